@@ -1,0 +1,79 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Capture;
+
+/** What a file says of itself. Whatever it does not say, or says wrongly, is null. */
+final readonly class CaptureFacts
+{
+    /**
+     * @param float|null           $exposureSeconds exposure time in seconds
+     * @param float|null           $focalMillimetres real focal length, not the 35 mm equivalent
+     * @param int|null             $width           pixels of the full image as stored, before orientation
+     * @param int<1, 8>|null       $orientation     EXIF/TIFF `Orientation`
+     * @param int<0, 5>|null       $rating          stars given in the camera
+     * @param ByteRange|null       $thumbnail       a small embedded JPEG
+     * @param ByteRange|null       $preview         the largest embedded JPEG; null where the file itself is the JPEG
+     * @param list<CaptureProblem> $problems
+     */
+    public function __construct(
+        public ?ShotTime $capturedAt = null,
+        public ?TimeSource $capturedFrom = null,
+        public ?string $make = null,
+        public ?string $model = null,
+        public ?string $serial = null,
+        public ?string $lens = null,
+        public ?float $exposureSeconds = null,
+        public ?float $fNumber = null,
+        public ?int $iso = null,
+        public ?float $focalMillimetres = null,
+        public ?int $width = null,
+        public ?int $height = null,
+        public ?int $orientation = null,
+        public ?int $rating = null,
+        public ?ByteRange $thumbnail = null,
+        public ?ByteRange $preview = null,
+        public bool $isJpeg = false,
+        public array $problems = [],
+    ) {
+    }
+
+    /** The same facts with the file system's time in place of the missing capture time, and a problem that says so. */
+    public function dated(?ShotTime $fileTime, string $name): self
+    {
+        $problem = null === $fileTime ? CaptureProblem::noTimeAtAll($name) : CaptureProblem::noCaptureTime($name);
+
+        return new self(
+            $fileTime, null === $fileTime ? null : TimeSource::FileTime, $this->make, $this->model, $this->serial, $this->lens,
+            $this->exposureSeconds, $this->fNumber, $this->iso, $this->focalMillimetres, $this->width, $this->height,
+            $this->orientation, $this->rating, $this->thumbnail, $this->preview, $this->isJpeg, [...$this->problems, $problem],
+        );
+    }
+
+    /**
+     * The facts as the headless contract and the database spell them.
+     *
+     * @return array{captured_at: ?string, captured_from: ?string, offset: ?string, make: ?string, model: ?string, serial: ?string, lens: ?string, exposure_s: ?float, f_number: ?float, iso: ?int, focal_mm: ?float, width: ?int, height: ?int, orientation: ?int, rating: ?int}
+     */
+    public function toArray(): array
+    {
+        return [
+            'captured_at' => $this->capturedAt?->text(),
+            'captured_from' => $this->capturedFrom?->value,
+            'offset' => $this->capturedAt?->offset,
+            'make' => $this->make,
+            'model' => $this->model,
+            'serial' => $this->serial,
+            'lens' => $this->lens,
+            'exposure_s' => $this->exposureSeconds,
+            'f_number' => $this->fNumber,
+            'iso' => $this->iso,
+            'focal_mm' => $this->focalMillimetres,
+            'width' => $this->width,
+            'height' => $this->height,
+            'orientation' => $this->orientation,
+            'rating' => $this->rating,
+        ];
+    }
+}

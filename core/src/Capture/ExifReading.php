@@ -1,0 +1,113 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Capture;
+
+/**
+ * Collects facts from the directories of one TIFF structure. The first directory that states a fact wins:
+ * the Exif directory is asked before the others, which TIFF/EP (ISO 12234-2) lets carry the same tags.
+ */
+final class ExifReading
+{
+    /** @var list<CaptureProblem> */
+    public array $problems = [];
+
+    public ?ShotTime $capturedAt = null;
+    public ?TimeSource $capturedFrom = null;
+    public ?string $make = null;
+    public ?string $model = null;
+    public ?string $serial = null;
+    public ?string $lens = null;
+    public ?float $exposureSeconds = null;
+    public ?float $fNumber = null;
+    public ?int $iso = null;
+    public ?float $focalMillimetres = null;
+    /** @var int<1, 8>|null */
+    public ?int $orientation = null;
+    /** @var int<0, 5>|null */
+    public ?int $rating = null;
+    public ?int $pixelWidth = null;
+    public ?int $pixelHeight = null;
+
+    public function __construct(private readonly string $name)
+    {
+    }
+
+    public function take(Ifd $ifd): void
+    {
+        $this->make ??= $ifd->text(ExifTag::MAKE);
+        $this->model ??= $ifd->text(ExifTag::MODEL);
+        $this->serial ??= $ifd->text(ExifTag::BODY_SERIAL_NUMBER) ?? $ifd->text(ExifTag::CAMERA_SERIAL_NUMBER);
+        $this->lens ??= $ifd->text(ExifTag::LENS_MODEL);
+        $this->exposureSeconds ??= $this->quantity($ifd, ExifTag::EXPOSURE_TIME, 86_400.0, 'an exposure of %s s');
+        $this->fNumber ??= $this->quantity($ifd, ExifTag::F_NUMBER, 256.0, 'an aperture of f/%s');
+        $this->focalMillimetres ??= $this->quantity($ifd, ExifTag::FOCAL_LENGTH, 20_000.0, 'a focal length of %s mm');
+        $this->iso ??= $this->sensitivity($ifd);
+        $this->orientation ??= $this->turn($ifd);
+        $this->rating ??= $this->stars($ifd);
+        $this->pixelWidth ??= $ifd->integer(ExifTag::PIXEL_X_DIMENSION);
+        $this->pixelHeight ??= $ifd->integer(ExifTag::PIXEL_Y_DIMENSION);
+        $this->time($ifd, TimeSource::ExifOriginal, ExifTag::DATE_TIME_ORIGINAL, ExifTag::SUB_SEC_TIME_ORIGINAL, ExifTag::OFFSET_TIME_ORIGINAL);
+        $this->time($ifd, TimeSource::ExifDigitized, ExifTag::DATE_TIME_DIGITIZED, ExifTag::SUB_SEC_TIME_DIGITIZED, ExifTag::OFFSET_TIME_DIGITIZED);
+    }
+
+    private function time(Ifd $ifd, TimeSource $source, int $tag, int $subSeconds, int $offset): void
+    {
+        if (null !== $this->capturedAt) {
+            return;
+        }
+        $text = $ifd->text($tag);
+        if (null === $text) {
+            return;
+        }
+        $this->capturedAt = ShotTime::fromExif($text, $ifd->text($subSeconds) ?? '', $ifd->text($offset) ?? '');
+        if (null !== $this->capturedAt) {
+            $this->capturedFrom = $source;
+        } elseif ('' !== trim($text, ': 0')) {
+            $this->problems[] = CaptureProblem::nonsense($this->name, \sprintf('the time “%s”', mb_substr($text, 0, 30)));
+        }
+    }
+
+    private function quantity(Ifd $ifd, int $tag, float $most, string $what): ?float
+    {
+        $ratio = $ifd->rational($tag);
+        if (null === $ratio || [0, 0] === $ratio || 0 === $ratio[0]) {
+            return null; // 0/x is how cameras say "unknown" (common practice: a lens without contacts)
+        }
+        if (0 === $ratio[1] || $ratio[0] / $ratio[1] > $most) {
+            $this->problems[] = CaptureProblem::nonsense($this->name, \sprintf($what, $ratio[0].'/'.$ratio[1]));
+
+            return null;
+        }
+
+        return $ratio[0] / $ratio[1];
+    }
+
+    /** EXIF 2.32, 4.6.5 D: above 65534 the 16-bit field is full and the LONG fields tell. */
+    private function sensitivity(Ifd $ifd): ?int
+    {
+        $iso = $ifd->integer(ExifTag::ISO);
+        if (null === $iso || $iso >= 65_534) {
+            $iso = $ifd->integer(ExifTag::RECOMMENDED_EXPOSURE_INDEX) ?? $ifd->integer(ExifTag::STANDARD_OUTPUT_SENSITIVITY) ?? $iso;
+        }
+
+        return 0 === $iso ? null : $iso;
+    }
+
+    /** @return int<1, 8>|null */
+    private function turn(Ifd $ifd): ?int
+    {
+        $value = $ifd->integer(ExifTag::ORIENTATION);
+
+        return null !== $value && $value >= 1 && $value <= 8 ? $value : null;
+    }
+
+    /** @return int<0, 5>|null */
+    private function stars(Ifd $ifd): ?int
+    {
+        $value = $ifd->integer(ExifTag::RATING);
+
+        return null !== $value && $value >= 0 && $value <= 5 ? $value : null;
+    }
+}

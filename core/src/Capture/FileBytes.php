@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Capture;
+
+use Velvet\Core\Card\SystemReason;
+
+/**
+ * A file opened for reading at any offset. The first kilobytes are fetched once, since nearly every fact stands there;
+ * what lies further in is read in small pieces. Counts what it takes from the card.
+ */
+final class FileBytes
+{
+    private const HEAD = 32 * 1024;
+
+    private string $head = '';
+    private int $bytesRead = 0;
+
+    /** @param resource $handle */
+    private function __construct(private $handle, private readonly int $size)
+    {
+    }
+
+    /** @throws CaptureUnreadable when the file cannot be opened or its first bytes cannot be read */
+    public static function open(string $path): self
+    {
+        error_clear_last();
+        $handle = @fopen($path, 'rb');
+        $stat = false === $handle ? false : fstat($handle);
+        if (false === $handle || false === $stat) {
+            throw CaptureUnreadable::at($path, SystemReason::last());
+        }
+        stream_set_read_buffer($handle, 0);
+        $bytes = new self($handle, $stat['size']);
+        $head = @fread($handle, self::HEAD);
+        if (false === $head) {
+            throw CaptureUnreadable::at($path, SystemReason::last());
+        }
+        $bytes->head = $head;
+        $bytes->bytesRead = \strlen($head);
+
+        return $bytes;
+    }
+
+    public function size(): int
+    {
+        return $this->size;
+    }
+
+    /** How many bytes were taken from the file so far. */
+    public function bytesRead(): int
+    {
+        return $this->bytesRead;
+    }
+
+    /** Up to $length bytes from $offset; fewer where the file ends before, none outside of it. */
+    public function read(int $offset, int $length): string
+    {
+        if ($offset < 0 || $length <= 0 || $offset >= $this->size) {
+            return '';
+        }
+        if ($offset + $length <= \strlen($this->head)) {
+            return substr($this->head, $offset, $length);
+        }
+        if (0 !== fseek($this->handle, $offset)) {
+            return '';
+        }
+        $data = '';
+        while (\strlen($data) < $length) {
+            $part = @fread($this->handle, $length - \strlen($data));
+            if (false === $part || '' === $part) {
+                break;
+            }
+            $data .= $part;
+        }
+        $this->bytesRead += \strlen($data);
+
+        return $data;
+    }
+
+    public function __destruct()
+    {
+        if (\is_resource($this->handle)) {
+            fclose($this->handle);
+        }
+    }
+}

@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Capture;
+
+/** An image file directory (TIFF 6.0, section 2): fields by tag, and the offset of the directory after it. */
+final readonly class Ifd
+{
+    /**
+     * @param array<int, IfdEntry> $entries
+     * @param int                  $next    0 where none follows
+     */
+    public function __construct(private array $entries, public int $next)
+    {
+    }
+
+    public function has(int $tag): bool
+    {
+        return isset($this->entries[$tag]);
+    }
+
+    public function text(int $tag): ?string
+    {
+        return ($this->entries[$tag] ?? null)?->text();
+    }
+
+    public function integer(int $tag): ?int
+    {
+        return ($this->entries[$tag] ?? null)?->integer();
+    }
+
+    /** @return list<int> */
+    public function integers(int $tag, int $most): array
+    {
+        return ($this->entries[$tag] ?? null)?->integers($most) ?? [];
+    }
+
+    /** @return array{int, int}|null */
+    public function rational(int $tag): ?array
+    {
+        return ($this->entries[$tag] ?? null)?->rational();
+    }
+}

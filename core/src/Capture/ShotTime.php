@@ -1,0 +1,79 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Capture;
+
+/**
+ * The wall clock of the camera when the shutter opened, with sub-seconds and, where the camera knew it, its offset from UTC.
+ * It is not an instant: most cameras do not know their time zone, so wall clocks are compared with wall clocks.
+ */
+final readonly class ShotTime
+{
+    /**
+     * @param string      $clock        `YYYY-MM-DDTHH:MM:SS`
+     * @param int<0, 999> $milliseconds
+     * @param string|null $offset       `+02:00`, or null where unknown
+     */
+    private function __construct(public string $clock, public int $milliseconds, public ?string $offset)
+    {
+    }
+
+    /**
+     * From EXIF `DateTimeOriginal` (`YYYY:MM:DD HH:MM:SS`), `SubSecTimeOriginal` (decimal digits after the point) and
+     * `OffsetTimeOriginal` (`±HH:MM`); EXIF 2.32 (CIPA DC-008), 4.6.5 F.
+     *
+     * Null where the text is no time that ever was: blanks, zeros, 31 February.
+     */
+    public static function fromExif(string $dateTime, string $subSeconds = '', string $offset = ''): ?self
+    {
+        if (1 !== preg_match('/^(\d{4})[:\-](\d{2})[:\-](\d{2})[ T](\d{2}):(\d{2}):(\d{2})/', $dateTime, $part)) {
+            return null;
+        }
+        [, $year, $month, $day, $hour, $minute, $second] = array_map(intval(...), $part);
+        if ($year < 1826 || !checkdate($month, $day, $year) || $hour > 23 || $minute > 59 || $second > 59) {
+            return null;
+        }
+        $digits = 1 === preg_match('/^\d+/', trim($subSeconds), $match) ? substr(str_pad($match[0], 3, '0'), 0, 3) : '0';
+        $offset = trim($offset);
+        $milliseconds = (int) $digits;
+        \assert($milliseconds >= 0 && $milliseconds < 1000);
+
+        return new self(
+            \sprintf('%04d-%02d-%02dT%02d:%02d:%02d', $year, $month, $day, $hour, $minute, $second),
+            $milliseconds,
+            1 === preg_match('/^[+\-](0\d|1[0-4]):[0-5]\d$/', $offset) ? $offset : null,
+        );
+    }
+
+    /** From the form in which {@see text()} writes it. */
+    public static function fromText(string $text, ?string $offset = null): ?self
+    {
+        return self::fromExif($text, 1 === preg_match('/\.(\d+)$/', $text, $match) ? $match[1] : '', $offset ?? '');
+    }
+
+    /**
+     * The file system's time as a wall clock in the zone of this computer. FAT keeps wall clocks and starts at 1980-01-01,
+     * which stands for "never set"; null then.
+     */
+    public static function fromFileTime(int $unixSeconds, \DateTimeZone $zone): ?self
+    {
+        if ($unixSeconds < 315_705_600) { // 1980-01-03: past the FAT epoch in every time zone
+            return null;
+        }
+
+        return self::fromExif((new \DateTimeImmutable('@'.$unixSeconds))->setTimezone($zone)->format('Y:m:d H:i:s'));
+    }
+
+    /** `YYYY-MM-DDTHH:MM:SS`, with `.fff` where the camera counted parts of a second. */
+    public function text(): string
+    {
+        return 0 === $this->milliseconds ? $this->clock : \sprintf('%s.%03d', $this->clock, $this->milliseconds);
+    }
+
+    /** Milliseconds on the wall clock since 1970-01-01T00:00:00; for comparing and subtracting, not an instant. */
+    public function ticks(): int
+    {
+        return (new \DateTimeImmutable($this->clock, new \DateTimeZone('UTC')))->getTimestamp() * 1000 + $this->milliseconds;
+    }
+}

@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Capture;
+
+/**
+ * A TIFF structure (TIFF 6.0, section 2) lying somewhere in a file: the whole of a TIFF, or the Exif segment of a JPEG.
+ * Offsets within it count from its own first byte.
+ */
+final class TiffBlock
+{
+    private const MOST_ENTRIES = 2000;
+
+    /** @var array<int, true> offsets of the IFDs read so far: one that comes again is a cycle */
+    private array $seen = [];
+
+    private function __construct(
+        private readonly FileBytes $bytes,
+        public readonly int $base,
+        public readonly int $length,
+        public readonly bool $littleEndian,
+        public readonly int $firstIfd,
+    ) {
+    }
+
+    /** Null where no TIFF header stands at $base. */
+    public static function at(FileBytes $bytes, int $base, int $length): ?self
+    {
+        $header = $bytes->read($base, 8);
+        if (8 !== \strlen($header)) {
+            return null;
+        }
+        $littleEndian = match (substr($header, 0, 4)) {
+            "II\x2A\0" => true,
+            "MM\0\x2A" => false,
+            default => null,
+        };
+        if (null === $littleEndian) {
+            return null;
+        }
+
+        return new self($bytes, $base, $length, $littleEndian, self::number($header, 4, 4, $littleEndian));
+    }
+
+    /** The directory at $offset; null where it does not lie within the block or was read before. */
+    public function ifd(int $offset): ?Ifd
+    {
+        if ($offset < 8 || $offset > $this->length - 6 || isset($this->seen[$offset])) {
+            return null;
+        }
+        $this->seen[$offset] = true;
+        $count = self::number($this->read($offset, 2), 0, 2, $this->littleEndian);
+        if (0 === $count || $count > self::MOST_ENTRIES) {
+            return null;
+        }
+        $table = $this->read($offset + 2, 12 * $count + 4);
+        $entries = [];
+        for ($at = 0; $at + 12 <= min(12 * $count, \strlen($table)); $at += 12) {
+            $tag = self::number($table, $at, 2, $this->littleEndian);
+            $entries[$tag] ??= new IfdEntry(
+                $this,
+                TiffType::tryFrom(self::number($table, $at + 2, 2, $this->littleEndian)),
+                self::number($table, $at + 4, 4, $this->littleEndian),
+                substr($table, $at + 8, 4),
+            );
+        }
+
+        return new Ifd($entries, self::number($table, 12 * $count, 4, $this->littleEndian));
+    }
+
+    /** Bytes of the block, counted from its first; fewer where it ends. */
+    public function read(int $offset, int $length): string
+    {
+        return $offset < 0 ? '' : $this->bytes->read($this->base + $offset, min($length, $this->length - $offset));
+    }
+
+    /** An unsigned integer of 1, 2 or 4 bytes in the block's byte order; 0 where the bytes are not there. */
+    public static function number(string $bytes, int $at, int $width, bool $littleEndian): int
+    {
+        $piece = substr($bytes, $at, $width);
+        if (\strlen($piece) !== $width) {
+            return 0;
+        }
+        if ($littleEndian) {
+            $piece = strrev($piece);
+        }
+        $value = 0;
+        for ($i = 0; $i < $width; ++$i) {
+            $value = $value << 8 | \ord($piece[$i]);
+        }
+
+        return $value;
+    }
+}

@@ -1,0 +1,129 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Capture;
+
+/**
+ * TIFF 6.0 and what is built on it, TIFF/EP raw files (ISO 12234-2) among them: the directories form a tree of chains and
+ * sub-directories; the largest one that is not marked as a reduced copy is the picture, the others are previews of it.
+ */
+final class TiffReader implements CaptureReader
+{
+    private const MOST_DIRECTORIES = 32;
+    private const REDUCED = 1; // NewSubfileType, bit 0
+    private const JPEG_COMPRESSIONS = [6, 7];
+    private const CFA = 32803;
+
+    public function recognises(string $head): bool
+    {
+        return str_starts_with($head, "II\x2A\0") || str_starts_with($head, "MM\0\x2A");
+    }
+
+    public function read(FileBytes $bytes, string $name): CaptureFacts
+    {
+        $exif = new ExifReading($name);
+        $block = TiffBlock::at($bytes, 0, $bytes->size());
+        $directories = null === $block ? [] : $this->directories($block);
+        if (null === $block || [] === $directories) {
+            return new CaptureFacts(problems: [CaptureProblem::broken($name, 'its directory of contents cannot be found')]);
+        }
+        $private = $block->ifd($directories[0]->integer(ExifTag::EXIF_IFD) ?? 0);
+        if (null !== $private) {
+            $exif->take($private);
+        }
+        foreach ($directories as $directory) {
+            $exif->take($directory);
+        }
+        $main = $this->mainImage($directories);
+        $problems = $exif->problems;
+        if (null !== $main && !$this->isWhole($main, $bytes)) {
+            $problems[] = CaptureProblem::cutShort($name);
+        }
+        $previews = $this->embeddedJpegs($directories, $main, $bytes);
+
+        return new CaptureFacts(
+            $exif->capturedAt, $exif->capturedFrom, $exif->make, $exif->model, $exif->serial, $exif->lens,
+            $exif->exposureSeconds, $exif->fNumber, $exif->iso, $exif->focalMillimetres,
+            $main?->integer(ExifTag::IMAGE_WIDTH), $main?->integer(ExifTag::IMAGE_LENGTH), $exif->orientation, $exif->rating,
+            $previews[0] ?? null, [] === $previews ? null : $previews[\count($previews) - 1], false, $problems,
+        );
+    }
+
+    /** @return list<Ifd> the chain of directories, each followed by its sub-directories */
+    private function directories(TiffBlock $block): array
+    {
+        $found = [];
+        $waiting = [$block->firstIfd];
+        while ([] !== $waiting && \count($found) < self::MOST_DIRECTORIES) {
+            $ifd = $block->ifd(array_shift($waiting));
+            if (null === $ifd) {
+                continue;
+            }
+            $found[] = $ifd;
+            array_unshift($waiting, ...$ifd->integers(ExifTag::SUB_IFDS, self::MOST_DIRECTORIES));
+            if (0 !== $ifd->next) {
+                $waiting[] = $ifd->next;
+            }
+        }
+
+        return $found;
+    }
+
+    /** @param list<Ifd> $directories */
+    private function mainImage(array $directories): ?Ifd
+    {
+        $best = null;
+        $bestScore = [-1, -1, -1];
+        foreach ($directories as $directory) {
+            $pixels = ($directory->integer(ExifTag::IMAGE_WIDTH) ?? 0) * ($directory->integer(ExifTag::IMAGE_LENGTH) ?? 0);
+            if (0 === $pixels) {
+                continue;
+            }
+            $reduced = 0 !== (($directory->integer(ExifTag::NEW_SUBFILE_TYPE) ?? 0) & self::REDUCED);
+            $score = [$reduced ? 0 : 1, self::CFA === $directory->integer(ExifTag::PHOTOMETRIC) ? 1 : 0, $pixels];
+            if ($score > $bestScore) {
+                [$best, $bestScore] = [$directory, $score];
+            }
+        }
+
+        return $best;
+    }
+
+    private function isWhole(Ifd $image, FileBytes $bytes): bool
+    {
+        $offsets = $image->integers(ExifTag::STRIP_OFFSETS, 100_000);
+        $counts = $image->integers(ExifTag::STRIP_BYTE_COUNTS, 100_000);
+        foreach ($offsets as $i => $offset) {
+            if ($offset + ($counts[$i] ?? 0) > $bytes->size()) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /**
+     * @param list<Ifd> $directories
+     *
+     * @return list<ByteRange> smallest first
+     */
+    private function embeddedJpegs(array $directories, ?Ifd $main, FileBytes $bytes): array
+    {
+        $ranges = [];
+        foreach ($directories as $directory) {
+            [$offset, $length] = [$directory->integer(ExifTag::JPEG_OFFSET), $directory->integer(ExifTag::JPEG_LENGTH)];
+            if (null === $offset && $directory !== $main && \in_array($directory->integer(ExifTag::COMPRESSION), self::JPEG_COMPRESSIONS, true)) {
+                $offsets = $directory->integers(ExifTag::STRIP_OFFSETS, 2);
+                [$offset, $length] = 1 === \count($offsets) ? [$offsets[0], $directory->integer(ExifTag::STRIP_BYTE_COUNTS)] : [null, null];
+            }
+            $range = ByteRange::within($bytes->size(), $offset ?? -1, $length ?? 0);
+            if (null !== $range && str_starts_with($bytes->read($range->offset, 3), "\xFF\xD8\xFF")) {
+                $ranges[] = $range;
+            }
+        }
+        usort($ranges, static fn (ByteRange $a, ByteRange $b): int => $a->length <=> $b->length);
+
+        return $ranges;
+    }
+}

@@ -1,0 +1,50 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Card;
+
+/** One file on a card. Nothing has been read of it yet but its directory entry. */
+final readonly class CardFile
+{
+    /**
+     * @param string $path       relative to the card's root, with `/`
+     * @param int    $bytes      size in bytes
+     * @param int    $modifiedAt the file system's time, in Unix seconds
+     */
+    public function __construct(
+        public string $path,
+        public FileKind $kind,
+        public int $bytes,
+        public int $modifiedAt,
+    ) {
+    }
+
+    public function name(): string
+    {
+        return basename('/'.$this->path);
+    }
+
+    /** The folder below the card's root, without a trailing slash; empty for the root itself. */
+    public function folder(): string
+    {
+        $slash = strrpos($this->path, '/');
+
+        return false === $slash ? '' : substr($this->path, 0, $slash);
+    }
+
+    /** The name up to its last dot. */
+    public function stem(): string
+    {
+        $name = $this->name();
+        $dot = strrpos($name, '.');
+
+        return false === $dot || 0 === $dot ? $name : substr($name, 0, $dot);
+    }
+
+    /** The extension as written on the card, without its dot. */
+    public function extension(): string
+    {
+        return substr($this->name(), \strlen($this->stem()) + 1);
+    }
+}

@@ -1,0 +1,98 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Card;
+
+/**
+ * What a file on a card is, told by its name. The values are those of the headless contract.
+ *
+ * Extensions of raw files are the makers' own (common practice); DCF 2.0 (CIPA DC-009) names JPG and THM.
+ */
+enum FileKind: string
+{
+    case Raw = 'raw';
+    case Jpeg = 'jpeg';
+    case Heif = 'heif';
+    case Tiff = 'tiff';
+    case Png = 'png';
+    case Dng = 'dng';
+    case Movie = 'movie';
+    case Audio = 'audio';
+    case Sidecar = 'sidecar';
+    case Other = 'other';
+
+    private const EXTENSIONS = [
+        'raw' => ['3fr', 'arw', 'cr2', 'cr3', 'crw', 'dcr', 'erf', 'fff', 'gpr', 'iiq', 'kdc', 'mef', 'mos', 'mrw',
+            'nef', 'nrw', 'orf', 'pef', 'raf', 'raw', 'rw2', 'rwl', 'sr2', 'srf', 'srw', 'trw', 'x3f'],
+        'jpeg' => ['jpg', 'jpeg', 'jpe'],
+        'heif' => ['heic', 'heif', 'hif', 'avif'],
+        'tiff' => ['tif', 'tiff'],
+        'png' => ['png'],
+        'dng' => ['dng'],
+        'movie' => ['mov', 'mp4', 'm4v', 'avi', 'mts', 'm2ts', '3gp', 'mxf'],
+        'audio' => ['wav', 'mp3', 'm4a', 'aac'],
+        'sidecar' => ['xmp', 'thm'],
+    ];
+
+    public static function ofName(string $name): self
+    {
+        static $byExtension = null;
+        if (null === $byExtension) {
+            $byExtension = [];
+            foreach (self::EXTENSIONS as $kind => $extensions) {
+                foreach ($extensions as $extension) {
+                    $byExtension[$extension] = self::from($kind);
+                }
+            }
+        }
+        /** @var array<string, self> $byExtension */
+        $dot = strrpos($name, '.');
+        if (false === $dot || 0 === $dot) {
+            return self::Other;
+        }
+
+        return $byExtension[strtolower(substr($name, $dot + 1))] ?? self::Other;
+    }
+
+    /** Whether a file of this kind is a picture that makes a frame. */
+    public function isStill(): bool
+    {
+        return match ($this) {
+            self::Raw, self::Jpeg, self::Heif, self::Tiff, self::Png, self::Dng => true,
+            self::Movie, self::Audio, self::Sidecar, self::Other => false,
+        };
+    }
+
+    /** Whether a file of this kind goes with the frame of the same stem, where there is one. */
+    public function isCompanion(): bool
+    {
+        return match ($this) {
+            self::Movie, self::Audio, self::Sidecar => true,
+            default => false,
+        };
+    }
+
+    /** Whether losing a file of this kind would lose something the photographer made. */
+    public function isRecording(): bool
+    {
+        return $this->isStill() || self::Movie === $this || self::Audio === $this;
+    }
+
+    /** The file whose facts stand for the frame comes first: the raw, if there is one. */
+    public function rank(): int
+    {
+        return match ($this) {
+            self::Raw => 0,
+            self::Dng => 1,
+            self::Heif => 2,
+            self::Jpeg => 3,
+            self::Tiff => 4,
+            self::Png => 5,
+            self::Movie => 6,
+            self::Audio => 7,
+            self::Sidecar => 8,
+            self::Other => 9,
+        };
+    }
+}

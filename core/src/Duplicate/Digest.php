@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Duplicate;
+
+use Velvet\Core\Card\SystemReason;
+use Velvet\Core\Transfer\SourceUnreadable;
+
+/** The whole content of a file in 128 bits: XXH128 (xxHash specification, canonical big-endian hexadecimal form). */
+final readonly class Digest
+{
+    public const ALGORITHM = 'xxh128';
+    private const CHUNK = 1024 * 1024;
+
+    private function __construct(public string $hex)
+    {
+    }
+
+    /** @throws \ValueError when $hex is not 32 hexadecimal digits */
+    public static function fromHex(string $hex): self
+    {
+        if (1 !== preg_match('/^[0-9a-f]{32}$/', $hex)) {
+            throw new \ValueError(\sprintf('“%s” is not an XXH128 digest of 32 hexadecimal digits.', $hex));
+        }
+
+        return new self($hex);
+    }
+
+    /** @throws SourceUnreadable */
+    public static function ofFile(string $path): self
+    {
+        error_clear_last();
+        $handle = @fopen($path, 'rb');
+        if (false === $handle) {
+            throw SourceUnreadable::at($path, SystemReason::last());
+        }
+        stream_set_read_buffer($handle, 0);
+        $hash = hash_init(self::ALGORITHM);
+        while (!feof($handle)) {
+            $chunk = @fread($handle, self::CHUNK);
+            if (false === $chunk) {
+                fclose($handle);
+                throw SourceUnreadable::at($path, SystemReason::last());
+            }
+            hash_update($hash, $chunk);
+        }
+        fclose($handle);
+
+        return new self(hash_final($hash));
+    }
+
+    public function equals(self $other): bool
+    {
+        return $this->hex === $other->hex;
+    }
+
+    /** As receipts write it: `xxh128:` and 32 hexadecimal digits. */
+    public function labelled(): string
+    {
+        return self::ALGORITHM.':'.$this->hex;
+    }
+}

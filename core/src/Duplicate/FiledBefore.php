@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Duplicate;
+
+use Velvet\Core\Transfer\SourceUnreadable;
+
+/**
+ * Whether a file on a card is filed already. The fingerprint finds candidates; only an equal digest of the whole content
+ * proves it, so nothing is skipped on a guess.
+ */
+final readonly class FiledBefore
+{
+    public function __construct(private FiledIndex $index)
+    {
+    }
+
+    /**
+     * The filed copy with the same content; null where there is none or the file cannot be read.
+     *
+     * @param string $path absolute
+     */
+    public function find(string $path, Fingerprint $fingerprint): ?FiledCopy
+    {
+        $candidates = array_values(array_filter($this->index->like($fingerprint), static fn (FiledCopy $copy): bool => $copy->isThere()));
+        if ([] === $candidates) {
+            return null;
+        }
+        try {
+            $digest = Digest::ofFile($path);
+        } catch (SourceUnreadable) {
+            return null;
+        }
+        foreach ($candidates as $candidate) {
+            if ($candidate->digest->equals($digest)) {
+                return $candidate;
+            }
+        }
+
+        return null;
+    }
+}

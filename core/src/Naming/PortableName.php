@@ -1,0 +1,79 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Naming;
+
+/**
+ * Makes text safe as one name on every common file system and for every editor.
+ *
+ * Characters and names that FAT, exFAT, NTFS, APFS or ext4 refuse or that programs trip over (common practice):
+ * `< > : " / \ | ? *`, control characters, blanks or dots at the end, device names such as CON; at most 255 bytes.
+ * Text is in Unicode NFC (UAX #15).
+ */
+final class PortableName
+{
+    /** Bytes of a name on common file systems (POSIX NAME_MAX on ext4; 255 UTF-16 units on NTFS and exFAT are never fewer). */
+    public const LONGEST = 255;
+
+    private const DEVICES = '/^(con|prn|aux|nul|conin\$|conout\$|com[0-9¹²³]|lpt[0-9¹²³])(\..*)?$/iu';
+
+    /**
+     * A folder's name as a person reads it. Forbidden characters become blanks or dashes; empty when nothing is left.
+     *
+     * @param int<1, 255> $longest in bytes
+     */
+    public static function readable(string $text, int $longest = self::LONGEST): string
+    {
+        $text = self::normal($text);
+        $text = preg_replace(['~\s*[:|]\s*~u', '~[/\\\\]~u', '~[<>"?*]~u'], [' - ', '-', ''], $text) ?? '';
+        $text = preg_replace('~\s+~u', ' ', $text) ?? '';
+        $text = trim(self::cut(trim($text), $longest), ' .-');
+
+        return 1 === preg_match(self::DEVICES, $text) ? $text.'_' : $text;
+    }
+
+    /**
+     * A word for file names: lower case, blanks and punctuation as single dashes, letters and digits of every script kept.
+     *
+     * @param int<1, 255> $longest in bytes
+     */
+    public static function word(string $text, int $longest = self::LONGEST): string
+    {
+        $text = mb_strtolower(self::normal($text), 'UTF-8');
+        $text = preg_replace('~[\'’]~u', '', $text) ?? '';
+        $text = preg_replace('~[^\p{L}\p{M}\p{N}]+~u', '-', $text) ?? '';
+
+        return trim(self::cut(self::normal($text), $longest), '-');
+    }
+
+    /** The same for all names that differ only in letter case or composition: such names are one name on many drives. */
+    public static function folded(string $name): string
+    {
+        return self::compose(mb_convert_case(self::compose($name), \MB_CASE_FOLD, 'UTF-8'));
+    }
+
+    private static function normal(string $text): string
+    {
+        $text = self::compose(mb_scrub($text, 'UTF-8'));
+
+        return preg_replace('~[\p{Cc}\p{Cf}\p{Co}\p{Cn}]+~u', ' ', $text) ?? '';
+    }
+
+    private static function compose(string $text): string
+    {
+        $composed = \Normalizer::normalize($text, \Normalizer::FORM_C);
+
+        return false === $composed ? $text : $composed;
+    }
+
+    private static function cut(string $text, int $longest): string
+    {
+        if (\strlen($text) <= $longest) {
+            return $text;
+        }
+        $kept = grapheme_extract($text, $longest, \GRAPHEME_EXTR_MAXBYTES);
+
+        return false === $kept ? mb_strcut($text, 0, $longest, 'UTF-8') : $kept;
+    }
+}

@@ -1,0 +1,51 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Shoot;
+
+/** Something worth knowing about an entry, written beside it. */
+final readonly class MarginNote
+{
+    /** @param list<int> $positions the frames it concerns, counted from 0 in the entry */
+    private function __construct(public string $code, public string $title, public string $text, public array $positions, public bool $asksForAttention)
+    {
+    }
+
+    /** @param list<int> $positions */
+    public static function alreadyFiled(array $positions): self
+    {
+        return new self('filed', \sprintf('%d already filed', \count($positions)), 'Equal to the last byte; they stay out.', $positions, false);
+    }
+
+    /** @param list<int> $positions */
+    public static function noCaptureDate(array $positions, string $firstName): self
+    {
+        return new self('no_capture_time', 1 === \count($positions) ? 'No capture date' : \sprintf('%d without a capture date', \count($positions)), \sprintf('%s: the file’s own time stands in and may be wrong.', self::andOthers($firstName, $positions)), $positions, true);
+    }
+
+    /** @param list<int> $positions */
+    public static function damaged(array $positions, string $firstName): self
+    {
+        return new self('damaged', 1 === \count($positions) ? '1 looks damaged' : \sprintf('%d look damaged', \count($positions)), \sprintf('%s; copied as they are, so nothing is lost.', self::andOthers($firstName, $positions)), $positions, true);
+    }
+
+    /** @param list<int> $positions */
+    public static function unreadable(array $positions, string $firstName): self
+    {
+        return new self('unreadable', 1 === \count($positions) ? '1 cannot be read' : \sprintf('%d cannot be read', \count($positions)), \sprintf('%s; untouched on the card, and not copied.', self::andOthers($firstName, $positions)), $positions, true);
+    }
+
+    public static function pastMidnight(DayBoundary $boundary): self
+    {
+        return new self('past_midnight', 'Runs past midnight', \sprintf('Kept whole: the day starts at %s.', $boundary->text()), [], false);
+    }
+
+    /** @param list<int> $positions */
+    private static function andOthers(string $name, array $positions): string
+    {
+        $others = \count($positions) - 1;
+
+        return 0 === $others ? $name : \sprintf('%s and %d more', $name, $others);
+    }
+}

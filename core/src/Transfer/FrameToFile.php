@@ -1,0 +1,20 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Transfer;
+
+use Velvet\Core\Card\CardFile;
+
+/** A frame as the plan takes it. */
+final readonly class FrameToFile
+{
+    /**
+     * @param int                      $id     the caller's own; comes back untouched
+     * @param non-empty-list<CardFile> $files
+     * @param list<string>             $sameAs where the ledger has this frame already, for {@see FrameState::Filed}
+     */
+    public function __construct(public int $id, public array $files, public FrameState $state = FrameState::New, public array $sameAs = [])
+    {
+    }
+}

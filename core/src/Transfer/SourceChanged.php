@@ -1,0 +1,14 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Transfer;
+
+/** The file on the card is not the one that was planned. */
+final class SourceChanged extends \RuntimeException implements TransferFailure
+{
+    public static function size(string $path, int $planned, int $found): self
+    {
+        return new self(\sprintf('%s has %d bytes, but had %d when the card was read. Nothing of it was filed. Read the card again and look at this frame.', basename($path), $found, $planned));
+    }
+}

@@ -1,0 +1,28 @@
+# Every test and every check, in the order in which they fail fastest. Sourced by ../../velvet.
+# shellcheck shell=bash
+
+check() {
+    say "== $1"
+    shift
+    "$@"
+}
+
+# The tests run on homes of their own, so that they touch nobody's data and can run beside a running instance.
+with_home() {
+    local home=$1 port=$2
+    shift 2
+    env -u VELVET_DATABASE -u PGPASSWORD VELVET_HOME="$home" VELVET_PORT="$port" VELVET_BAYS="$home/demo/bay" "$@"
+}
+
+checks_run() {
+    setup
+    cd "$ROOT"
+    check 'Shell scripts (shellcheck)' shellcheck -x velvet .ci/run
+    check 'PHP style' vendor/bin/php-cs-fixer check --quiet
+    check 'PHP types (PHPStan)' vendor/bin/phpstan analyse --no-progress --memory-limit=1G
+    check 'TypeScript types and style' npm --prefix web run --silent check
+    check 'Core (PHPUnit)' vendor/bin/phpunit --testsuite core
+    check 'Server (PHPUnit, PostgreSQL)' with_home "$ROOT/var/test" 8418 "$ROOT/server/ops/server-tests"
+    check 'Browser (Playwright, Chromium)' with_home "$ROOT/var/e2e" 8419 "$ROOT/server/ops/browser-tests"
+    say 'Every test passed.'
+}

@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Api;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Velvet\Server\Bays\Bays;
+use Velvet\Server\Bays\BaysView;
+use Velvet\Server\Bays\DemoBays;
+
+final readonly class BaysController
+{
+    public function __construct(private BaysView $view, private Bays $bays, private DemoBays $demo, private EntityManagerInterface $entities)
+    {
+    }
+
+    #[Route('/api/bays', methods: ['GET'])]
+    public function bays(): JsonResponse
+    {
+        return new JsonResponse($this->view->all());
+    }
+
+    #[Route('/api/demo/cards/{label}/{way}', requirements: ['way' => 'in|out'], methods: ['POST'])]
+    public function move(string $label, string $way): Response
+    {
+        if (!('in' === $way ? $this->demo->putIn($label) : $this->demo->takeOut($label))) {
+            throw NotThere::demoCard($label);
+        }
+        $this->bays->look();
+        $this->entities->clear();
+
+        return new Response(null, 204);
+    }
+}

@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Api;
+
+use Symfony\Component\HttpFoundation\Request;
+
+/** The JSON object in a request's body, with its members read as what they must be. */
+final readonly class Body
+{
+    /** @param array<mixed> $members */
+    private function __construct(private array $members)
+    {
+    }
+
+    /** @throws BadRequest */
+    public static function of(Request $request): self
+    {
+        try {
+            $members = json_decode($request->getContent(), true, 16, \JSON_THROW_ON_ERROR);
+        } catch (\JsonException) {
+            throw BadRequest::notJson();
+        }
+
+        return \is_array($members) ? new self($members) : throw BadRequest::notJson();
+    }
+
+    public function has(string $member): bool
+    {
+        return \array_key_exists($member, $this->members);
+    }
+
+    public function text(string $member): string
+    {
+        $value = $this->members[$member] ?? null;
+
+        return \is_string($value) ? $value : throw BadRequest::member($member, 'text');
+    }
+
+    public function int(string $member): int
+    {
+        $value = $this->members[$member] ?? null;
+
+        return \is_int($value) ? $value : throw BadRequest::member($member, 'a whole number');
+    }
+
+    /** @return non-empty-list<int> */
+    public function ints(string $member): array
+    {
+        $value = $this->members[$member] ?? null;
+        if (!\is_array($value) || [] === $value || [] !== array_filter($value, static fn (mixed $item): bool => !\is_int($item))) {
+            throw BadRequest::member($member, 'a list of whole numbers');
+        }
+
+        /** @var non-empty-list<int> */
+        return array_values($value);
+    }
+}

@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Api;
+
+use Psr\Log\LoggerInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Event\ExceptionEvent;
+use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
+use Velvet\Server\Refusal;
+
+/** Errors as problem details (RFC 9457). What went wrong inside is logged and not told to the browser. */
+#[AsEventListener]
+final readonly class Problems
+{
+    public function __construct(private LoggerInterface $logger)
+    {
+    }
+
+    public function __invoke(ExceptionEvent $event): void
+    {
+        $error = $event->getThrowable();
+        [$status, $detail] = match (true) {
+            $error instanceof Refusal => [$error->status(), $error->getMessage()],
+            $error instanceof HttpExceptionInterface => [$error->getStatusCode(), self::httpDetail($error)],
+            default => [500, 'Something went wrong inside Velvet Ledger. Nothing on your cards was touched; the details are in the log folder of its home.'],
+        };
+        if (500 === $status) {
+            $this->logger->error('Unexpected error: {error}', ['error' => $error->getMessage(), 'exception' => $error]);
+        }
+        $event->setResponse(self::response($status, $detail));
+    }
+
+    public static function response(int $status, string $detail): JsonResponse
+    {
+        return new JsonResponse(
+            ['type' => 'about:blank', 'title' => JsonResponse::$statusTexts[$status] ?? 'Error', 'status' => $status, 'detail' => $detail],
+            $status,
+            ['Content-Type' => 'application/problem+json'],
+        );
+    }
+
+    private static function httpDetail(HttpExceptionInterface $error): string
+    {
+        return match ($error->getStatusCode()) {
+            404 => 'There is nothing at this address.',
+            405 => 'This address does not take such a request.',
+            default => $error->getMessage(),
+        };
+    }
+}

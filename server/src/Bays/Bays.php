@@ -1,0 +1,131 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Bays;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Core\Card\CardSign;
+use Velvet\Server\Cards\CardState;
+use Velvet\Server\Cards\ReadCard;
+use Velvet\Server\Entity\Card;
+use Velvet\Server\Entity\Shelf;
+use Velvet\Server\Feed\Happenings;
+
+/** The places where cards show up. Looking at them notices what was put in and what was taken out. */
+final readonly class Bays
+{
+    /** @var list<string> */
+    private array $roots;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private MessageBusInterface $bus,
+        private Happenings $happenings,
+        private ClockInterface $clock,
+        #[Autowire('%env(default::VELVET_BAYS)%')]
+        ?string $roots,
+    ) {
+        $this->roots = array_values(array_filter(explode(':', $roots ?? ''), static fn (string $root): bool => '' !== $root));
+    }
+
+    /** @return list<string> absolute paths of the folders that are watched */
+    public function roots(): array
+    {
+        return $this->roots;
+    }
+
+    /** Compares the bays with what is known; what is new is read in the background. True when anything changed. */
+    public function look(): bool
+    {
+        $there = $this->there();
+        $changed = false;
+        foreach ($this->entities->getRepository(Card::class)->findAll() as $card) {
+            $root = $there[$card->identity] ?? null;
+            unset($there[$card->identity]);
+            // a card read by path, outside of every bay, is there as long as its folder is
+            $present = null !== $root || ($card->present && !$this->isInBay($card->root) && is_dir($card->root));
+            if ($present === $card->present) {
+                continue;
+            }
+            $card->present = $present;
+            $changed = true;
+            if ($present) {
+                $card->root = $root ?? $card->root;
+                $card->putInAt = $this->clock->now();
+                $this->queue($card);
+            }
+        }
+        foreach ($there as $identity => $root) {
+            $card = new Card($identity, basename($root), $root, $this->clock->now());
+            $this->entities->persist($card);
+            $this->entities->flush();
+            $this->queue($card);
+            $changed = true;
+        }
+        $this->entities->flush();
+        $this->entities->clear();
+        if ($changed) {
+            $this->happenings->tell('bays', []);
+        }
+
+        return $changed;
+    }
+
+    /** What was being read when the program ended is read again. */
+    public function resume(): void
+    {
+        foreach ($this->entities->getRepository(Card::class)->findBy(['present' => true, 'state' => CardState::Reading]) as $card) {
+            $this->queue($card);
+        }
+        $this->entities->flush();
+    }
+
+    private function queue(Card $card): void
+    {
+        $card->state = CardState::Waiting;
+        $card->problem = null;
+        $this->entities->flush();
+        $this->bus->dispatch(new ReadCard($card->id()));
+    }
+
+    /** @return array<string, string> root by identity */
+    private function there(): array
+    {
+        $shelves = $this->entities->getRepository(Shelf::class)->findAll();
+        $found = [];
+        foreach ($this->roots as $bay) {
+            $names = is_dir($bay) ? @scandir($bay) : false;
+            foreach (false === $names ? [] : $names as $name) {
+                $root = $bay.'/'.$name;
+                if ('.' !== $name[0] && is_dir($root) && !$this->holdsShelf($root, $shelves) && CardSign::isOn($root)) {
+                    $found[CardIdentity::of($root)] = $root;
+                }
+            }
+        }
+
+        return $found;
+    }
+
+    /** @param list<Shelf> $shelves */
+    private function holdsShelf(string $root, array $shelves): bool
+    {
+        foreach ($shelves as $shelf) {
+            foreach ($shelf->roots() as $shelfRoot) {
+                if (str_starts_with($shelfRoot.'/', $root.'/')) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
+
+    private function isInBay(string $root): bool
+    {
+        return \in_array(\dirname($root), $this->roots, true);
+    }
+}

@@ -1,0 +1,184 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Cards;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Core\Capture\Capture;
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\CardProblem;
+use Velvet\Core\Card\CardUnreadable;
+use Velvet\Core\Card\CardWalk;
+use Velvet\Core\Card\Frame;
+use Velvet\Core\Duplicate\FiledBefore;
+use Velvet\Core\Duplicate\Fingerprint;
+use Velvet\Server\Entity\Card;
+use Velvet\Server\Feed\Happenings;
+use Velvet\Server\JsonRows;
+use Velvet\Server\Pictures\DrawPictures;
+use Velvet\Server\Rows;
+use Velvet\Server\Sheets\Sheets;
+
+/** Reads a card into the database: what lies on it, each frame's facts, and which frames the ledger has already. */
+final readonly class CardReading
+{
+    private const BATCH = 60;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private JsonRows $jsonRows,
+        private Rows $rows,
+        private Capture $capture,
+        private FiledBefore $filedBefore,
+        private Happenings $happenings,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+        private Sheets $sheets,
+    ) {
+    }
+
+    public function read(Card $card): void
+    {
+        $card->state = CardState::Reading;
+        $card->framesRead = 0;
+        $this->entities->flush();
+        $this->tell($card);
+        try {
+            $this->readListing($card);
+            $card->state = CardState::Read;
+            $card->problem = null;
+        } catch (CardUnreadable $e) {
+            $card->state = CardState::Unreadable;
+            $card->problem = $e->getMessage();
+        }
+        $card->readAt = $this->clock->now();
+        $this->entities->flush();
+        $this->sheets->cardWasRead($card);
+        $this->tell($card);
+    }
+
+    /** @throws CardUnreadable */
+    private function readListing(Card $card): void
+    {
+        $listing = CardWalk::of($card->root);
+        $frames = $listing->frames();
+        $card->files = \count($listing->files);
+        $card->bytes = $listing->bytes();
+        $card->frames = \count($frames->frames);
+        $card->problems = array_map(static fn (CardProblem $problem): array => ['code' => $problem->code, 'path' => $problem->path, 'text' => $problem->text, 'behind' => $problem->leavesFramesBehind], $listing->problems);
+        $this->entities->flush();
+
+        $unread = $this->keepUnchanged($card, $frames->frames);
+        $this->insertOthers($card, $frames->others);
+        $card->framesRead = $card->frames - \count($unread);
+        foreach (array_chunk($unread, self::BATCH) as $batch) {
+            if (!is_dir($card->root)) {
+                throw CardUnreadable::pulled($card->root);
+            }
+            $this->insert($card, array_map(fn (Frame $frame): FrameReading => FrameReading::of($frame, $card->root, $this->capture), $batch));
+            $card->framesRead += \count($batch);
+            $this->entities->flush();
+            $this->tell($card);
+        }
+        $this->bus->dispatch(new DrawPictures($card->id()));
+        $this->compareWithLedger($card);
+    }
+
+    /**
+     * Frames whose files have the same names, sizes and times as at the last reading are as they were; all else on record goes.
+     *
+     * @param list<Frame> $frames
+     *
+     * @return list<Frame> those that must be read
+     */
+    private function keepUnchanged(Card $card, array $frames): array
+    {
+        $known = [];
+        foreach ($this->rows->all("SELECT f.path, string_agg(concat_ws('|', c.path, c.bytes, c.modified_at), E'\\n' ORDER BY c.position) AS signature FROM card_frame f JOIN card_file c ON c.frame_id = f.id WHERE f.card_id = :card AND f.is_read GROUP BY f.id", ['card' => $card->id()]) as $row) {
+            $known[$row->text('path')] = $row->text('signature');
+        }
+        $unread = $kept = [];
+        foreach ($frames as $frame) {
+            $signature = implode("\n", array_map(static fn (CardFile $file): string => implode('|', [$file->path, $file->bytes, $file->modifiedAt]), $frame->files));
+            if (($known[$frame->leading()->path] ?? null) === $signature) {
+                $kept[] = ['path' => $frame->leading()->path];
+            } else {
+                $unread[] = $frame;
+            }
+        }
+        $this->database->executeStatement('DELETE FROM card_file WHERE card_id = :card AND frame_id IS NULL', ['card' => $card->id()]);
+        $this->database->executeStatement('DELETE FROM card_frame WHERE card_id = :card AND path NOT IN (SELECT path FROM jsonb_to_recordset(CAST(:kept AS jsonb)) AS r(path text))', ['card' => $card->id(), 'kept' => json_encode($kept, \JSON_THROW_ON_ERROR)]);
+
+        return $unread;
+    }
+
+    /** @param list<CardFile> $others */
+    private function insertOthers(Card $card, array $others): void
+    {
+        $this->jsonRows->execute(
+            'INSERT INTO card_file (card_id, position, path, kind, bytes, modified_at) SELECT :card, 0, path, kind, bytes, modified_at FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, kind text, bytes bigint, modified_at bigint)',
+            array_map(static fn (CardFile $file): array => ['path' => $file->path, 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt], $others),
+            ['card' => $card->id()],
+        );
+    }
+
+    /** @param list<FrameReading> $readings */
+    private function insert(Card $card, array $readings): void
+    {
+        $frames = $files = [];
+        foreach ($readings as $reading) {
+            $path = $reading->frame->leading()->path;
+            $frames[] = [
+                'path' => $path,
+                'captured_at' => $reading->facts->capturedAt?->text(),
+                'camera' => $reading->camera(),
+                'facts' => $reading->facts->toArray(),
+                'problems' => $reading->problems,
+                'bytes' => $reading->frame->bytes(),
+                'picture' => $reading->picture,
+                'state' => $reading->isReadable() ? 'new' : 'unreadable',
+            ];
+            foreach ($reading->frame->files as $position => $file) {
+                $files[] = ['frame' => $path, 'position' => $position, 'path' => $file->path, 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $reading->fingerprints[$position]?->hex];
+            }
+        }
+        $this->database->transactional(function () use ($card, $frames, $files): void {
+            $this->jsonRows->execute(
+                'INSERT INTO card_frame (card_id, path, captured_at, camera, facts, problems, bytes, picture, state, is_read) SELECT :card, path, captured_at, camera, facts, problems, bytes, picture, state, true FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, captured_at timestamp(3), camera text, facts jsonb, problems jsonb, bytes bigint, picture text, state text)',
+                $frames,
+                ['card' => $card->id()],
+            );
+            $this->jsonRows->execute(
+                'INSERT INTO card_file (card_id, frame_id, position, path, kind, bytes, modified_at, fingerprint) SELECT :card, f.id, r.position, r.path, r.kind, r.bytes, r.modified_at, r.fingerprint FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(frame text, position smallint, path text, kind text, bytes bigint, modified_at bigint, fingerprint text) JOIN card_frame f ON f.card_id = :card AND f.path = r.frame',
+                $files,
+                ['card' => $card->id()],
+            );
+        });
+    }
+
+    /** A frame is filed when the ledger has every one of its files, proven by the full digest, and a copy of each is still there. */
+    private function compareWithLedger(Card $card): void
+    {
+        $this->database->executeStatement('UPDATE card_file SET filed_file_id = NULL WHERE card_id = :card', ['card' => $card->id()]);
+        $this->database->executeStatement("UPDATE card_frame SET state = 'new' WHERE card_id = :card AND state = 'filed'", ['card' => $card->id()]);
+        $found = [];
+        foreach ($this->rows->all('SELECT c.id, c.path, c.fingerprint FROM card_file c WHERE c.card_id = :card AND c.fingerprint IS NOT NULL AND EXISTS (SELECT FROM filed_file f WHERE f.fingerprint = c.fingerprint)', ['card' => $card->id()]) as $row) {
+            $copy = $this->filedBefore->find($card->root.'/'.$row->text('path'), Fingerprint::fromHex($row->text('fingerprint')));
+            if (null !== $copy) {
+                $found[] = ['id' => $row->int('id'), 'filed' => $copy->id];
+            }
+        }
+        $this->jsonRows->execute('UPDATE card_file c SET filed_file_id = r.filed FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id', $found);
+        $this->database->executeStatement("UPDATE card_frame f SET state = 'filed' WHERE f.card_id = :card AND f.state = 'new' AND NOT EXISTS (SELECT FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)", ['card' => $card->id()]);
+    }
+
+    private function tell(Card $card): void
+    {
+        $this->happenings->tell('card', ['id' => $card->id(), 'state' => $card->state->value, 'frames' => $card->frames, 'frames_read' => $card->framesRead]);
+    }
+}

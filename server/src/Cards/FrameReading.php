@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Cards;
+
+use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\CaptureFacts;
+use Velvet\Core\Capture\CaptureProblem;
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Card\Frame;
+use Velvet\Core\Duplicate\Fingerprint;
+
+/** Everything that is known of one frame after its files were opened. */
+final readonly class FrameReading
+{
+    /**
+     * @param list<Fingerprint|null> $fingerprints one for each file; null where it could not be opened
+     * @param list<CaptureProblem>   $problems     of all files together
+     * @param string|null            $picture      fingerprint of the file whose picture stands for the frame
+     */
+    private function __construct(public Frame $frame, public CaptureFacts $facts, public array $fingerprints, public array $problems, public ?string $picture)
+    {
+    }
+
+    public static function of(Frame $frame, string $root, Capture $capture): self
+    {
+        $facts = null;
+        $fingerprints = $problems = [];
+        $picture = null;
+        foreach ($frame->files as $file) {
+            if (!$file->kind->isStill()) {
+                $fingerprints[] = $capture->fingerprint($root.'/'.$file->path);
+                continue;
+            }
+            $reading = $capture->of($root.'/'.$file->path, $file->modifiedAt);
+            $fingerprints[] = $reading->fingerprint;
+            $problems = [...$problems, ...$reading->facts->problems];
+            if (null === $facts || (true !== $facts->capturedFrom?->isCertain() && true === $reading->facts->capturedFrom?->isCertain())) {
+                $facts = $reading->facts;
+            }
+            if (self::hasPicture($file, $reading->facts) && (null === $picture || FileKind::Jpeg === $file->kind)) {
+                $picture = $reading->fingerprint?->hex;
+            }
+        }
+
+        return new self($frame, $facts ?? new CaptureFacts(), $fingerprints, $problems, $picture);
+    }
+
+    /** Tells camera bodies apart. */
+    public function camera(): string
+    {
+        return implode(' ', array_filter([$this->facts->make, $this->facts->model, $this->facts->serial]));
+    }
+
+    public function isReadable(): bool
+    {
+        return !\in_array(null, $this->fingerprints, true);
+    }
+
+    private static function hasPicture(CardFile $file, CaptureFacts $facts): bool
+    {
+        return $file->bytes > 0 && ($facts->isJpeg || null !== $facts->preview || null !== $facts->thumbnail);
+    }
+}

@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Console;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\CaptureProblem;
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\CardProblem;
+use Velvet\Core\Card\CardUnreadable;
+use Velvet\Core\Card\CardWalk;
+use Velvet\Core\Card\Frame;
+use Velvet\Server\Cards\FrameReading;
+use Velvet\Server\Words;
+
+#[AsCommand('velvet:card', 'Reads a card and tells what lies on it. Writes nothing.')]
+final class CardCommand extends Command
+{
+    public function __construct(private readonly Capture $capture)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addArgument('path', InputArgument::REQUIRED, 'the folder at which the card is mounted')
+            ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $say = new Say($output);
+        $root = $say->absolute($input->getArgument('path'));
+        try {
+            $listing = CardWalk::of($root);
+        } catch (CardUnreadable $e) {
+            $say->note($e->getMessage());
+
+            return Command::FAILURE;
+        }
+        $frames = $listing->frames();
+        $readings = array_map(fn (Frame $frame): FrameReading => FrameReading::of($frame, $root, $this->capture), $frames->frames);
+        foreach ($listing->problems as $problem) {
+            $say->note($problem->text);
+        }
+        $card = ['label' => basename($root), 'files' => \count($listing->files), 'frames' => \count($frames->frames), 'bytes' => $listing->bytes()];
+        if (true === $input->getOption('json')) {
+            $say->json([
+                'card' => $card,
+                'frames' => array_map(self::frame(...), $readings),
+                'others' => array_map(self::file(...), $frames->others),
+                'problems' => array_map(static fn (CardProblem $problem): array => ['code' => $problem->code, 'text' => $problem->text, 'path' => $problem->path], $listing->problems),
+            ]);
+        } else {
+            $say->line(\sprintf('%s: %d frames in %d files, %s', $card['label'], $card['frames'], $card['files'], Words::bytes($card['bytes'])));
+            foreach ($readings as $reading) {
+                $say->line(\sprintf('  %-23s  %s', $reading->facts->capturedAt?->text() ?? 'no date', implode(', ', array_map(static fn (CardFile $file): string => $file->path, $reading->frame->files))));
+                foreach ($reading->problems as $problem) {
+                    $say->line('    '.$problem->text);
+                }
+            }
+            foreach ($frames->others as $other) {
+                $say->line('  no frame                 '.$other->path);
+            }
+        }
+
+        return [] === array_filter($listing->problems, static fn (CardProblem $problem): bool => $problem->leavesFramesBehind) ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    /** @return array<string, mixed> */
+    private static function frame(FrameReading $reading): array
+    {
+        return ['files' => array_map(self::file(...), $reading->frame->files)] + $reading->facts->toArray()
+            + ['problems' => array_map(static fn (CaptureProblem $problem): string => $problem->text, $reading->problems)];
+    }
+
+    /** @return array<string, mixed> */
+    private static function file(CardFile $file): array
+    {
+        return ['path' => $file->path, 'kind' => $file->kind->value, 'bytes' => $file->bytes];
+    }
+}

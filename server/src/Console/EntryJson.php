@@ -1,0 +1,33 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Console;
+
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Transfer\PlannedEntry;
+
+/** An entry as the headless contract spells it. */
+final class EntryJson
+{
+    /**
+     * @param list<string|null> $times capture times, one for each frame
+     *
+     * @return array<string, mixed>
+     */
+    public static function planned(PlannedEntry $planned, array $times): array
+    {
+        $frames = [];
+        foreach ($planned->frames as $frame) {
+            $frames[] = [
+                'from' => array_map(static fn (CardFile $file): string => $file->path, $frame->frame->files),
+                'to' => $frame->to,
+                'state' => $frame->frame->state->value,
+                'same_as' => [] === $frame->frame->sameAs ? null : $frame->frame->sameAs[0],
+            ];
+        }
+        $known = array_values(array_filter($times, is_string(...)));
+
+        return ['number' => $planned->entry->number, 'name' => $planned->entry->name, 'folder' => $planned->folder, 'first' => $known[0] ?? null, 'last' => [] === $known ? null : $known[\count($known) - 1], 'frames' => $frames];
+    }
+}

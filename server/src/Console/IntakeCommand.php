@@ -1,0 +1,204 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Console;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Exception\InvalidOptionException;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use Velvet\Server\Bays\CardIdentity;
+use Velvet\Server\Cards\CardReading;
+use Velvet\Server\Cards\CardState;
+use Velvet\Server\Entity\Card;
+use Velvet\Server\Entity\Intake;
+use Velvet\Server\Entity\Shelf;
+use Velvet\Server\Intakes\IntakeProgress;
+use Velvet\Server\Intakes\IntakeRun;
+use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Intakes\IntakeState;
+use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Sheets\SheetRefused;
+use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Style\HouseStyle;
+use Velvet\Server\Words;
+
+#[AsCommand('velvet:intake', 'Copies a card’s new frames to a shelf and its twin, verifies them and files them in the ledger.')]
+final class IntakeCommand extends Command
+{
+    private const POLL = 200_000; // microseconds between looks at an intake that another process copies
+
+    public function __construct(
+        private readonly EntityManagerInterface $entities,
+        private readonly CardReading $reading,
+        private readonly Sheets $sheets,
+        private readonly Shelves $shelves,
+        private readonly Intakes $intakes,
+        private readonly IntakeRun $run,
+        private readonly IntakeProgress $progress,
+        private readonly HouseStyle $style,
+        private readonly ClockInterface $clock,
+    ) {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        PlanOptions::declare($this);
+        $this->addOption('keep-going', null, InputOption::VALUE_NONE, 'go on with the other files after a drive refused one');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $say = new Say($output);
+        $options = PlanOptions::from($input, $this->style, $say);
+        if (null === $options->shelf) {
+            throw new InvalidOptionException('Say where to: --shelf DIR.');
+        }
+        try {
+            $card = $this->card($options->path);
+            foreach ($card->problems as $problem) {
+                $say->note($problem['text']);
+            }
+            if (CardState::Read !== $card->state) {
+                $say->note($card->problem ?? 'The card could not be read.');
+
+                return Command::FAILURE;
+            }
+            $intake = $this->unfinished($card) ?? $this->begin($card, $options, $this->shelves->at($options->shelf, $options->twin, [$card->root]));
+        } catch (SheetRefused $e) {
+            $say->note($e->getMessage());
+
+            return Command::FAILURE;
+        }
+        $this->copy($intake, true === $input->getOption('keep-going'), $say);
+
+        return $this->report($intake->id(), $options->json, $say);
+    }
+
+    private function card(string $root): Card
+    {
+        $identity = CardIdentity::of($root);
+        $card = $this->entities->getRepository(Card::class)->findOneBy(['identity' => $identity]);
+        if (null === $card) {
+            $card = new Card($identity, basename($root), $root, $this->clock->now());
+            $this->entities->persist($card);
+        }
+        $card->root = $root;
+        $card->present = is_dir($root);
+        $this->reading->read($card);
+
+        return $card;
+    }
+
+    /** An intake of this card that was interrupted: it is finished before anything new begins. */
+    private function unfinished(Card $card): ?Intake
+    {
+        foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => [IntakeState::Waiting, IntakeState::Running, IntakeState::Paused]], ['id' => 'DESC']) as $intake) {
+            if ($intake->cards->contains($card)) {
+                if (IntakeState::Paused === $intake->state) {
+                    $this->intakes->resume($intake);
+                }
+
+                return $intake;
+            }
+        }
+
+        return null;
+    }
+
+    private function begin(Card $card, PlanOptions $options, Shelf $shelf): Intake
+    {
+        $intake = $this->sheets->open([$card], $options->division);
+        $intake->dayStarts = $options->division->boundary->text();
+        $intake->breakAfter = $options->division->breakAfterMinutes;
+        $this->sheets->divide($intake);
+        $this->sheets->shelve($intake, $shelf);
+        foreach ($intake->entries as $entry) {
+            $this->sheets->name($intake, $entry->number, '' === $options->name ? $entry->name : $options->name);
+        }
+        $this->intakes->settle($intake, false);
+
+        return $intake;
+    }
+
+    /** Copies here and now; where the running server's worker was quicker, waits for it. */
+    private function copy(Intake $intake, bool $keepGoing, Say $say): void
+    {
+        $id = $intake->id();
+        do {
+            $this->run->run($id, $keepGoing, static fn (string $source) => $say->note('copying '.$source));
+            $this->entities->clear();
+            $state = ($this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.'))->state;
+            if ($state->isUnderWay()) {
+                usleep(self::POLL);
+            }
+        } while ($state->isUnderWay());
+    }
+
+    private function report(int $id, bool $json, Say $say): int
+    {
+        $intake = $this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.');
+        $sum = $this->progress->of($intake);
+        $entries = [];
+        foreach ($this->progress->entries($intake) as $entry) {
+            \assert(\is_int($entry['number']) && \is_int($entry['frames']));
+            $frames = [];
+            foreach ($this->progress->frames($intake, $entry['number'], 0, $entry['frames']) as $frame) {
+                \assert(\is_array($frame['same_as']));
+                $frames[] = [
+                    'from' => $frame['from'], 'to' => $frame['to'], 'state' => $frame['state'], 'same_as' => $frame['same_as'][0] ?? null,
+                    'problems' => $frame['problems'], 'destinations' => self::destinations($intake->shelf(), $frame),
+                ];
+            }
+            $entries[] = ['number' => $entry['number'], 'name' => $entry['name'], 'folder' => $entry['folder'], 'first' => $entry['first'], 'last' => $entry['last'], 'frames' => $frames];
+        }
+        $clearances = $this->progress->clearances($intake);
+        $missing = array_merge(...array_column($clearances, 'missing'));
+        $cleared = !\in_array(false, array_column($clearances, 'cleared'), true);
+        if ($json) {
+            $say->json([
+                'intake' => $id, 'entries' => $entries, 'copied' => $sum['frames_done'], 'already_filed' => $sum['already_filed'], 'failed' => $sum['failed'],
+                'bytes' => $sum['bytes_done'], 'seconds' => $sum['seconds'], 'cleared' => $cleared, 'why_not_cleared' => $missing,
+            ]);
+        } else {
+            \assert(\is_int($sum['frames_done']) && \is_int($sum['bytes_done']) && \is_int($sum['already_filed']) && \is_int($sum['failed']));
+            $say->line(\sprintf('Intake %d: %d frames copied (%s), %d already filed, %d files failed.', $id, $sum['frames_done'], Words::bytes($sum['bytes_done']), $sum['already_filed'], $sum['failed']));
+            $say->line($cleared ? 'The card is cleared: every frame on it is verified in two places.' : 'The card is not cleared: '.implode(' ', $missing));
+        }
+        $failures = $sum['failures'];
+        foreach (\is_array($failures) ? $failures : [] as $failure) {
+            \assert(\is_array($failure) && \is_string($failure['why']));
+            $say->note($failure['why']);
+        }
+        $behind = [];
+        foreach ($intake->cards as $card) {
+            $behind = [...$behind, ...array_filter($card->problems, static fn (array $problem): bool => $problem['behind'])];
+        }
+
+        return IntakeState::Done === $intake->state && 0 === $sum['failed'] && 0 === $sum['unreadable'] && [] === $behind ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    /**
+     * @param array<string, mixed> $frame
+     *
+     * @return list<array{root: string, files: list<array{path: mixed, digest: mixed}>}>
+     */
+    private static function destinations(Shelf $shelf, array $frame): array
+    {
+        $to = $frame['to'];
+        $digests = $frame['digests'];
+        \assert(\is_array($to) && \is_array($digests));
+        $files = [];
+        foreach (array_values($to) as $i => $path) {
+            $files[] = ['path' => $path, 'digest' => $digests[$i] ?? null];
+        }
+
+        return [] === $files ? [] : array_map(static fn (string $root): array => ['root' => $root, 'files' => $files], $shelf->roots());
+    }
+}

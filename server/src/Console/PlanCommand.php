@@ -1,0 +1,107 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Console;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+use Velvet\Core\Capture\Capture;
+use Velvet\Core\Card\CardProblem;
+use Velvet\Core\Card\CardUnreadable;
+use Velvet\Core\Card\CardWalk;
+use Velvet\Core\Duplicate\FiledBefore;
+use Velvet\Core\Shoot\TimedFrame;
+use Velvet\Core\Transfer\EntryToFile;
+use Velvet\Core\Transfer\FoldersOnDisk;
+use Velvet\Core\Transfer\FrameState;
+use Velvet\Core\Transfer\FrameToFile;
+use Velvet\Core\Transfer\IntakePlan;
+use Velvet\Core\Transfer\PlannedEntry;
+use Velvet\Core\Transfer\PlannedFrame;
+use Velvet\Server\Cards\FrameReading;
+use Velvet\Server\Style\HouseStyle;
+use Velvet\Server\Words;
+
+#[AsCommand('velvet:plan', 'Tells what an intake would do. Writes nothing.')]
+final class PlanCommand extends Command
+{
+    public function __construct(private readonly Capture $capture, private readonly FiledBefore $filedBefore, private readonly HouseStyle $style)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        PlanOptions::declare($this);
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $say = new Say($output);
+        $options = PlanOptions::from($input, $this->style, $say);
+        try {
+            $listing = CardWalk::of($options->path);
+        } catch (CardUnreadable $e) {
+            $say->note($e->getMessage());
+
+            return Command::FAILURE;
+        }
+        $readings = [];
+        $warnings = array_map(static fn (CardProblem $problem): array => ['code' => $problem->code, 'text' => $problem->text, 'paths' => [$problem->path]], $listing->problems);
+        foreach ($listing->frames()->frames as $frame) {
+            $readings[] = $reading = FrameReading::of($frame, $options->path, $this->capture);
+            foreach ($reading->problems as $problem) {
+                $warnings[] = ['code' => $problem->code, 'text' => $problem->text, 'paths' => [$frame->leading()->path]];
+            }
+        }
+        $timed = [];
+        foreach ($readings as $id => $reading) {
+            $timed[] = new TimedFrame($id, $reading->facts->capturedAt, $reading->camera(), $reading->frame->leading()->path);
+        }
+        $groups = $options->division->divide($timed);
+        $entries = [];
+        foreach ($groups as $i => $group) {
+            $entries[] = new EntryToFile($i + 1, $group->day, $options->name, array_map(fn (TimedFrame $frame): FrameToFile => $this->toFile($frame->id, $readings[$frame->id], $options->path), $group->frames));
+        }
+        $plan = IntakePlan::of($entries, new FoldersOnDisk(array_values(array_filter([$options->shelf, $options->twin]))));
+        if ($options->json) {
+            $say->json([
+                'entries' => array_map(static fn (PlannedEntry $planned): array => EntryJson::planned($planned, array_map(static fn (PlannedFrame $frame): ?string => $readings[$frame->frame->id]->facts->capturedAt?->text(), $planned->frames)), $plan->entries),
+                'warnings' => $warnings,
+                'bytes' => $plan->bytes(),
+            ]);
+        } else {
+            foreach ($plan->entries as $planned) {
+                $copied = \count(array_filter($planned->frames, static fn (PlannedFrame $frame): bool => [] !== $frame->to));
+                $say->line(\sprintf('%d  %s: %d frames to copy, %d not', $planned->entry->number, $planned->folder, $copied, \count($planned->frames) - $copied));
+            }
+            foreach ($warnings as $warning) {
+                $say->line('   '.$warning['text']);
+            }
+            $say->line(\sprintf('%s to copy to each place.', Words::bytes($plan->bytes())));
+        }
+
+        return [] === array_filter($listing->problems, static fn (CardProblem $problem): bool => $problem->leavesFramesBehind) ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    private function toFile(int $id, FrameReading $reading, string $root): FrameToFile
+    {
+        if (!$reading->isReadable()) {
+            return new FrameToFile($id, $reading->frame->files, FrameState::Unreadable);
+        }
+        $sameAs = [];
+        foreach ($reading->frame->files as $i => $file) {
+            $fingerprint = $reading->fingerprints[$i];
+            $copy = null === $fingerprint ? null : $this->filedBefore->find($root.'/'.$file->path, $fingerprint);
+            if (null === $copy) {
+                return new FrameToFile($id, $reading->frame->files);
+            }
+            $sameAs[] = $copy->path;
+        }
+
+        return new FrameToFile($id, $reading->frame->files, FrameState::Filed, $sameAs);
+    }
+}

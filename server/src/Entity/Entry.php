@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+
+/** A shoot-to-be on a sheet. Its frames are rows of `entry_frame`. */
+#[ORM\Entity]
+#[ORM\Table('entry')]
+class Entry
+{
+    #[ORM\Id, ORM\GeneratedValue('IDENTITY'), ORM\Column]
+    public ?int $id = null;
+
+    #[ORM\Column(type: 'text')]
+    public string $name = '';
+
+    /** Relative to the shelf; settled when the copy starts. */
+    #[ORM\Column(type: 'text', nullable: true)]
+    public ?string $folder = null;
+
+    #[ORM\ManyToOne]
+    public ?Shoot $shoot = null;
+
+    /** @param string|null $day `YYYY-MM-DD` */
+    public function __construct(
+        #[ORM\ManyToOne(inversedBy: 'entries'), ORM\JoinColumn(nullable: false)]
+        public readonly Intake $intake,
+        #[ORM\Column]
+        public int $number,
+        #[ORM\Column(type: 'date_text', nullable: true)]
+        public ?string $day,
+    ) {
+    }
+
+    public function id(): int
+    {
+        return $this->id ?? throw new \LogicException('The entry is not stored yet.');
+    }
+}

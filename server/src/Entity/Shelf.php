@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+
+/** A root folder that shoots are filed under, and its twin on another drive. */
+#[ORM\Entity]
+#[ORM\Table('shelf')]
+class Shelf
+{
+    #[ORM\Id, ORM\GeneratedValue('IDENTITY'), ORM\Column]
+    public ?int $id = null;
+
+    /**
+     * @param string      $root     absolute path
+     * @param string|null $twinRoot absolute path; null where there is no twin
+     */
+    public function __construct(
+        #[ORM\Column(type: 'text')]
+        public string $name,
+        #[ORM\Column(type: 'text')]
+        public string $root,
+        #[ORM\Column(type: 'text', nullable: true)]
+        public ?string $twinRoot,
+    ) {
+    }
+
+    public function id(): int
+    {
+        return $this->id ?? throw new \LogicException('The shelf is not stored yet.');
+    }
+
+    /** @return non-empty-list<string> the shelf's root, and its twin's where it has one */
+    public function roots(): array
+    {
+        return null === $this->twinRoot ? [$this->root] : [$this->root, $this->twinRoot];
+    }
+}

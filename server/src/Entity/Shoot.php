@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+
+/** A dated folder of frames on a shelf. */
+#[ORM\Entity]
+#[ORM\Table('shoot')]
+class Shoot
+{
+    #[ORM\Id, ORM\GeneratedValue('IDENTITY'), ORM\Column]
+    public ?int $id = null;
+
+    /**
+     * @param string      $folder relative to the shelf
+     * @param string|null $day    `YYYY-MM-DD`
+     */
+    public function __construct(
+        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false)]
+        public readonly Shelf $shelf,
+        #[ORM\Column(type: 'text')]
+        public string $folder,
+        #[ORM\Column(type: 'text')]
+        public string $name,
+        #[ORM\Column(type: 'date_text', nullable: true)]
+        public ?string $day,
+        #[ORM\Column(type: 'datetimetz_immutable')]
+        public readonly \DateTimeImmutable $createdAt,
+    ) {
+    }
+
+    public function id(): int
+    {
+        return $this->id ?? throw new \LogicException('The shoot is not stored yet.');
+    }
+}

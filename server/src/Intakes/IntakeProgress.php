@@ -1,0 +1,186 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Intakes;
+
+use Velvet\Core\Capture\ShotTime;
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Server\Cards\CardClearance;
+use Velvet\Server\Entity\Intake;
+use Velvet\Server\Row;
+use Velvet\Server\Rows;
+
+/** An intake under way, and what it left behind: the receipt. Both are read from the same rows. */
+final readonly class IntakeProgress
+{
+    public function __construct(private Rows $rows, private CardClearance $clearance)
+    {
+    }
+
+    /** @return array<string, mixed> */
+    public function of(Intake $intake): array
+    {
+        $sum = $this->rows->one(<<<'SQL'
+            SELECT count(*) AS files, coalesce(sum(bytes), 0) AS bytes,
+                   count(*) FILTER (WHERE state = 'filed') AS files_done, coalesce(sum(bytes) FILTER (WHERE state = 'filed'), 0) AS bytes_done,
+                   count(*) FILTER (WHERE state = 'failed') AS failed, count(DISTINCT frame_key) AS frames,
+                   count(DISTINCT frame_key) - count(DISTINCT frame_key) FILTER (WHERE state <> 'filed') AS frames_done
+            FROM transfer WHERE intake_id = :intake
+            SQL, ['intake' => $intake->id()]);
+        $skipped = $this->rows->one("SELECT count(*) FILTER (WHERE state = 'filed') AS filed, count(*) FILTER (WHERE state = 'left_out') AS left_out, count(*) FILTER (WHERE state = 'unreadable') AS unreadable FROM skipped WHERE intake_id = :intake", ['intake' => $intake->id()]);
+
+        return [
+            'started_at' => $intake->startedAt?->format('c'),
+            'finished_at' => $intake->finishedAt?->format('c'),
+            'seconds' => $intake->seconds,
+            'files' => $sum->int('files'),
+            'files_done' => $sum->int('files_done'),
+            'bytes' => $sum->int('bytes'),
+            'bytes_done' => $sum->int('bytes_done'),
+            'frames' => $sum->int('frames'),
+            'frames_done' => $sum->int('frames_done'),
+            'failed' => $sum->int('failed'),
+            'already_filed' => $skipped->int('filed'),
+            'left_out' => $skipped->int('left_out'),
+            'unreadable' => $skipped->int('unreadable'),
+            'failures' => array_map(static fn (Row $row): array => ['path' => $row->text('source'), 'why' => $row->text('failure')], $this->rows->all("SELECT source, failure FROM transfer WHERE intake_id = :intake AND state = 'failed' ORDER BY id", ['intake' => $intake->id()])),
+            'clearances' => $intake->state->hasReceipt() ? $this->clearances($intake) : [],
+        ];
+    }
+
+    public function bytesToCopy(Intake $intake): int
+    {
+        return $this->rows->one("SELECT coalesce(sum(bytes), 0) AS bytes FROM transfer WHERE intake_id = :intake AND state = 'planned'", ['intake' => $intake->id()])->int('bytes');
+    }
+
+    /** @return list<array<string, mixed>> */
+    public function entries(Intake $intake): array
+    {
+        $sums = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT entry_id, count(DISTINCT frame_key) AS frames, sum(bytes) AS bytes, count(*) AS files, min(captured_at) AS first, max(captured_at) AS last,
+                   (array_agg(target ORDER BY id))[1] AS sample, count(*) FILTER (WHERE state = 'filed') AS files_done,
+                   coalesce(sum(bytes) FILTER (WHERE state = 'filed'), 0) AS bytes_done, count(*) FILTER (WHERE state = 'failed') AS failed,
+                   jsonb_agg(DISTINCT kind) AS kinds,
+                   count(DISTINCT frame_key) - count(DISTINCT frame_key) FILTER (WHERE state <> 'filed') AS frames_done
+            FROM transfer WHERE intake_id = :intake GROUP BY entry_id
+            SQL, ['intake' => $intake->id()]) as $row) {
+            $sums[$row->int('entry_id')] = $row;
+        }
+        $skipped = [];
+        foreach ($this->rows->all("SELECT entry_id, state, count(*) AS frames, min(captured_at) AS first, max(captured_at) AS last FROM skipped WHERE intake_id = :intake GROUP BY entry_id, state", ['intake' => $intake->id()]) as $row) {
+            $skipped[$row->int('entry_id')][$row->text('state')] = $row;
+        }
+        $views = [];
+        foreach ($intake->entries as $entry) {
+            $sum = $sums[$entry->id()] ?? null;
+            $out = $skipped[$entry->id()] ?? [];
+            $counts = ['new' => $sum?->int('frames') ?? 0, 'filed' => 0, 'left_out' => 0, 'unreadable' => 0];
+            $times = [self::time($sum?->textOrNull('first')), self::time($sum?->textOrNull('last'))];
+            foreach ($out as $state => $row) {
+                $counts[$state] = $row->int('frames');
+                $times[] = self::time($row->textOrNull('first'));
+                $times[] = self::time($row->textOrNull('last'));
+            }
+            $times = array_filter($times, is_string(...));
+            $views[] = [
+                'number' => $entry->number,
+                'day' => $entry->day,
+                'name' => $entry->name,
+                'folder' => $entry->folder ?? '',
+                'sample' => null === $sum ? null : basename($sum->text('sample')),
+                'first' => [] === $times ? null : min($times),
+                'last' => [] === $times ? null : max($times),
+                'frames' => array_sum($counts),
+                'bytes' => $sum?->int('bytes') ?? 0,
+                'counts' => $counts,
+                'kinds' => null === $sum ? [] : array_values(array_filter($sum->json('kinds'), is_string(...))),
+                'cameras' => [],
+                'notes' => [],
+                'shoot' => $entry->shoot?->id(),
+                'progress' => [
+                    'files' => $sum?->int('files') ?? 0,
+                    'files_done' => $sum?->int('files_done') ?? 0,
+                    'bytes_done' => $sum?->int('bytes_done') ?? 0,
+                    'frames_done' => $sum?->int('frames_done') ?? 0,
+                    'failed' => $sum?->int('failed') ?? 0,
+                ],
+            ];
+        }
+
+        return $views;
+    }
+
+    /** @return list<array<string, mixed>> */
+    public function frames(Intake $intake, int $number, int $offset, int $limit): array
+    {
+        $views = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT * FROM (
+                SELECT t.frame_position, min(t.picture) AS picture, sum(t.bytes) AS bytes, jsonb_agg(t.source ORDER BY t.id) AS sources, jsonb_agg(t.target ORDER BY t.id) AS targets,
+                       jsonb_agg(DISTINCT t.kind) AS kinds, (array_agg(t.facts))[1] AS facts, jsonb_agg(t.digest ORDER BY t.id) AS digests, string_agg(t.failure, ' ' ORDER BY t.id) AS failure,
+                       CASE WHEN bool_or(t.state = 'failed') THEN 'failed' WHEN bool_and(t.state = 'filed') THEN 'copied' ELSE 'new' END AS state, '' AS same_as
+                FROM transfer t JOIN entry e ON e.id = t.entry_id WHERE t.intake_id = :intake AND e.number = :number GROUP BY t.frame_position
+                UNION ALL
+                SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', '{}', '[]', nullif(s.problem, ''), s.state, s.same_as
+                FROM skipped s JOIN entry e ON e.id = s.entry_id WHERE s.intake_id = :intake AND e.number = :number
+            ) frames ORDER BY frame_position OFFSET :offset LIMIT :limit
+            SQL, ['intake' => $intake->id(), 'number' => $number, 'offset' => $offset, 'limit' => $limit]) as $row) {
+            $sources = array_values(array_filter($row->json('sources'), is_string(...)));
+            $views[] = [
+                'position' => $row->int('frame_position'),
+                'name' => pathinfo($sources[0] ?? '', \PATHINFO_FILENAME),
+                'kinds' => implode(' + ', array_filter($row->json('kinds'), is_string(...))),
+                'picture' => $row->textOrNull('picture'),
+                'bytes' => $row->int('bytes'),
+                'state' => $row->text('state'),
+                'from' => $sources,
+                'to' => $row->json('targets'),
+                'digests' => array_map(static fn (mixed $hex): ?string => \is_string($hex) ? Digest::fromHex($hex)->labelled() : null, $row->json('digests')),
+                'same_as' => '' === $row->text('same_as') ? [] : [$row->text('same_as')],
+                'facts' => (object) $row->json('facts'),
+                'problems' => array_values(array_filter([$row->textOrNull('failure')])),
+            ];
+        }
+
+        return $views;
+    }
+
+    /** @return list<array{number: int, ticks: list<int>}> */
+    public function tape(Intake $intake): array
+    {
+        $tape = [];
+        foreach ($intake->entries as $entry) {
+            $ticks = [];
+            foreach ($this->rows->all(<<<'SQL'
+                SELECT captured_at FROM (
+                    SELECT DISTINCT ON (frame_key) captured_at FROM transfer WHERE intake_id = :intake AND entry_id = :entry
+                    UNION ALL SELECT captured_at FROM skipped WHERE intake_id = :intake AND entry_id = :entry
+                ) frames WHERE captured_at IS NOT NULL ORDER BY captured_at
+                SQL, ['intake' => $intake->id(), 'entry' => $entry->id()]) as $row) {
+                $ticks[] = intdiv(ShotTime::fromText($row->text('captured_at'))?->ticks() ?? 0, 1000);
+            }
+            $tape[] = ['number' => $entry->number, 'ticks' => $ticks];
+        }
+
+        return $tape;
+    }
+
+    /** @return list<array{card: string, cleared: bool, missing: list<string>}> */
+    public function clearances(Intake $intake): array
+    {
+        $all = [];
+        foreach ($intake->cards as $card) {
+            $clearance = $this->clearance->of($card);
+            $all[] = ['card' => $card->label, 'cleared' => $clearance->cleared, 'missing' => $clearance->missing];
+        }
+
+        return $all;
+    }
+
+    private static function time(?string $databaseTime): ?string
+    {
+        return null === $databaseTime ? null : ShotTime::fromText($databaseTime)?->text();
+    }
+}

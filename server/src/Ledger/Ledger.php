@@ -1,0 +1,30 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Ledger;
+
+use Doctrine\DBAL\Connection;
+use Psr\Clock\ClockInterface;
+use Velvet\Core\Receipt\LedgerLine;
+
+/** The append-only record. Lines are written one after another, each sealed with the seal of the one before. */
+final readonly class Ledger
+{
+    private const LOCK = 8418;
+
+    public function __construct(private Connection $database, private ClockInterface $clock)
+    {
+    }
+
+    /** @param array<string, mixed> $details */
+    public function write(string $event, array $details): void
+    {
+        $this->database->transactional(function () use ($event, $details): void {
+            $this->database->executeStatement('SELECT pg_advisory_xact_lock(?)', [self::LOCK]);
+            $before = $this->database->fetchOne('SELECT seal FROM ledger_line ORDER BY id DESC LIMIT 1');
+            $line = LedgerLine::after(\is_string($before) ? $before : LedgerLine::FIRST_SEAL, $this->clock->now(), $event, $details);
+            $this->database->insert('ledger_line', ['at' => $line->at, 'event' => $line->event, 'details' => $line->details, 'before' => $line->before, 'seal' => $line->seal]);
+        });
+    }
+}

@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Pictures;
+
+/** The long edge, in pixels, of the pictures shown in the browser. */
+enum PictureSize: int
+{
+    case Strip = 320;
+    case Look = 2560;
+
+    public function quality(): int
+    {
+        return self::Strip === $this ? 78 : 88;
+    }
+}

@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Pictures;
+
+use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\CaptureUnreadable;
+use Velvet\Core\Capture\FileBytes;
+use Velvet\Server\Rows;
+
+/**
+ * The pictures shown in the browser, drawn from what lies embedded in the files and kept by the files' fingerprint: a picture
+ * drawn for a card serves its filed copy too. The web server sends them; this only makes what is missing.
+ */
+final readonly class Pictures
+{
+    public function __construct(private string $home, private Rows $rows, private Capture $capture)
+    {
+    }
+
+    /** Where the picture lies below the home folder, whether drawn yet or not. */
+    public static function path(PictureSize $size, string $fingerprint): string
+    {
+        return \sprintf('pictures/%d/%s/%s.jpg', $size->value, substr($fingerprint, 0, 2), substr($fingerprint, 2));
+    }
+
+    /**
+     * Draws the picture unless it is there.
+     *
+     * @param string $fingerprint 32 hexadecimal digits
+     *
+     * @throws PictureUndrawable
+     */
+    public function draw(PictureSize $size, string $fingerprint): void
+    {
+        $target = $this->home.'/'.self::path($size, $fingerprint);
+        if (is_file($target)) {
+            return;
+        }
+        foreach ($this->files($fingerprint) as $file) {
+            if (is_file($file)) {
+                $this->drawFrom($file, $size, $target);
+
+                return;
+            }
+        }
+        throw PictureUndrawable::because('the card or drive it lies on is not there');
+    }
+
+    public function drawFrom(string $file, PictureSize $size, string $target): void
+    {
+        try {
+            [$jpeg, $orientation] = $this->embedded($file, $size);
+        } catch (CaptureUnreadable $e) {
+            throw PictureUndrawable::because($e->reason);
+        }
+        if (!is_dir(\dirname($target)) && !@mkdir(\dirname($target), 0o755, true) && !is_dir(\dirname($target))) {
+            throw PictureUndrawable::because('the folder for pictures cannot be made');
+        }
+        $part = $target.'.'.getmypid();
+        try {
+            Vips::shrink($jpeg, $size->value, $size->quality(), $orientation, $part);
+            rename($part, $target);
+        } finally {
+            if (is_file($part)) {
+                unlink($part);
+            }
+        }
+    }
+
+    /**
+     * @return array{string, int<1, 8>} the encoded picture, and the turn it needs where it does not say so itself
+     *
+     * @throws PictureUndrawable
+     * @throws CaptureUnreadable
+     */
+    private function embedded(string $file, PictureSize $size): array
+    {
+        $facts = $this->capture->of($file, 0)->facts;
+        if ($facts->isJpeg) {
+            $jpeg = @file_get_contents($file);
+
+            return false === $jpeg ? throw PictureUndrawable::noneInside() : [$jpeg, 1];
+        }
+        $range = $facts->preview ?? $facts->thumbnail ?? throw PictureUndrawable::noneInside();
+
+        return [FileBytes::open($file)->read($range->offset, $range->length), $facts->orientation ?? 1];
+    }
+
+    /** @return list<string> absolute paths of files with this fingerprint, on cards and shelves */
+    private function files(string $fingerprint): array
+    {
+        $paths = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT k.root || '/' || c.path AS path FROM card_file c JOIN card k ON k.id = c.card_id WHERE c.fingerprint = :fingerprint AND k.present
+            UNION ALL SELECT s.root || '/' || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint
+            UNION ALL SELECT s.twin_root || '/' || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint AND s.twin_root IS NOT NULL
+            SQL, ['fingerprint' => $fingerprint]) as $row) {
+            $paths[] = $row->text('path');
+        }
+
+        return $paths;
+    }
+}

@@ -1,0 +1,91 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Pictures;
+
+/** libvips, called directly: shrinks a JPEG while decoding it, turns it upright and converts it to sRGB. */
+final class Vips
+{
+    private static ?\FFI $ffi = null;
+
+    /**
+     * @param string            $jpeg        the encoded picture
+     * @param int<1, 8>         $orientation EXIF orientation, for a picture that does not carry its own
+     *
+     * @throws PictureUndrawable
+     */
+    public static function shrink(string $jpeg, int $longEdge, int $quality, int $orientation, string $target): void
+    {
+        $ffi = self::ffi();
+        $buffer = $ffi->new('char['.\strlen($jpeg).']');
+        \FFI::memcpy($buffer, $jpeg, \strlen($jpeg));
+        $images = [self::call($ffi, static fn (\FFI\CData $out): mixed => $ffi->vips_thumbnail_buffer($buffer, \strlen($jpeg), \FFI::addr($out), $longEdge, 'height', $longEdge, 'size', 2, 'export_profile', 'srgb', null))];
+        try {
+            foreach (self::TURNS[$orientation] ?? [] as [$operation, $argument]) {
+                $images[] = self::call($ffi, static fn (\FFI\CData $out): mixed => $ffi->{$operation}($images[\count($images) - 1], \FFI::addr($out), $argument, null));
+            }
+            if (0 !== $ffi->vips_jpegsave($images[\count($images) - 1], $target, 'Q', $quality, 'strip', 1, 'optimize_coding', 1, null)) {
+                throw self::failed($ffi);
+            }
+        } finally {
+            foreach ($images as $image) {
+                $ffi->g_object_unref($image);
+            }
+        }
+    }
+
+    /** vips_rot takes quarter turns clockwise, vips_flip 0 for left-right. By EXIF orientation. */
+    private const TURNS = [
+        2 => [['vips_flip', 0]],
+        3 => [['vips_rot', 2]],
+        4 => [['vips_flip', 1]],
+        5 => [['vips_rot', 1], ['vips_flip', 0]],
+        6 => [['vips_rot', 1]],
+        7 => [['vips_rot', 3], ['vips_flip', 0]],
+        8 => [['vips_rot', 3]],
+    ];
+
+    /** @param \Closure(\FFI\CData): mixed $operation */
+    private static function call(\FFI $ffi, \Closure $operation): \FFI\CData
+    {
+        $out = $ffi->new('VipsImage *');
+        if (0 !== $operation($out)) {
+            throw self::failed($ffi);
+        }
+
+        return $out;
+    }
+
+    private static function failed(\FFI $ffi): PictureUndrawable
+    {
+        $reason = \FFI::string($ffi->vips_error_buffer());
+        $ffi->vips_error_clear();
+
+        return PictureUndrawable::because(trim($reason));
+    }
+
+    private static function ffi(): \FFI
+    {
+        if (null === self::$ffi) {
+            self::$ffi = \FFI::cdef(<<<'C'
+                typedef struct _VipsImage VipsImage;
+                int vips_init(const char *argv0);
+                void vips_concurrency_set(int concurrency);
+                void vips_cache_set_max(int max);
+                int vips_thumbnail_buffer(void *buf, size_t len, VipsImage **out, int width, ...);
+                int vips_rot(VipsImage *in, VipsImage **out, int angle, ...);
+                int vips_flip(VipsImage *in, VipsImage **out, int direction, ...);
+                int vips_jpegsave(VipsImage *in, const char *filename, ...);
+                const char *vips_error_buffer(void);
+                void vips_error_clear(void);
+                void g_object_unref(void *object);
+                C, 'libvips.so.42');
+            self::$ffi->vips_init('velvet');
+            self::$ffi->vips_concurrency_set(1);
+            self::$ffi->vips_cache_set_max(0);
+        }
+
+        return self::$ffi;
+    }
+}

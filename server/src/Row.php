@@ -1,0 +1,58 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server;
+
+/** A row from the database with its columns read as what they are. A column that is something else is a programming error. */
+final readonly class Row
+{
+    /** @param array<string, mixed> $columns */
+    public function __construct(private array $columns)
+    {
+    }
+
+    public function int(string $column): int
+    {
+        $value = $this->columns[$column];
+
+        return \is_int($value) ? $value : (\is_numeric($value) ? (int) $value : throw $this->unexpected($column, 'an integer'));
+    }
+
+    public function text(string $column): string
+    {
+        $value = $this->columns[$column];
+
+        return \is_string($value) ? $value : throw $this->unexpected($column, 'text');
+    }
+
+    public function textOrNull(string $column): ?string
+    {
+        return null === $this->columns[$column] ? null : $this->text($column);
+    }
+
+    public function intOrNull(string $column): ?int
+    {
+        return null === $this->columns[$column] ? null : $this->int($column);
+    }
+
+    public function bool(string $column): bool
+    {
+        $value = $this->columns[$column];
+
+        return \is_bool($value) ? $value : throw $this->unexpected($column, 'a truth value');
+    }
+
+    /** @return array<mixed> */
+    public function json(string $column): array
+    {
+        $value = json_decode($this->text($column), true, 64, \JSON_THROW_ON_ERROR);
+
+        return \is_array($value) ? $value : throw $this->unexpected($column, 'a JSON array or object');
+    }
+
+    private function unexpected(string $column, string $what): \UnexpectedValueException
+    {
+        return new \UnexpectedValueException(\sprintf('Column %s should be %s, but is %s.', $column, $what, get_debug_type($this->columns[$column])));
+    }
+}

@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Sheets;
+
+use Velvet\Server\Refusal;
+
+final class SheetRefused extends \RuntimeException implements Refusal
+{
+    private function __construct(private readonly int $status, string $message)
+    {
+        parent::__construct($message);
+    }
+
+    public function status(): int
+    {
+        return $this->status;
+    }
+
+    public static function cardNotRead(string $label): self
+    {
+        return new self(409, \sprintf('The card %s has not been read to its end yet. Wait for it, or put it in again.', $label));
+    }
+
+    public static function noSuchEntry(int $number): self
+    {
+        return new self(404, \sprintf('There is no entry %d on this sheet. Load the page again to see it as it is now.', $number));
+    }
+
+    public static function alreadyStarted(int $id): self
+    {
+        return new self(409, \sprintf('The frames of sheet %d are being copied or have been; its names are settled. Open a new sheet for anything else.', $id));
+    }
+
+    public static function noShelf(): self
+    {
+        return new self(409, 'There is no shelf to copy to. Add one with ./velvet intake … --shelf DIR, or start with the demo.');
+    }
+
+    public static function shelfMissing(string $root): self
+    {
+        return new self(409, \sprintf('The folder “%s” is not there or cannot be written to. Connect its drive; nothing was copied.', $root));
+    }
+
+    public static function nothingNew(): self
+    {
+        return new self(409, 'There is nothing to copy: every frame on this sheet is filed already.');
+    }
+
+    public static function noRoom(string $root, string $missing): self
+    {
+        return new self(409, \sprintf('There is no room on “%s”: %s more are needed. Make room or choose another shelf; nothing was copied.', $root, $missing));
+    }
+
+    public static function namesMissing(int $count): self
+    {
+        return new self(409, 1 === $count ? 'One entry has no name yet. Name it first; nothing was copied.' : \sprintf('%d entries have no name yet. Name them first; nothing was copied.', $count));
+    }
+
+    public static function shelfOnCard(string $root): self
+    {
+        return new self(422, \sprintf('“%s” lies on the card itself, and cards are never written to. Choose a folder on another drive.', $root));
+    }
+
+    public static function sameTwin(string $root): self
+    {
+        return new self(422, \sprintf('“%s” cannot be its own twin. The second copy must go to another folder, best on another drive.', $root));
+    }
+}

@@ -1,0 +1,283 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Sheets;
+
+use Velvet\Core\Shoot\DayBoundary;
+use Velvet\Core\Shoot\MarginNote;
+use Velvet\Core\Transfer\FrameState;
+use Velvet\Core\Transfer\IntakePlan;
+use Velvet\Core\Transfer\PlannedEntry;
+use Velvet\Core\Transfer\PlannedFrame;
+use Velvet\Core\Transfer\Room;
+use Velvet\Server\Entity\Card;
+use Velvet\Server\Entity\Intake;
+use Velvet\Server\Intakes\IntakeProgress;
+use Velvet\Server\Style\HouseStyle;
+use Velvet\Server\Words;
+
+/** A sheet as the browser shows it: while it is planned from its plan, afterwards from what became of it. */
+final readonly class SheetView
+{
+    /** Problems that mean a file may be damaged, as opposed to merely undated. */
+    private const DAMAGE = ['empty', 'cut_short', 'broken', 'not_a_picture'];
+
+    public function __construct(private Sheets $sheets, private SheetFrames $frames, private IntakeProgress $progress)
+    {
+    }
+
+    /** @return array<string, mixed> */
+    public function of(Intake $intake): array
+    {
+        if ($intake->state->isPlanned()) {
+            $frames = $this->frames->ofIntake($intake->id());
+            $plan = $this->sheets->plan($intake, $frames);
+            $entries = $this->plannedEntries($intake, $plan, $frames);
+            $bytes = $plan->bytes();
+        } else {
+            $entries = $this->progress->entries($intake);
+            $bytes = $this->progress->bytesToCopy($intake);
+        }
+        $rooms = $this->rooms($intake, $bytes);
+
+        return [
+            'id' => $intake->id(),
+            'state' => $intake->state->value,
+            'opened_at' => $intake->openedAt->format('c'),
+            'style' => HouseStyle::NAME,
+            'day_starts' => $intake->dayStarts,
+            'cards' => array_values($intake->cards->map(static fn (Card $card): array => ['id' => $card->id(), 'label' => $card->label, 'present' => $card->present, 'frames' => $card->frames, 'problems' => array_column($card->problems, 'text')])->toArray()),
+            'shelf' => null === $intake->shelf ? null : ['id' => $intake->shelf->id(), 'name' => $intake->shelf->name, 'root' => $intake->shelf->root, 'twin_root' => $intake->shelf->twinRoot],
+            'rooms' => $rooms,
+            'entries' => $entries,
+            'bytes' => $bytes,
+            'waits_for' => $intake->state->isPlanned() ? $this->waitsFor($intake, $entries, $rooms) : null,
+            'progress' => $intake->state->isPlanned() ? null : $this->progress->of($intake),
+        ];
+    }
+
+    /**
+     * A window of an entry's frames.
+     *
+     * @return list<array<string, mixed>>
+     */
+    public function framesOf(Intake $intake, int $number, int $offset, int $limit): array
+    {
+        if (!$intake->state->isPlanned()) {
+            return $this->progress->frames($intake, $number, $offset, $limit);
+        }
+        $frames = $this->frames->ofIntake($intake->id());
+        $plan = $this->sheets->plan($intake, $frames);
+        foreach ($intake->entries as $i => $entry) {
+            if ($entry->number === $number) {
+                $shown = [];
+                foreach (\array_slice($frames[$entry->id()] ?? [], $offset, $limit) as $n => $frame) {
+                    $shown[] = self::frame($frame, $plan->entries[$i]->frames[$offset + $n], $offset + $n);
+                }
+
+                return $shown;
+            }
+        }
+        throw SheetRefused::noSuchEntry($number);
+    }
+
+    /**
+     * When each frame was taken, in seconds on the wall clock, by entry; undated frames are left out.
+     *
+     * @return list<array{number: int, ticks: list<int>}>
+     */
+    public function tape(Intake $intake): array
+    {
+        if (!$intake->state->isPlanned()) {
+            return $this->progress->tape($intake);
+        }
+        $frames = $this->frames->ofIntake($intake->id());
+        $tape = [];
+        foreach ($intake->entries as $entry) {
+            $ticks = [];
+            foreach ($frames[$entry->id()] ?? [] as $frame) {
+                if (null !== $frame->capturedAt) {
+                    $ticks[] = intdiv($frame->capturedAt->ticks(), 1000);
+                }
+            }
+            $tape[] = ['number' => $entry->number, 'ticks' => $ticks];
+        }
+
+        return $tape;
+    }
+
+    /**
+     * @param array<int, list<SheetFrame>> $frames
+     *
+     * @return list<array<string, mixed>>
+     */
+    private function plannedEntries(Intake $intake, IntakePlan $plan, array $frames): array
+    {
+        $views = [];
+        foreach ($intake->entries as $i => $entry) {
+            $views[] = self::entry($plan->entries[$i], $frames[$entry->id()] ?? [], DayBoundary::at($intake->dayStarts));
+        }
+
+        return $views;
+    }
+
+    /**
+     * @param list<SheetFrame> $frames
+     *
+     * @return array<string, mixed>
+     */
+    private static function entry(PlannedEntry $planned, array $frames, DayBoundary $boundary): array
+    {
+        $counts = array_fill_keys(['new', 'filed', 'left_out', 'unreadable'], 0);
+        $kinds = $cameras = [];
+        $bytes = 0;
+        $first = $last = null;
+        foreach ($frames as $frame) {
+            ++$counts[$frame->state->value];
+            $kinds[$frame->kinds()] = true;
+            $cameras[$frame->camera] = true;
+            $bytes += $frame->bytes();
+            $first ??= $frame->capturedAt?->text();
+            $last = $frame->capturedAt?->text() ?? $last;
+        }
+
+        return [
+            'number' => $planned->entry->number,
+            'day' => $planned->entry->day,
+            'name' => $planned->entry->name,
+            'folder' => $planned->folder,
+            'sample' => $planned->sample(),
+            'first' => $first,
+            'last' => $last,
+            'frames' => \count($frames),
+            'bytes' => $bytes,
+            'counts' => $counts,
+            'kinds' => array_keys($kinds),
+            'cameras' => array_values(array_filter(array_map(strval(...), array_keys($cameras)), static fn (string $camera): bool => '' !== $camera)),
+            'notes' => array_map(self::note(...), self::notes($frames, $boundary)),
+            'progress' => null,
+        ];
+    }
+
+    /**
+     * @param list<SheetFrame> $frames
+     *
+     * @return list<MarginNote>
+     */
+    private static function notes(array $frames, DayBoundary $boundary): array
+    {
+        $filed = $undated = $damaged = $unreadable = [];
+        $names = ['undated' => '', 'damaged' => '', 'unreadable' => ''];
+        $days = [];
+        foreach ($frames as $position => $frame) {
+            $codes = array_column($frame->problems, 'code');
+            $name = $frame->files[0]->name();
+            if (FrameState::Filed === $frame->state) {
+                $filed[] = $position;
+            } elseif (FrameState::Unreadable === $frame->state) {
+                $unreadable[] = $position;
+                $names['unreadable'] = '' === $names['unreadable'] ? $name : $names['unreadable'];
+            } elseif ([] !== array_intersect($codes, self::DAMAGE)) {
+                $damaged[] = $position;
+                $names['damaged'] = '' === $names['damaged'] ? $name : $names['damaged'];
+            } elseif ('file_time' === ($frame->facts['captured_from'] ?? null)) {
+                $undated[] = $position;
+                $names['undated'] = '' === $names['undated'] ? $name : $names['undated'];
+            }
+            if (null !== $frame->capturedAt) {
+                $days[substr($frame->capturedAt->clock, 0, 10)] = true;
+            }
+        }
+        $notes = [];
+        if ([] !== $unreadable) {
+            $notes[] = MarginNote::unreadable($unreadable, $names['unreadable']);
+        }
+        if ([] !== $damaged) {
+            $notes[] = MarginNote::damaged($damaged, $names['damaged']);
+        }
+        if ([] !== $undated) {
+            $notes[] = MarginNote::noCaptureDate($undated, $names['undated']);
+        }
+        if ([] !== $filed) {
+            $notes[] = MarginNote::alreadyFiled($filed);
+        }
+        if (\count($days) > 1) {
+            $notes[] = MarginNote::pastMidnight($boundary);
+        }
+
+        return $notes;
+    }
+
+    /** @return array<string, mixed> */
+    private static function note(MarginNote $note): array
+    {
+        return ['code' => $note->code, 'title' => $note->title, 'text' => $note->text, 'positions' => $note->positions, 'asks' => $note->asksForAttention];
+    }
+
+    /** @return array<string, mixed> */
+    private static function frame(SheetFrame $frame, PlannedFrame $planned, int $position): array
+    {
+        return [
+            'position' => $position,
+            'name' => $frame->files[0]->stem(),
+            'kinds' => $frame->kinds(),
+            'picture' => $frame->picture,
+            'bytes' => $frame->bytes(),
+            'state' => $frame->state->value,
+            'from' => array_map(static fn ($file): string => $file->path, $frame->files),
+            'to' => $planned->to,
+            'same_as' => $frame->sameAs,
+            'facts' => $frame->facts,
+            'problems' => array_column($frame->problems, 'text'),
+        ];
+    }
+
+    /** @return list<array{role: string, root: string, free: int|null, missing: int}> */
+    private function rooms(Intake $intake, int $bytes): array
+    {
+        $rooms = [];
+        foreach ($intake->shelf?->roots() ?? [] as $i => $root) {
+            $room = Room::on($root, $bytes);
+            $rooms[] = ['role' => 0 === $i ? 'shelf' : 'twin', 'root' => $root, 'free' => $room->free, 'missing' => $room->missing()];
+        }
+
+        return $rooms;
+    }
+
+    /**
+     * Why the button waits, in a sentence; null when it does not.
+     *
+     * @param list<array<string, mixed>>                                                  $entries
+     * @param list<array{role: string, root: string, free: int|null, missing: int}> $rooms
+     */
+    private function waitsFor(Intake $intake, array $entries, array $rooms): ?string
+    {
+        $copied = array_filter($entries, static fn (array $entry): bool => null !== $entry['sample']);
+        if ([] === $copied) {
+            return [] === $entries ? 'There are no frames on this card.' : 'Every frame here is filed already.';
+        }
+        if (null === $intake->shelf) {
+            return 'There is no shelf to copy to yet.';
+        }
+        foreach ($intake->cards as $card) {
+            if (!$card->present) {
+                return \sprintf('The card %s is out. Put it in again.', $card->label);
+            }
+        }
+        foreach ($rooms as $room) {
+            if (null === $room['free']) {
+                return \sprintf('The %s “%s” is not connected.', $room['role'], $room['root']);
+            }
+            if ($room['missing'] > 0) {
+                return \sprintf('The %s is short of %s.', $room['role'], Words::bytes($room['missing']));
+            }
+        }
+        $unnamed = array_column(array_filter($copied, static fn (array $entry): bool => \is_string($entry['name']) && '' === trim($entry['name'])), 'number');
+        if ([] !== $unnamed) {
+            return \sprintf(1 === \count($unnamed) ? 'Entry %s needs a name first.' : 'Entries %s need names first.', implode(', ', array_filter($unnamed, is_int(...))));
+        }
+
+        return null;
+    }
+}

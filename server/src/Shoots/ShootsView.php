@@ -1,0 +1,76 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Shoots;
+
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Server\Row;
+use Velvet\Server\Rows;
+
+/** What is filed, as the browser shows it. */
+final readonly class ShootsView
+{
+    private const SHOOT = <<<'SQL'
+        SELECT s.id, s.name, s.folder, s.day, h.name AS shelf, h.root, h.twin_root,
+               count(DISTINCT f.frame_id) AS frames, coalesce(sum(f.bytes), 0) AS bytes, coalesce(bool_and(f.has_twin), false) AS twinned,
+               count(DISTINCT f.frame_id) FILTER (WHERE f.has_twin) AS frames_twinned,
+               (SELECT coalesce(jsonb_agg(picture), '[]') FROM (SELECT picture FROM filed_frame p WHERE p.shoot_id = s.id AND p.picture IS NOT NULL ORDER BY captured_at, stem LIMIT 8) AS cover) AS pictures
+        FROM shoot s JOIN shelf h ON h.id = s.shelf_id JOIN filed_frame ff ON ff.shoot_id = s.id JOIN filed_file f ON f.frame_id = ff.id
+        SQL;
+
+    public function __construct(private Rows $rows)
+    {
+    }
+
+    /** @return list<array<string, mixed>> latest first */
+    public function all(): array
+    {
+        return array_map(self::shoot(...), $this->rows->all(self::SHOOT.' GROUP BY s.id, h.id ORDER BY s.day DESC NULLS LAST, s.name'));
+    }
+
+    /** @return array<string, mixed>|null */
+    public function one(int $id): ?array
+    {
+        $row = $this->rows->first(self::SHOOT.' WHERE s.id = :id GROUP BY s.id, h.id', ['id' => $id]);
+
+        return null === $row ? null : self::shoot($row);
+    }
+
+    /** @return list<array<string, mixed>> */
+    public function frames(int $id, int $offset, int $limit): array
+    {
+        return array_map(static fn (Row $row): array => [
+            'id' => $row->int('id'),
+            'position' => $row->int('position'),
+            'name' => $row->text('stem'),
+            'picture' => $row->textOrNull('picture'),
+            'facts' => (object) $row->json('facts'),
+            'files' => array_map(static fn (mixed $file): array => \is_array($file) && \is_string($file[3])
+                ? ['path' => $file[0], 'kind' => $file[1], 'bytes' => $file[2], 'digest' => Digest::fromHex($file[3])->labelled(), 'from' => $file[4]]
+                : throw new \UnexpectedValueException('A filed file has no digest.'), $row->json('files')),
+        ], $this->rows->all(<<<'SQL'
+            SELECT f.id, f.stem, f.picture, f.facts, row_number() OVER (ORDER BY f.captured_at NULLS LAST, f.stem) - 1 AS position,
+                   (SELECT jsonb_agg(jsonb_build_array(p.path, p.kind, p.bytes, p.digest, p.original_path) ORDER BY p.id) FROM filed_file p WHERE p.frame_id = f.id) AS files
+            FROM filed_frame f WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id) ORDER BY position OFFSET :offset LIMIT :limit
+            SQL, ['shoot' => $id, 'offset' => $offset, 'limit' => $limit]));
+    }
+
+    /** @return array<string, mixed> */
+    private static function shoot(Row $row): array
+    {
+        return [
+            'id' => $row->int('id'),
+            'name' => $row->text('name'),
+            'folder' => $row->text('folder'),
+            'day' => $row->textOrNull('day'),
+            'shelf' => $row->text('shelf'),
+            'places' => array_values(array_filter([$row->text('root').'/'.$row->text('folder'), null === $row->textOrNull('twin_root') ? null : $row->text('twin_root').'/'.$row->text('folder')])),
+            'frames' => $row->int('frames'),
+            'frames_twinned' => $row->int('frames_twinned'),
+            'bytes' => $row->int('bytes'),
+            'twinned' => $row->bool('twinned'),
+            'pictures' => $row->json('pictures'),
+        ];
+    }
+}
