@@ -187,18 +187,19 @@ final class IntakeCommand extends Command
     /**
      * @param array<string, mixed> $frame
      *
-     * @return list<array{root: string, files: list<array{path: mixed, digest: mixed}>}>
+     * @return list<array{root: string, path: mixed, digest: mixed}> one for each file in each place
      */
     private static function destinations(Shelf $shelf, array $frame): array
     {
-        $to = $frame['to'];
-        $digests = $frame['digests'];
+        [$to, $digests] = [$frame['to'], $frame['digests']];
         \assert(\is_array($to) && \is_array($digests));
-        $files = [];
-        foreach (array_values($to) as $i => $path) {
-            $files[] = ['path' => $path, 'digest' => $digests[$i] ?? null];
+        $destinations = [];
+        foreach ($shelf->roots() as $root) {
+            foreach (array_values($to) as $i => $path) {
+                $destinations[] = ['root' => $root, 'path' => $path, 'digest' => $digests[$i] ?? null];
+            }
         }
 
-        return [] === $files ? [] : array_map(static fn (string $root): array => ['root' => $root, 'files' => $files], $shelf->roots());
+        return $destinations;
     }
 }

@@ -1,0 +1,159 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Demo;
+
+use Velvet\Demo\Scene\Harbour;
+use Velvet\Demo\Scene\Pottery;
+use Velvet\Demo\Scene\TideClock;
+
+/** Builds the demo's cards in a folder: a bay with three cards, a tray with the second slot, and two empty drives. */
+final class Builder
+{
+    private const WIDTH = 1080;
+    private const HEIGHT = 720;
+
+    private Harbour $harbour;
+    private Pottery $pottery;
+    private TideClock $tide;
+
+    public function __construct(private readonly string $folder)
+    {
+        $this->harbour = new Harbour();
+        $this->pottery = new Pottery();
+        $this->tide = new TideClock();
+    }
+
+    /** Draws every frame, on as many processes as asked for; then adds what is special about each card. */
+    public function build(int $processes): void
+    {
+        foreach (['bay/'.Scenario::REGATTA, 'bay/'.Scenario::KILN, 'bay/'.Scenario::TIDE, 'tray', 'drives/Studio', 'drives/Twin', 'earlier'] as $folder) {
+            if (!is_dir($this->folder.'/'.$folder)) {
+                mkdir($this->folder.'/'.$folder, 0o755, true);
+            }
+        }
+        $shots = Scenario::shots();
+        // frames of one base are drawn by one process, which keeps the base; the processes take bases in turn
+        $shares = array_fill(0, $processes, []);
+        $bases = [];
+        foreach ($shots as $i => $shot) {
+            $base = $shot->card.($shot->draw['base'] ?? intdiv($i, 6));
+            $bases[$base] ??= \count($bases) % $processes;
+            $shares[$bases[$base]][] = $shot;
+        }
+        $children = [];
+        foreach ($shares as $share) {
+            $child = pcntl_fork();
+            if (0 === $child) {
+                foreach ($share as $shot) {
+                    $this->take($shot);
+                }
+                exit(0);
+            }
+            $children[] = $child;
+        }
+        foreach ($children as $child) {
+            pcntl_waitpid($child, $status);
+            if (0 !== $status) {
+                throw new \RuntimeException('A drawing process failed.');
+            }
+        }
+        $this->finish($shots);
+    }
+
+    private function take(Shot $shot): void
+    {
+        [$w, $h] = $shot->portrait ? [self::HEIGHT, self::WIDTH] : [self::WIDTH, self::HEIGHT];
+        $draw = $shot->draw;
+        $picture = match ($shot->scene) {
+            'harbour' => $this->harbour->frame($w, $h, $draw['subject'], $draw['night'], $draw['view'], $draw['base'].($shot->portrait ? 'p' : ''), $shot->stem, $draw['rain'], $draw['blur'], $draw['stops']),
+            'pottery' => $this->pottery->frame($w, $h, $draw['subject'], $draw['base'], $shot->card.$shot->stem, $draw['stops'], $draw['blur']),
+            default => $this->tide->frame($w, $h, $draw['t'], $shot->card.$shot->stem),
+        };
+        if ($shot->portrait) {
+            $picture = $picture->turned(1)->finished(); // as the sensor saw it: the camera was held upright
+        }
+        $this->write($shot, 'JPG', FrameFiles::jpeg($picture, $shot->exposure));
+        if ($shot->raw) {
+            $this->write($shot, 'TRW', FrameFiles::raw($picture, $shot->exposure));
+        }
+    }
+
+    private function write(Shot $shot, string $extension, string $bytes): void
+    {
+        $this->put('bay/'.$shot->card.'/'.$shot->stem.'.'.$extension, $bytes, self::writtenAt($shot));
+    }
+
+    private function put(string $path, string $bytes, int $time): void
+    {
+        $path = $this->folder.'/'.$path;
+        if (!is_dir(\dirname($path))) {
+            @mkdir(\dirname($path), 0o755, true);
+        }
+        file_put_contents($path, $bytes);
+        touch($path, $time);
+    }
+
+    /** The demo's cards keep wall clocks two hours ahead of UTC, as in Tarn Hollow in May. */
+    private static function writtenAt(Shot $shot): int
+    {
+        return (new \DateTimeImmutable(preg_replace('/^(\d+):(\d+):/', '$1-$2-', $shot->exposure->time).' +02:00'))->getTimestamp() + 1;
+    }
+
+    /** @param list<Shot> $shots */
+    private function finish(array $shots): void
+    {
+        $regatta = array_values(array_filter($shots, static fn (Shot $shot): bool => Scenario::REGATTA === $shot->card));
+        $bay = $this->folder.'/bay/';
+
+        // a spoken note beside one frame, a camera's own files, and one JPEG that was cut short
+        $this->put('bay/LANTERN/'.$regatta[21]->stem.'.WAV', Recordings::note(2.5), self::writtenAt($regatta[21]));
+        $this->put('bay/LANTERN/MISC/TARN.CTG', str_repeat("\0TARN", 40), self::writtenAt($regatta[0]));
+        $cut = $bay.'LANTERN/'.$regatta[57]->stem.'.JPG';
+        $whole = (string) file_get_contents($cut);
+        $this->put('bay/LANTERN/'.$regatta[57]->stem.'.JPG', substr($whole, 0, (int) (\strlen($whole) * 0.6)), self::writtenAt($regatta[57]));
+
+        // a movie of the pots, and a picture that somebody else's program stripped of its date
+        $kiln = array_values(array_filter($shots, static fn (Shot $shot): bool => Scenario::KILN === $shot->card));
+        $movie = [];
+        for ($n = 0; $n < 12; ++$n) {
+            $movie[] = $this->pottery->frame(480, 320, 'three', 'movie', 'movie'.$n)->jpeg(78);
+        }
+        $last = $kiln[30];
+        $this->put('bay/KILN/DCIM/100TARNA/TARA0401.MOV', Recordings::movie($movie, 480, 320, 6, self::writtenAt($last)), self::writtenAt($last));
+        $this->put('bay/KILN/DCIM/100TARNA/BY HAND.JPG', $this->pottery->frame(900, 600, 'one', 'stray', 'stray')->jpeg(84), self::writtenAt($kiln[38]) + 140);
+
+        // the first day of the kiln as it was when that card was filed the first time
+        foreach ($kiln as $shot) {
+            if (str_starts_with($shot->exposure->time, '2026:04:30')) {
+                foreach (['JPG', 'TRW'] as $extension) {
+                    $this->sameFile($bay.'KILN/'.$shot->stem.'.'.$extension, $this->folder.'/earlier/KILN/'.$shot->stem.'.'.$extension);
+                }
+            }
+        }
+        // the second slot: what body A wrote to both of its cards, the cut file whole
+        foreach ($regatta as $shot) {
+            foreach (str_contains($shot->stem, 'TARNA') ? ['JPG', 'TRW'] : [] as $extension) {
+                $second = $this->folder.'/tray/'.Scenario::REGATTA_SECOND_SLOT.'/'.$shot->stem.'.'.$extension;
+                $this->sameFile($bay.'LANTERN/'.$shot->stem.'.'.$extension, $second);
+                if ($shot === $regatta[57] && 'JPG' === $extension) {
+                    unlink($second);
+                    file_put_contents($second, $whole);
+                    touch($second, self::writtenAt($shot));
+                }
+            }
+        }
+    }
+
+    /** The same bytes under another path; a link, since nobody writes to cards. */
+    private function sameFile(string $from, string $to): void
+    {
+        if (is_file($from)) {
+            if (!is_dir(\dirname($to))) {
+                mkdir(\dirname($to), 0o755, true);
+            }
+            link($from, $to);
+        }
+    }
+}

@@ -1,0 +1,342 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Demo;
+
+/**
+ * A picture in the making, on libvips. Every operation gives a new picture; values run from 0 to 255 in floating point until
+ * the picture is written.
+ */
+final class Picture
+{
+    private static ?\FFI $ffi = null;
+
+    private function __construct(private readonly \FFI\CData $image)
+    {
+    }
+
+    public function __destruct()
+    {
+        self::ffi()->g_object_unref($this->image);
+    }
+
+    private static function ffi(): \FFI
+    {
+        if (null === self::$ffi) {
+            self::$ffi = \FFI::cdef(<<<'C'
+                typedef struct _VipsImage VipsImage;
+                int vips_init(const char *argv0);
+                void vips_concurrency_set(int n);
+                void vips_cache_set_max(int n);
+                const char *vips_error_buffer(void);
+                void g_object_unref(void *o);
+                void g_free(void *p);
+                int vips_image_get_width(VipsImage *i);
+                int vips_image_get_height(VipsImage *i);
+                int vips_image_get_bands(VipsImage *i);
+                VipsImage *vips_image_new_from_memory_copy(const void *data, size_t size, int width, int height, int bands, int format);
+                VipsImage *vips_image_copy_memory(VipsImage *i);
+                void *vips_image_write_to_memory(VipsImage *i, size_t *size);
+                int vips_svgload_buffer(void *buf, size_t len, VipsImage **out, ...);
+                int vips_perlin(VipsImage **out, int w, int h, ...);
+                int vips_worley(VipsImage **out, int w, int h, ...);
+                int vips_gaussnoise(VipsImage **out, int w, int h, ...);
+                int vips_xyz(VipsImage **out, int w, int h, ...);
+                int vips_black(VipsImage **out, int w, int h, ...);
+                int vips_gaussblur(VipsImage *in, VipsImage **out, double sigma, ...);
+                int vips_linear(VipsImage *in, VipsImage **out, const double *a, const double *b, int n, ...);
+                int vips_maplut(VipsImage *in, VipsImage **out, VipsImage *lut, ...);
+                int vips_add(VipsImage *l, VipsImage *r, VipsImage **out, ...);
+                int vips_multiply(VipsImage *l, VipsImage *r, VipsImage **out, ...);
+                int vips_math2_const(VipsImage *in, VipsImage **out, int op, const double *c, int n, ...);
+                int vips_composite2(VipsImage *base, VipsImage *over, VipsImage **out, int mode, ...);
+                int vips_extract_band(VipsImage *in, VipsImage **out, int band, ...);
+                int vips_bandjoin2(VipsImage *a, VipsImage *b, VipsImage **out, ...);
+                int vips_flip(VipsImage *in, VipsImage **out, int direction, ...);
+                int vips_rot(VipsImage *in, VipsImage **out, int angle, ...);
+                int vips_mapim(VipsImage *in, VipsImage **out, VipsImage *index, ...);
+                int vips_resize(VipsImage *in, VipsImage **out, double scale, ...);
+                int vips_affine(VipsImage *in, VipsImage **out, double a, double b, double c, double d, ...);
+                int vips_crop(VipsImage *in, VipsImage **out, int l, int t, int w, int h, ...);
+                int vips_embed(VipsImage *in, VipsImage **out, int x, int y, int w, int h, ...);
+                int vips_insert(VipsImage *main, VipsImage *sub, VipsImage **out, int x, int y, ...);
+                int vips_flatten(VipsImage *in, VipsImage **out, ...);
+                int vips_cast(VipsImage *in, VipsImage **out, int format, ...);
+                int vips_copy(VipsImage *in, VipsImage **out, ...);
+                int vips_jpegsave_buffer(VipsImage *in, void **buf, size_t *len, ...);
+                C, 'libvips.so.42');
+            self::$ffi->vips_init('demo');
+            self::$ffi->vips_concurrency_set(1);
+            self::$ffi->vips_cache_set_max(0);
+        }
+
+        return self::$ffi;
+    }
+
+    private static function made(string $operation, mixed ...$arguments): self
+    {
+        $out = self::ffi()->new('VipsImage *');
+        $arguments = array_map(static fn (mixed $a): mixed => $a instanceof self ? $a->image : $a, $arguments);
+        $place = array_search('OUT', $arguments, true);
+        $arguments[$place] = \FFI::addr($out);
+        if (0 !== self::ffi()->{$operation}(...[...$arguments, null])) {
+            throw new \RuntimeException($operation.': '.\FFI::string(self::ffi()->vips_error_buffer()));
+        }
+
+        return new self($out);
+    }
+
+    /** Drawn from SVG; four bands. */
+    public static function svg(int $width, int $height, string $body): self
+    {
+        $svg = \sprintf('<svg xmlns="http://www.w3.org/2000/svg" width="%d" height="%d" viewBox="0 0 %1$d %2$d">%s</svg>', $width, $height, $body);
+        $buffer = self::ffi()->new('char['.\strlen($svg).']');
+        \FFI::memcpy($buffer, $svg, \strlen($svg));
+
+        return self::made('vips_svgload_buffer', $buffer, \strlen($svg), 'OUT')->settled();
+    }
+
+    /** @param string $bytes interleaved, eight bits a value */
+    public static function fromBytes(string $bytes, int $width, int $height, int $bands): self
+    {
+        return new self(self::ffi()->vips_image_new_from_memory_copy($bytes, \strlen($bytes), $width, $height, $bands, 0));
+    }
+
+    /** Smooth noise around 0, between -1 and 1; one band. */
+    public static function perlin(int $width, int $height, int $cell, int $seed): self
+    {
+        return self::made('vips_perlin', 'OUT', $width, $height, 'cell_size', $cell, 'seed', $seed)->settled();
+    }
+
+    /** Distance to the nearest of scattered points: cobbles. One band. */
+    public static function worley(int $width, int $height, int $cell, int $seed): self
+    {
+        return self::made('vips_worley', 'OUT', $width, $height, 'cell_size', $cell, 'seed', $seed)->settled();
+    }
+
+    public static function noise(int $width, int $height, float $sigma, int $seed): self
+    {
+        return self::made('vips_gaussnoise', 'OUT', $width, $height, 'sigma', $sigma, 'mean', 0.0, 'seed', $seed);
+    }
+
+    /** Each pixel's own x and y; two bands. */
+    public static function coordinates(int $width, int $height): self
+    {
+        return self::made('vips_cast', self::made('vips_xyz', 'OUT', $width, $height), 'OUT', 6);
+    }
+
+    public static function plain(int $width, int $height, float $r, float $g, float $b): self
+    {
+        return self::made('vips_black', 'OUT', $width, $height, 'bands', 3)->linear([1, 1, 1], [$r, $g, $b]);
+    }
+
+    public function width(): int
+    {
+        return self::ffi()->vips_image_get_width($this->image);
+    }
+
+    public function height(): int
+    {
+        return self::ffi()->vips_image_get_height($this->image);
+    }
+
+    private function bands(): int
+    {
+        return self::ffi()->vips_image_get_bands($this->image);
+    }
+
+    /** Computed now and kept, for pictures that are used more than once. */
+    public function settled(): self
+    {
+        return new self(self::ffi()->vips_image_copy_memory($this->image));
+    }
+
+    /**
+     * value × factor + addend, band by band.
+     *
+     * @param list<float|int> $factors
+     * @param list<float|int> $addends
+     */
+    public function linear(array $factors, array $addends): self
+    {
+        $n = \count($factors);
+        $a = self::ffi()->new("double[$n]");
+        $b = self::ffi()->new("double[$n]");
+        foreach ($factors as $i => $factor) {
+            $a[$i] = (float) $factor;
+            $b[$i] = (float) $addends[$i];
+        }
+
+        return self::made('vips_linear', $this, 'OUT', $a, $b, $n);
+    }
+
+    public function times(float $factor, float $plus = 0): self
+    {
+        return $this->linear([$factor], [$plus]);
+    }
+
+    public function power(float $exponent): self
+    {
+        $c = self::ffi()->new('double[1]');
+        $c[0] = $exponent;
+
+        return self::made('vips_math2_const', $this, 'OUT', 0, $c, 1);
+    }
+
+    /**
+     * Each band's values looked up in a table of its own.
+     *
+     * @param non-empty-list<\Closure(int): int> $tables from 0…255 to 0…65535, one for each band
+     */
+    public function lookedUp(array $tables): self
+    {
+        $words = '';
+        for ($value = 0; $value < 256; ++$value) {
+            foreach ($tables as $table) {
+                $words .= pack('S', $table($value));
+            }
+        }
+        $lut = new self(self::ffi()->vips_image_new_from_memory_copy($words, \strlen($words), 256, 1, \count($tables), 2));
+
+        return self::made('vips_maplut', $this, 'OUT', $lut);
+    }
+
+    public function plus(self $other): self
+    {
+        return self::made('vips_add', $this, $other, 'OUT');
+    }
+
+    public function multiply(self $other): self
+    {
+        return self::made('vips_multiply', $this, $other, 'OUT');
+    }
+
+    public function blur(float $sigma): self
+    {
+        return $sigma < 0.3 ? $this : self::made('vips_gaussblur', $this, 'OUT', $sigma)->settled();
+    }
+
+    public function band(int $n, int $count = 1): self
+    {
+        return self::made('vips_extract_band', $this, 'OUT', $n, 'n', $count);
+    }
+
+    public function join(self $other): self
+    {
+        return self::made('vips_bandjoin2', $this, $other, 'OUT');
+    }
+
+    public function flipped(bool $vertically): self
+    {
+        return self::made('vips_flip', $this, 'OUT', $vertically ? 1 : 0);
+    }
+
+    /** @param int $quarters quarter turns clockwise */
+    public function turned(int $quarters): self
+    {
+        return self::made('vips_rot', $this, 'OUT', $quarters);
+    }
+
+    public function crop(int $left, int $top, int $width, int $height): self
+    {
+        return self::made('vips_crop', $this, 'OUT', $left, $top, $width, $height);
+    }
+
+    public function stretched(float $x, float $y): self
+    {
+        return self::made('vips_resize', $this, 'OUT', $x, 'vscale', $y, 'kernel', 1)->settled();
+    }
+
+    public function rotated(float $degrees): self
+    {
+        $c = cos(deg2rad($degrees));
+        $s = sin(deg2rad($degrees));
+
+        return self::made('vips_affine', $this, 'OUT', $c, -$s, $s, $c);
+    }
+
+    /** Each pixel taken from where the index says. */
+    public function displaced(self $index): self
+    {
+        return self::made('vips_mapim', $this, 'OUT', $index, 'extend', 1)->settled();
+    }
+
+    /** A picture with transparency laid on this one, its corner at x, y. */
+    public function under(self $over, int $x = 0, int $y = 0): self
+    {
+        // only the part that changes is composited
+        $left = max(0, $x);
+        $top = max(0, $y);
+        $width = min($this->width(), $x + $over->width()) - $left;
+        $height = min($this->height(), $y + $over->height()) - $top;
+        if ($width <= 0 || $height <= 0) {
+            return $this;
+        }
+        $part = $over->crop($left - $x, $top - $y, $width, $height);
+        $changed = self::made('vips_composite2', $this->crop($left, $top, $width, $height), $part, 'OUT', 2)->colours();
+
+        return $width === $this->width() && $height === $this->height() ? $changed : $this->inserted($changed->finished(), $left, $top);
+    }
+
+    public function colours(): self
+    {
+        return $this->bands() > 3 ? $this->band(0, 3) : $this;
+    }
+
+    /** The colours of a picture with transparency on black: light that can be added. */
+    public function light(): self
+    {
+        return self::made('vips_flatten', $this, 'OUT');
+    }
+
+    /** A picture placed on a larger one, its edges repeated. */
+    public function embedded(int $x, int $y, int $width, int $height): self
+    {
+        return self::made('vips_embed', $this, 'OUT', $x, $y, $width, $height, 'extend', 1);
+    }
+
+    /** Larger on every side, the new margins mirroring what lies beside them. */
+    public function mirrored(int $x, int $y): self
+    {
+        return self::made('vips_embed', $this, 'OUT', $x, $y, $this->width() + 2 * $x, $this->height() + 2 * $y, 'extend', 3);
+    }
+
+    public function inserted(self $part, int $x, int $y): self
+    {
+        return self::made('vips_insert', $this, $part, 'OUT', $x, $y);
+    }
+
+    /** Eight bits, ready to be written or laid over another. */
+    public function finished(): self
+    {
+        return self::made('vips_copy', self::made('vips_cast', $this, 'OUT', 0), 'OUT', 'interpretation', 1 === $this->bands() ? 1 : 22)->settled();
+    }
+
+    public function jpeg(int $quality): string
+    {
+        $ffi = self::ffi();
+        $buffer = $ffi->new('void *');
+        $length = $ffi->new('size_t');
+        if (0 !== $ffi->vips_jpegsave_buffer($this->image, \FFI::addr($buffer), \FFI::addr($length), 'Q', $quality, 'strip', 1, null)) {
+            throw new \RuntimeException(\FFI::string($ffi->vips_error_buffer()));
+        }
+        $jpeg = \FFI::string($ffi->cast('char *', $buffer), $length->cdata);
+        $ffi->g_free($buffer);
+
+        return $jpeg;
+    }
+
+    /** The values as little-endian 16-bit unsigned integers, row by row. */
+    public function words(): string
+    {
+        $ffi = self::ffi();
+        $cast = self::made('vips_cast', $this, 'OUT', 2);
+        $size = $ffi->new('size_t');
+        $memory = $ffi->vips_image_write_to_memory($cast->image, \FFI::addr($size));
+        $bytes = \FFI::string($ffi->cast('char *', $memory), $size->cdata);
+        $ffi->g_free($memory);
+
+        return $bytes;
+    }
+}
