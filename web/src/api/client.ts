@@ -1,0 +1,69 @@
+import type { components } from './schema'
+
+type Schemas = components['schemas']
+export type Bays = Schemas['Bays']
+export type Card = Schemas['Card']
+export type Shelf = Schemas['Shelf']
+export type Sheet = Schemas['Sheet']
+export type Entry = Schemas['Entry']
+export type Progress = Schemas['Progress']
+export type Facts = Schemas['Facts']
+export type SheetFrame = Schemas['SheetFrame']
+export type Shoot = Schemas['Shoot']
+export type ShootFrame = Schemas['ShootFrame']
+export type Ledger = Schemas['Ledger']
+export type HouseStyle = Schemas['HouseStyle']
+export type Tape = { number: number; ticks: number[] }[]
+export type Order = 'copy' | 'pause' | 'resume' | 'stop' | 'retry'
+
+/** An answer that says why something could not be done; its message is a sentence for people. */
+export class Refused extends Error {
+  constructor(
+    message: string,
+    readonly status: number,
+  ) {
+    super(message)
+  }
+}
+
+async function ask<T>(path: string, init?: RequestInit): Promise<T> {
+  let response: Response
+  try {
+    response = await fetch(path, init)
+  } catch {
+    throw new Refused('Velvet Ledger does not answer. It may be starting again; what was being copied goes on by itself.', 0)
+  }
+  if (!response.ok) {
+    const problem = (await response.json().catch(() => null)) as { detail?: string } | null
+    throw new Refused(problem?.detail ?? `The server answered with ${response.status}.`, response.status)
+  }
+  return (response.status === 204 ? undefined : await response.json()) as T
+}
+
+function send<T>(method: 'POST' | 'PATCH', path: string, body?: unknown, keepalive = false): Promise<T> {
+  return ask<T>(path, { method, keepalive, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body ?? {}) })
+}
+
+export const api = {
+  bays: () => ask<Bays>('/api/bays'),
+  moveDemoCard: (label: string, way: 'in' | 'out') => send<undefined>('POST', `/api/demo/cards/${encodeURIComponent(label)}/${way}`),
+  openSheet: (cards: number[]) => send<{ id: number }>('POST', '/api/sheets', { cards }),
+  sheet: (id: number) => ask<Sheet>(`/api/sheets/${id}`),
+  tape: (id: number) => ask<{ entries: Tape }>(`/api/sheets/${id}/tape`).then((answer) => answer.entries),
+  chooseShelf: (id: number, shelf: number) => send<Sheet>('PATCH', `/api/sheets/${id}`, { shelf }),
+  nameEntry: (id: number, number: number, name: string) => send<Sheet>('PATCH', `/api/sheets/${id}/entries/${number}`, { name }, true),
+  order: (id: number, order: Order) => send<Sheet>('POST', `/api/sheets/${id}/${order}`),
+  sheetFrames: (id: number, number: number, offset: number, limit: number) =>
+    ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/entries/${number}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
+  shoots: () => ask<{ shoots: Shoot[] }>('/api/shoots').then((answer) => answer.shoots),
+  shoot: (id: number) => ask<Shoot>(`/api/shoots/${id}`),
+  shootFrames: (id: number, offset: number, limit: number) =>
+    ask<{ frames: ShootFrame[] }>(`/api/shoots/${id}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
+  ledger: () => ask<Ledger>('/api/ledger'),
+  houseStyle: () => ask<HouseStyle>('/api/house-style'),
+}
+
+/** Where the web server keeps a frame's picture. */
+export function pictureUrl(size: 320 | 2560, fingerprint: string): string {
+  return `/pictures/${size}/${fingerprint.slice(0, 2)}/${fingerprint.slice(2)}.jpg`
+}

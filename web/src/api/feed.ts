@@ -1,0 +1,83 @@
+import { useQueryClient, type QueryClient } from '@tanstack/react-query'
+import { useEffect } from 'react'
+import type { Bays } from './client'
+
+interface CardHappening {
+  id: number
+  state: Bays['cards'][number]['state']
+  frames: number
+  frames_read: number
+}
+
+/** Asking again for what changed, at most so often: a copy tells of itself many times a second. */
+const PATIENCE = 300
+
+/**
+ * Listens to the server's events and keeps what is shown up to date. The browser connects again by itself and says what it
+ * heard last; after a break everything is asked for anew, in case the break was long.
+ */
+export function useFeed(): void {
+  const queries = useQueryClient()
+  useEffect(() => {
+    const waiting = new Map<string, number>()
+    const again = (...key: (string | number)[]) => {
+      const name = key.join('/')
+      if (waiting.has(name)) return
+      waiting.set(
+        name,
+        window.setTimeout(() => {
+          waiting.delete(name)
+          void queries.invalidateQueries({ queryKey: key })
+        }, PATIENCE),
+      )
+    }
+    const source = new EventSource('/api/events')
+    let opened = false
+    source.onopen = () => {
+      if (opened) void queries.invalidateQueries()
+      opened = true
+    }
+    const hear = (topic: string, act: (payload: unknown) => void) => {
+      source.addEventListener(topic, (event) => {
+        act(JSON.parse((event as MessageEvent<string>).data))
+      })
+    }
+    hear('bays', () => {
+      again('bays')
+      again('ledger')
+    })
+    hear('card', (payload) => {
+      cardTold(queries, payload as CardHappening, again)
+    })
+    hear('sheet', (payload) => {
+      const { id } = payload as { id: number }
+      again('sheet', id)
+      again('tape', id)
+      again('frames', 'sheet', id)
+    })
+    hear('intake', (payload) => {
+      const { id } = payload as { id: number }
+      again('sheet', id)
+      again('frames', 'sheet', id)
+      again('bays')
+      again('shoots')
+      again('ledger')
+    })
+    return () => {
+      source.close()
+      waiting.forEach((timer) => {
+        window.clearTimeout(timer)
+      })
+    }
+  }, [queries])
+}
+
+function cardTold(queries: QueryClient, card: CardHappening, again: (...key: string[]) => void): void {
+  queries.setQueryData<Bays>(['bays'], (bays) =>
+    bays && {
+      ...bays,
+      cards: bays.cards.map((known) => (known.id === card.id ? { ...known, state: card.state, frames: card.frames, frames_read: card.frames_read } : known)),
+    },
+  )
+  if (card.state !== 'reading') again('bays')
+}

@@ -1,0 +1,32 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { BrowserRouter } from 'react-router'
+import { Refused } from './api/client'
+import { App } from './app'
+import './style/tokens.css'
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      refetchOnWindowFocus: false,
+      // what the server refused once it refuses again; what did not answer may be starting
+      retry: (failures, error) => !(error instanceof Refused && error.status > 0) && failures < 5,
+      retryDelay: (attempt) => Math.min(300 * 2 ** attempt, 3_000),
+    },
+  },
+})
+
+const root = document.getElementById('root')
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <BrowserRouter>
+          <App />
+        </BrowserRouter>
+      </QueryClientProvider>
+    </StrictMode>,
+  )
+}

@@ -1,0 +1,99 @@
+import { useQuery } from '@tanstack/react-query'
+import { Moon, Sun } from 'lucide-react'
+import { Link, NavLink, useLocation } from 'react-router'
+import { api, type Bays } from '../api/client'
+import { useTheme } from './theme'
+import { bytes } from './words'
+
+const PLACES = [
+  ['/bays', 'Bays'],
+  ['/shoots', 'Shoots'],
+  ['/ledger', 'Ledger'],
+  ['/house-style', 'House style'],
+] as const
+
+/** The slim band at the top of every page: the four places, the work under way, the drives' free space. */
+export function Band() {
+  const bays = useQuery({ queryKey: ['bays'], queryFn: api.bays })
+  const [theme, turn] = useTheme()
+  const { pathname } = useLocation()
+  return (
+    <header data-band className="page sticky top-0 z-30 flex h-12 items-center gap-7 border-b border-rule bg-paper">
+      <Link to="/bays" className="serif text-[19px] whitespace-nowrap text-velvet">
+        Velvet Ledger
+      </Link>
+      <nav aria-label="Places" className="flex h-full gap-1">
+        {PLACES.map(([path, name]) => {
+          const here = pathname.startsWith(path) || (path === '/bays' && pathname.startsWith('/sheets'))
+          return (
+            <NavLink
+              key={path}
+              to={path}
+              aria-current={here ? 'page' : undefined}
+              className={`flex items-center border-b-2 px-3 pt-0.5 whitespace-nowrap ${here ? 'border-velvet font-semibold text-ink' : 'border-transparent text-soft hover:text-ink'}`}
+            >
+              {name}
+            </NavLink>
+          )
+        })}
+      </nav>
+      <div className="ml-auto flex items-center gap-5 text-[13px] text-soft">
+        {bays.data && <Work bays={bays.data} />}
+        {bays.data && <Drives bays={bays.data} />}
+        <button type="button" onClick={turn} className="grid size-8 place-items-center rounded text-soft hover:text-ink" aria-label={theme === 'day' ? 'Evening theme' : 'Day theme'} title={theme === 'day' ? 'Evening theme' : 'Day theme'}>
+          {theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}
+        </button>
+      </div>
+    </header>
+  )
+}
+
+function Work({ bays }: { bays: Bays }) {
+  const reading = bays.cards.find((card) => card.state === 'reading' || card.state === 'waiting')
+  const copying = bays.cards.find((card) => card.sheet !== null && card.sheet_state !== 'sheet' && card.sheet_state !== null)
+  const sheet = useQuery({ queryKey: ['sheet', copying?.sheet ?? 0], queryFn: () => api.sheet(copying?.sheet ?? 0), enabled: copying?.sheet != null })
+  const progress = sheet.data?.progress
+  if (copying && progress) {
+    const share = progress.bytes === 0 ? 1 : progress.bytes_done / progress.bytes
+    return (
+      <Link to={`/sheets/${copying.sheet ?? 0}`} className="flex items-center gap-2 text-ink">
+        <span className="max-lg:hidden">{sheet.data?.state === 'paused' ? 'Paused' : 'Copying'} {copying.label}</span>
+        <Line share={share} label={`Copying ${copying.label}`} />
+        <span>{Math.floor(share * 100)} %</span>
+      </Link>
+    )
+  }
+  if (reading) {
+    return (
+      <span className="flex items-center gap-2">
+        <span className="max-lg:hidden">Reading {reading.label}</span>
+        <Line share={reading.frames === 0 ? 0 : reading.frames_read / reading.frames} label={`Reading ${reading.label}`} />
+      </span>
+    )
+  }
+  return <span className="max-lg:hidden">Nothing under way</span>
+}
+
+/** One line that fills. */
+export function Line({ share, label, wide = false }: { share: number; label: string; wide?: boolean }) {
+  return (
+    <span role="progressbar" aria-label={label} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.floor(share * 100)} className={`block h-1 bg-rule ${wide ? 'w-full' : 'w-24'}`}>
+      <span className="block h-full bg-velvet transition-[width] duration-150" style={{ width: `${Math.min(100, share * 100)}%` }} />
+    </span>
+  )
+}
+
+function Drives({ bays }: { bays: Bays }) {
+  const places = bays.shelves[0]?.places ?? []
+  if (places.length === 0) return null
+  return (
+    <span className="flex gap-4 whitespace-nowrap max-md:hidden">
+      {places.map((place) => (
+        <span key={place.root} title={place.root}>
+          {place.role === 'shelf' ? bays.shelves[0]?.name : 'Twin'}{' '}
+          {place.free === null ? <strong className="font-semibold text-brass">not connected</strong> : <><strong className="font-semibold text-ink">{bytes(place.free)}</strong> free</>}
+        </span>
+      ))}
+    </span>
+  )
+}

@@ -1,0 +1,114 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
+import type { FrameWindow } from '../api/frames'
+import { describe, FrameOnMat, type Seen } from './Frame'
+import { exposure } from './words'
+
+const CELL = 186
+const PICTURE = 112
+const ROW = 168
+
+interface Props {
+  frames: FrameWindow<Seen>
+  label: string
+  current: number
+  onCurrent: (position: number) => void
+  onLook: (position: number) => void
+  onClose?: () => void
+  arriving?: boolean
+  marked?: ReadonlySet<number>
+  /** The tallest the sheet may grow, as a CSS length. */
+  tallest?: string
+}
+
+/** All frames at once, on the mat, in rows that exist only while they are in view. */
+export function ContactSheet({ frames, label, current, onCurrent, onLook, onClose, arriving = false, marked, tallest = '58vh' }: Props) {
+  const box = useRef<HTMLDivElement>(null)
+  const [columns, setColumns] = useState(5)
+  useLayoutEffect(() => {
+    const element = box.current
+    if (!element) return
+    const watch = new ResizeObserver(() => {
+      setColumns(Math.max(1, Math.floor((element.clientWidth - 16) / CELL)))
+    })
+    watch.observe(element)
+    return () => {
+      watch.disconnect()
+    }
+  }, [])
+  const rows = useVirtualizer({ count: Math.ceil(frames.count / columns), getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 2 })
+  const items = rows.getVirtualItems()
+  const first = (items[0]?.index ?? 0) * columns
+  const last = Math.min(frames.count - 1, ((items.at(-1)?.index ?? 0) + 1) * columns - 1)
+  const { want } = frames
+  useEffect(() => {
+    want(first, Math.max(first, last))
+  }, [want, first, last])
+
+  const go = (to: number) => {
+    const position = Math.max(0, Math.min(frames.count - 1, to))
+    onCurrent(position)
+    rows.scrollToIndex(Math.floor(position / columns))
+    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-position="${position}"]`)?.focus({ preventScroll: true }))
+  }
+  const press = (event: KeyboardEvent) => {
+    const act = {
+      ArrowRight: () => { go(current + 1) },
+      ArrowLeft: () => { go(current - 1) },
+      ArrowDown: () => { go(current + columns) },
+      ArrowUp: () => { go(current - columns) },
+      Home: () => { go(0) },
+      End: () => { go(frames.count - 1) },
+      ' ': () => { onLook(current) },
+      Enter: () => { onLook(current) },
+      Escape: onClose,
+    }[event.key]
+    if (!act) return
+    event.preventDefault()
+    act()
+  }
+  const firstMarked = marked?.values().next().value
+  useEffect(() => {
+    if (firstMarked !== undefined) rows.scrollToIndex(Math.floor(firstMarked / columns), { align: 'center' })
+    // scrolls once for each set of marks, not again when the page is resized
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [firstMarked])
+
+  return (
+    <div ref={box} role="listbox" aria-label={label} tabIndex={-1} onKeyDown={press} className="mat overflow-y-auto px-2 text-on-mat" style={{ maxHeight: tallest }}>
+      <div className="relative" style={{ height: rows.getTotalSize() }}>
+        {items.map((row) => (
+          <div key={row.key} role="presentation" className="absolute inset-x-0 flex" style={{ transform: `translateY(${row.start}px)`, height: ROW }}>
+            {Array.from({ length: Math.min(columns, frames.count - row.index * columns) }, (_, column) => {
+              const position = row.index * columns + column
+              const frame = frames.at(position)
+              return (
+                <div
+                  key={position}
+                  role="option"
+                  aria-selected={position === current}
+                  aria-label={describe(frame)}
+                  title={frame?.problems.join(' ') ?? ''}
+                  data-position={position}
+                  tabIndex={position === current ? 0 : -1}
+                  className={`m-1 flex cursor-pointer flex-col items-center justify-end pt-1.5 focus-visible:outline-on-mat ${position === current ? 'bg-mat-deep' : ''}`}
+                  style={{ width: CELL - 8 }}
+                  onClick={() => {
+                    onCurrent(position)
+                  }}
+                  onDoubleClick={() => {
+                    onLook(position)
+                  }}
+                >
+                  <FrameOnMat frame={frame} height={PICTURE} arriving={arriving} marked={marked?.has(position) ?? false} />
+                  <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">{frame?.name ?? ''}</span>
+                  <span className="mb-1 w-full truncate px-1.5 text-center text-[11.5px] leading-4">{frame ? exposure(frame.facts).slice(0, 3).join('  ') || 'no exposure known' : ''}</span>
+                </div>
+              )
+            })}
+          </div>
+        ))}
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,80 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useEffect, useRef, type KeyboardEvent } from 'react'
+import type { FrameWindow } from '../api/frames'
+import { describe, FrameOnMat, HEIGHT, widthOf, type Seen } from './Frame'
+
+interface Props {
+  frames: FrameWindow<Seen>
+  label: string
+  current: number
+  onCurrent: (position: number) => void
+  onLook: (position: number) => void
+  onOpen: () => void
+  arriving?: boolean
+}
+
+/** A contact strip that scrolls sideways. Only what is in view exists; arrows move, space looks closer, Enter opens. */
+export function ContactStrip({ frames, label, current, onCurrent, onLook, onOpen, arriving = false }: Props) {
+  const box = useRef<HTMLDivElement>(null)
+  const rail = useVirtualizer({
+    count: frames.count,
+    horizontal: true,
+    getScrollElement: () => box.current,
+    estimateSize: (index) => widthOf(frames.at(index), HEIGHT) + 6,
+    overscan: 6,
+  })
+  const items = rail.getVirtualItems()
+  const first = items[0]?.index ?? 0
+  const last = items.at(-1)?.index ?? 0
+  const { want } = frames
+  useEffect(() => {
+    want(first, last)
+  }, [want, first, last])
+  const arrived = frames.at(first) !== undefined
+  useEffect(() => {
+    rail.measure()
+  }, [rail, arrived, first, last])
+
+  const go = (to: number) => {
+    const position = Math.max(0, Math.min(frames.count - 1, to))
+    onCurrent(position)
+    rail.scrollToIndex(position)
+    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-position="${position}"]`)?.focus({ preventScroll: true }))
+  }
+  const press = (event: KeyboardEvent) => {
+    const act = { ArrowRight: () => { go(current + 1) }, ArrowLeft: () => { go(current - 1) }, Home: () => { go(0) }, End: () => { go(frames.count - 1) }, ' ': () => { onLook(current) }, Enter: onOpen }[event.key]
+    if (!act) return
+    event.preventDefault()
+    act()
+  }
+  return (
+    <div ref={box} role="listbox" aria-label={label} aria-orientation="horizontal" tabIndex={-1} onKeyDown={press} className="mat overflow-x-auto overflow-y-hidden [scrollbar-width:thin]" style={{ height: HEIGHT + 24 }}>
+      <div className="relative" style={{ width: rail.getTotalSize() + 6, height: HEIGHT + 12 }}>
+        {items.map((item) => {
+          const frame = frames.at(item.index)
+          return (
+            <div
+              key={item.key}
+              role="option"
+              aria-selected={item.index === current}
+              aria-label={describe(frame)}
+              title={describe(frame)}
+              data-position={item.index}
+              tabIndex={item.index === current ? 0 : -1}
+              className="absolute top-1.5 left-1.5 cursor-pointer focus-visible:outline-on-mat"
+              style={{ transform: `translateX(${item.start}px)` }}
+              onClick={() => {
+                onCurrent(item.index)
+              }}
+              onDoubleClick={() => {
+                onLook(item.index)
+              }}
+            >
+              <FrameOnMat frame={frame} height={HEIGHT} arriving={arriving} />
+            </div>
+          )
+        })}
+      </div>
+    </div>
+  )
+}

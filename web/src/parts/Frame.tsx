@@ -1,0 +1,47 @@
+import type { Facts } from '../api/client'
+import { Picture } from './Picture'
+
+/** What strips, contact sheets and the closer look need of a frame, on a card or in a shoot. */
+export interface Seen {
+  name: string
+  picture: string | null
+  facts: Facts
+  state: 'new' | 'filed' | 'left_out' | 'unreadable' | 'copied' | 'failed' | 'kept'
+  kinds: string
+  problems: string[]
+  lines: string[]
+}
+
+export const HEIGHT = 80
+
+export function isUpright(facts: Facts): boolean {
+  const sideways = (facts.orientation ?? 1) >= 5
+  const tall = (facts.height ?? 2) > (facts.width ?? 3)
+  return sideways !== tall
+}
+
+/** Width of a frame on a strip of this height. */
+export function widthOf(frame: Seen | undefined, height: number): number {
+  return Math.round(frame && isUpright(frame.facts) ? height / 1.5 : height * 1.5)
+}
+
+/** One frame on the mat, with what there is to say of it in the corner: in words, never by colour alone. */
+export function FrameOnMat({ frame, height, arriving = false, marked = false }: { frame: Seen | undefined; height: number; arriving?: boolean; marked?: boolean }) {
+  if (!frame || (arriving && frame.state === 'new')) {
+    return <span className="block border border-on-mat/25" style={{ height, width: widthOf(frame, height) }} />
+  }
+  const word = { new: null, copied: null, kept: null, filed: 'filed', left_out: 'left out', unreadable: 'unreadable', failed: 'failed' }[frame.state] ?? (frame.problems.length > 0 ? 'see note' : null)
+  return (
+    <span className={`relative block ${marked ? 'outline-3 outline-offset-1 outline-on-mat' : ''}`} style={{ height, width: widthOf(frame, height) }}>
+      <Picture fingerprint={frame.picture} name={frame.name} height={height} upright={isUpright(frame.facts)} />
+      {word && <span className="absolute bottom-0 left-0 bg-[#f4f4f4] px-1.5 text-[11px] leading-[17px] text-[#1a1a1a]">{word}</span>}
+      {frame.state === 'copied' && <span className="absolute bottom-0 left-0 bg-[#f4f4f4] px-1 text-[11px] leading-[17px] text-[#1a1a1a]" aria-label="verified">✓</span>}
+    </span>
+  )
+}
+
+/** The frame in words, for assistive technology and titles. */
+export function describe(frame: Seen | undefined): string {
+  if (!frame) return 'Frame'
+  return [frame.name, frame.facts.captured_at?.replace('T', ' ').slice(0, 19) ?? 'no date', frame.kinds, frame.state === 'new' || frame.state === 'kept' ? null : frame.state.replace('_', ' '), ...frame.problems].filter(Boolean).join(', ')
+}

@@ -1,0 +1,59 @@
+import { Dialog } from 'radix-ui'
+import { useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+
+const LIST = [
+  ['←  →', 'Frame to the left, to the right'],
+  ['↑  ↓', 'Row above, row below, in a contact sheet'],
+  ['Space', 'Look closer at the frame; again, or Escape, to go back'],
+  ['Enter', 'Open an entry’s contact sheet; in a name, go to the next entry'],
+  ['Escape', 'One step back'],
+  ['/', 'Search the shoots'],
+  ['?', 'This list'],
+] as const
+
+export function isTyping(event: KeyboardEvent): boolean {
+  const target = event.target
+  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+}
+
+/** The keys that work everywhere, and the list of all keys. */
+export function Keys() {
+  const [open, setOpen] = useState(false)
+  const navigate = useNavigate()
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return
+      if (event.key === '?') setOpen(true)
+      if (event.key === '/') {
+        event.preventDefault()
+        void navigate('/shoots', { state: { search: Date.now() } })
+      }
+    }
+    window.addEventListener('keydown', press)
+    return () => {
+      window.removeEventListener('keydown', press)
+    }
+  }, [navigate])
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
+        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 w-[460px] max-w-[92vw] -translate-1/2 border border-rule-strong bg-leaf p-7 shadow-(--shadow)">
+          <Dialog.Title className="mb-4 text-[22px]">Keys</Dialog.Title>
+          <dl className="grid grid-cols-[88px_1fr] items-baseline gap-x-4 gap-y-2.5">
+            {LIST.map(([key, what]) => (
+              <div key={key} className="contents">
+                <dt>
+                  <kbd className="key whitespace-pre">{key}</kbd>
+                </dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+          <Dialog.Close className="button mt-6">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}

@@ -1,0 +1,116 @@
+import { Dialog } from 'radix-ui'
+import { useEffect, useState } from 'react'
+import { pictureUrl } from '../api/client'
+import type { FrameWindow } from '../api/frames'
+import { describe, type Seen } from './Frame'
+import { exposure, moment } from './words'
+
+interface Props {
+  frames: FrameWindow<Seen>
+  position: number
+  onMove: (position: number) => void
+  onClose: () => void
+}
+
+/** The closer look: one big frame on the neutral mat, its facts beneath; arrows move, space or Escape goes back. */
+export function Look({ frames, position, onMove, onClose }: Props) {
+  const { want, count } = frames
+  useEffect(() => {
+    want(Math.max(0, position - 2), Math.min(count - 1, position + 2))
+  }, [want, count, position])
+  const frame = frames.at(position)
+  useEffect(() => {
+    for (const neighbour of [position + 1, position - 1, position + 2]) {
+      const picture = frames.at(neighbour)?.picture
+      if (picture) new Image().src = pictureUrl(2560, picture)
+    }
+  })
+  const move = (by: number) => {
+    onMove(Math.max(0, Math.min(count - 1, position + by)))
+  }
+  return (
+    <Dialog.Root
+      open
+      onOpenChange={(open) => {
+        if (!open) onClose()
+      }}
+    >
+      <Dialog.Portal>
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="mat fixed inset-0 z-50 flex flex-col text-on-mat outline-none"
+          onKeyDown={(event) => {
+            const act = { ArrowRight: () => { move(1) }, ArrowLeft: () => { move(-1) }, Home: () => { onMove(0) }, End: () => { onMove(count - 1) }, ' ': onClose }[event.key]
+            if (!act) return
+            event.preventDefault()
+            act()
+          }}
+        >
+          <Dialog.Title className="sr-only">{describe(frame)}</Dialog.Title>
+          <div className="relative min-h-0 flex-1 p-5 pb-2">{frame && <Big key={frame.picture ?? frame.name} frame={frame} />}</div>
+          <div className="bg-[#2b2b2b] text-[#f2f2f2]">
+            <div className="page flex min-h-[68px] flex-wrap items-center gap-x-8 gap-y-1 py-2.5">
+              <div>
+                <div className="serif text-[18px]">{frame?.name ?? '…'}</div>
+                <div className="text-[12.5px] text-[#d0d0d0]">{frame && [frame.facts.captured_at ? moment(frame.facts.captured_at) : 'no date', frame.kinds].filter(Boolean).join(' · ')}</div>
+              </div>
+              {frame && <FactsLine frame={frame} />}
+              <div className="ml-auto flex items-center gap-4">
+                <span className="text-[13px] whitespace-nowrap">
+                  {position + 1} of {count.toLocaleString('en')}
+                </span>
+                <Dialog.Close className="min-h-8 rounded border border-[#8c8c8c] px-3 hover:border-white">Back</Dialog.Close>
+              </div>
+            </div>
+            {frame && (frame.problems.length > 0 || frame.lines.length > 0) && (
+              <div className="page border-t border-[#484848] py-2 text-[12.5px] text-[#e2e2e2]">
+                {[...frame.problems, ...frame.lines].map((line) => (
+                  <div key={line} className="break-all">{line}</div>
+                ))}
+              </div>
+            )}
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}
+
+/** The small picture at once, the large one over it as soon as it is there. */
+function Big({ frame }: { frame: Seen }) {
+  const [sharp, setSharp] = useState(false)
+  const [failed, setFailed] = useState(false)
+  if (frame.picture === null || failed) {
+    return <div className="grid h-full place-items-center text-center">There is no picture in {frame.name} that can be shown.</div>
+  }
+  return (
+    <>
+      {!sharp && <img src={pictureUrl(320, frame.picture)} alt="" className="absolute inset-0 m-auto h-full w-full object-contain p-5 pb-2" />}
+      <img
+        src={pictureUrl(2560, frame.picture)}
+        alt={frame.name}
+        className="absolute inset-0 m-auto h-full w-full object-contain p-5 pb-2"
+        onLoad={() => {
+          setSharp(true)
+        }}
+        onError={() => {
+          setFailed(true)
+        }}
+      />
+    </>
+  )
+}
+
+function FactsLine({ frame }: { frame: Seen }) {
+  const shot = exposure(frame.facts)
+  const camera = [frame.facts.model ?? frame.facts.make ?? 'camera unknown', frame.facts.lens].filter(Boolean).join(' · ')
+  const size = frame.facts.width && frame.facts.height ? `${frame.facts.width} × ${frame.facts.height}` : 'size unknown'
+  return (
+    <div className="text-[13px]">
+      <div>{shot.length > 0 ? shot.join('   ') : 'exposure unknown'}</div>
+      <div className="text-[12.5px] text-[#d0d0d0]">
+        {camera} · {size}
+      </div>
+    </div>
+  )
+}

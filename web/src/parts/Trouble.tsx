@@ -1,0 +1,26 @@
+import type { ReactNode } from 'react'
+
+/** An error: ink on a pale rose, in a plain sentence. */
+export function Trouble({ children, action }: { children: ReactNode; action?: ReactNode }) {
+  return (
+    <div role="alert" className="flex items-baseline gap-4 border border-rose-rule bg-rose px-4 py-2.5">
+      <div className="max-w-[90ch]">{children}</div>
+      {action}
+    </div>
+  )
+}
+
+/** A place where nothing is yet, and what to do about it. */
+export function Nothing({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <div className="mx-auto max-w-[56ch] py-24 text-center">
+      <h2 className="mb-3 text-[24px]">{title}</h2>
+      <div className="text-soft">{children}</div>
+    </div>
+  )
+}
+
+/** What a page shows until its first answer is there, or when none came. */
+export function Waiting({ error }: { error: Error | null }) {
+  return <div className="page py-10">{error ? <Trouble>{error.message}</Trouble> : <p className="text-soft">Opening…</p>}</div>
+}

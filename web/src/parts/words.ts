@@ -1,0 +1,95 @@
+import type { Facts } from '../api/client'
+
+const UNITS = ['bytes', 'kB', 'MB', 'GB', 'TB']
+const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December']
+
+/** Decimal units, as drives and cards are sold: 3.91 GB. */
+export function bytes(count: number): string {
+  let unit = 0
+  let value = count
+  while (value >= 1000 && unit < UNITS.length - 1) {
+    value /= 1000
+    unit++
+  }
+  return `${unit === 0 ? value : value.toFixed(value >= 100 ? 0 : value >= 10 ? 1 : 2)} ${UNITS[unit] ?? ''}`
+}
+
+export function plural(count: number, one: string, many = `${one}s`): string {
+  return `${count.toLocaleString('en')} ${count === 1 ? one : many}`
+}
+
+function split(time: string): { year: number; month: number; day: number; clock: string } {
+  const [date = '', clock = ''] = time.split('T')
+  const [year = 0, month = 1, day = 1] = date.split('-').map(Number)
+  return { year, month, day, clock: clock.slice(0, 5) }
+}
+
+function month(number: number): string {
+  return MONTHS[number - 1] ?? ''
+}
+
+/** 4 May 2026, from `2026-05-04`. */
+export function day(date: string): string {
+  const { year, month: m, day: d } = split(date)
+  return `${d} ${month(m)} ${year}`
+}
+
+/** 30 April to 2 May 2026; one day stands alone. */
+export function days(first: string, last: string): string {
+  const a = split(first)
+  const b = split(last)
+  if (a.year !== b.year) return `${day(first)} to ${day(last)}`
+  if (a.month !== b.month) return `${a.day} ${month(a.month)} to ${day(last)}`
+  return a.day === b.day ? day(last) : `${a.day} to ${day(last)}`
+}
+
+/** 19:31 to 01:12, or with days where there are two. */
+export function clocks(first: string, last: string): string {
+  const a = split(first)
+  const b = split(last)
+  return a.clock === b.clock ? a.clock : `${a.clock} to ${b.clock}`
+}
+
+/** 4 May, 05:10 from a wall clock. */
+export function moment(time: string): string {
+  const { month: m, day: d, clock } = split(time)
+  return `${d} ${month(m)}, ${clock}`
+}
+
+/** 24 November 2026, 23:01 in the reader's own zone, from an instant. */
+export function instant(time: string): string {
+  const date = new Date(time)
+  const pad = (value: number) => String(value).padStart(2, '0')
+  return `${date.getDate()} ${month(date.getMonth() + 1)} ${date.getFullYear()}, ${pad(date.getHours())}:${pad(date.getMinutes())}`
+}
+
+export function duration(seconds: number): string {
+  if (seconds < 1) return 'under a second'
+  if (seconds < 60) return `${Math.round(seconds)} s`
+  if (seconds < 3600) return `${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s`
+  return `${Math.floor(seconds / 3600)} h ${Math.round((seconds % 3600) / 60)} min`
+}
+
+/** Time left, rounded so that it does not jump: about 2 min. */
+export function timeLeft(seconds: number): string {
+  if (seconds < 5) return 'a few seconds left'
+  if (seconds < 55) return `about ${Math.ceil(seconds / 10) * 10} s left`
+  if (seconds < 3600) return `about ${Math.ceil(seconds / 60)} min left`
+  return `about ${(seconds / 3600).toFixed(1)} h left`
+}
+
+/** 1/250 s, as photographers say it. */
+export function shutter(seconds: number): string {
+  if (seconds >= 0.3) return `${Number(seconds.toFixed(1))} s`
+  return `1/${Math.round(1 / seconds)} s`
+}
+
+/** The facts of a frame, each in the words photographers use; what is unknown is left to the caller to say. */
+export function exposure(facts: Facts): string[] {
+  const words: string[] = []
+  if (facts.exposure_s != null) words.push(shutter(facts.exposure_s))
+  if (facts.f_number != null) words.push(`f/${Number(facts.f_number.toFixed(1))}`)
+  if (facts.iso != null) words.push(`ISO ${facts.iso}`)
+  if (facts.focal_mm != null) words.push(`${Math.round(facts.focal_mm)} mm`)
+  return words
+}

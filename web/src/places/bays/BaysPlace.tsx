@@ -1,0 +1,194 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useNavigate } from 'react-router'
+import { api, type Bays, type Card, type Shelf } from '../../api/client'
+import { Line } from '../../parts/Band'
+import { Picture } from '../../parts/Picture'
+import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
+import { bytes, days, plural } from '../../parts/words'
+
+/** The cards that are in, and the shelves beneath them. A card that is put in appears by itself. */
+export function BaysPlace() {
+  const bays = useQuery({ queryKey: ['bays'], queryFn: api.bays })
+  if (!bays.data) return <Waiting error={bays.error} />
+  return (
+    <div className="page pb-16">
+      <div className="flex items-baseline gap-4 pt-5 pb-3">
+        <h1 className="text-[28px]">Bays</h1>
+        <p className="text-soft">{bays.data.cards.length === 0 ? 'no card is in' : `${plural(bays.data.cards.length, 'card')} in`}</p>
+      </div>
+      {bays.data.cards.length === 0 ? <Empty bays={bays.data} /> : bays.data.cards.map((card) => <CardRow key={card.id} card={card} />)}
+      {bays.data.tray !== null && bays.data.tray.length > 0 && <Tray labels={bays.data.tray} />}
+      <Shelves shelves={bays.data.shelves} />
+    </div>
+  )
+}
+
+function Empty({ bays }: { bays: Bays }) {
+  return (
+    <Nothing title="Put a card into its reader">
+      <p>It appears here by itself. Watched now:</p>
+      <ul className="mt-2">
+        {bays.roots.map((root) => (
+          <li key={root} className="break-all text-ink">{root}</li>
+        ))}
+      </ul>
+    </Nothing>
+  )
+}
+
+function useMove() {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: ({ label, way }: { label: string; way: 'in' | 'out' }) => api.moveDemoCard(label, way),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['bays'] }),
+  })
+}
+
+function CardRow({ card }: { card: Card }) {
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  const move = useMove()
+  const open = useMutation({
+    mutationFn: () => api.openSheet([card.id]),
+    onSuccess: ({ id }) => {
+      void queries.invalidateQueries({ queryKey: ['bays'] })
+      void navigate(`/sheets/${id}`)
+    },
+  })
+  const underWay = card.sheet !== null && card.sheet_state !== null && card.sheet_state !== 'sheet'
+  return (
+    <section aria-label={`Card ${card.label}`} className="border-t border-rule py-4">
+      <div className="grid grid-cols-[190px_minmax(0,1fr)_96px_120px_190px_132px] items-center gap-x-6 max-xl:grid-cols-[150px_minmax(0,1fr)_88px_104px_168px_124px] max-xl:gap-x-4">
+        <div className="min-w-0">
+          <h2 className="truncate text-[21px]" title={card.label}>{card.label}</h2>
+          <div className="text-[13px] text-soft">{card.first && card.last ? days(card.first, card.last) : card.state === 'read' ? 'no dates' : ''}</div>
+          {card.simulated && (
+            <button type="button" className="link text-[13px]" onClick={() => { move.mutate({ label: card.label, way: 'out' }) }}>
+              Take out
+            </button>
+          )}
+        </div>
+        <div className="mat flex h-[76px] items-center gap-1.5 overflow-hidden px-1.5">
+          {card.pictures.map((picture) => (
+            <Picture key={picture} fingerprint={picture} name={card.label} height={64} />
+          ))}
+        </div>
+        <Amount value={card.frames.toLocaleString('en')} unit="frames" />
+        <Amount value={bytes(card.bytes)} unit={card.days > 0 ? `on ${plural(card.days, 'day')}` : ''} />
+        <CardAnswer card={card} />
+        <div className="text-right">
+          <button
+            type="button"
+            className={`button ${card.cleared === true ? '' : 'button-main'}`}
+            disabled={card.state !== 'read' || open.isPending}
+            onClick={() => {
+              open.mutate()
+            }}
+          >
+            {underWay ? 'See intake' : 'Open sheet'}
+          </button>
+        </div>
+      </div>
+      {card.problem && <div className="mt-3"><Trouble>{card.problem}</Trouble></div>}
+      {open.error && <div className="mt-3"><Trouble>{open.error.message}</Trouble></div>}
+    </section>
+  )
+}
+
+function Amount({ value, unit }: { value: string; unit: string }) {
+  return (
+    <div className="text-right whitespace-nowrap">
+      <div className="text-[18px] leading-tight font-semibold">{value}</div>
+      <div className="text-[13px] text-soft">{unit}</div>
+    </div>
+  )
+}
+
+/** The answer to the question that matters: may this card be formatted? */
+function CardAnswer({ card }: { card: Card }) {
+  if (card.state === 'waiting' || card.state === 'reading') {
+    return (
+      <div>
+        <div className="mb-1.5 text-[13px]">
+          Reading, {card.frames_read.toLocaleString('en')} of {plural(card.frames, 'frame')}
+        </div>
+        <Line wide share={card.frames === 0 ? 0 : card.frames_read / card.frames} label={`Reading ${card.label}`} />
+      </div>
+    )
+  }
+  if (card.state === 'unreadable') return <div className="font-semibold text-brass">Cannot be read</div>
+  if (card.cleared === true) {
+    return (
+      <div>
+        <div className="font-semibold text-verdigris">✓ Cleared</div>
+        <div className="text-[13px] text-soft">every frame is verified in two places</div>
+      </div>
+    )
+  }
+  return (
+    <div title={card.missing.join(' ')}>
+      <div className="font-semibold">{card.new === 0 ? 'Nothing new' : `${card.new.toLocaleString('en')} new`}</div>
+      <div className="text-[13px] text-soft">{card.new === 0 ? (card.missing[0] ?? '') : card.frames > card.new ? `${card.frames - card.new} already filed` : 'none of it filed yet'}</div>
+    </div>
+  )
+}
+
+/** The demo's tray: cards that lie beside the bay. */
+function Tray({ labels }: { labels: string[] }) {
+  const move = useMove()
+  return (
+    <section aria-label="Demo tray" className="flex flex-wrap items-center gap-x-5 gap-y-2 border-y border-dashed border-rule-strong py-3 text-soft">
+      <span>Demo cards on the table:</span>
+      {labels.map((label) => (
+        <span key={label} className="flex items-center gap-2">
+          <strong className="font-semibold text-ink">{label}</strong>
+          <button type="button" className="button" onClick={() => { move.mutate({ label, way: 'in' }) }}>
+            Put in
+          </button>
+        </span>
+      ))}
+      {move.error && <span>{move.error.message}</span>}
+    </section>
+  )
+}
+
+function Shelves({ shelves }: { shelves: Shelf[] }) {
+  return (
+    <section aria-label="Shelves" className="mt-10">
+      <h2 className="mb-2 text-[21px]">Shelves</h2>
+      {shelves.length === 0 ? (
+        <p className="text-soft">
+          No shelf is known yet. Make one known with <code className="text-ink">./velvet shelf NAME FOLDER TWIN-FOLDER</code>.
+        </p>
+      ) : (
+        <table className="w-full border-t border-rule text-left">
+          <tbody>
+            {shelves.flatMap((shelf) =>
+              shelf.places.map((place) => (
+                <tr key={place.root} className="border-b border-rule">
+                  <th scope="row" className="w-[214px] py-2.5 pr-6 font-semibold whitespace-nowrap">
+                    {place.role === 'shelf' ? shelf.name : <span className="font-normal text-soft">its twin</span>}
+                  </th>
+                  <td className="pr-6 break-all text-soft">{place.root}</td>
+                  <td className="w-[190px] pr-6">{place.free !== null && place.total !== null && <Fullness free={place.free} total={place.total} />}</td>
+                  <td className="w-[170px] text-right whitespace-nowrap">
+                    {place.free === null ? <span className="font-semibold text-brass">not connected</span> : !place.writable ? <span className="font-semibold text-brass">cannot be written to</span> : <><strong className="font-semibold">{bytes(place.free)}</strong> free</>}
+                  </td>
+                </tr>
+              )),
+            )}
+          </tbody>
+        </table>
+      )}
+    </section>
+  )
+}
+
+function Fullness({ free, total }: { free: number; total: number }) {
+  const used = total === 0 ? 0 : 1 - free / total
+  return (
+    <span className="block h-1.5 bg-rule" role="img" aria-label={`${Math.round(used * 100)} % full`}>
+      <span className="block h-full bg-soft" style={{ width: `${used * 100}%` }} />
+    </span>
+  )
+}

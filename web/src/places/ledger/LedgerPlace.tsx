@@ -1,0 +1,75 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { api, type Ledger } from '../../api/client'
+import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
+import { bytes, duration, instant, plural } from '../../parts/words'
+
+const STATES = { waiting: 'about to start', running: 'under way', paused: 'paused', stopped: 'stopped', done: '' } as const
+
+/** Everything that was taken in, latest first, each leading to its receipt. */
+export function LedgerPlace() {
+  const ledger = useQuery({ queryKey: ['ledger'], queryFn: api.ledger })
+  if (!ledger.data) return <Waiting error={ledger.error} />
+  const { intakes, chain } = ledger.data
+  return (
+    <div className="page pb-16">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pt-5 pb-3">
+        <h1 className="text-[28px]">Ledger</h1>
+        <p className="text-soft">{plural(intakes.length, 'intake')}</p>
+        <p className="ml-auto">
+          {chain.whole ? (
+            <span className="text-verdigris">✓ {plural(chain.lines, 'line')}, every seal in its chain verified</span>
+          ) : null}
+        </p>
+      </div>
+      {!chain.whole && (
+        <div className="mb-4">
+          <Trouble>
+            Line {chain.broken_at} of the ledger does not fit the line before it: it was changed from outside. The {plural(chain.lines, 'line')} before it are sound, and no picture was touched. Compare with a backup of the database.
+          </Trouble>
+        </div>
+      )}
+      {intakes.length === 0 ? (
+        <Nothing title="Nothing is entered yet">
+          <p>Each intake leaves its receipt here: every frame, where from, where to, with its checksum.</p>
+        </Nothing>
+      ) : (
+        intakes.map((intake) => <IntakeRow key={intake.id} intake={intake} />)
+      )}
+    </div>
+  )
+}
+
+function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
+  return (
+    <section aria-label={`Intake ${intake.id}`} className="grid grid-cols-[44px_190px_minmax(0,1fr)_110px_110px_170px] items-baseline gap-x-6 border-t border-rule py-3.5">
+      <span className="serif text-[24px] text-velvet">{intake.id}</span>
+      <span>
+        {instant(intake.started_at)}
+        <span className="block text-[13px] text-soft">card {intake.cards.join(', ')}</span>
+      </span>
+      <span className="min-w-0">
+        {intake.shoots.map((shoot) => (
+          <Link key={shoot.id} to={`/shoots/${shoot.id}`} className="serif block text-[17px] hover:text-velvet hover:underline">
+            {shoot.name} <span className="font-sans text-[13px] text-soft">{shoot.day ?? 'undated'}</span>
+          </Link>
+        ))}
+        {intake.shoots.length === 0 && <span className="text-soft">nothing was filed</span>}
+      </span>
+      <span className="text-right">
+        <strong className="font-semibold">{intake.frames.toLocaleString('en')}</strong>
+        <span className="block text-[13px] text-soft">frames filed</span>
+      </span>
+      <span className="text-right">
+        <strong className="font-semibold">{bytes(intake.bytes)}</strong>
+        <span className="block text-[13px] text-soft">in {duration(intake.seconds)}</span>
+      </span>
+      <span className="text-right">
+        <Link to={`/sheets/${intake.id}`} className="link">{intake.state === 'done' || intake.state === 'stopped' ? 'Receipt' : 'See it under way'}</Link>
+        <span className="block text-[13px] text-soft">
+          {[STATES[intake.state], intake.failed > 0 ? `${intake.failed} failed` : '', intake.skipped > 0 ? `${intake.skipped} skipped` : ''].filter(Boolean).join(', ')}
+        </span>
+      </span>
+    </section>
+  )
+}

@@ -1,0 +1,132 @@
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { api, type Entry, type Sheet, type SheetFrame } from '../../api/client'
+import { useFrameWindow, type FrameWindow } from '../../api/frames'
+import { ContactSheet } from '../../parts/ContactSheet'
+import { ContactStrip } from '../../parts/ContactStrip'
+import type { Seen } from '../../parts/Frame'
+import { Look } from '../../parts/Look'
+import { bytes, clocks, days, plural } from '../../parts/words'
+import { EntryName } from './EntryName'
+import { FileList } from './FileList'
+import { MarginNotes } from './MarginNotes'
+
+type Opened = 'strip' | 'sheet' | 'files'
+
+/** One row of the ledger page: a shoot-to-be with its name, its frames, its amounts and what is noted in the margin. */
+export function EntryRow({ sheet, entry }: { sheet: Sheet; entry: Entry }) {
+  const frames = useSheetFrames(sheet.id, entry)
+  const [opened, setOpened] = useState<Opened>('strip')
+  const [current, setCurrent] = useState(0)
+  const [looking, setLooking] = useState(false)
+  const [marked, setMarked] = useState<ReadonlySet<number>>(new Set())
+  const planned = sheet.state === 'sheet'
+  const arriving = !planned && sheet.state !== 'done'
+  const look = (position: number) => {
+    setCurrent(position)
+    setLooking(true)
+  }
+  const open = (what: Opened) => {
+    setOpened((now) => (now === what ? 'strip' : what))
+    setMarked(new Set())
+  }
+  return (
+    <section id={`entry-${entry.number}`} aria-label={`Entry ${entry.number}`} className="scroll-mt-14 border-b border-rule pt-4 pb-4">
+      <div className="grid grid-cols-[44px_minmax(260px,340px)_minmax(220px,1fr)_104px_212px] gap-x-5 max-xl:grid-cols-[36px_minmax(230px,300px)_minmax(180px,1fr)_88px_186px] max-xl:gap-x-4">
+        <div className="serif text-[34px] leading-none text-velvet">{entry.number}</div>
+        <div className="min-w-0">
+          {planned ? <EntryName sheet={sheet.id} entry={entry} /> : <EntryDone entry={entry} />}
+          <dl className="mt-2 grid grid-cols-[46px_1fr] text-[13px] leading-[1.55]">
+            <dt className="text-soft">folder</dt>
+            <dd className="break-words">{entry.folder}</dd>
+            <dt className="text-soft">{planned ? 'first file' : 'files'}</dt>
+            <dd className="break-words">{entry.sample ?? <span className="text-soft">none to copy</span>}</dd>
+          </dl>
+        </div>
+        <div className="min-w-0">
+          {opened === 'strip' && (
+            <ContactStrip frames={frames} label={`Frames of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onOpen={() => { open('sheet') }} arriving={arriving} />
+          )}
+          <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-0.5 text-[13px] text-soft">
+            <span>{span(entry)}</span>
+            <span>{entry.kinds.join(', ')}</span>
+            <span className="ml-auto flex gap-4">
+              <button type="button" className="link" aria-expanded={opened === 'sheet'} onClick={() => { open('sheet') }}>
+                {opened === 'sheet' ? 'Close contact sheet' : 'Contact sheet'}
+              </button>
+              {!planned && (
+                <button type="button" className="link" aria-expanded={opened === 'files'} onClick={() => { open('files') }}>
+                  {opened === 'files' ? 'Close files' : 'Files and checksums'}
+                </button>
+              )}
+            </span>
+          </div>
+        </div>
+        <div className="text-right">
+          <div className="text-[20px] leading-none font-semibold">{(planned ? entry.counts.new : (entry.progress?.frames_done ?? 0)).toLocaleString('en')}</div>
+          <div className="mt-1 text-[13px] text-soft">{planned ? `of ${plural(entry.frames, 'frame')}` : `of ${entry.counts.new.toLocaleString('en')} verified`}</div>
+          <div className="mt-1 text-[14px] font-medium">{bytes(entry.bytes)}</div>
+        </div>
+        <MarginNotes
+          entry={entry}
+          running={!planned}
+          onShow={(positions) => {
+            setOpened('sheet')
+            setMarked(new Set(positions))
+            setCurrent(positions[0] ?? 0)
+          }}
+        />
+      </div>
+      {opened === 'sheet' && (
+        <div className="mt-3">
+          <ContactSheet frames={frames} label={`Contact sheet of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onClose={() => { open('sheet') }} arriving={arriving} marked={marked} />
+        </div>
+      )}
+      {opened === 'files' && <FileList sheet={sheet.id} entry={entry} />}
+      {looking && <Look frames={frames} position={current} onMove={setCurrent} onClose={() => { setLooking(false) }} />}
+    </section>
+  )
+}
+
+function EntryDone({ entry }: { entry: Entry }) {
+  const progress = entry.progress
+  const share = !progress || progress.files === 0 ? 0 : progress.files_done / progress.files
+  return (
+    <div>
+      <h2 className="text-[20px]">
+        {entry.shoot ? (
+          <Link to={`/shoots/${entry.shoot}`} className="hover:text-velvet hover:underline">
+            {entry.name || entry.folder.split('/').at(-1)}
+          </Link>
+        ) : (
+          entry.name || entry.folder.split('/').at(-1)
+        )}
+      </h2>
+      <div className="mt-1 h-[3px] bg-rule" role="progressbar" aria-label={`Entry ${entry.number} copied`} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.floor(share * 100)}>
+        <div className="h-full bg-ink transition-[width] duration-150" style={{ width: `${share * 100}%` }} />
+      </div>
+    </div>
+  )
+}
+
+function span(entry: Entry): string {
+  if (entry.first === null || entry.last === null) return 'no date'
+  return `${days(entry.day ?? entry.first.slice(0, 10), entry.day ?? entry.last.slice(0, 10))}, ${clocks(entry.first, entry.last)}`
+}
+
+function useSheetFrames(sheet: number, entry: Entry): FrameWindow<Seen> {
+  const window = useFrameWindow<SheetFrame>(['frames', 'sheet', sheet, entry.number], entry.frames, (offset, limit) => api.sheetFrames(sheet, entry.number, offset, limit))
+  return {
+    ...window,
+    at: (position) => {
+      const frame = window.at(position)
+      return frame && { ...frame, lines: lines(frame) }
+    },
+  }
+}
+
+/** Where the frame comes from and goes to, for the closer look. */
+function lines(frame: SheetFrame): string[] {
+  if (frame.state === 'filed') return [`Already filed as ${frame.same_as.join(', ')}`]
+  return frame.to.map((to, i) => `${frame.from[i] ?? ''}  →  ${to}${frame.digests?.[i] ? `   ${frame.digests[i]}` : ''}`)
+}

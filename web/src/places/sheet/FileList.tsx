@@ -1,0 +1,61 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useEffect, useRef } from 'react'
+import { api, type Entry, type SheetFrame } from '../../api/client'
+import { useFrameWindow } from '../../api/frames'
+
+const LINE = 22
+const PAD = 14
+
+/** Every frame of an entry as the receipt has it: from where, to where, with which checksum. */
+export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
+  const frames = useFrameWindow<SheetFrame>(['frames', 'sheet', sheet, entry.number], entry.frames, (offset, limit) => api.sheetFrames(sheet, entry.number, offset, limit))
+  const box = useRef<HTMLDivElement>(null)
+  const rows = useVirtualizer({
+    count: frames.count,
+    getScrollElement: () => box.current,
+    estimateSize: (index) => Math.max(1, frames.at(index)?.from.length ?? 1) * LINE + PAD,
+    overscan: 10,
+  })
+  const items = rows.getVirtualItems()
+  const first = items[0]?.index ?? 0
+  const last = items.at(-1)?.index ?? 0
+  const { want } = frames
+  useEffect(() => {
+    want(first, last)
+  }, [want, first, last])
+  const there = frames.at(first) !== undefined
+  useEffect(() => {
+    rows.measure()
+  }, [rows, there, first, last])
+  return (
+    <div ref={box} className="mt-3 max-h-[52vh] overflow-y-auto border border-rule bg-leaf" tabIndex={0} role="region" aria-label={`Files of entry ${entry.number}`}>
+      <div className="sticky top-0 z-10 grid grid-cols-[64px_2fr_3fr_330px_76px] gap-4 border-b border-rule bg-leaf px-4 py-1.5 text-[12.5px] text-soft">
+        <span className="text-right">Frame</span>
+        <span>On the card</span>
+        <span>On the shelf and its twin</span>
+        <span>Checksum</span>
+        <span>State</span>
+      </div>
+      <div className="relative" style={{ height: rows.getTotalSize() }}>
+        {items.map((item) => {
+          const frame = frames.at(item.index)
+          return (
+            <div key={item.key} className="absolute inset-x-0 grid grid-cols-[64px_2fr_3fr_330px_76px] gap-4 border-b border-rule px-4 py-1.5 text-[12.5px] leading-[22px]" style={{ transform: `translateY(${item.start}px)`, height: item.size }}>
+              <span className="text-right text-soft">{item.index + 1}</span>
+              <span className="min-w-0">{frame?.from.map((path) => <span key={path} className="block truncate" title={path}>{path}</span>)}</span>
+              <span className="min-w-0">
+                {frame?.to.map((path) => <span key={path} className="block truncate" title={path}>{path.split('/').at(-1)}</span>)}
+                {frame?.same_as.map((path) => <span key={path} className="block truncate text-soft" title={path}>same as {path}</span>)}
+                {frame?.problems.map((problem) => <span key={problem} className="block truncate" title={problem}>{problem}</span>)}
+              </span>
+              <span className="min-w-0 font-mono text-[11.5px]">{frame?.digests?.map((digest, i) => <span key={i} className="block truncate">{digest ?? ''}</span>)}</span>
+              <span className={frame?.state === 'copied' ? 'text-verdigris' : frame?.state === 'failed' ? 'font-semibold text-brass' : 'text-soft'}>{frame ? WORDS[frame.state] : ''}</span>
+            </div>
+          )
+        })}
+      </div>
+    </div>
+  )
+}
+
+const WORDS = { new: 'to come', copied: '✓ verified', filed: 'filed before', left_out: 'left out', unreadable: 'unreadable', failed: 'failed' } as const

@@ -1,0 +1,36 @@
+import type { Entry } from '../../api/client'
+import { plural } from '../../parts/words'
+
+/** What is worth knowing about an entry, beside it: what was found, and the one thing to do. */
+export function MarginNotes({ entry, running, onShow }: { entry: Entry; running: boolean; onShow: (positions: number[]) => void }) {
+  return (
+    <aside aria-label={`Notes on entry ${entry.number}`} className="border-l-[3px] border-double border-rule-strong pl-3.5 text-[13px] leading-[1.45]">
+      {entry.notes.map((note) => (
+        <div key={note.code} className="mb-2.5">
+          <div className={`font-semibold ${note.asks ? 'text-brass' : 'text-ink'}`}>{note.title}</div>
+          <div className="text-soft">{note.text}</div>
+          {note.positions.length > 0 && (
+            <button type="button" className="link" onClick={() => { onShow(note.positions) }}>
+              {note.positions.length === 1 ? 'Show it' : 'Show them'}
+            </button>
+          )}
+        </div>
+      ))}
+      {running && <Outcome entry={entry} />}
+    </aside>
+  )
+}
+
+function Outcome({ entry }: { entry: Entry }) {
+  const { counts, progress } = entry
+  return (
+    <>
+      {progress && progress.files > 0 && progress.files === progress.files_done && (
+        <div className="mb-2.5 font-semibold text-verdigris">✓ Verified in every place</div>
+      )}
+      {progress && progress.failed > 0 && <div className="mb-2.5 font-semibold text-brass">{plural(progress.failed, 'file')} failed; see above</div>}
+      {counts.filed > 0 && <div className="mb-2.5 text-soft">{plural(counts.filed, 'frame')} already filed, skipped.</div>}
+      {counts.unreadable > 0 && <div className="mb-2.5 text-soft">{plural(counts.unreadable, 'frame')} could not be read.</div>}
+    </>
+  )
+}

@@ -1,0 +1,204 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Select } from 'radix-ui'
+import { ChevronDown } from 'lucide-react'
+import { useEffect, useRef, useState } from 'react'
+import { api, type Order, type Progress, type Sheet } from '../../api/client'
+import { bytes, duration, plural, timeLeft } from '../../parts/words'
+
+/** The sum at the foot of the page, and the one button, which says what it will do. */
+export function SumLine({ sheet }: { sheet: Sheet }) {
+  const queries = useQueryClient()
+  const order = useMutation({
+    mutationFn: (what: Order) => api.order(sheet.id, what),
+    onSuccess: (answer) => {
+      queries.setQueryData(['sheet', sheet.id], answer)
+      void queries.invalidateQueries({ queryKey: ['frames', 'sheet', sheet.id] })
+      void queries.invalidateQueries({ queryKey: ['bays'] })
+    },
+  })
+  const give = (what: Order) => {
+    order.mutate(what)
+  }
+  return (
+    <footer data-sum className="page sticky bottom-0 z-20 mt-auto border-t border-ink bg-leaf">
+      <div className="absolute inset-x-0 top-[2px] border-t border-ink" />
+      {order.error && <div role="alert" className="mt-2 border border-rose-rule bg-rose px-4 py-1.5">{order.error.message}</div>}
+      <div className="flex min-h-[78px] flex-wrap items-center gap-x-9 gap-y-2 py-3">
+        {sheet.progress === null ? <Plan sheet={sheet} onCopy={() => { give('copy') }} busy={order.isPending} /> : <UnderWay sheet={sheet} progress={sheet.progress} onOrder={give} />}
+      </div>
+    </footer>
+  )
+}
+
+function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy: boolean }) {
+  const count = (state: 'new' | 'filed' | 'left_out' | 'unreadable') => sheet.entries.reduce((sum, entry) => sum + entry.counts[state], 0)
+  const fresh = count('new')
+  const others = [
+    [count('filed'), 'already filed'],
+    [count('left_out'), 'left out'],
+    [count('unreadable'), 'unreadable'],
+  ]
+    .filter(([n]) => n !== 0)
+    .map(([n, word]) => `${n} ${word}`)
+  return (
+    <>
+      <div>
+        <div className="serif text-[23px]">
+          {plural(fresh, 'frame')} · {bytes(sheet.bytes)}
+        </div>
+        <div className="text-[13px] text-soft">{others.length > 0 ? others.join(', ') : 'every frame on the card is new'}</div>
+      </div>
+      <Where sheet={sheet} />
+      <div className="ml-auto flex items-center gap-4">
+        {sheet.waits_for && <span id="waits" className="max-w-[30ch] text-right text-[13px] text-brass">{sheet.waits_for}</span>}
+        <button type="button" className="button button-main min-h-[46px] px-7 text-[16px]" disabled={sheet.waits_for !== null || busy} aria-describedby={sheet.waits_for ? 'waits' : undefined} onClick={onCopy}>
+          Copy {plural(fresh, 'frame')}
+        </button>
+      </div>
+    </>
+  )
+}
+
+function Where({ sheet }: { sheet: Sheet }) {
+  const bays = useQuery({ queryKey: ['bays'], queryFn: api.bays })
+  const queries = useQueryClient()
+  const choose = useMutation({
+    mutationFn: (shelf: number) => api.chooseShelf(sheet.id, shelf),
+    onSuccess: (answer) => {
+      queries.setQueryData(['sheet', sheet.id], answer)
+    },
+  })
+  const shelves = bays.data?.shelves ?? []
+  if (sheet.shelf === null) return <div className="text-[13px] text-soft">No shelf yet</div>
+  const after = sheet.rooms.map((room) => (room.free === null ? 'not connected' : bytes(Math.max(0, room.free - sheet.bytes))))
+  const short = sheet.rooms.some((room) => room.missing > 0 || room.free === null)
+  return (
+    <div>
+      <div className="flex items-center gap-1.5">
+        <span className="text-soft">to</span>
+        {shelves.length > 1 ? (
+          <Select.Root value={String(sheet.shelf.id)} onValueChange={(value) => { choose.mutate(Number(value)) }}>
+            <Select.Trigger aria-label="Shelf" className="link inline-flex items-center gap-1 font-semibold">
+              <Select.Value />
+              <ChevronDown size={14} />
+            </Select.Trigger>
+            <Select.Portal>
+              <Select.Content className="z-50 border border-rule-strong bg-leaf p-1 shadow-(--shadow)" position="popper" side="top" sideOffset={6}>
+                <Select.Viewport>
+                  {shelves.map((shelf) => (
+                    <Select.Item key={shelf.id} value={String(shelf.id)} className="cursor-pointer px-3 py-1.5 outline-none data-highlighted:bg-velvet-wash">
+                      <Select.ItemText>{shelf.name}</Select.ItemText>
+                    </Select.Item>
+                  ))}
+                </Select.Viewport>
+              </Select.Content>
+            </Select.Portal>
+          </Select.Root>
+        ) : (
+          <strong className="font-semibold">{sheet.shelf.name}</strong>
+        )}
+        <span>{sheet.shelf.twin_root ? 'and its twin' : ', which has no twin'}</span>
+      </div>
+      <div className={`text-[13px] ${short ? 'text-brass' : 'text-soft'}`}>
+        {short ? 'room is running out: ' : 'room on '}
+        {short ? '' : sheet.rooms.length > 1 ? 'both; ' : 'it; '}
+        the copy will leave {after.join(' and ')}
+      </div>
+    </div>
+  )
+}
+
+function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progress; onOrder: (order: Order) => void }) {
+  const pace = usePace(progress, sheet.state)
+  const share = progress.bytes === 0 ? 1 : progress.bytes_done / progress.bytes
+  if (sheet.state === 'done' || sheet.state === 'stopped') return <Finished sheet={sheet} progress={progress} onOrder={onOrder} />
+  return (
+    <>
+      <div>
+        <div className="serif text-[23px]">
+          {progress.frames_done.toLocaleString('en')} of {plural(progress.frames, 'frame')}
+        </div>
+        <div className="text-[13px] text-soft">
+          {bytes(progress.bytes_done)} of {bytes(progress.bytes)} verified
+        </div>
+      </div>
+      <div className="min-w-[220px] flex-1">
+        <div className="h-1.5 bg-rule" role="progressbar" aria-label="Copy" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.floor(share * 100)}>
+          <div className="h-full bg-velvet-ground transition-[width] duration-150" style={{ width: `${share * 100}%` }} />
+        </div>
+        <div className="mt-1 flex justify-between text-[13px] text-soft">
+          <span>{sheet.state === 'paused' ? 'Paused; what is copied stays filed' : pace.rate > 0 ? `${bytes(pace.rate)} a second` : 'starting'}</span>
+          <span>{sheet.state !== 'paused' && pace.rate > 0 ? timeLeft(pace.left) : ''}</span>
+        </div>
+      </div>
+      <div className="flex gap-3">
+        {sheet.state === 'paused' ? (
+          <button type="button" className="button button-main" onClick={() => { onOrder('resume') }}>Go on</button>
+        ) : (
+          <button type="button" className="button" onClick={() => { onOrder('pause') }}>Pause</button>
+        )}
+        <button type="button" className="button" onClick={() => { onOrder('stop') }}>Stop here</button>
+      </div>
+    </>
+  )
+}
+
+function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progress; onOrder: (order: Order) => void }) {
+  const skipped = [
+    [progress.already_filed, 'already filed'],
+    [progress.left_out, 'left out'],
+    [progress.unreadable, 'unreadable'],
+  ]
+    .filter(([n]) => n !== 0)
+    .map(([n, word]) => `${n} ${word}`)
+  return (
+    <>
+      <div>
+        <div className="serif text-[23px]">
+          {plural(progress.frames_done, 'frame')} filed · {bytes(progress.bytes_done)}
+        </div>
+        <div className="text-[13px] text-soft">
+          {[sheet.state === 'stopped' ? 'stopped before the end' : `in ${duration(progress.seconds)}`, ...skipped].join(', ')}
+        </div>
+      </div>
+      <div className="min-w-0 flex-1">
+        {progress.clearances.map((clearance) =>
+          clearance.cleared ? (
+            <div key={clearance.card} className="font-semibold text-verdigris">
+              ✓ {clearance.card} is cleared: every frame on it is verified in two places. It may be formatted in the camera.
+            </div>
+          ) : (
+            <div key={clearance.card} className="text-[13px]">
+              <span className="font-semibold text-brass">Do not format {clearance.card} yet.</span> {clearance.missing.join(' ')}
+            </div>
+          ),
+        )}
+      </div>
+      {progress.failed > 0 && sheet.state === 'done' && (
+        <button type="button" className="button button-main" onClick={() => { onOrder('retry') }}>Try {plural(progress.failed, 'file')} again</button>
+      )}
+    </>
+  )
+}
+
+/** Bytes a second, smoothed over some seconds so that neither rate nor time left jumps. */
+function usePace(progress: Progress, state: Sheet['state']): { rate: number; left: number } {
+  const seen = useRef({ at: 0, done: 0, rate: 0 })
+  const [rate, setRate] = useState(0)
+  useEffect(() => {
+    const now = performance.now() / 1000
+    const last = seen.current
+    if (state !== 'running' || last.at === 0) {
+      seen.current = { at: now, done: progress.bytes_done, rate: last.rate }
+      return
+    }
+    const passed = now - last.at
+    if (passed < 0.4) return
+    const momentary = (progress.bytes_done - last.done) / passed
+    const weight = last.rate === 0 ? 1 : Math.min(1, passed / 4)
+    const smoothed = last.rate + (momentary - last.rate) * weight
+    seen.current = { at: now, done: progress.bytes_done, rate: smoothed }
+    setRate(smoothed)
+  }, [progress.bytes_done, state])
+  return { rate, left: rate > 0 ? (progress.bytes - progress.bytes_done) / rate : 0 }
+}

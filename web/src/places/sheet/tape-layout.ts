@@ -1,0 +1,74 @@
+import type { Tape } from '../../api/client'
+
+/** A pause longer than this is folded: it takes the width of a fold, however long it was. */
+const FOLD_AFTER = 90 * 60
+const FOLD = 30
+const BAR = 4
+const NARROWEST = 54
+
+export interface Bar {
+  x: number
+  count: number
+  entry: number
+}
+export interface Stretch {
+  x: number
+  width: number
+  from: number
+  to: number
+}
+export interface TapeLayout {
+  bars: Bar[]
+  folds: number[]
+  stretches: Stretch[]
+  marks: { number: number; x: number }[]
+  most: number
+}
+
+/**
+ * Where the frames stand on a tape of this width: time runs to the right, long pauses are folded, and each stretch between
+ * folds is as wide as the root of its duration, so that a minute's burst is still seen beside an evening.
+ */
+export function layOut(tape: Tape, width: number): TapeLayout {
+  const frames = tape.flatMap((entry) => entry.ticks.map((tick) => ({ tick, entry: entry.number }))).sort((a, b) => a.tick - b.tick || a.entry - b.entry)
+  const runs: { tick: number; entry: number }[][] = []
+  let before: number | null = null
+  for (const frame of frames) {
+    if (before === null || frame.tick - before > FOLD_AFTER) runs.push([])
+    runs.at(-1)?.push(frame)
+    before = frame.tick
+  }
+  const weights = runs.map((run) => Math.sqrt((run.at(-1)?.tick ?? 0) - (run[0]?.tick ?? 0) + 60))
+  const sum = weights.reduce((a, b) => a + b, 0)
+  const room = Math.max(0, width - FOLD * Math.max(0, runs.length - 1) - NARROWEST * runs.length)
+  const layout: TapeLayout = { bars: [], folds: [], stretches: [], marks: [], most: 1 }
+  const marked = new Set<number>()
+  let x = 0
+  runs.forEach((run, i) => {
+    const from = run[0]?.tick ?? 0
+    const to = run.at(-1)?.tick ?? from
+    const wide = NARROWEST + (room * (weights[i] ?? 0)) / (sum || 1)
+    layout.stretches.push({ x, width: wide, from, to })
+    const bins = new Map<number, Bar>()
+    for (const { tick, entry } of run) {
+      const at = to === from ? 0 : ((tick - from) / (to - from)) * (wide - BAR)
+      const bin = Math.round(at / BAR)
+      const key = bin * 1000 + entry
+      const bar = bins.get(key) ?? { x: x + bin * BAR, count: 0, entry }
+      bar.count++
+      bins.set(key, bar)
+      layout.most = Math.max(layout.most, bar.count)
+      if (!marked.has(entry)) {
+        marked.add(entry)
+        layout.marks.push({ number: entry, x: x + at })
+      }
+    }
+    layout.bars.push(...bins.values())
+    x += wide
+    if (i < runs.length - 1) {
+      layout.folds.push(x + FOLD / 2)
+      x += FOLD
+    }
+  })
+  return layout
+}

@@ -1,0 +1,95 @@
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { Link, useLocation } from 'react-router'
+import { api, type Shoot } from '../../api/client'
+import { Picture } from '../../parts/Picture'
+import { Nothing, Waiting } from '../../parts/Trouble'
+import { bytes, day, plural } from '../../parts/words'
+
+/** What is filed: years, then shoots by date. */
+export function ShootsPlace() {
+  const shoots = useQuery({ queryKey: ['shoots'], queryFn: api.shoots })
+  const [words, setWords] = useState('')
+  const search = useRef<HTMLInputElement>(null)
+  const { state } = useLocation() as { state: { search?: number } | null }
+  useEffect(() => {
+    if (state?.search) search.current?.focus()
+  }, [state])
+  const found = useMemo(() => (shoots.data ?? []).filter((shoot) => matches(shoot, words)), [shoots.data, words])
+  if (!shoots.data) return <Waiting error={shoots.error} />
+  const years = [...new Set(found.map((shoot) => shoot.day?.slice(0, 4) ?? 'Undated'))]
+  return (
+    <div className="page pb-16">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2 pt-5 pb-3">
+        <h1 className="text-[28px]">Shoots</h1>
+        <p className="text-soft">{plural(shoots.data.length, 'shoot')} filed</p>
+        {shoots.data.length > 0 && (
+          <input
+            ref={search}
+            type="search"
+            aria-label="Search the shoots"
+            placeholder="Name, folder or date"
+            value={words}
+            onChange={(event) => { setWords(event.target.value) }}
+            onKeyDown={(event) => { if (event.key === 'Escape') { setWords(''); event.currentTarget.blur() } }}
+            className="ml-auto h-8 w-72 border-b border-rule-strong bg-transparent px-1 placeholder:text-soft focus:border-velvet focus:outline-none"
+          />
+        )}
+      </div>
+      {shoots.data.length === 0 && (
+        <Nothing title="Nothing is filed yet">
+          <p>
+            Open a card’s sheet in the <Link className="link" to="/bays">bays</Link>, name its shoots and copy them; they stand here from then on.
+          </p>
+        </Nothing>
+      )}
+      {shoots.data.length > 0 && found.length === 0 && (
+        <p className="py-10 text-soft">No shoot has “{words}” in its name, folder or date.</p>
+      )}
+      {years.map((year) => (
+        <section key={year} aria-label={year} className="mb-6">
+          <h2 className="sticky top-12 z-10 bg-paper py-1.5 text-[21px] text-velvet">{year}</h2>
+          {found.filter((shoot) => (shoot.day?.slice(0, 4) ?? 'Undated') === year).map((shoot) => (
+            <Row key={shoot.id} shoot={shoot} />
+          ))}
+        </section>
+      ))}
+    </div>
+  )
+}
+
+function matches(shoot: Shoot, words: string): boolean {
+  const text = `${shoot.name} ${shoot.folder} ${shoot.day ?? ''} ${shoot.day ? day(shoot.day) : ''} ${shoot.shelf}`.toLocaleLowerCase()
+  return words.toLocaleLowerCase().split(/\s+/).every((word) => text.includes(word))
+}
+
+function Row({ shoot }: { shoot: Shoot }) {
+  return (
+    <Link to={`/shoots/${shoot.id}`} className="grid grid-cols-[120px_minmax(200px,320px)_minmax(0,1fr)_96px_110px_170px] items-center gap-x-6 border-t border-rule py-2.5 hover:bg-velvet-wash max-xl:grid-cols-[104px_minmax(180px,240px)_minmax(0,1fr)_88px_88px_150px] max-xl:gap-x-4">
+      <span className="text-soft">{shoot.day === null ? 'undated' : day(shoot.day).replace(/ \d{4}$/, '')}</span>
+      <span className="min-w-0">
+        <span className="serif block text-[18px] leading-snug">{shoot.name}</span>
+        <span className="text-[13px] text-soft">{shoot.shelf}</span>
+      </span>
+      <span className="mat flex h-[60px] items-center gap-1.5 overflow-hidden px-1.5">
+        {shoot.pictures.map((picture) => (
+          <Picture key={picture} fingerprint={picture} name="" height={50} />
+        ))}
+      </span>
+      <span className="text-right">
+        <strong className="font-semibold">{shoot.frames.toLocaleString('en')}</strong>
+        <span className="block text-[13px] text-soft">frames</span>
+      </span>
+      <span className="text-right font-medium">{bytes(shoot.bytes)}</span>
+      <TwinState shoot={shoot} />
+    </Link>
+  )
+}
+
+export function TwinState({ shoot }: { shoot: Shoot }) {
+  return shoot.twinned ? (
+    <span className="text-[13px] text-verdigris">✓ verified in two places</span>
+  ) : (
+    <span className="text-[13px] text-brass">{plural(shoot.frames - shoot.frames_twinned, 'frame')} without a twin</span>
+  )
+}
