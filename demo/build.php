@@ -6,7 +6,7 @@ declare(strict_types=1);
 
 use Velvet\Demo\Builder;
 
-require \dirname(__DIR__).'/vendor/autoload.php';
+require dirname(__DIR__).'/vendor/autoload.php';
 
 $folder = $argv[1] ?? exit("Say where to: php demo/build.php FOLDER\n");
 $since = microtime(true);

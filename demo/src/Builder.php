@@ -37,8 +37,8 @@ final class Builder
         // frames of one base are drawn by one process, which keeps the base; the processes take bases in turn
         $shares = array_fill(0, $processes, []);
         $bases = [];
-        foreach ($shots as $i => $shot) {
-            $base = $shot->card.($shot->draw['base'] ?? intdiv($i, 6));
+        foreach ($shots as $shot) {
+            $base = $shot->card.$shot->draw->base;
             $bases[$base] ??= \count($bases) % $processes;
             $shares[$bases[$base]][] = $shot;
         }
@@ -67,9 +67,9 @@ final class Builder
         [$w, $h] = $shot->portrait ? [self::HEIGHT, self::WIDTH] : [self::WIDTH, self::HEIGHT];
         $draw = $shot->draw;
         $picture = match ($shot->scene) {
-            'harbour' => $this->harbour->frame($w, $h, $draw['subject'], $draw['night'], $draw['view'], $draw['base'].($shot->portrait ? 'p' : ''), $shot->stem, $draw['rain'], $draw['blur'], $draw['stops']),
-            'pottery' => $this->pottery->frame($w, $h, $draw['subject'], $draw['base'], $shot->card.$shot->stem, $draw['stops'], $draw['blur']),
-            default => $this->tide->frame($w, $h, $draw['t'], $shot->card.$shot->stem),
+            'harbour' => $this->harbour->frame($w, $h, $draw->subject, $draw->night, $draw->view, $draw->base.($shot->portrait ? 'p' : ''), $shot->stem, $draw->rain, $draw->blur, $draw->stops),
+            'pottery' => $this->pottery->frame($w, $h, $draw->subject, $draw->base, $shot->card.$shot->stem, $draw->stops, $draw->blur),
+            default => $this->tide->frame($w, $h, $draw->t, $shot->card.$shot->stem),
         };
         if ($shot->portrait) {
             $picture = $picture->turned(1)->finished(); // as the sensor saw it: the camera was held upright
@@ -116,10 +116,7 @@ final class Builder
 
         // a movie of the pots, and a picture that somebody else's program stripped of its date
         $kiln = array_values(array_filter($shots, static fn (Shot $shot): bool => Scenario::KILN === $shot->card));
-        $movie = [];
-        for ($n = 0; $n < 12; ++$n) {
-            $movie[] = $this->pottery->frame(480, 320, 'three', 'movie', 'movie'.$n)->jpeg(78);
-        }
+        $movie = array_map(fn (int $n): string => $this->pottery->frame(480, 320, 'three', 'movie', 'movie'.$n)->jpeg(78), range(0, 11));
         $last = $kiln[30];
         $this->put('bay/KILN/DCIM/100TARNA/TARA0401.MOV', Recordings::movie($movie, 480, 320, 6, self::writtenAt($last)), self::writtenAt($last));
         $this->put('bay/KILN/DCIM/100TARNA/BY HAND.JPG', $this->pottery->frame(900, 600, 'one', 'stray', 'stray')->jpeg(84), self::writtenAt($kiln[38]) + 140);

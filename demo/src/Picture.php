@@ -74,27 +74,30 @@ final class Picture
         return self::$ffi;
     }
 
-    private static function made(string $operation, mixed ...$arguments): self
+    /** @param \Closure(\FFI, \FFI\CData): int $operation gets the place for its result; 0 says that it succeeded */
+    private static function made(\Closure $operation): self
     {
-        $out = self::ffi()->new('VipsImage *');
-        $arguments = array_map(static fn (mixed $a): mixed => $a instanceof self ? $a->image : $a, $arguments);
-        $place = array_search('OUT', $arguments, true);
-        $arguments[$place] = \FFI::addr($out);
-        if (0 !== self::ffi()->{$operation}(...[...$arguments, null])) {
-            throw new \RuntimeException($operation.': '.\FFI::string(self::ffi()->vips_error_buffer()));
+        $out = self::memory('VipsImage *');
+        if (0 !== $operation(self::ffi(), \FFI::addr($out))) {
+            throw new \RuntimeException(\FFI::string(self::ffi()->vips_error_buffer()));
         }
 
         return new self($out);
+    }
+
+    private static function memory(string $type): \FFI\CData
+    {
+        return self::ffi()->new($type) ?? throw new \RuntimeException('There is no memory left.');
     }
 
     /** Drawn from SVG; four bands. */
     public static function svg(int $width, int $height, string $body): self
     {
         $svg = \sprintf('<svg xmlns="http://www.w3.org/2000/svg" width="%d" height="%d" viewBox="0 0 %1$d %2$d">%s</svg>', $width, $height, $body);
-        $buffer = self::ffi()->new('char['.\strlen($svg).']');
+        $buffer = self::memory('char['.\strlen($svg).']');
         \FFI::memcpy($buffer, $svg, \strlen($svg));
 
-        return self::made('vips_svgload_buffer', $buffer, \strlen($svg), 'OUT')->settled();
+        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_svgload_buffer($buffer, \strlen($svg), $out, null))->settled();
     }
 
     /** @param string $bytes interleaved, eight bits a value */
@@ -106,29 +109,31 @@ final class Picture
     /** Smooth noise around 0, between -1 and 1; one band. */
     public static function perlin(int $width, int $height, int $cell, int $seed): self
     {
-        return self::made('vips_perlin', 'OUT', $width, $height, 'cell_size', $cell, 'seed', $seed)->settled();
+        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_perlin($out, $width, $height, 'cell_size', $cell, 'seed', $seed, null))->settled();
     }
 
     /** Distance to the nearest of scattered points: cobbles. One band. */
     public static function worley(int $width, int $height, int $cell, int $seed): self
     {
-        return self::made('vips_worley', 'OUT', $width, $height, 'cell_size', $cell, 'seed', $seed)->settled();
+        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_worley($out, $width, $height, 'cell_size', $cell, 'seed', $seed, null))->settled();
     }
 
     public static function noise(int $width, int $height, float $sigma, int $seed): self
     {
-        return self::made('vips_gaussnoise', 'OUT', $width, $height, 'sigma', $sigma, 'mean', 0.0, 'seed', $seed);
+        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_gaussnoise($out, $width, $height, 'sigma', $sigma, 'mean', 0.0, 'seed', $seed, null));
     }
 
     /** Each pixel's own x and y; two bands. */
     public static function coordinates(int $width, int $height): self
     {
-        return self::made('vips_cast', self::made('vips_xyz', 'OUT', $width, $height), 'OUT', 6);
+        $whole = self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_xyz($out, $width, $height, null));
+
+        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_cast($whole->image, $out, 6, null));
     }
 
     public static function plain(int $width, int $height, float $r, float $g, float $b): self
     {
-        return self::made('vips_black', 'OUT', $width, $height, 'bands', 3)->linear([1, 1, 1], [$r, $g, $b]);
+        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_black($out, $width, $height, 'bands', 3, null))->linear([1, 1, 1], [$r, $g, $b]);
     }
 
     public function width(): int
@@ -168,7 +173,7 @@ final class Picture
             $b[$i] = (float) $addends[$i];
         }
 
-        return self::made('vips_linear', $this, 'OUT', $a, $b, $n);
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_linear($this->image, $out, $a, $b, $n, null));
     }
 
     public function times(float $factor, float $plus = 0): self
@@ -181,7 +186,7 @@ final class Picture
         $c = self::ffi()->new('double[1]');
         $c[0] = $exponent;
 
-        return self::made('vips_math2_const', $this, 'OUT', 0, $c, 1);
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_math2_const($this->image, $out, 0, $c, 1, null));
     }
 
     /**
@@ -199,53 +204,53 @@ final class Picture
         }
         $lut = new self(self::ffi()->vips_image_new_from_memory_copy($words, \strlen($words), 256, 1, \count($tables), 2));
 
-        return self::made('vips_maplut', $this, 'OUT', $lut);
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_maplut($this->image, $out, $lut->image, null));
     }
 
     public function plus(self $other): self
     {
-        return self::made('vips_add', $this, $other, 'OUT');
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_add($this->image, $other->image, $out, null));
     }
 
     public function multiply(self $other): self
     {
-        return self::made('vips_multiply', $this, $other, 'OUT');
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_multiply($this->image, $other->image, $out, null));
     }
 
     public function blur(float $sigma): self
     {
-        return $sigma < 0.3 ? $this : self::made('vips_gaussblur', $this, 'OUT', $sigma)->settled();
+        return $sigma < 0.3 ? $this : self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_gaussblur($this->image, $out, $sigma, null))->settled();
     }
 
     public function band(int $n, int $count = 1): self
     {
-        return self::made('vips_extract_band', $this, 'OUT', $n, 'n', $count);
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_extract_band($this->image, $out, $n, 'n', $count, null));
     }
 
     public function join(self $other): self
     {
-        return self::made('vips_bandjoin2', $this, $other, 'OUT');
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_bandjoin2($this->image, $other->image, $out, null));
     }
 
     public function flipped(bool $vertically): self
     {
-        return self::made('vips_flip', $this, 'OUT', $vertically ? 1 : 0);
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_flip($this->image, $out, $vertically ? 1 : 0, null));
     }
 
     /** @param int $quarters quarter turns clockwise */
     public function turned(int $quarters): self
     {
-        return self::made('vips_rot', $this, 'OUT', $quarters);
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_rot($this->image, $out, $quarters, null));
     }
 
     public function crop(int $left, int $top, int $width, int $height): self
     {
-        return self::made('vips_crop', $this, 'OUT', $left, $top, $width, $height);
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_crop($this->image, $out, $left, $top, $width, $height, null));
     }
 
     public function stretched(float $x, float $y): self
     {
-        return self::made('vips_resize', $this, 'OUT', $x, 'vscale', $y, 'kernel', 1)->settled();
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_resize($this->image, $out, $x, 'vscale', $y, 'kernel', 1, null))->settled();
     }
 
     public function rotated(float $degrees): self
@@ -253,13 +258,13 @@ final class Picture
         $c = cos(deg2rad($degrees));
         $s = sin(deg2rad($degrees));
 
-        return self::made('vips_affine', $this, 'OUT', $c, -$s, $s, $c);
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_affine($this->image, $out, $c, -$s, $s, $c, null));
     }
 
     /** Each pixel taken from where the index says. */
     public function displaced(self $index): self
     {
-        return self::made('vips_mapim', $this, 'OUT', $index, 'extend', 1)->settled();
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_mapim($this->image, $out, $index->image, 'extend', 1, null))->settled();
     }
 
     /** A picture with transparency laid on this one, its corner at x, y. */
@@ -274,7 +279,8 @@ final class Picture
             return $this;
         }
         $part = $over->crop($left - $x, $top - $y, $width, $height);
-        $changed = self::made('vips_composite2', $this->crop($left, $top, $width, $height), $part, 'OUT', 2)->colours();
+        $ground = $this->crop($left, $top, $width, $height);
+        $changed = self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_composite2($ground->image, $part->image, $out, 2, null))->colours();
 
         return $width === $this->width() && $height === $this->height() ? $changed : $this->inserted($changed->finished(), $left, $top);
     }
@@ -287,54 +293,62 @@ final class Picture
     /** The colours of a picture with transparency on black: light that can be added. */
     public function light(): self
     {
-        return self::made('vips_flatten', $this, 'OUT');
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_flatten($this->image, $out, null));
     }
 
     /** A picture placed on a larger one, its edges repeated. */
     public function embedded(int $x, int $y, int $width, int $height): self
     {
-        return self::made('vips_embed', $this, 'OUT', $x, $y, $width, $height, 'extend', 1);
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_embed($this->image, $out, $x, $y, $width, $height, 'extend', 1, null));
     }
 
     /** Larger on every side, the new margins mirroring what lies beside them. */
     public function mirrored(int $x, int $y): self
     {
-        return self::made('vips_embed', $this, 'OUT', $x, $y, $this->width() + 2 * $x, $this->height() + 2 * $y, 'extend', 3);
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_embed($this->image, $out, $x, $y, $this->width() + 2 * $x, $this->height() + 2 * $y, 'extend', 3, null));
     }
 
     public function inserted(self $part, int $x, int $y): self
     {
-        return self::made('vips_insert', $this, $part, 'OUT', $x, $y);
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_insert($this->image, $part->image, $out, $x, $y, null));
     }
 
     /** Eight bits, ready to be written or laid over another. */
     public function finished(): self
     {
-        return self::made('vips_copy', self::made('vips_cast', $this, 'OUT', 0), 'OUT', 'interpretation', 1 === $this->bands() ? 1 : 22)->settled();
+        $eight = self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_cast($this->image, $out, 0, null));
+
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_copy($eight->image, $out, 'interpretation', 1 === $this->bands() ? 1 : 22, null))->settled();
     }
 
     public function jpeg(int $quality): string
     {
         $ffi = self::ffi();
-        $buffer = $ffi->new('void *');
-        $length = $ffi->new('size_t');
-        if (0 !== $ffi->vips_jpegsave_buffer($this->image, \FFI::addr($buffer), \FFI::addr($length), 'Q', $quality, 'strip', 1, null)) {
+        $buffer = self::memory('void *');
+        $length = self::memory('size_t[1]');
+        if (0 !== $ffi->vips_jpegsave_buffer($this->image, \FFI::addr($buffer), $length, 'Q', $quality, 'strip', 1, null)) {
             throw new \RuntimeException(\FFI::string($ffi->vips_error_buffer()));
         }
-        $jpeg = \FFI::string($ffi->cast('char *', $buffer), $length->cdata);
-        $ffi->g_free($buffer);
 
-        return $jpeg;
+        return self::taken($buffer, $length);
     }
 
     /** The values as little-endian 16-bit unsigned integers, row by row. */
     public function words(): string
     {
+        $cast = self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_cast($this->image, $out, 2, null));
+        $size = self::memory('size_t[1]');
+
+        return self::taken(self::ffi()->vips_image_write_to_memory($cast->image, $size), $size);
+    }
+
+    /** The bytes in memory that libvips allotted, which is given back. */
+    private static function taken(\FFI\CData $memory, \FFI\CData $length): string
+    {
         $ffi = self::ffi();
-        $cast = self::made('vips_cast', $this, 'OUT', 2);
-        $size = $ffi->new('size_t');
-        $memory = $ffi->vips_image_write_to_memory($cast->image, \FFI::addr($size));
-        $bytes = \FFI::string($ffi->cast('char *', $memory), $size->cdata);
+        $count = $length[0];
+        \assert(\is_int($count) && $count >= 0);
+        $bytes = \FFI::string($ffi->cast('char *', $memory) ?? $memory, $count);
         $ffi->g_free($memory);
 
         return $bytes;

@@ -51,17 +51,17 @@ final class Scenario
             $burst = 7 === $scene;
             $bracket = 4 === $scene;
             $frames = $burst ? 8 : ($bracket ? 5 : $this->chance->whole(3, 7));
-            $time = $time->modify('+'.$this->chance->whole(6, 22).' minutes');
+            $time = $time->modify('+'.$this->chance->whole(14, 29).' minutes');
             $portrait = 'lantern' === $subject && !$burst && 0 === $scene % 2;
             for ($n = 0; $n < $frames && \count($shots) < 80; ++$n) {
                 $night = $this->night($time);
                 $bias = $bracket ? [0, -6, -3, 3, 6][$n] : 0;
                 $shutter = [[1, 60], [1, 125], [1, 80], [1, 250]][$this->chance->whole(0, 3)];
-                $shots[] = $this->shot(self::REGATTA, $this->a, $number, true, $time, $burst ? $n * 118 % 1000 : $this->chance->whole(0, 99) * 10, $bracket ? [[1, 60], [1, 240], [1, 120], [1, 30], [1, 15]][$n] : $shutter, [28, 10], (int) (800 * 2 ** round($night * 3)), 'lantern' === $subject ? 70 : $this->chance->one([24, 28, 35, 50]), 'harbour', [
-                    'subject' => $subject, 'night' => $night, 'view' => $scene, 'base' => "A$scene", 'rain' => $scene > 13, 'blur' => $this->chance->happens(0.05) ? 5.0 : 0.0, 'stops' => $bias / 3,
-                ], $portrait, $bias);
+                $shots[] = $this->shot(self::REGATTA, $this->a, $number, true, $time, $burst ? $n * 118 % 1000 : $this->chance->whole(0, 99) * 10, $bracket ? [[1, 60], [1, 240], [1, 120], [1, 30], [1, 15]][$n] : $shutter, [28, 10], (int) (800 * 2 ** round($night * 3)), 'lantern' === $subject ? 70 : $this->chance->one([24, 28, 35, 50]), 'harbour', new Drawing(
+                    $subject, "A$scene", $night, $scene, $scene > 13, $this->chance->happens(0.05) ? 5.0 : 0.0, $bias / 3,
+                ), $portrait, $bias);
                 $number = 9999 === $number ? 1 : $number + 1;
-                $time = $burst ? ($n % 8 === 7 ? $time->modify('+1 second') : $time) : $time->modify('+'.($bracket ? 1 : $this->chance->whole(3, 50)).' seconds');
+                $time = $burst ? (7 === $n % 8 ? $time->modify('+1 second') : $time) : $time->modify('+'.($bracket ? 1 : $this->chance->whole(3, 50)).' seconds');
             }
         }
 
@@ -78,9 +78,7 @@ final class Scenario
             $time = $time->modify('+'.$this->chance->whole(14, 34).' minutes');
             for ($n = $this->chance->whole(3, 5); $n > 0; --$n) {
                 $night = $this->night($time);
-                $shots[] = $this->shot(self::REGATTA, $this->b, $number++, false, $time->modify(\sprintf('-%d seconds', self::SLOW)), $this->chance->whole(0, 99) * 10, [1, 125], [18, 10], (int) (640 * 2 ** round($night * 3)), 85, 'harbour', [
-                    'subject' => $subject, 'night' => $night, 'view' => $scene + 2, 'base' => "B$scene", 'rain' => $scene > 7, 'blur' => 0.0, 'stops' => 0.0,
-                ], 'lantern' === $subject && 1 === $scene % 2);
+                $shots[] = $this->shot(self::REGATTA, $this->b, $number++, false, $time->modify(\sprintf('-%d seconds', self::SLOW)), $this->chance->whole(0, 99) * 10, [1, 125], [18, 10], (int) (640 * 2 ** round($night * 3)), 85, 'harbour', new Drawing($subject, "B$scene", $night, $scene + 2, $scene > 7), 'lantern' === $subject && 1 === $scene % 2);
                 $time = $time->modify('+'.$this->chance->whole(4, 60).' seconds');
             }
         }
@@ -102,9 +100,9 @@ final class Scenario
             $time = new \DateTimeImmutable($start.' UTC');
             foreach ($sets as $set => [$subject, $frames]) {
                 for ($n = 0; $n < $frames; ++$n) {
-                    $shots[] = $this->shot(self::KILN, $this->a, $number++, $raw && 'black' !== $subject, $time, $this->chance->whole(0, 99) * 10, 'kiln' === $subject ? [1, 200] : ('black' === $subject ? [1, 4000] : [1, 60]), [56, 10], 'kiln' === $subject ? 1600 : 200, 'detail' === $subject ? 70 : 50, 'pottery', [
-                        'subject' => $subject, 'base' => "$day $set", 'stops' => $this->chance->between(-0.2, 0.2), 'blur' => 'shoes' === $subject ? 3.5 : 0.0,
-                    ], 'one' === $subject && 1 === $set % 2);
+                    $shots[] = $this->shot(self::KILN, $this->a, $number++, $raw && 'black' !== $subject, $time, $this->chance->whole(0, 99) * 10, 'kiln' === $subject ? [1, 200] : ('black' === $subject ? [1, 4000] : [1, 60]), [56, 10], 'kiln' === $subject ? 1600 : 200, 'detail' === $subject ? 70 : 50, 'pottery', new Drawing(
+                        $subject, "$day $set", stops: $this->chance->between(-0.2, 0.2), blur: 'shoes' === $subject ? 3.5 : 0.0,
+                    ), 'one' === $subject && 1 === $set % 2);
                     $time = $time->modify('+'.$this->chance->whole(8, 95).' seconds');
                 }
                 $time = $time->modify('+'.$this->chance->whole(9, 38).' minutes');
@@ -124,7 +122,7 @@ final class Scenario
             if (41 === $n) { // the missed frame: the camera counted on, and nothing was written
                 $time = $time->modify('+20 seconds');
             }
-            $shots[] = $this->shot(self::TIDE, $this->a, $number++, false, $time, 120 + $n % 3, [1, 30 + 4 * $n], [80, 10], 100, 35, 'tide', ['t' => $n / 71], false);
+            $shots[] = $this->shot(self::TIDE, $this->a, $number++, false, $time, 120 + $n % 3, [1, 30 + 4 * $n], [80, 10], 100, 35, 'tide', new Drawing('tide', 'T'.intdiv($n, 6), t: $n / 71), false);
             $time = $time->modify($n < 52 ? '+20 seconds' : '+10 seconds');
         }
 
@@ -134,9 +132,8 @@ final class Scenario
     /**
      * @param array{int, int}      $shutter
      * @param array{int, int}      $aperture
-     * @param array<string, mixed> $draw
      */
-    private function shot(string $card, Camera $camera, int $number, bool $raw, \DateTimeImmutable $time, int $milliseconds, array $shutter, array $aperture, int $iso, int $focal, string $scene, array $draw, bool $portrait, int $bias = 0): Shot
+    private function shot(string $card, Camera $camera, int $number, bool $raw, \DateTimeImmutable $time, int $milliseconds, array $shutter, array $aperture, int $iso, int $focal, string $scene, Drawing $draw, bool $portrait, int $bias = 0): Shot
     {
         $folder = $camera === $this->b ? '102TARNB' : ($number >= self::FIRST_NUMBER || self::REGATTA !== $card ? '100TARNA' : '101TARNA');
 

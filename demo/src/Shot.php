@@ -11,7 +11,6 @@ final readonly class Shot
      * @param string               $stem   path on the card without an extension
      * @param bool                 $raw    whether a raw file lies beside the JPEG
      * @param string               $scene  harbour, pottery or tide
-     * @param array<string, mixed> $draw   what the scene needs
      */
     public function __construct(
         public string $card,
@@ -19,7 +18,7 @@ final readonly class Shot
         public bool $raw,
         public Exposure $exposure,
         public string $scene,
-        public array $draw,
+        public Drawing $draw,
         public bool $portrait = false,
     ) {
     }

@@ -29,7 +29,7 @@ final class TiffWriter
      */
     public function data(string $data): int
     {
-        $this->bytes .= \strlen($this->bytes) % 2 ? "\0" : '';
+        $this->bytes .= str_repeat("\0", \strlen($this->bytes) % 2);
         $offset = \strlen($this->bytes);
         $this->bytes .= $data;
 
@@ -70,9 +70,11 @@ final class TiffWriter
         }
         $values = \is_array($value) ? $value : [$value];
         if (self::RATIONAL === $type || self::SIGNED_RATIONAL === $type) {
-            return pack('V*', ...(\is_array($values[0]) ? array_merge(...$values) : $values));
+            return pack('V*', ...$values);
         }
 
-        return pack(match ($type) { self::SHORT => 'v*', self::LONG => 'V*', default => 'C*' }, ...$values);
+        return pack(match ($type) {
+            self::SHORT => 'v*', self::LONG => 'V*', default => 'C*',
+        }, ...$values);
     }
 }

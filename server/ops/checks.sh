@@ -14,6 +14,23 @@ with_home() {
     env -u VELVET_DATABASE -u PGPASSWORD VELVET_HOME="$home" VELVET_PORT="$port" VELVET_BAYS="$home/demo/bay" "$@"
 }
 
+server_tests() {
+    setup
+    database_start
+    local result=0
+    APP_ENV=test APP_DEBUG=1 "$ROOT/vendor/bin/phpunit" -c "$ROOT" --testsuite server "$@" || result=$?
+    services_stop
+    return $result
+}
+
+browser_tests() {
+    local result=0
+    cmd_demo --fresh
+    (cd "$ROOT/web" && npx playwright test "$@") || result=$?
+    services_stop
+    return $result
+}
+
 checks_run() {
     setup
     cd "$ROOT"
@@ -22,7 +39,7 @@ checks_run() {
     check 'PHP types (PHPStan)' vendor/bin/phpstan analyse --no-progress --memory-limit=1G
     check 'TypeScript types and style' npm --prefix web run --silent check
     check 'Core (PHPUnit)' vendor/bin/phpunit --testsuite core
-    check 'Server (PHPUnit, PostgreSQL)' with_home "$ROOT/var/test" 8418 "$ROOT/server/ops/server-tests"
-    check 'Browser (Playwright, Chromium)' with_home "$ROOT/var/e2e" 8419 "$ROOT/server/ops/browser-tests"
+    check 'Server (PHPUnit, PostgreSQL)' with_home "$ROOT/var/test" 8418 "$ROOT/velvet" _server-tests
+    check 'Browser (Playwright, Chromium)' with_home "$ROOT/var/e2e" 8419 "$ROOT/velvet" _browser-tests
     say 'Every test passed.'
 }

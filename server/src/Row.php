@@ -16,7 +16,7 @@ final readonly class Row
     {
         $value = $this->columns[$column];
 
-        return \is_int($value) ? $value : (\is_numeric($value) ? (int) $value : throw $this->unexpected($column, 'an integer'));
+        return \is_int($value) ? $value : (is_numeric($value) ? (int) $value : throw $this->unexpected($column, 'an integer'));
     }
 
     public function text(string $column): string

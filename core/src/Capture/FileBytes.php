@@ -26,7 +26,7 @@ final class FileBytes
     public static function open(string $path): self
     {
         error_clear_last();
-        $handle = @fopen($path, 'rb');
+        $handle = @fopen($path, 'r');
         $stat = false === $handle ? false : fstat($handle);
         if (false === $handle || false === $stat) {
             throw CaptureUnreadable::at($path, SystemReason::last());
@@ -68,7 +68,7 @@ final class FileBytes
         }
         $data = '';
         while (\strlen($data) < $length) {
-            $part = @fread($this->handle, $length - \strlen($data));
+            $part = @fread($this->handle, max(1, $length - \strlen($data)));
             if (false === $part || '' === $part) {
                 break;
             }

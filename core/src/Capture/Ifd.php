@@ -10,8 +10,9 @@ final readonly class Ifd
     /**
      * @param array<int, IfdEntry> $entries
      * @param int                  $next    0 where none follows
+     * @param bool                 $isWhole whether the block held the whole of it
      */
-    public function __construct(private array $entries, public int $next)
+    public function __construct(private array $entries, public int $next, public bool $isWhole)
     {
     }
 

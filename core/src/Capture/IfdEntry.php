@@ -62,7 +62,11 @@ final readonly class IfdEntry
         return $values;
     }
 
-    /** The first value as an unsigned rational, numerator and denominator; null for other types. @return array{int, int}|null */
+    /**
+     * The first value as an unsigned rational, numerator and denominator; null for other types.
+     *
+     * @return array{int, int}|null
+     */
     public function rational(): ?array
     {
         if (TiffType::Rational !== $this->type || 0 === $this->count) {
@@ -80,6 +84,7 @@ final readonly class IfdEntry
         if (null === $this->type) {
             return '';
         }
+
         // values of four bytes or fewer stand in the entry itself (TIFF 6.0, "Value/Offset")
         return $this->count * $this->type->width() <= 4
             ? substr($this->field, 0, $length)

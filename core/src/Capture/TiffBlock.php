@@ -66,7 +66,7 @@ final class TiffBlock
             );
         }
 
-        return new Ifd($entries, self::number($table, 12 * $count, 4, $this->littleEndian));
+        return new Ifd($entries, self::number($table, 12 * $count, 4, $this->littleEndian), \strlen($table) >= 12 * $count);
     }
 
     /** Bytes of the block, counted from its first; fewer where it ends. */

@@ -37,7 +37,9 @@ final class TiffReader implements CaptureReader
         }
         $main = $this->mainImage($directories);
         $problems = $exif->problems;
-        if (null !== $main && !$this->isWhole($main, $bytes)) {
+        if (null === $main) {
+            $problems[] = CaptureProblem::broken($name, 'no picture is described in it');
+        } elseif (!$this->isWhole($main, $bytes) || [] !== array_filter($directories, static fn (Ifd $directory): bool => !$directory->isWhole)) {
             $problems[] = CaptureProblem::cutShort($name);
         }
         $previews = $this->embeddedJpegs($directories, $main, $bytes);

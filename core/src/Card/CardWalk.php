@@ -40,7 +40,8 @@ final class CardWalk
         }
         $walk = new self($root);
         $walk->folder('', 0, false);
-        if (!is_dir($root)) {
+        clearstatcache();
+        if (!self::isThere($root)) {
             throw CardUnreadable::pulled($root);
         }
         foreach ($walk->problems as $problem) {
@@ -50,6 +51,12 @@ final class CardWalk
         }
 
         return new CardListing($walk->files, $walk->problems);
+    }
+
+    /** @phpstan-impure a card can be pulled out at any time */
+    private static function isThere(string $root): bool
+    {
+        return is_dir($root);
     }
 
     private function folder(string $relative, int $depth, bool $housekeeping): void

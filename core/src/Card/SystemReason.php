@@ -10,13 +10,11 @@ final class SystemReason
     public static function last(): string
     {
         $message = error_get_last()['message'] ?? '';
-        if (1 === preg_match('/(?:Failed to open (?:stream|directory)|failed): (.+)$/i', $message, $match)) {
-            return strtolower($match[1]);
-        }
-        if (1 === preg_match('/errno=\d+ (.+)$/', $message, $match)) {
-            return strtolower($match[1]);
+        // "fopen(/a/b): Failed to open stream: No such file …", "scandir(): (errno 13): Permission denied", "… errno=28 No space left …"
+        if (1 === preg_match('/(?:.*: |errno=\d+ )(.+)$/s', $message, $match)) {
+            $message = $match[1];
         }
 
-        return '' === $message ? 'no reason given' : strtolower(preg_replace('/^\w+\(.*?\): /', '', $message) ?? $message);
+        return '' === $message ? 'no reason given' : strtolower($message);
     }
 }

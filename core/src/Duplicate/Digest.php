@@ -31,7 +31,7 @@ final readonly class Digest
     public static function ofFile(string $path): self
     {
         error_clear_last();
-        $handle = @fopen($path, 'rb');
+        $handle = @fopen($path, 'r');
         if (false === $handle) {
             throw SourceUnreadable::at($path, SystemReason::last());
         }

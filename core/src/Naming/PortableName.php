@@ -64,7 +64,7 @@ final class PortableName
     {
         $composed = \Normalizer::normalize($text, \Normalizer::FORM_C);
 
-        return false === $composed ? $text : $composed;
+        return \is_string($composed) ? $composed : $text;
     }
 
     private static function cut(string $text, int $longest): string

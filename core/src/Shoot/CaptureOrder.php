@@ -15,17 +15,18 @@ final class CaptureOrder
     public static function of(array $frames): array
     {
         $keyed = array_map(static fn (TimedFrame $frame): array => [
-            null === $frame->capturedAt ? 1 : 0,
-            $frame->capturedAt->clock ?? '',
-            $frame->capturedAt->milliseconds ?? 0,
-            $frame->camera,
-            $frame->path,
-            $frame->id,
+            [null === $frame->capturedAt ? 1 : 0, $frame->capturedAt->clock ?? '', $frame->capturedAt->milliseconds ?? 0, $frame->camera],
             $frame,
         ], $frames);
-        usort($keyed, static fn (array $a, array $b): int => $a[0] <=> $b[0] ?: strcmp($a[1], $b[1]) ?: $a[2] <=> $b[2]
-            ?: strcmp($a[3], $b[3]) ?: strnatcmp($a[4], $b[4]) ?: strcmp($a[4], $b[4]) ?: $a[5] <=> $b[5]);
+        usort($keyed, static function (array $a, array $b): int {
+            $order = $a[0] <=> $b[0];
+            if (0 === $order) { // paths as people count: T9 before T10
+                $order = strnatcmp($a[1]->path, $b[1]->path);
+            }
 
-        return array_column($keyed, 6);
+            return 0 === $order ? [$a[1]->path, $a[1]->id] <=> [$b[1]->path, $b[1]->id] : $order;
+        });
+
+        return array_column($keyed, 1);
     }
 }

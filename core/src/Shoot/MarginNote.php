@@ -27,13 +27,13 @@ final readonly class MarginNote
     /** @param list<int> $positions */
     public static function damaged(array $positions, string $firstName): self
     {
-        return new self('damaged', 1 === \count($positions) ? '1 looks damaged' : \sprintf('%d look damaged', \count($positions)), \sprintf('%s; copied as they are, so nothing is lost.', self::andOthers($firstName, $positions)), $positions, true);
+        return new self('damaged', 1 === \count($positions) ? '1 looks damaged' : \sprintf('%d look damaged', \count($positions)), \sprintf('%s: copied as %s, so nothing is lost.', self::andOthers($firstName, $positions), 1 === \count($positions) ? 'it is' : 'they are'), $positions, true);
     }
 
     /** @param list<int> $positions */
     public static function unreadable(array $positions, string $firstName): self
     {
-        return new self('unreadable', 1 === \count($positions) ? '1 cannot be read' : \sprintf('%d cannot be read', \count($positions)), \sprintf('%s; untouched on the card, and not copied.', self::andOthers($firstName, $positions)), $positions, true);
+        return new self('unreadable', 1 === \count($positions) ? '1 cannot be read' : \sprintf('%d cannot be read', \count($positions)), \sprintf('%s: untouched on the card, and not copied.', self::andOthers($firstName, $positions)), $positions, true);
     }
 
     public static function pastMidnight(DayBoundary $boundary): self

@@ -14,7 +14,6 @@ final class ExclusiveRename
     {
         $ffi = LibC::ffi();
 
-        // @phpstan-ignore method.notFound (declared to FFI in LibC)
         return null !== $ffi && 0 === $ffi->renameat2(self::AT_FDCWD, $from, self::AT_FDCWD, $to, self::RENAME_NOREPLACE);
     }
 }

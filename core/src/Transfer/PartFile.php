@@ -30,7 +30,7 @@ final class PartFile
         $part = new self($target, $folder.'/.'.$token.self::ENDING);
         @unlink($part->path); // what a crash of this very transfer left behind
         error_clear_last();
-        $handle = @fopen($part->path, 'xb');
+        $handle = @fopen($part->path, 'x');
         if (false === $handle) {
             throw DestinationUnwritable::file($target, SystemReason::last());
         }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Transfer;
 
-use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Card\SystemReason;
+use Velvet\Core\Duplicate\Digest;
 
 /**
  * Copies one file to all its destinations at once: the source is read once, hashed while it is read, written to temporary
@@ -67,7 +67,7 @@ final readonly class VerifiedCopy
     private function stream(string $source, int $bytes, array $parts, \Closure $onBytes): Digest
     {
         error_clear_last();
-        $handle = @fopen($source, 'rb');
+        $handle = @fopen($source, 'r');
         if (false === $handle) {
             throw SourceUnreadable::at($source, SystemReason::last());
         }

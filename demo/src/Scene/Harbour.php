@@ -77,7 +77,7 @@ final class Harbour extends Scene
 
         return $this->kept("shore $w $horizon $view $step", static function () use ($w, $horizon, $step, $view): Picture {
             $chance = new Chance("shore $view");
-            $mix = static fn (array $a, array $b): string => \sprintf('rgb(%d,%d,%d)', ...array_map(static fn (int $p, int $q): int => (int) round($p + ($q - $p) * $step), $a, $b));
+            $mix = static fn (array $a, array $b): string => self::mixed($a, $b, $step);
             $sky = \sprintf(
                 '<defs><linearGradient id="s" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="%s"/><stop offset=".55" stop-color="%s"/><stop offset=".86" stop-color="%s"/><stop offset="1" stop-color="%s"/></linearGradient></defs><rect width="100%%" height="100%%" fill="url(#s)"/>',
                 $mix([58, 84, 128], [6, 10, 24]), $mix([128, 118, 146], [13, 20, 42]), $mix([232, 150, 104], [30, 36, 62]), $mix([248, 196, 132], [44, 44, 66]),
@@ -155,7 +155,7 @@ final class Harbour extends Scene
         for ($n = $chance->whole(22, 46); $n > 0; --$n) {
             $r = $chance->between(0.012, 0.05) * $w;
             $colour = $chance->one(['255,190,96', '255,150,80', '255,220,160', '250,120,90', '170,200,255']);
-            $discs .= \sprintf('<circle cx="%.1f" cy="%.1f" r="%.1f" fill="rgba(%s,%.2f)" stroke="rgba(%4$s,%6$.2f)" stroke-width="%.1f"/>', $chance->between(0, 1) * $w, ($chance->happens(0.7) ? $chance->between(0.25, 0.62) : $chance->between(0.6, 1)) * $h, $r, $colour, $chance->between(0.1, 0.42), $chance->between(0.2, 0.5), $r * 0.09);
+            $discs .= \sprintf('<circle cx="%1$.1f" cy="%2$.1f" r="%3$.1f" fill="rgba(%4$s,%5$.2f)" stroke="rgba(%4$s,%6$.2f)" stroke-width="%7$.1f"/>', $chance->between(0, 1) * $w, ($chance->happens(0.7) ? $chance->between(0.25, 0.62) : $chance->between(0.6, 1)) * $h, $r, $colour, $chance->between(0.1, 0.42), $chance->between(0.2, 0.5), $r * 0.09);
         }
         $picture = $back->finished()->under(Picture::svg($w, $h, $discs)->blur(1.4));
         $lantern = '';

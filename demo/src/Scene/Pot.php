@@ -52,7 +52,7 @@ final class Pot
                 if ($inRim <= 1) {
                     // inside the mouth: dark, a lip of light where the rim turns
                     $lip = $inRim > 0.86 ? 1 : 0;
-                    $shade = $lip ? 0.8 + 0.25 * (-$dx / $rimRadius) : 0.16 + 0.34 * max(0, $dx / $rimRadius) + 0.12 * (($y - $top) / (2 * $rimDepth));
+                    $shade = 1 === $lip ? 0.8 + 0.25 * (-$dx / $rimRadius) : 0.16 + 0.34 * max(0, $dx / $rimRadius) + 0.12 * (($y - $top) / (2 * $rimDepth));
                     $bytes .= \chr(self::byte($glaze[0] * $shade + 20 * $lip)).\chr(self::byte($glaze[1] * $shade + 20 * $lip)).\chr(self::byte($glaze[2] * $shade + 20 * $lip)).\chr((int) (255 * min(1, (1 - $inRim) * 30)));
                     continue;
                 }

@@ -19,6 +19,25 @@ abstract class Scene
         return $this->kept[$key] ??= $draw()->settled();
     }
 
+    /**
+     * A colour between two, as SVG writes it.
+     *
+     * @param array<mixed> $from red, green and blue, 0 to 255
+     * @param array<mixed> $to
+     * @param float        $share 0 for the one, 1 for the other
+     */
+    protected static function mixed(array $from, array $to, float $share): string
+    {
+        $parts = [];
+        foreach ($from as $i => $part) {
+            $other = $to[$i] ?? null;
+            \assert(\is_int($part) && \is_int($other));
+            $parts[] = (int) round($part + ($other - $part) * $share);
+        }
+
+        return \sprintf('rgb(%s)', implode(',', $parts));
+    }
+
     /** The picture at exactly this size: its last rows and columns repeated where it is a little too small. */
     protected function fitted(Picture $picture, int $w, int $h): Picture
     {

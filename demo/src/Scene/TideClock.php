@@ -18,7 +18,7 @@ final class TideClock extends Scene
     {
         $chance = new Chance($seed);
         $horizon = (int) ($h * 0.46);
-        $mix = static fn (array $a, array $b): string => \sprintf('rgb(%d,%d,%d)', ...array_map(static fn (int $p, int $q): int => (int) round($p + ($q - $p) * $t), $a, $b));
+        $mix = static fn (array $a, array $b): string => self::mixed($a, $b, $t);
         $sunX = $w * (0.62 + 0.08 * $t);
         $sunY = $horizon * (1.04 - 0.55 * $t);
         $sky = \sprintf('<defs><linearGradient id="s" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="%s"/><stop offset=".6" stop-color="%s"/><stop offset="1" stop-color="%s"/></linearGradient><radialGradient id="g"><stop offset="0" stop-color="#fff7e0"/><stop offset=".12" stop-color="#ffe6ae" stop-opacity=".9"/><stop offset="1" stop-color="#ffb66a" stop-opacity="0"/></radialGradient></defs><rect width="100%%" height="100%%" fill="url(#s)"/>', $mix([44, 58, 96], [112, 158, 208]), $mix([128, 110, 140], [168, 190, 214]), $mix([228, 148, 116], [236, 212, 180]));

@@ -26,7 +26,8 @@ final class CardIdentity
     /** The block device mounted at exactly this folder (`proc(5)`, mountinfo); null where none is. */
     private static function deviceAt(string $root): ?string
     {
-        foreach (@file('/proc/self/mountinfo', \FILE_IGNORE_NEW_LINES) ?: [] as $line) {
+        $lines = @file('/proc/self/mountinfo', \FILE_IGNORE_NEW_LINES);
+        foreach (false === $lines ? [] : $lines as $line) {
             $fields = explode(' ', $line);
             $separator = array_search('-', $fields, true);
             if (stripcslashes($fields[4] ?? '') === $root && \is_int($separator)) {

@@ -51,7 +51,7 @@ final readonly class FrameReading
     /** Tells camera bodies apart. */
     public function camera(): string
     {
-        return implode(' ', array_filter([$this->facts->make, $this->facts->model, $this->facts->serial]));
+        return implode(' ', array_filter([$this->facts->make, $this->facts->model, $this->facts->serial], is_string(...)));
     }
 
     public function isReadable(): bool

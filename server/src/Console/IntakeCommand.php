@@ -22,9 +22,9 @@ use Velvet\Server\Intakes\IntakeProgress;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Intakes\IntakeState;
-use Velvet\Server\Sheets\Shelves;
 use Velvet\Server\Sheets\SheetRefused;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Sheets\Shelves;
 use Velvet\Server\Style\HouseStyle;
 use Velvet\Server\Words;
 

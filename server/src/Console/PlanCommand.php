@@ -66,7 +66,7 @@ final class PlanCommand extends Command
         foreach ($groups as $i => $group) {
             $entries[] = new EntryToFile($i + 1, $group->day, $options->name, array_map(fn (TimedFrame $frame): FrameToFile => $this->toFile($frame->id, $readings[$frame->id], $options->path), $group->frames));
         }
-        $plan = IntakePlan::of($entries, new FoldersOnDisk(array_values(array_filter([$options->shelf, $options->twin]))));
+        $plan = IntakePlan::of($entries, new FoldersOnDisk(array_values(array_filter([$options->shelf, $options->twin], is_string(...)))));
         if ($options->json) {
             $say->json([
                 'entries' => array_map(static fn (PlannedEntry $planned): array => EntryJson::planned($planned, array_map(static fn (PlannedFrame $frame): ?string => $readings[$frame->frame->id]->facts->capturedAt?->text(), $planned->frames)), $plan->entries),

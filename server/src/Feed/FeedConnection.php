@@ -4,12 +4,13 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Feed;
 
+use Velvet\Server\Row;
+
 /** A connection of its own on which the database calls out when something happens. */
 final class FeedConnection
 {
     private int $last;
 
-    /** @param \PgSql\Connection $connection */
     private function __construct(private readonly \PgSql\Connection $connection)
     {
         pg_query($connection, 'LISTEN '.Happenings::CHANNEL);
@@ -68,7 +69,8 @@ final class FeedConnection
         $result = pg_query_params($this->connection, 'SELECT id, topic, payload FROM happening WHERE id > $1 ORDER BY id LIMIT 5000', [$id]);
         $happenings = [];
         foreach (false === $result ? [] : pg_fetch_all($result) as $row) {
-            $happenings[] = new Happening((int) $row['id'], (string) $row['topic'], (string) $row['payload']);
+            $row = new Row(array_combine(array_map(strval(...), array_keys($row)), $row));
+            $happenings[] = new Happening($row->int('id'), $row->text('topic'), $row->text('payload'));
         }
 
         return $happenings;

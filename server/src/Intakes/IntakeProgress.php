@@ -10,6 +10,7 @@ use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
+use Velvet\Server\Words;
 
 /** An intake under way, and what it left behind: the receipt. Both are read from the same rows. */
 final readonly class IntakeProgress
@@ -69,7 +70,7 @@ final readonly class IntakeProgress
             $sums[$row->int('entry_id')] = $row;
         }
         $skipped = [];
-        foreach ($this->rows->all("SELECT entry_id, state, count(*) AS frames, min(captured_at) AS first, max(captured_at) AS last FROM skipped WHERE intake_id = :intake GROUP BY entry_id, state", ['intake' => $intake->id()]) as $row) {
+        foreach ($this->rows->all("SELECT entry_id, state, count(*) AS frames, min(captured_at) AS first, max(captured_at) AS last, jsonb_agg(DISTINCT regexp_replace(same_as, '/[^/]*$', '')) FILTER (WHERE same_as <> '') AS filed_in FROM skipped WHERE intake_id = :intake GROUP BY entry_id, state", ['intake' => $intake->id()]) as $row) {
             $skipped[$row->int('entry_id')][$row->text('state')] = $row;
         }
         $views = [];
@@ -95,9 +96,10 @@ final readonly class IntakeProgress
                 'frames' => array_sum($counts),
                 'bytes' => $sum?->int('bytes') ?? 0,
                 'counts' => $counts,
-                'kinds' => null === $sum ? [] : array_values(array_filter($sum->json('kinds'), is_string(...))),
+                'kinds' => null === $sum ? [] : Words::kinds($sum->json('kinds')),
                 'cameras' => [],
                 'notes' => [],
+                'filed_in' => isset($out['filed']) ? array_values(array_filter($out['filed']->json('filed_in'), is_string(...))) : [],
                 'shoot' => $entry->shoot?->id(),
                 'progress' => [
                     'files' => $sum?->int('files') ?? 0,
@@ -131,7 +133,7 @@ final readonly class IntakeProgress
             $views[] = [
                 'position' => $row->int('frame_position'),
                 'name' => pathinfo($sources[0] ?? '', \PATHINFO_FILENAME),
-                'kinds' => implode(' + ', array_filter($row->json('kinds'), is_string(...))),
+                'kinds' => implode(' + ', Words::kinds($row->json('kinds'))),
                 'picture' => $row->textOrNull('picture'),
                 'bytes' => $row->int('bytes'),
                 'state' => $row->text('state'),
@@ -140,7 +142,7 @@ final readonly class IntakeProgress
                 'digests' => array_map(static fn (mixed $hex): ?string => \is_string($hex) ? Digest::fromHex($hex)->labelled() : null, $row->json('digests')),
                 'same_as' => '' === $row->text('same_as') ? [] : [$row->text('same_as')],
                 'facts' => (object) $row->json('facts'),
-                'problems' => array_values(array_filter([$row->textOrNull('failure')])),
+                'problems' => null === $row->textOrNull('failure') ? [] : [$row->text('failure')],
             ];
         }
 

@@ -131,7 +131,7 @@ final readonly class IntakeRun
         $this->entities->wrapInTransaction(function () use ($intake, $transfer, $digest): void {
             $shelf = $intake->shelf();
             $shoot = $this->shoot($intake, $transfer->int('entry_id'));
-            $frame = $this->rows->first("SELECT f.frame_id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND t.frame_key = :frame LIMIT 1", ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')]);
+            $frame = $this->rows->first('SELECT f.frame_id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND t.frame_key = :frame LIMIT 1', ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')]);
             $frameId = $frame?->int('frame_id') ?? $this->rows->one('INSERT INTO filed_frame (shoot_id, captured_at, facts, picture, stem) VALUES (:shoot, :captured, :facts, :picture, :stem) RETURNING id', [
                 'shoot' => $shoot->id(), 'captured' => $transfer->textOrNull('captured_at'), 'facts' => $transfer->text('facts'), 'picture' => $transfer->textOrNull('picture'),
                 'stem' => preg_replace('/\..*$/', '', basename($transfer->text('target'))),

@@ -18,12 +18,13 @@ final class Vips
     public static function shrink(string $jpeg, int $longEdge, int $quality, int $orientation, string $target): void
     {
         $ffi = self::ffi();
-        $buffer = $ffi->new('char['.\strlen($jpeg).']');
+        $buffer = self::memory($ffi, 'char['.\strlen($jpeg).']');
         \FFI::memcpy($buffer, $jpeg, \strlen($jpeg));
-        $images = [self::call($ffi, static fn (\FFI\CData $out): mixed => $ffi->vips_thumbnail_buffer($buffer, \strlen($jpeg), \FFI::addr($out), $longEdge, 'height', $longEdge, 'size', 2, 'export_profile', 'srgb', null))];
+        $images = [self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_thumbnail_buffer($buffer, \strlen($jpeg), $out, $longEdge, 'height', $longEdge, 'size', 2, 'export_profile', 'srgb', null))];
         try {
-            foreach (self::TURNS[$orientation] ?? [] as [$operation, $argument]) {
-                $images[] = self::call($ffi, static fn (\FFI\CData $out): mixed => $ffi->{$operation}($images[\count($images) - 1], \FFI::addr($out), $argument, null));
+            foreach (self::TURNS[$orientation] ?? [] as [$flips, $argument]) {
+                $last = $images[\count($images) - 1];
+                $images[] = self::call($ffi, static fn (\FFI\CData $out): int => $flips ? $ffi->vips_flip($last, $out, $argument, null) : $ffi->vips_rot($last, $out, $argument, null));
             }
             if (0 !== $ffi->vips_jpegsave($images[\count($images) - 1], $target, 'Q', $quality, 'strip', 1, 'optimize_coding', 1, null)) {
                 throw self::failed($ffi);
@@ -35,26 +36,31 @@ final class Vips
         }
     }
 
-    /** vips_rot takes quarter turns clockwise, vips_flip 0 for left-right. By EXIF orientation. */
+    /** By EXIF orientation: whether vips_flip (0 left-right, 1 upside down) or vips_rot (quarter turns clockwise), and its argument. */
     private const TURNS = [
-        2 => [['vips_flip', 0]],
-        3 => [['vips_rot', 2]],
-        4 => [['vips_flip', 1]],
-        5 => [['vips_rot', 1], ['vips_flip', 0]],
-        6 => [['vips_rot', 1]],
-        7 => [['vips_rot', 3], ['vips_flip', 0]],
-        8 => [['vips_rot', 3]],
+        2 => [[true, 0]],
+        3 => [[false, 2]],
+        4 => [[true, 1]],
+        5 => [[false, 1], [true, 0]],
+        6 => [[false, 1]],
+        7 => [[false, 3], [true, 0]],
+        8 => [[false, 3]],
     ];
 
-    /** @param \Closure(\FFI\CData): mixed $operation */
+    /** @param \Closure(\FFI\CData): int $operation gets the place for its result */
     private static function call(\FFI $ffi, \Closure $operation): \FFI\CData
     {
-        $out = $ffi->new('VipsImage *');
-        if (0 !== $operation($out)) {
+        $out = self::memory($ffi, 'VipsImage *');
+        if (0 !== $operation(\FFI::addr($out))) {
             throw self::failed($ffi);
         }
 
         return $out;
+    }
+
+    private static function memory(\FFI $ffi, string $type): \FFI\CData
+    {
+        return $ffi->new($type) ?? throw PictureUndrawable::because('there is no memory left');
     }
 
     private static function failed(\FFI $ffi): PictureUndrawable

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Sheets;
 
-use Velvet\Core\Card\CardFile;
-use Velvet\Core\Card\FileKind;
 use Velvet\Core\Capture\ShotTime;
+use Velvet\Core\Card\CardFile;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\FrameToFile;
+use Velvet\Server\Words;
 
 /** A frame as it lies on a sheet, with what the database knows of it. */
 final readonly class SheetFrame
@@ -48,13 +48,6 @@ final readonly class SheetFrame
     /** `raw + JPEG`, `JPEG` and so on: the kinds of the frame's stills in words. */
     public function kinds(): string
     {
-        $words = [];
-        foreach ($this->files as $file) {
-            if ($file->kind->isStill()) {
-                $words[] = FileKind::Raw === $file->kind ? 'raw' : strtoupper($file->kind->value);
-            }
-        }
-
-        return implode(' + ', array_unique($words));
+        return implode(' + ', Words::kinds(array_map(static fn (CardFile $file): string => $file->kind->value, $this->files)));
     }
 }

@@ -134,7 +134,7 @@ final readonly class SheetView
         $bytes = 0;
         $first = $last = null;
         foreach ($frames as $frame) {
-            ++$counts[$frame->state->value];
+            $counts[$frame->state->value] = ($counts[$frame->state->value] ?? 0) + 1;
             $kinds[$frame->kinds()] = true;
             $cameras[$frame->camera] = true;
             $bytes += $frame->bytes();
@@ -156,8 +156,26 @@ final readonly class SheetView
             'kinds' => array_keys($kinds),
             'cameras' => array_values(array_filter(array_map(strval(...), array_keys($cameras)), static fn (string $camera): bool => '' !== $camera)),
             'notes' => array_map(self::note(...), self::notes($frames, $boundary)),
+            'filed_in' => self::filedIn($frames),
             'progress' => null,
         ];
+    }
+
+    /**
+     * @param list<SheetFrame> $frames
+     *
+     * @return list<string> the folders in which those that are filed already lie
+     */
+    private static function filedIn(array $frames): array
+    {
+        $folders = [];
+        foreach ($frames as $frame) {
+            foreach (FrameState::Filed === $frame->state ? $frame->sameAs : [] as $path) {
+                $folders[\dirname($path)] = true;
+            }
+        }
+
+        return array_map(strval(...), array_keys($folders));
     }
 
     /**
@@ -172,7 +190,7 @@ final readonly class SheetView
         $days = [];
         foreach ($frames as $position => $frame) {
             $codes = array_column($frame->problems, 'code');
-            $name = $frame->files[0]->name();
+            $name = $frame->files[0]->stem();
             if (FrameState::Filed === $frame->state) {
                 $filed[] = $position;
             } elseif (FrameState::Unreadable === $frame->state) {

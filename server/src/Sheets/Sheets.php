@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Sheets;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Shoot\DayBoundary;
@@ -27,7 +26,6 @@ final readonly class Sheets
 {
     public function __construct(
         private EntityManagerInterface $entities,
-        private Connection $database,
         private JsonRows $jsonRows,
         private SheetFrames $frames,
         private ClockInterface $clock,

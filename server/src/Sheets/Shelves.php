@@ -27,7 +27,7 @@ final readonly class Shelves
         if ($root === $twin) {
             throw SheetRefused::sameTwin($root);
         }
-        foreach (array_filter([$root, $twin]) as $place) {
+        foreach (array_filter([$root, $twin], is_string(...)) as $place) {
             foreach ([...$cards, ...array_map(static fn (Card $card): string => $card->root, $this->entities->getRepository(Card::class)->findBy(['present' => true]))] as $card) {
                 if (str_starts_with($place.'/', $card.'/')) {
                     throw SheetRefused::shelfOnCard($place);

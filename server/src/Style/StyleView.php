@@ -30,7 +30,7 @@ final readonly class StyleView
             'name' => HouseStyle::NAME,
             'day_starts' => $division->boundary->text(),
             'break_after' => $division->breakAfterMinutes,
-            'samples' => array_values(array_filter(array_map($this->sample(...), $this->frames()))),
+            'samples' => array_values(array_filter(array_map($this->sample(...), $this->frames()), is_array(...))),
         ];
     }
 

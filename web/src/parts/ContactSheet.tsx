@@ -102,7 +102,7 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
                 >
                   <FrameOnMat frame={frame} height={PICTURE} arriving={arriving} marked={marked?.has(position) ?? false} />
                   <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">{frame?.name ?? ''}</span>
-                  <span className="mb-1 w-full truncate px-1.5 text-center text-[11.5px] leading-4">{frame ? exposure(frame.facts).slice(0, 3).join('  ') || 'no exposure known' : ''}</span>
+                  <span className="mb-1 w-full truncate px-1.5 text-center text-[11.5px] leading-4">{frame ? exposure(frame.facts).slice(0, 3).join(' · ') || 'no exposure known' : ''}</span>
                 </div>
               )
             })}

@@ -48,7 +48,7 @@ export function ContactStrip({ frames, label, current, onCurrent, onLook, onOpen
     act()
   }
   return (
-    <div ref={box} role="listbox" aria-label={label} aria-orientation="horizontal" tabIndex={-1} onKeyDown={press} className="mat overflow-x-auto overflow-y-hidden [scrollbar-width:thin]" style={{ height: HEIGHT + 24 }}>
+    <div ref={box} role="listbox" aria-label={label} aria-orientation="horizontal" tabIndex={-1} onKeyDown={press} className="mat overflow-x-auto overflow-y-hidden [scrollbar-width:thin]" style={{ height: HEIGHT + 20 }}>
       <div className="relative" style={{ width: rail.getTotalSize() + 6, height: HEIGHT + 12 }}>
         {items.map((item) => {
           const frame = frames.at(item.index)

@@ -107,7 +107,7 @@ function FactsLine({ frame }: { frame: Seen }) {
   const size = frame.facts.width && frame.facts.height ? `${frame.facts.width} × ${frame.facts.height}` : 'size unknown'
   return (
     <div className="text-[13px]">
-      <div>{shot.length > 0 ? shot.join('   ') : 'exposure unknown'}</div>
+      <div>{shot.length > 0 ? shot.join(' · ') : 'exposure unknown'}</div>
       <div className="text-[12.5px] text-[#d0d0d0]">
         {camera} · {size}
       </div>

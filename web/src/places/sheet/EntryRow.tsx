@@ -21,6 +21,7 @@ export function EntryRow({ sheet, entry }: { sheet: Sheet; entry: Entry }) {
   const [looking, setLooking] = useState(false)
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set())
   const planned = sheet.state === 'sheet'
+  const nothingNew = entry.counts.new === 0
   const arriving = !planned && sheet.state !== 'done'
   const look = (position: number) => {
     setCurrent(position)
@@ -35,10 +36,16 @@ export function EntryRow({ sheet, entry }: { sheet: Sheet; entry: Entry }) {
       <div className="grid grid-cols-[44px_minmax(260px,340px)_minmax(220px,1fr)_104px_212px] gap-x-5 max-xl:grid-cols-[36px_minmax(230px,300px)_minmax(180px,1fr)_88px_186px] max-xl:gap-x-4">
         <div className="serif text-[34px] leading-none text-velvet">{entry.number}</div>
         <div className="min-w-0">
-          {planned ? <EntryName sheet={sheet.id} entry={entry} /> : <EntryDone entry={entry} />}
-          <dl className="mt-2 grid grid-cols-[46px_1fr] text-[13px] leading-[1.55]">
+          {nothingNew ? (
+            <h2 className="pb-1 text-[20px]">{entry.counts.filed > 0 ? 'Filed already' : 'Nothing to copy'}</h2>
+          ) : planned ? (
+            <EntryName sheet={sheet.id} entry={entry} />
+          ) : (
+            <EntryDone entry={entry} />
+          )}
+          <dl className="mt-2 grid grid-cols-[64px_1fr] text-[13px] leading-[1.55]">
             <dt className="text-soft">folder</dt>
-            <dd className="break-words">{entry.folder}</dd>
+            <dd className="break-words">{nothingNew && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder}</dd>
             <dt className="text-soft">{planned ? 'first file' : 'files'}</dt>
             <dd className="break-words">{entry.sample ?? <span className="text-soft">none to copy</span>}</dd>
           </dl>
@@ -64,8 +71,10 @@ export function EntryRow({ sheet, entry }: { sheet: Sheet; entry: Entry }) {
         </div>
         <div className="text-right">
           <div className="text-[20px] leading-none font-semibold">{(planned ? entry.counts.new : (entry.progress?.frames_done ?? 0)).toLocaleString('en')}</div>
-          <div className="mt-1 text-[13px] text-soft">{planned ? `of ${plural(entry.frames, 'frame')}` : `of ${entry.counts.new.toLocaleString('en')} verified`}</div>
-          <div className="mt-1 text-[14px] font-medium">{bytes(entry.bytes)}</div>
+          <div className="mt-1 text-[13px] text-soft">
+            {nothingNew ? `new of ${plural(entry.frames, 'frame')}` : planned ? `of ${plural(entry.frames, 'frame')}` : `of ${entry.counts.new.toLocaleString('en')} verified`}
+          </div>
+          {!nothingNew && <div className="mt-1 text-[14px] font-medium">{bytes(entry.bytes)}</div>}
         </div>
         <MarginNotes
           entry={entry}

@@ -20,7 +20,7 @@ export function SheetPlace() {
     document.querySelector<HTMLElement>(`#entry-${number} input, #entry-${number} [role=option]`)?.focus({ preventScroll: true })
   }
   return (
-    <div className="flex min-h-[calc(100vh-48px)] flex-col">
+    <div className="flex min-h-[calc(100vh-3rem)] flex-col">
       <div className="page">
         <Head sheet={sheet.data} />
         {sheet.data.cards.flatMap((card) => card.problems).map((problem) => (

@@ -33,6 +33,10 @@ export function SumLine({ sheet }: { sheet: Sheet }) {
 function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy: boolean }) {
   const count = (state: 'new' | 'filed' | 'left_out' | 'unreadable') => sheet.entries.reduce((sum, entry) => sum + entry.counts[state], 0)
   const fresh = count('new')
+  const unnamed = sheet.entries.find((entry) => entry.counts.new > 0 && entry.name.trim() === '')
+  const toUnnamed = () => {
+    document.querySelector<HTMLInputElement>(`#entry-${unnamed?.number ?? 0} input`)?.focus()
+  }
   const others = [
     [count('filed'), 'already filed'],
     [count('left_out'), 'left out'],
@@ -50,7 +54,11 @@ function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy:
       </div>
       <Where sheet={sheet} />
       <div className="ml-auto flex items-center gap-4">
-        {sheet.waits_for && <span id="waits" className="max-w-[30ch] text-right text-[13px] text-brass">{sheet.waits_for}</span>}
+        {sheet.waits_for && (
+          <span id="waits" className="max-w-[30ch] text-right text-[13px] text-brass">
+            {unnamed ? <button type="button" className="text-brass underline underline-offset-3" onClick={toUnnamed}>{sheet.waits_for}</button> : sheet.waits_for}
+          </span>
+        )}
         <button type="button" className="button button-main min-h-[46px] px-7 text-[16px]" disabled={sheet.waits_for !== null || busy} aria-describedby={sheet.waits_for ? 'waits' : undefined} onClick={onCopy}>
           Copy {plural(fresh, 'frame')}
         </button>

@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Tests\Capture;
+
+use PHPUnit\Framework\Assert;
+use Velvet\Core\Capture\CaptureFacts;
+
+/** exiftool from Debian: an independent program that writes tags for the tests and reads them for comparison. */
+final class ExifTool
+{
+    public const TAGS = [
+        '-DateTimeOriginal=2026:05:02 19:31:40', '-SubSecTimeOriginal=5', '-OffsetTimeOriginal=+02:00', '-Make=Tarn Optical', '-Model=Heron 5', '-SerialNumber=TO5-204417',
+        '-LensModel=Tarn 24-70mm F2.8', '-ExposureTime=1/250', '-FNumber=2.8', '-ISO=800', '-FocalLength=85', '-Orientation#=6', '-IFD0:Rating=4',
+    ];
+
+    /** @param list<string> $tags */
+    public static function write(string $path, array $tags = self::TAGS): void
+    {
+        exec('exiftool -q -q -overwrite_original '.implode(' ', array_map(escapeshellarg(...), $tags)).' '.escapeshellarg($path).' 2>&1', $output, $result);
+        Assert::assertSame(0, $result, implode("\n", $output));
+    }
+
+    /** @return array<string, mixed> */
+    public static function read(string $path): array
+    {
+        $json = json_decode((string) shell_exec('exiftool -json -n '.escapeshellarg($path)), true);
+        Assert::assertIsArray($json);
+        Assert::assertIsArray($json[0]);
+
+        /** @var array<string, mixed> */
+        return $json[0];
+    }
+
+    public static function assertAgrees(CaptureFacts $facts, string $path): void
+    {
+        $theirs = self::read($path);
+        $number = static fn (string $tag): ?float => is_numeric($theirs[$tag] ?? null) ? (float) $theirs[$tag] : null;
+        $text = static fn (string $tag): ?string => \is_scalar($theirs[$tag] ?? null) ? (string) $theirs[$tag] : null;
+        Assert::assertSame($text('DateTimeOriginal'), null === $facts->capturedAt ? null : str_replace(['-', 'T'], [':', ' '], $facts->capturedAt->clock));
+        Assert::assertSame($text('Make'), $facts->make);
+        Assert::assertSame($text('Model'), $facts->model);
+        Assert::assertSame($text('SerialNumber'), $facts->serial);
+        Assert::assertSame($text('LensModel'), $facts->lens);
+        Assert::assertEqualsWithDelta($number('ExposureTime'), $facts->exposureSeconds, 1e-9);
+        Assert::assertEqualsWithDelta($number('FNumber'), $facts->fNumber, 1e-9);
+        Assert::assertEqualsWithDelta($number('FocalLength'), $facts->focalMillimetres, 1e-9);
+        Assert::assertEquals($number('ISO'), $facts->iso);
+        Assert::assertEquals($number('Orientation'), $facts->orientation);
+    }
+}

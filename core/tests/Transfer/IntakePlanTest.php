@@ -1,0 +1,83 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Tests\Transfer;
+
+use Eris\Generators;
+use Eris\TestTrait;
+use PHPUnit\Framework\TestCase;
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Naming\PortableName;
+use Velvet\Core\Transfer\EntryToFile;
+use Velvet\Core\Transfer\FrameState;
+use Velvet\Core\Transfer\FrameToFile;
+use Velvet\Core\Transfer\IntakePlan;
+use Velvet\Core\Transfer\ShelfFolders;
+
+final class IntakePlanTest extends TestCase
+{
+    use TestTrait;
+
+    public function testNamesEveryNewFrameAndNoOther(): void
+    {
+        $plan = IntakePlan::of([
+            new EntryToFile(1, '2026-05-02', 'Lantern Regatta', [
+                self::frame(1, ['A/T9999.TRW', 'A/T9999.JPG']), self::frame(2, ['A/T0001.JPG'], FrameState::Filed), self::frame(3, ['B/T0001.JPG']),
+            ]),
+        ], self::shelf([]));
+        self::assertSame('2026/2026-05-02 Lantern Regatta', $plan->entries[0]->folder);
+        self::assertSame([
+            ['2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.trw', '2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg'],
+            [],
+            ['2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0002.jpg'],
+        ], array_column($plan->entries[0]->frames, 'to'));
+        self::assertSame(30, $plan->bytes());
+        self::assertSame('2026-05-02_lantern-regatta_0001.trw', $plan->entries[0]->sample());
+    }
+
+    public function testTwoEntriesOfOneDayAndNameShareAFolderAndItsCounter(): void
+    {
+        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['a.jpg'])]), new EntryToFile(2, '2026-05-02', 'quay', [self::frame(2, ['b.jpg'])])], self::shelf(['2026-05-02_quay_0004.jpg']));
+        self::assertSame(['2026-05-02_quay_0005.jpg', '2026-05-02_quay_0006.jpg'], [$plan->entries[0]->sample(), $plan->entries[1]->sample()]);
+    }
+
+    public function testNamesAreUniqueWithoutRegardToCaseAndTheSameWhenPlannedAgain(): void
+    {
+        $this->limitTo(40)->forAll(Generators::seq(Generators::elements('Quay', 'quay', 'QUAY', '', 'Кай')), Generators::choose(1, 6))
+            ->then(static function (array $names, int $frames): void {
+                $entries = [];
+                foreach (array_values($names) as $n => $name) {
+                    \assert(\is_string($name));
+                    $entries[] = new EntryToFile($n + 1, '2026-05-0'.(1 + $n % 2), $name, array_map(static fn (int $i): FrameToFile => self::frame($i, ["f$n-$i.jpg", "f$n-$i.trw"]), range(1, $frames)));
+                }
+                $to = static fn (IntakePlan $plan): array => array_merge(...array_map(static fn ($entry): array => array_merge(...array_column($entry->frames, 'to')), $plan->entries), ...[[]]);
+                $once = $to(IntakePlan::of($entries, self::shelf([])));
+                self::assertSame($once, $to(IntakePlan::of($entries, self::shelf([]))));
+                self::assertSameSize($once, array_unique(array_map(PortableName::folded(...), $once)));
+            });
+    }
+
+    /** @param non-empty-list<string> $paths */
+    private static function frame(int $id, array $paths, FrameState $state = FrameState::New): FrameToFile
+    {
+        return new FrameToFile($id, array_map(static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 10, 0), $paths), $state);
+    }
+
+    /** @param list<string> $names */
+    private static function shelf(array $names): ShelfFolders
+    {
+        return new class($names) implements ShelfFolders {
+            /** @param list<string> $names */
+            public function __construct(private readonly array $names)
+            {
+            }
+
+            public function namesIn(string $folder): array
+            {
+                return $this->names;
+            }
+        };
+    }
+}

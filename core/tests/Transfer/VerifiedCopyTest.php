@@ -1,0 +1,206 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Tests\Transfer;
+
+use PHPUnit\Framework\TestCase;
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Tests\TemporaryFolder;
+use Velvet\Core\Transfer\DestinationUnwritable;
+use Velvet\Core\Transfer\DriveCache;
+use Velvet\Core\Transfer\ExclusiveRename;
+use Velvet\Core\Transfer\NameTaken;
+use Velvet\Core\Transfer\PageCache;
+use Velvet\Core\Transfer\PartFile;
+use Velvet\Core\Transfer\SourceChanged;
+use Velvet\Core\Transfer\SourceUnreadable;
+use Velvet\Core\Transfer\TransferFailure;
+use Velvet\Core\Transfer\VerifiedCopy;
+use Velvet\Core\Transfer\VerifyMismatch;
+
+final class VerifiedCopyTest extends TestCase
+{
+    use TemporaryFolder;
+
+    private const TIME = 1_777_716_000;
+
+    public function testCopiesToEveryPlaceAndKeepsTheTime(): void
+    {
+        $source = $this->file('card/a.jpg', random_bytes(3_000_001));
+        $told = 0;
+        $digest = $this->copy($source, ['shelf/2026/x.jpg', 'twin/2026/x.jpg'], onBytes: static function (int $bytes) use (&$told): void { $told += $bytes; });
+        self::assertFileEquals($source, $this->folder.'/shelf/2026/x.jpg');
+        self::assertFileEquals($source, $this->folder.'/twin/2026/x.jpg');
+        self::assertSame(self::TIME, filemtime($this->folder.'/shelf/2026/x.jpg'));
+        self::assertSame(3_000_001, $told);
+        self::assertSame([], $this->parts());
+        // xxh128sum from Debian, written by the author of the algorithm
+        self::assertSame(explode(' ', (string) shell_exec('xxh128sum '.escapeshellarg($source)))[0], $digest->hex);
+    }
+
+    public function testAnEmptyFileIsCopiedToo(): void
+    {
+        $source = $this->file('card/zero.jpg', '');
+        self::assertSame('99aa06d3014798d86001c324468d497f', $this->copy($source, ['shelf/zero.jpg'])->hex); // xxHash specification: XXH128 of the empty input
+        self::assertFileExists($this->folder.'/shelf/zero.jpg');
+    }
+
+    public function testNeverOverwritesAnotherFile(): void
+    {
+        $source = $this->file('card/a.jpg', 'new');
+        $this->file('twin/a.jpg', 'precious');
+        $this->fails(NameTaken::class, fn () => $this->copy($source, ['twin/a.jpg']));
+        self::assertStringEqualsFile($this->folder.'/twin/a.jpg', 'precious');
+        self::assertSame([], $this->parts());
+    }
+
+    public function testAFileThatIsThereAlreadyCountsAsPlaced(): void
+    {
+        $source = $this->file('card/a.jpg', 'same');
+        $this->file('shelf/a.jpg', 'same');
+        $this->copy($source, ['shelf/a.jpg', 'twin/a.jpg']);
+        self::assertStringEqualsFile($this->folder.'/twin/a.jpg', 'same');
+        self::assertSame([], $this->parts());
+    }
+
+    public function testALinkInThePlaceOfTheNameIsNotFollowed(): void
+    {
+        $source = $this->file('card/a.jpg', 'same');
+        $this->file('elsewhere', 'same');
+        mkdir($this->folder.'/shelf');
+        symlink($this->folder.'/elsewhere', $this->folder.'/shelf/a.jpg');
+        $this->fails(NameTaken::class, fn () => $this->copy($source, ['shelf/a.jpg']));
+    }
+
+    public function testWhatACrashLeftBehindIsThrownAway(): void
+    {
+        $source = $this->file('card/a.jpg', 'whole');
+        $this->file('shelf/.t-1.velvet-part', 'ha');
+        $this->copy($source, ['shelf/a.jpg']);
+        self::assertStringEqualsFile($this->folder.'/shelf/a.jpg', 'whole');
+        self::assertSame([], $this->parts());
+    }
+
+    public function testABitThatFlipsOnTheDriveIsFound(): void
+    {
+        $source = $this->file('card/a.jpg', random_bytes(50_000));
+        $flipping = new class implements DriveCache {
+            public function forget(string $path): void
+            {
+                if (str_contains($path, '/twin/')) {
+                    $bytes = (string) file_get_contents($path);
+                    $bytes[20_000] = \chr(\ord($bytes[20_000]) ^ 4);
+                    file_put_contents($path, $bytes);
+                }
+            }
+        };
+        $this->fails(VerifyMismatch::class, fn () => $this->copy($source, ['shelf/a.jpg', 'twin/a.jpg'], $flipping));
+        self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
+        self::assertFileDoesNotExist($this->folder.'/twin/a.jpg');
+        self::assertSame([], $this->parts());
+    }
+
+    public function testASourceThatChangedIsNotFiled(): void
+    {
+        $source = $this->file('card/a.jpg', 'longer than planned');
+        $this->fails(SourceChanged::class, fn () => $this->copier()->copy($source, 3, self::TIME, [$this->folder.'/shelf/a.jpg'], 't-1', static fn () => null));
+        self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
+    }
+
+    public function testAMissingSourceAndAnUnwritablePlaceAreSentences(): void
+    {
+        self::assertStringContainsString('gone.jpg could not be read from the card', $this->fails(SourceUnreadable::class, fn () => $this->copier()->copy($this->folder.'/gone.jpg', 1, 0, [$this->folder.'/shelf/a.jpg'], 't-1', static fn () => null)));
+        $this->file('blocked');
+        self::assertStringContainsString('could not be made', $this->fails(DestinationUnwritable::class, fn () => $this->copy($this->file('card/a.jpg'), ['blocked/2026/a.jpg'])));
+        self::assertSame([], $this->parts());
+    }
+
+    public function testAFullDriveLeavesNothingHalfWritten(): void
+    {
+        if (!is_writable('/dev/full')) {
+            self::markTestSkipped('There is no /dev/full here.');
+        }
+        $source = $this->file('card/a.jpg', random_bytes(10_000));
+        // a process of its own whose files may not grow beyond 4 kB stands in for a full drive
+        $code = \sprintf('require %s; try { (new Velvet\Core\Transfer\VerifiedCopy(new Velvet\Core\Transfer\PageCache()))->copy(%s, 10000, 0, [%s], "t-1", static fn () => null); } catch (Velvet\Core\Transfer\TransferFailure $e) { echo $e->getMessage(); }', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
+        $output = (string) shell_exec('bash -c '.escapeshellarg('trap "" XFSZ; ulimit -f 4; php -d display_errors=0 -r '.escapeshellarg($code)));
+        self::assertStringContainsString('could not be written', $output);
+        self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
+        self::assertSame([], $this->parts());
+    }
+
+    public function testRenameWithoutReplacing(): void
+    {
+        $from = $this->file('from', 'a');
+        $to = $this->file('to', 'b');
+        self::assertFalse(ExclusiveRename::move($from, $to));
+        self::assertStringEqualsFile($to, 'b');
+        self::assertTrue(ExclusiveRename::move($from, $this->folder.'/free'));
+    }
+
+    /** The order of the calls (POSIX): bytes are synced before the name, and the folder after it; the card is opened for reading only. */
+    public function testTheSystemCallsComeInTheRightOrder(): void
+    {
+        $source = $this->file('card/a.jpg', random_bytes(10_000));
+        $trace = $this->folder.'/trace';
+        $code = \sprintf('require %s; (new Velvet\Core\Transfer\VerifiedCopy(new Velvet\Core\Transfer\PageCache()))->copy(%s, 10000, 0, [%s], "t-1", static fn () => null);', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
+        exec('strace -f -y -e trace=openat,write,fsync,link,linkat,rename,renameat,renameat2,unlink,unlinkat -o '.escapeshellarg($trace).' php -r '.escapeshellarg($code), $output, $result);
+        self::assertSame(0, $result);
+        $calls = (string) file_get_contents($trace);
+        if ('' === $calls) {
+            self::markTestSkipped('strace may not trace here.');
+        }
+        $at = static fn (string $pattern): int => 1 === preg_match($pattern, $calls, $match, \PREG_OFFSET_CAPTURE) ? $match[0][1] : self::fail("$pattern was not called:\n$calls");
+        $write = $at('~write\(\d+<[^>]*/shelf/\.t-1~');
+        $sync = $at('~fsync\(\d+<[^>]*/shelf/\.t-1~');
+        $name = $at('~link\("[^"]*/shelf/\.t-1[^"]*", "[^"]*/shelf/a\.jpg"\)~');
+        $folder = $at('~fsync\(\d+<[^>]*/shelf>~');
+        self::assertTrue($write < $sync && $sync < $name && $name < $folder);
+        foreach (explode("\n", $calls) as $call) {
+            if (str_contains($call, '/card/')) {
+                self::assertMatchesRegularExpression('~openat\(.*O_RDONLY~', $call, 'a card is opened for reading and nothing else');
+            }
+        }
+    }
+
+    public function testTemporaryNamesAreKnown(): void
+    {
+        self::assertTrue(PartFile::isPart('.intake-1-2.velvet-part'));
+        self::assertFalse(PartFile::isPart('2026-05-02_regatta_0001.jpg'));
+    }
+
+    /** @param non-empty-list<string> $targets */
+    private function copy(string $source, array $targets, DriveCache $cache = new PageCache(), ?\Closure $onBytes = null): Digest
+    {
+        return $this->copier($cache)->copy($source, (int) filesize($source), self::TIME, array_map(fn (string $target): string => $this->folder.'/'.$target, $targets), 't-1', $onBytes ?? static fn () => null);
+    }
+
+    private function copier(DriveCache $cache = new PageCache()): VerifiedCopy
+    {
+        return new VerifiedCopy($cache, 64 * 1024);
+    }
+
+    /**
+     * @param class-string<TransferFailure> $class
+     *
+     * @return string the sentence
+     */
+    private function fails(string $class, \Closure $call): string
+    {
+        try {
+            $call();
+        } catch (TransferFailure $e) {
+            self::assertInstanceOf($class, $e);
+
+            return $e->getMessage();
+        }
+        self::fail("$class was not thrown.");
+    }
+
+    /** @return list<string> */
+    private function parts(): array
+    {
+        return explode("\n", trim((string) shell_exec('find '.escapeshellarg($this->folder).' -name "*.velvet-part"'))) === [''] ? [] : ['some'];
+    }
+}
