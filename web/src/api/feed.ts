@@ -12,6 +12,34 @@ interface CardHappening {
 /** Asking again for what changed, at most so often: a copy tells of itself many times a second. */
 const PATIENCE = 300
 
+/** Trying anew where the browser gives up: it does so when the answer was an error, as while the server starts again. */
+const AGAIN_AFTER = 1_000
+
+/** Keeps a connection to the server's events. @returns how to end it */
+function listen(acts: ReadonlyMap<string, (payload: unknown) => void>, onReturn: () => void): () => void {
+  let source: EventSource
+  let timer = 0
+  let opened = false
+  const connect = () => {
+    source = new EventSource('/api/events')
+    source.onopen = () => {
+      if (opened) onReturn()
+      opened = true
+    }
+    source.onerror = () => {
+      if (source.readyState === EventSource.CLOSED) timer = window.setTimeout(connect, AGAIN_AFTER)
+    }
+    for (const topic of ['bays', 'card', 'sheet', 'intake']) {
+      source.addEventListener(topic, (event) => acts.get(topic)?.(JSON.parse((event as MessageEvent<string>).data)))
+    }
+  }
+  connect()
+  return () => {
+    window.clearTimeout(timer)
+    source.close()
+  }
+}
+
 /**
  * Listens to the server's events and keeps what is shown up to date. The browser connects again by itself and says what it
  * heard last; after a break everything is asked for anew, in case the break was long.
@@ -31,17 +59,11 @@ export function useFeed(): void {
         }, PATIENCE),
       )
     }
-    const source = new EventSource('/api/events')
-    let opened = false
-    source.onopen = () => {
-      if (opened) void queries.invalidateQueries()
-      opened = true
-    }
+    const acts = new Map<string, (payload: unknown) => void>()
     const hear = (topic: string, act: (payload: unknown) => void) => {
-      source.addEventListener(topic, (event) => {
-        act(JSON.parse((event as MessageEvent<string>).data))
-      })
+      acts.set(topic, act)
     }
+    const stop = listen(acts, () => void queries.invalidateQueries())
     hear('bays', () => {
       again('bays')
       again('ledger')
@@ -64,7 +86,7 @@ export function useFeed(): void {
       again('ledger')
     })
     return () => {
-      source.close()
+      stop()
       waiting.forEach((timer) => {
         window.clearTimeout(timer)
       })

@@ -12,9 +12,10 @@ export function ShootsPlace() {
   const [words, setWords] = useState('')
   const search = useRef<HTMLInputElement>(null)
   const { state } = useLocation() as { state: { search?: number } | null }
+  const loaded = shoots.data !== undefined
   useEffect(() => {
-    if (state?.search) search.current?.focus()
-  }, [state])
+    if (loaded && state?.search) search.current?.focus()
+  }, [loaded, state])
   const found = useMemo(() => (shoots.data ?? []).filter((shoot) => matches(shoot, words)), [shoots.data, words])
   if (!shoots.data) return <Waiting error={shoots.error} />
   const years = [...new Set(found.map((shoot) => shoot.day?.slice(0, 4) ?? 'Undated'))]

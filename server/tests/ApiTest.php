@@ -1,0 +1,128 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use Opis\JsonSchema\Errors\ErrorFormatter;
+use Opis\JsonSchema\Validator;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Yaml\Yaml;
+use Velvet\Server\Intakes\IntakeRun;
+
+/** Real responses against the OpenAPI file (OpenAPI 3.1, JSON Schema 2020-12; validated by opis/json-schema). */
+final class ApiTest extends ServerTestCase
+{
+    public function testEveryPlaceAnswersAsDescribed(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '');
+        $this->file('card/DCIM/100/T0003.JPG', '');
+        $this->shelf();
+        $card = $this->readCard();
+
+        $this->answers($this->request('GET', '/api/bays'), 200, 'Bays');
+        $opened = $this->request('POST', '/api/sheets', ['cards' => [$card->id()]]);
+        self::assertSame(201, $opened->getStatusCode());
+        $id = json_decode((string) $opened->getContent(), true, 8, \JSON_THROW_ON_ERROR);
+        self::assertIsArray($id);
+        self::assertIsInt($id['id']);
+        $sheet = '/api/sheets/'.$id['id'];
+        self::assertSame($opened->getContent(), $this->request('POST', '/api/sheets', ['cards' => [$card->id()]])->getContent(), 'the open sheet is opened again');
+
+        $view = $this->answers($this->request('GET', $sheet), 200, 'Sheet');
+        self::assertIsArray($view['entries']);
+        foreach (array_keys($view['entries']) as $n) {
+            $this->answers($this->request('PATCH', $sheet.'/entries/'.($n + 1), ['name' => 'Regatta']), 200, 'Sheet');
+            $this->answers($this->request('GET', $sheet.'/entries/'.($n + 1).'/frames'), 200, 'SheetFrame', 'frames');
+        }
+        self::assertSame(200, $this->request('GET', $sheet.'/tape')->getStatusCode());
+        $this->answers($this->request('POST', $sheet.'/copy'), 202, 'Sheet');
+        $this->get(IntakeRun::class)->run($id['id'], true);
+        $receipt = $this->answers($this->request('GET', $sheet), 200, 'Sheet');
+        self::assertSame('done', $receipt['state']);
+        $this->answers($this->request('GET', $sheet.'/entries/1/frames'), 200, 'SheetFrame', 'frames');
+
+        $this->answers($this->request('GET', '/api/shoots'), 200, 'Shoot', 'shoots');
+        $this->answers($this->request('GET', '/api/shoots/1'), 200, 'Shoot');
+        $this->answers($this->request('GET', '/api/shoots/1/frames'), 200, 'ShootFrame', 'frames');
+        $this->answers($this->request('GET', '/api/ledger'), 200, 'Ledger');
+        $this->answers($this->request('GET', '/api/house-style'), 200, 'HouseStyle');
+    }
+
+    public function testErrorsAreProblemDetails(): void // RFC 9457
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $card = $this->readCard();
+        $cases = [
+            [404, $this->request('GET', '/api/sheets/99')],
+            [404, $this->request('GET', '/api/nothing')],
+            [405, $this->request('DELETE', '/api/bays')],
+            [422, $this->request('POST', '/api/sheets', ['cards' => 'all'])],
+            [422, $this->request('POST', '/api/sheets', ['cards' => []])],
+            [404, $this->request('POST', '/api/sheets', ['cards' => [99]])],
+            [404, $this->request('POST', '/api/demo/cards/GONE/in')],
+            [404, $this->request('POST', '/api/demo/cards/..%2F..%2Fetc/in')],
+            [201, $this->request('POST', '/api/sheets', ['cards' => [$card->id()]])],
+            [409, $this->request('POST', '/api/sheets/1/copy')],
+            [404, $this->request('PATCH', '/api/sheets/1/entries/7', ['name' => 'x'])],
+            [422, $this->request('PATCH', '/api/sheets/1/entries/1', ['name' => 5])],
+            [409, $this->request('POST', '/api/sheets/1/pause')],
+            [404, $this->request('GET', '/pictures/320/ab/'.str_repeat('0', 30).'.jpg')],
+        ];
+        foreach ($cases as [$status, $response]) {
+            self::assertSame($status, $response->getStatusCode(), (string) $response->getContent());
+            if ($status >= 400) {
+                self::assertSame('application/problem+json', $response->headers->get('Content-Type'));
+                $this->answers($response, $status, 'Problem');
+            }
+        }
+    }
+
+    public function testAnotherSiteCannotStartAnything(): void
+    {
+        self::assertSame(403, $this->request('POST', '/api/sheets', ['cards' => [1]], ['Sec-Fetch-Site' => 'cross-site'])->getStatusCode());
+        self::assertSame(403, $this->request('POST', '/api/sheets', ['cards' => [1]], ['Origin' => 'http://elsewhere.example'])->getStatusCode());
+        self::assertSame(404, $this->request('POST', '/api/sheets', ['cards' => [1]], ['Origin' => 'http://localhost', 'Sec-Fetch-Site' => 'same-origin'])->getStatusCode());
+    }
+
+    public function testAPictureIsDrawnAndLeftToTheWebServer(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->readCard();
+        $picture = $this->database()->fetchOne('SELECT picture FROM card_frame');
+        self::assertIsString($picture);
+        $response = $this->request('GET', '/pictures/320/'.substr($picture, 0, 2).'/'.substr($picture, 2).'.jpg');
+        self::assertSame(200, $response->getStatusCode(), (string) $response->getContent());
+        $path = (string) $response->headers->get('X-Accel-Redirect');
+        self::assertStringStartsWith('/drawn/pictures/320/', $path);
+        $size = getimagesize((string) getenv('VELVET_HOME').substr($path, \strlen('/drawn')));
+        self::assertIsArray($size);
+        self::assertSame([24, 16], [$size[0], $size[1]]);
+        self::assertSame('', $response->getContent());
+    }
+
+    /** @return array<mixed> */
+    private function answers(Response $response, int $status, string $schema, ?string $listIn = null): array
+    {
+        self::assertSame($status, $response->getStatusCode(), (string) $response->getContent());
+        $data = json_decode((string) $response->getContent(), false, 64, \JSON_THROW_ON_ERROR);
+        self::assertIsObject($data);
+        $document = Yaml::parseFile(\dirname(__DIR__).'/openapi.yaml');
+        self::assertIsArray($document);
+        $validator = new Validator();
+        $validator->setMaxErrors(5);
+        $items = null === $listIn ? [$data] : get_object_vars($data)[$listIn];
+        self::assertIsArray($items);
+        self::assertNotSame([], $items);
+        $root = json_decode(json_encode(['$schema' => 'https://json-schema.org/draft/2020-12/schema', '$id' => 'velvet://api/'.$schema, '$ref' => '#/components/schemas/'.$schema, 'components' => $document['components']], \JSON_THROW_ON_ERROR));
+        self::assertIsObject($root);
+        foreach ($items as $item) {
+            $result = $validator->validate($item, $root);
+            self::assertTrue($result->isValid(), $result->hasError() && null !== $result->error() ? json_encode((new ErrorFormatter())->format($result->error()), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT) : '');
+        }
+
+        /** @var array<mixed> */
+        return json_decode((string) $response->getContent(), true, 64, \JSON_THROW_ON_ERROR);
+    }
+}

@@ -1,0 +1,312 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use Velvet\Core\Transfer\FrameState;
+use Velvet\Server\Bays\Bays;
+use Velvet\Server\Cards\CardClearance;
+use Velvet\Server\Cards\CardState;
+use Velvet\Server\Entity\Card;
+use Velvet\Server\Intakes\IntakeProgress;
+use Velvet\Server\Intakes\IntakeRefused;
+use Velvet\Server\Intakes\IntakeRun;
+use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Intakes\IntakeState;
+use Velvet\Server\Intakes\Interrupted;
+use Velvet\Server\Ledger\LedgerView;
+use Velvet\Server\Sheets\SheetFrames;
+use Velvet\Server\Sheets\SheetRefused;
+use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Sheets\SheetView;
+use Velvet\Server\Sheets\Shelves;
+
+final class IntakeTest extends ServerTestCase
+{
+    public function testACardGoesToItsShelfAndTwin(): void
+    {
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:03 01:12:00');
+        $this->shot('DCIM/100/T0003.JPG', '2026:05:04 09:00:00');
+        $this->file('card/DCIM/100/T0003.WAV', 'spoken');
+        $before = $this->fingerprintOfCard();
+        $intake = $this->takeIn();
+        self::assertSame(IntakeState::Done, $intake->state);
+        self::assertSame([
+            '2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg',
+            '2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0002.jpg',
+            '2026/2026-05-04 Lantern Regatta/2026-05-04_lantern-regatta_0001.jpg',
+            '2026/2026-05-04 Lantern Regatta/2026-05-04_lantern-regatta_0001.wav',
+        ], $this->tree('shelf'));
+        self::assertSame($this->tree('shelf'), $this->tree('twin'));
+        foreach (['shelf', 'twin'] as $place) {
+            self::assertFileEquals($this->folder.'/card/DCIM/100/T0002.JPG', $this->folder.'/'.$place.'/2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg');
+            self::assertFileEquals($this->folder.'/card/DCIM/100/T0003.WAV', $this->folder.'/'.$place.'/2026/2026-05-04 Lantern Regatta/2026-05-04_lantern-regatta_0001.wav');
+        }
+        self::assertSame($before, $this->fingerprintOfCard(), 'the card is as it was');
+        self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
+    }
+
+    public function testASecondRunCopiesNothing(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->takeIn();
+        $tree = $this->tree('shelf');
+        rename($this->folder.'/card/DCIM/100/T0001.JPG', $this->folder.'/card/DCIM/100/RENAMED.JPG');
+        $sum = $this->get(IntakeProgress::class)->of($this->takeIn('Another name'));
+        self::assertSame([0, 1], [$sum['frames_done'], $sum['already_filed']]);
+        self::assertSame($tree, $this->tree('shelf'));
+    }
+
+    public function testWhatIsGoneFromTheShelfIsNotSkipped(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->takeIn();
+        $path = $this->tree('shelf')[0];
+        unlink($this->folder.'/shelf/'.$path);
+        unlink($this->folder.'/twin/'.$path);
+        $this->takeIn();
+        self::assertSame([$path], $this->tree('shelf'));
+    }
+
+    public function testTheNamesOnTheSheetAreTheNamesOnTheDrive(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $intake = $this->sheet('Kiln opening: day 2 | Été');
+        $shown = [];
+        foreach ($this->get(SheetView::class)->framesOf($intake, 1, 0, 10) as $frame) {
+            self::assertIsArray($frame['to']);
+            $shown = [...$shown, ...$frame['to']];
+        }
+        $this->get(Intakes::class)->settle($intake, true);
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+        self::assertSame($shown, $this->tree('shelf'));
+        self::assertStringContainsString('2026-05-02 Kiln opening - day 2 - Été/2026-05-02_kiln-opening-day-2-été_0001.jpg', $shown[0]);
+    }
+
+    public function testOddFilesGetASentenceEachAndTheRestGoesOn(): void
+    {
+        $this->shot('DCIM/100/fine.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/ein schöner Tag 📷.JPG', '2026:05:02 19:31:41');
+        $this->shot('DCIM/100/no exif.JPG', '');
+        $this->file('card/DCIM/100/zero.JPG', '');
+        symlink('/etc/passwd', $this->folder.'/card/DCIM/100/out.JPG');
+        $intake = $this->takeIn();
+        self::assertSame(IntakeState::Done, $intake->state);
+        self::assertCount(4, $this->tree('shelf'));
+        self::assertStringNotContainsString('root:', (string) shell_exec('cat '.escapeshellarg($this->folder.'/shelf').'/*/*/*'));
+        $codes = [];
+        foreach ($this->get(SheetFrames::class)->ofCard($this->readCard()->id()) as $frame) {
+            $codes[$frame->files[0]->name()] = array_column($frame->problems, 'code');
+        }
+        self::assertEquals(['fine.JPG' => [], 'ein schöner Tag 📷.JPG' => [], 'no exif.JPG' => ['no_capture_time'], 'zero.JPG' => ['empty', 'no_capture_time']], $codes);
+        self::assertSame(['symbolic_link'], array_column($this->readCard()->problems, 'code'));
+    }
+
+    public function testAFileThatChangedSinceItWasReadFailsAndCanBeTriedAgain(): void
+    {
+        $path = $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        $whole = (string) file_get_contents($path);
+        file_put_contents($path, substr($whole, 0, 100));
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $intake = $this->again($intake);
+        $sum = $this->get(IntakeProgress::class)->of($intake);
+        self::assertSame([1, 1], [$sum['frames_done'], $sum['failed']]);
+        self::assertStringContainsString('T0001.JPG has 100 bytes', json_encode($sum['failures'], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE));
+        file_put_contents($path, $whole);
+        $this->get(Intakes::class)->retry($intake);
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+        self::assertSame(0, $this->get(IntakeProgress::class)->of($this->again($intake))['failed']);
+        self::assertCount(2, $this->tree('twin'));
+    }
+
+    public function testAfterACrashItGoesOnWhereItWas(): void
+    {
+        for ($n = 1; $n <= 4; ++$n) {
+            $this->shot("DCIM/100/T000$n.JPG", "2026:05:02 19:31:4$n");
+        }
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        // the process dies while the third file is being copied: its part file stays, and the lock goes with the connection
+        $copied = 0;
+        try {
+            $this->get(IntakeRun::class)->run($intake->id(), true, static function () use (&$copied): void {
+                if (3 === ++$copied) {
+                    throw new \RuntimeException('killed');
+                }
+            });
+        } catch (\RuntimeException) {
+        }
+        $this->file('shelf/2026/2026-05-02 Lantern Regatta/.intake-'.$intake->id().'-3.velvet-part', 'half');
+        self::assertSame(IntakeState::Running, $this->again($intake)->state);
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+        self::assertSame(IntakeState::Done, $this->again($intake)->state);
+        self::assertCount(4, $this->tree('shelf'));
+        self::assertSame($this->tree('shelf'), $this->tree('twin'));
+    }
+
+    public function testInterruptedIntakesAreTakenUp(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        $transport = self::getContainer()->get('messenger.transport.copies');
+        self::assertInstanceOf(\Symfony\Component\Messenger\Transport\InMemory\InMemoryTransport::class, $transport);
+        $this->get(Interrupted::class)->takeUp();
+        self::assertCount(1, $transport->getSent());
+    }
+
+    public function testPauseStopsBetweenFilesAndResumeGoesOn(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $intake = $this->sheet();
+        $intakes = $this->get(Intakes::class);
+        $intakes->settle($intake, true);
+        $this->get(IntakeRun::class)->run($intake->id(), true, function () use ($intake): void {
+            $this->database()->executeStatement("UPDATE intake SET state = 'paused' WHERE id = ?", [$intake->id()]);
+        });
+        $intake = $this->again($intake);
+        self::assertSame(IntakeState::Paused, $intake->state);
+        self::assertCount(1, $this->tree('shelf'));
+        $intakes->resume($intake);
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+        self::assertCount(2, $this->tree('shelf'));
+        $this->expectException(IntakeRefused::class);
+        $intakes->pause($this->again($intake));
+    }
+
+    public function testStoppingKeepsWhatIsCopied(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        $this->get(Intakes::class)->stop($intake);
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+        self::assertSame([], is_dir($this->folder.'/shelf/2026') ? $this->tree('shelf') : []);
+        self::assertSame(2, $this->sheet()->entries->first() instanceof \Velvet\Server\Entity\Entry ? 2 : 0);
+        self::assertSame([FrameState::New, FrameState::New], array_column($this->get(SheetFrames::class)->ofCard($this->readCard()->id()), 'state'));
+    }
+
+    public function testTwoWorkersNeverHandleOneIntake(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        $other = \Doctrine\DBAL\DriverManager::getConnection($this->database()->getParams());
+        $other->executeQuery('SELECT pg_advisory_lock(8419, ?)', [$intake->id()]);
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+        self::assertSame(IntakeState::Waiting, $this->again($intake)->state);
+        $other->close();
+    }
+
+    public function testWhatMustNotStartDoesNot(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $intake = $this->sheet(' ');
+        $this->refuses('One entry has no name yet', fn () => $this->get(Intakes::class)->start($intake));
+        $this->get(Sheets::class)->name($intake, 1, 'Regatta');
+        rename($this->folder.'/twin', $this->folder.'/unplugged');
+        $this->refuses('is not there or cannot be written to', fn () => $this->get(Intakes::class)->start($intake));
+        rename($this->folder.'/unplugged', $this->folder.'/twin');
+        $this->get(Intakes::class)->start($intake);
+        $this->refuses('its names are settled', fn () => $this->get(Sheets::class)->name($intake, 1, 'Too late'));
+        $this->refuses('cards are never written to', fn () => $this->get(Shelves::class)->at($this->folder.'/card/shelf', null, [$this->folder.'/card']));
+        $this->refuses('cannot be its own twin', fn () => $this->get(Shelves::class)->at($this->folder.'/x', $this->folder.'/x', []));
+    }
+
+    public function testTheLedgerTakesInsertsOnlyAndShowsATamperedLine(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->takeIn();
+        $view = $this->get(LedgerView::class);
+        self::assertSame(['lines' => 3, 'whole' => true, 'broken_at' => null], $view->all()['chain']);
+        foreach (["UPDATE ledger_line SET details = '{}' WHERE id = 2", 'DELETE FROM ledger_line WHERE id = 2', 'TRUNCATE ledger_line'] as $crime) {
+            try {
+                $this->database()->executeStatement($crime);
+                self::fail($crime);
+            } catch (\Doctrine\DBAL\Exception $e) {
+                self::assertStringContainsString('append-only', $e->getMessage());
+            }
+        }
+        $this->database()->executeStatement("SET session_replication_role = replica; UPDATE ledger_line SET details = replace(details, 'T0001', 'T0009') WHERE id = 2; SET session_replication_role = DEFAULT");
+        self::assertSame(['lines' => 1, 'whole' => false, 'broken_at' => 2], $view->all()['chain']);
+    }
+
+    public function testAFrameAddedLaterUnclearsTheCardAndASheetKeepsItsNames(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->takeIn();
+        self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:32:00');
+        $clearance = $this->get(CardClearance::class)->of($this->readCard());
+        self::assertSame([false, ['1 frame is on this card and nowhere else.']], [$clearance->cleared, $clearance->missing]);
+        $intake = $this->sheet('Second helping');
+        $this->shot('DCIM/100/T0003.JPG', '2026:05:02 19:33:00');
+        $this->readCard();
+        $intake = $this->again($intake);
+        self::assertSame(['Second helping'], $intake->entries->map(static fn ($entry): string => $entry->name)->toArray());
+        self::assertCount(3, $this->get(SheetFrames::class)->ofIntake($intake->id())[$intake->entries->first() instanceof \Velvet\Server\Entity\Entry ? $intake->entries->first()->id() : 0]);
+    }
+
+    public function testAMovieKeepsTheCardFromBeingCleared(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->file('card/DCIM/100/T0009.MOV', 'moving');
+        $this->takeIn();
+        self::assertSame(['1 movie or sound file lies on this card and was not copied.'], $this->get(CardClearance::class)->of($this->readCard())->missing);
+    }
+
+    public function testBaysNoticeCards(): void
+    {
+        $bay = getenv('VELVET_BAYS');
+        self::assertIsString($bay);
+        $label = 'TEST-'.bin2hex(random_bytes(3));
+        mkdir("$bay/$label/DCIM", 0o777, true);
+        try {
+            self::assertTrue($this->get(Bays::class)->look());
+            self::assertFalse($this->get(Bays::class)->look());
+            $card = $this->entities()->getRepository(Card::class)->findOneBy(['label' => $label]);
+            self::assertNotNull($card);
+            self::assertSame([true, CardState::Waiting], [$card->present, $card->state]);
+            rename("$bay/$label", $this->folder.'/out');
+            self::assertTrue($this->get(Bays::class)->look());
+            self::assertFalse($this->entities()->getRepository(Card::class)->findOneBy(['label' => $label])?->present);
+        } finally {
+            exec('rm -rf '.escapeshellarg("$bay/$label"));
+        }
+    }
+
+    public function testACardThatIsGoneIsToldAsUnreadable(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $card = $this->readCard();
+        rename($this->folder.'/card', $this->folder.'/out');
+        $this->get(\Velvet\Server\Cards\CardReading::class)->read($card);
+        self::assertSame(CardState::Unreadable, $card->state);
+        self::assertStringContainsString('There is no card at', (string) $card->problem);
+    }
+
+    private function refuses(string $sentence, \Closure $call): void
+    {
+        try {
+            $call();
+        } catch (SheetRefused $e) {
+            self::assertStringContainsString($sentence, $e->getMessage());
+
+            return;
+        }
+        self::fail('Not refused: '.$sentence);
+    }
+
+    private function fingerprintOfCard(): string
+    {
+        return (string) shell_exec('cd '.escapeshellarg($this->folder.'/card').' && find . -printf "%p %s %T@ %m\n" | sort && find . -type f -exec sha256sum {} + | sort');
+    }
+}

@@ -1,0 +1,145 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Bundle\FrameworkBundle\Test\KernelTestCase;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Velvet\Core\Tests\TemporaryFolder;
+use Velvet\Server\Cards\CardReading;
+use Velvet\Server\Entity\Card;
+use Velvet\Server\Entity\Intake;
+use Velvet\Server\Entity\Shelf;
+use Velvet\Server\Intakes\IntakeRun;
+use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Style\HouseStyle;
+
+/** Runs against the real PostgreSQL that `./velvet test` starts, emptied before each test, and a folder for card and drives. */
+abstract class ServerTestCase extends KernelTestCase
+{
+    use TemporaryFolder {
+        setUp as private makeFolder;
+        tearDown as private removeFolder;
+    }
+
+    protected function setUp(): void
+    {
+        $this->makeFolder();
+        self::bootKernel();
+        $tables = $this->database()->fetchFirstColumn("SELECT quote_ident(tablename) FROM pg_tables WHERE schemaname = 'public' AND tablename <> 'doctrine_migration_versions'");
+        // as a replica the ledger's own trigger, which forbids this, does not fire
+        $this->database()->executeStatement('SET session_replication_role = replica; TRUNCATE '.implode(', ', array_filter($tables, is_string(...))).' RESTART IDENTITY CASCADE; SET session_replication_role = DEFAULT');
+    }
+
+    protected function tearDown(): void
+    {
+        parent::tearDown();
+        $this->removeFolder();
+        restore_exception_handler();
+    }
+
+    /**
+     * @template T of object
+     *
+     * @param class-string<T> $class
+     *
+     * @return T
+     */
+    protected function get(string $class): object
+    {
+        $service = self::getContainer()->get($class);
+        self::assertInstanceOf($class, $service);
+
+        return $service;
+    }
+
+    protected function database(): Connection
+    {
+        return $this->get(Connection::class);
+    }
+
+    protected function entities(): EntityManagerInterface
+    {
+        return $this->get(EntityManagerInterface::class);
+    }
+
+    /** A JPEG with an Exif time, different for each name. */
+    protected function shot(string $path, string $time): string
+    {
+        return $this->file('card/'.$path, Jpeg::of($path, $time));
+    }
+
+    protected function readCard(): Card
+    {
+        $card = $this->entities()->getRepository(Card::class)->findOneBy(['root' => $this->folder.'/card'])
+            ?? new Card('folder:'.$this->folder.'/card', 'card', $this->folder.'/card', new \DateTimeImmutable());
+        $this->entities()->persist($card);
+        $this->get(CardReading::class)->read($card);
+
+        return $card;
+    }
+
+    protected function shelf(): Shelf
+    {
+        return $this->get(Shelves::class)->at($this->folder.'/shelf', $this->folder.'/twin', []);
+    }
+
+    /** A sheet for the card, all entries named. */
+    protected function sheet(string $name = 'Lantern Regatta'): Intake
+    {
+        $this->shelf();
+        $intake = $this->get(Sheets::class)->open([$this->readCard()], (new HouseStyle())->division());
+        foreach ($intake->entries as $entry) {
+            $this->get(Sheets::class)->name($intake, $entry->number, $name);
+        }
+
+        return $intake;
+    }
+
+    /** The whole way: read, name, settle, copy. */
+    protected function takeIn(string $name = 'Lantern Regatta'): Intake
+    {
+        $intake = $this->sheet($name);
+        $this->get(Intakes::class)->settle($intake, false);
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+
+        return $this->again($intake);
+    }
+
+    protected function again(Intake $intake): Intake
+    {
+        $this->entities()->clear();
+
+        return $this->entities()->find(Intake::class, $intake->id()) ?? self::fail('The intake is gone.');
+    }
+
+    /** @return list<string> relative paths of all files below, temporary and hidden ones included */
+    protected function tree(string $folder): array
+    {
+        $found = trim((string) shell_exec('cd '.escapeshellarg($this->folder.'/'.$folder).' && find . -type f | sort'));
+
+        return '' === $found ? [] : array_map(static fn (string $path): string => substr($path, 2), explode("\n", $found));
+    }
+
+    /**
+     * @param array<string, mixed>|null $body
+     * @param array<string, string>     $headers
+     */
+    protected function request(string $method, string $path, ?array $body = null, array $headers = []): Response
+    {
+        $this->entities()->clear();
+        $server = [];
+        foreach ($headers as $name => $value) {
+            $server['HTTP_'.strtoupper(strtr($name, '-', '_'))] = $value;
+        }
+        self::assertNotNull(self::$kernel);
+
+        return self::$kernel->handle(Request::create($path, $method, [], [], [], $server, null === $body ? null : json_encode($body, \JSON_THROW_ON_ERROR)));
+    }
+}

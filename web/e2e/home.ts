@@ -1,0 +1,38 @@
+import { execFileSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { readdirSync, readFileSync, renameSync } from 'node:fs'
+import { join } from 'node:path'
+
+/** The instance under test, seen from the file system. */
+export const home = process.env.VELVET_HOME ?? join(import.meta.dirname, '../../var/home')
+export const drives = { shelf: join(home, 'demo/drives/Studio'), twin: join(home, 'demo/drives/Twin') }
+
+export const bay = (label: string) => join(home, 'demo/bay', label)
+
+export const putIn = (label: string) => {
+  renameSync(join(home, 'demo/tray', label), bay(label))
+}
+export const takeOut = (label: string) => {
+  renameSync(bay(label), join(home, 'demo/tray', label))
+}
+
+/** Every file below a folder with its digest, by relative path. */
+export function tree(root: string): Map<string, string> {
+  const files = new Map<string, string>()
+  for (const entry of readdirSync(root, { recursive: true, withFileTypes: true })) {
+    if (!entry.isFile()) continue
+    const path = join(entry.parentPath, entry.name)
+    files.set(path.slice(root.length + 1), digest(path))
+  }
+  return files
+}
+
+export function digest(path: string): string {
+  return createHash('sha256').update(readFileSync(path)).digest('hex')
+}
+
+/** Kills one of the supervised programs the hard way. */
+export function kill(program: string): void {
+  const pid = execFileSync('supervisorctl', ['-c', join(home, 'etc/supervisord.conf'), 'pid', program]).toString().trim()
+  execFileSync('kill', ['-9', pid])
+}

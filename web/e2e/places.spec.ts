@@ -1,0 +1,125 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { renameSync } from 'node:fs'
+import { drives, kill, putIn, takeOut } from './home'
+
+async function openKiln(page: Page): Promise<void> {
+  await page.goto('/bays')
+  await page.getByRole('region', { name: 'Card KILN' }).getByRole('button', { name: 'Open sheet' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Sheet/)
+}
+
+test('a card that is put in appears by itself, and goes when it is taken out', async ({ page }) => {
+  await page.goto('/bays')
+  const row = page.getByRole('region', { name: 'Card LANTERN_2' })
+  await expect(page.getByRole('region', { name: 'Card KILN' })).toBeVisible()
+  await expect(row).toHaveCount(0)
+  putIn('LANTERN_2')
+  await expect(row).toContainText('80')
+  await expect(row.getByRole('button', { name: /Open sheet/ })).toBeEnabled()
+  takeOut('LANTERN_2')
+  await expect(row).toHaveCount(0)
+  // and by the page's own hand
+  await page.getByRole('region', { name: 'Demo tray' }).getByRole('button', { name: 'Put in' }).click()
+  await expect(row).toBeVisible()
+  await row.getByRole('button', { name: 'Take out' }).click()
+  await expect(row).toHaveCount(0)
+})
+
+test('what is typed survives a reload, and the samples follow the typing', async ({ page }) => {
+  await openKiln(page)
+  await expect(page.getByText('23 already filed').first()).toBeVisible()
+  await expect(page.getByText('2026/2026-04-30 Kiln opening, Saltmarsh Pottery')).toBeVisible()
+  await page.getByLabel('Name of entry 2').fill('Kiln: second day')
+  await page.reload()
+  await expect(page.getByLabel('Name of entry 2')).toHaveValue('Kiln: second day')
+  await expect(page.getByRole('region', { name: 'Entry 2', exact: true })).toContainText('2026/2026-05-01 Kiln - second day')
+  await expect(page.getByRole('region', { name: 'Entry 2', exact: true })).toContainText('2026-05-01_kiln-second-day_0001.jpg')
+})
+
+test('the sheet works by keyboard', async ({ page }) => {
+  await openKiln(page)
+  const entry = page.getByRole('region', { name: 'Entry 3', exact: true })
+  await entry.getByRole('option').first().focus()
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('ArrowRight')
+  await expect(entry.getByRole('option').nth(2)).toBeFocused()
+  await page.keyboard.press('Space')
+  const look = page.getByRole('dialog')
+  await expect(look).toContainText('3 of 29')
+  await expect(look).toContainText('1/60 s · f/5.6 · ISO 200 · 50 mm')
+  await page.keyboard.press('ArrowRight')
+  await expect(look).toContainText('4 of 29')
+  await page.keyboard.press('Escape')
+  await expect(look).toHaveCount(0)
+  await entry.getByRole('option').first().focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('listbox', { name: 'Contact sheet of entry 3' })).toBeVisible()
+  await page.getByLabel('Name of entry 2').focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('Name of entry 3')).toBeFocused()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('?')
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('/')
+  await expect(page.getByLabel('Search the shoots')).toBeFocused()
+})
+
+test('a note shows the frames it is about', async ({ page }) => {
+  await openKiln(page)
+  await page.getByRole('complementary', { name: 'Notes on entry 2' }).getByRole('button', { name: 'Show it' }).click()
+  await expect(page.getByRole('listbox', { name: 'Contact sheet of entry 2' }).getByRole('option', { selected: true })).toHaveAccessibleName(/BY HAND/)
+})
+
+test('the button says why it waits when a drive is gone', async ({ page }) => {
+  renameSync(drives.twin, `${drives.twin}-unplugged`)
+  try {
+    await openKiln(page)
+    await page.getByLabel('Name of entry 2').fill('Kiln')
+    await page.getByLabel('Name of entry 3').fill('Kiln')
+    await expect(page.getByText(/The twin “.*Twin” is not connected/)).toBeVisible()
+    await expect(page.getByRole('button', { name: /^Copy/ })).toBeDisabled()
+  } finally {
+    renameSync(`${drives.twin}-unplugged`, drives.twin)
+  }
+})
+
+test('the page hears of happenings again after the event server was killed', async ({ page }) => {
+  await page.goto('/bays')
+  await expect(page.getByRole('region', { name: 'Card KILN' })).toBeVisible()
+  kill('pages:events')
+  putIn('LANTERN_2')
+  await expect(page.getByRole('region', { name: 'Card LANTERN_2' })).toContainText('80', { timeout: 30_000 })
+  takeOut('LANTERN_2')
+})
+
+test('with no card in, the bays say what to do', async ({ page }) => {
+  await page.route('**/api/bays', async (route) => {
+    const answer = (await (await route.fetch()).json()) as { cards: unknown[] }
+    await route.fulfill({ json: { ...answer, cards: [], tray: null } })
+  })
+  await page.goto('/bays')
+  await expect(page.getByText('Put a card into its reader')).toBeVisible()
+})
+
+test('when the server refuses, the page says so in a sentence', async ({ page }) => {
+  await page.goto('/sheets/9999')
+  await expect(page.getByRole('alert')).toHaveText('There is no sheet 9999.')
+})
+
+for (const theme of ['day', 'evening']) {
+  test(`every place is accessible in the ${theme} theme`, async ({ page }) => {
+    await page.addInitScript((kept) => {
+      localStorage.setItem('velvet-theme', kept)
+    }, theme)
+    await openKiln(page)
+    const sheet = new URL(page.url()).pathname
+    for (const path of ['/bays', sheet, '/shoots', '/shoots/1', '/ledger', '/sheets/1', '/house-style']) {
+      await page.goto(path)
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
+      expect(violations.map((violation) => `${path}: ${violation.id} ${violation.nodes.map((node) => node.html).join(' ')}`)).toEqual([])
+    }
+  })
+}
