@@ -8,7 +8,7 @@ export default ts.config(
   ...ts.configs.strictTypeChecked,
   ...ts.configs.stylisticTypeChecked,
   {
-    languageOptions: { parserOptions: { projectService: { allowDefaultProject: ['eslint.config.js'] }, tsconfigRootDir: import.meta.dirname } },
+    languageOptions: { parserOptions: { projectService: { allowDefaultProject: ['eslint.config.js', 'bench/*.mjs', 'screenshots.mjs'] }, tsconfigRootDir: import.meta.dirname } },
     plugins: { 'react-hooks': hooks },
     rules: {
       ...hooks.configs.recommended.rules,
@@ -17,5 +17,5 @@ export default ts.config(
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
     },
   },
-  { files: ['eslint.config.js'], ...ts.configs.disableTypeChecked },
+  { files: ['**/*.js', '**/*.mjs'], ...ts.configs.disableTypeChecked, languageOptions: { globals: { process: 'readonly', performance: 'readonly', document: 'readonly', localStorage: 'readonly' } } },
 )

@@ -26,7 +26,7 @@ missing_programs() {
     for program in "${PROGRAMS[@]}"; do
         command -v "$program" >/dev/null || PATH=$PATH:/usr/sbin:/sbin command -v "$program" >/dev/null || printf '%s ' "$program"
     done
-    ldconfig -p 2>/dev/null | grep -q 'libvips\.so\.42' || /sbin/ldconfig -p | grep -q 'libvips\.so\.42' || printf 'libvips '
+    [[ $(PATH=$PATH:/usr/sbin:/sbin ldconfig -p) == *libvips.so.42* ]] || printf 'libvips '
     modules=$(php -m)
     for program in "${PHP_EXTENSIONS[@]}"; do
         grep -qix "$program" <<<"$modules" || printf 'php-%s ' "$program"
@@ -95,6 +95,8 @@ setup_container() {
 container_build() {
     rm -rf "$VELVET_HOME/cache"
     console cache:warmup --quiet >&2
+    # what runs must run the new code; it takes up its work where it was
+    if supervisor_pid >/dev/null; then supervisor restart pages:* work:* >/dev/null 2>&1 || true; fi
 }
 
 # Sockets live in a short path of their own: a socket's name may not be longer than 107 bytes.
@@ -150,6 +152,7 @@ database_create() {
 listen_addresses = ''
 unix_socket_directories = '$RUN/pg'
 max_connections = 60
+jit = off
 shared_buffers = 128MB
 log_min_messages = warning
 CONF

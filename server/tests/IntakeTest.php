@@ -99,7 +99,7 @@ final class IntakeTest extends ServerTestCase
         self::assertStringNotContainsString('root:', (string) shell_exec('cat '.escapeshellarg($this->folder.'/shelf').'/*/*/*'));
         $codes = [];
         foreach ($this->get(SheetFrames::class)->ofCard($this->readCard()->id()) as $frame) {
-            $codes[$frame->files[0]->name()] = array_column($frame->problems, 'code');
+            $codes[$frame->files[0]->name()] = array_column($frame->problems(), 'code');
         }
         self::assertEquals(['fine.JPG' => [], 'ein schöner Tag 📷.JPG' => [], 'no exif.JPG' => ['no_capture_time'], 'zero.JPG' => ['empty', 'no_capture_time']], $codes);
         self::assertSame(['symbolic_link'], array_column($this->readCard()->problems, 'code'));

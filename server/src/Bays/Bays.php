@@ -78,7 +78,7 @@ final readonly class Bays
     /** What was being read when the program ended is read again. */
     public function resume(): void
     {
-        foreach ($this->entities->getRepository(Card::class)->findBy(['present' => true, 'state' => CardState::Reading]) as $card) {
+        foreach ($this->entities->getRepository(Card::class)->findBy(['present' => true, 'state' => [CardState::Waiting, CardState::Reading]]) as $card) {
             $this->queue($card);
         }
         $this->entities->flush();

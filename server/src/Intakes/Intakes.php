@@ -175,7 +175,7 @@ final readonly class Intakes
                 } else {
                     $skipped[] = [
                         'entry_id' => $entry->id(), 'frame_position' => $position, 'path' => $frame->files[0]->path, 'files' => \count($frame->files), 'bytes' => $frame->bytes(), 'picture' => $frame->picture, 'captured_at' => $frame->capturedAt?->text(),
-                        'state' => $frame->state->value, 'same_as' => $frame->sameAs[0] ?? '', 'problem' => FrameState::Unreadable === $frame->state ? $frame->problems[0]['text'] ?? '' : '',
+                        'state' => $frame->state->value, 'same_as' => $frame->sameAs[0] ?? '', 'problem' => FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
                     ];
                 }
             }
@@ -192,7 +192,7 @@ final readonly class Intakes
             $rows[] = [
                 'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $planned->to[$i],
                 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[$i], 'picture' => $frame->picture,
-                'captured_at' => $frame->capturedAt?->text(), 'facts' => $frame->facts,
+                'captured_at' => $frame->capturedAt?->text(), 'facts' => $frame->facts(),
             ];
         }
 

@@ -14,11 +14,11 @@ use Velvet\Server\Words;
 final readonly class SheetFrame
 {
     /**
-     * @param non-empty-list<CardFile>                $files
-     * @param list<string|null>                       $fingerprints one for each file
-     * @param array<mixed>                            $facts        as {@see \Velvet\Core\Capture\CaptureFacts::toArray()} gave them
-     * @param list<array{code: string, text: string}> $problems
-     * @param list<string>                            $sameAs       where the ledger has it, relative to its shelf
+     * @param non-empty-list<CardFile> $files
+     * @param list<string|null>       $fingerprints one for each file
+     * @param string                  $facts        JSON of what {@see \Velvet\Core\Capture\CaptureFacts::toArray()} gave
+     * @param string                  $problems     JSON of {@see \Velvet\Core\Capture\CaptureProblem}s
+     * @param list<string>            $sameAs             where the ledger has it, relative to its shelf
      */
     public function __construct(
         public int $id,
@@ -27,12 +27,39 @@ final readonly class SheetFrame
         public array $fingerprints,
         public ?ShotTime $capturedAt,
         public string $camera,
-        public array $facts,
-        public array $problems,
+        private string $facts,
+        private string $problems,
         public ?string $picture,
         public FrameState $state,
         public array $sameAs,
     ) {
+    }
+
+    /**
+     * Read only for frames that are looked at: a sheet has thousands.
+     *
+     * @return array<mixed>
+     */
+    public function facts(): array
+    {
+        $facts = json_decode($this->facts, true, 8, \JSON_THROW_ON_ERROR);
+
+        return \is_array($facts) ? $facts : [];
+    }
+
+    /** @return list<array{code: string, text: string}> */
+    public function problems(): array
+    {
+        if ('[]' === $this->problems) {
+            return [];
+        }
+        $problems = [];
+        foreach ((array) json_decode($this->problems, true, 8, \JSON_THROW_ON_ERROR) as $problem) {
+            \assert(\is_array($problem) && \is_string($problem['code']) && \is_string($problem['text']));
+            $problems[] = ['code' => $problem['code'], 'text' => $problem['text']];
+        }
+
+        return $problems;
     }
 
     public function toFile(): FrameToFile

@@ -7,6 +7,7 @@ namespace Velvet\Server\Sheets;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
@@ -14,64 +15,105 @@ use Velvet\Server\Rows;
 /** Reads frames with their files from the database. */
 final readonly class SheetFrames
 {
-    private const FILES = <<<'SQL'
-        (SELECT jsonb_agg(jsonb_build_array(c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path) ORDER BY c.position)
-           FROM card_file c LEFT JOIN filed_file ff ON ff.id = c.filed_file_id WHERE c.frame_id = f.id) AS files
-        SQL;
+    private const COLUMNS = 'f.id, f.card_id, f.captured_at, f.camera, f.facts, f.problems, f.picture, f.state';
 
     public function __construct(private Rows $rows)
     {
     }
 
+    /** @return list<TimedFrame> all frames of a card, with what division and order need and no more */
+    public function timed(int $cardId): array
+    {
+        return array_map(
+            static fn (Row $row): TimedFrame => new TimedFrame($row->int('id'), self::time($row), $row->text('camera'), $row->text('path')),
+            $this->rows->all('SELECT id, captured_at, camera, path FROM card_frame WHERE card_id = :card ORDER BY id', ['card' => $cardId]),
+        );
+    }
+
     /** @return list<SheetFrame> all frames of a card */
     public function ofCard(int $cardId): array
     {
-        return array_map(self::frame(...), $this->rows->all('SELECT f.*, '.self::FILES.' FROM card_frame f WHERE f.card_id = :card ORDER BY f.id', ['card' => $cardId]));
+        return $this->frames(
+            $this->rows->all('SELECT '.self::COLUMNS.' FROM card_frame f WHERE f.card_id = :of ORDER BY f.id', ['of' => $cardId]),
+            'SELECT id FROM card_frame WHERE card_id = :of',
+            $cardId,
+        );
     }
 
     /** @return array<int, list<SheetFrame>> by entry, in the order of the sheet */
     public function ofIntake(int $intakeId): array
     {
+        $rows = $this->rows->all('SELECT ef.entry_id, '.self::COLUMNS.' FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id WHERE e.intake_id = :of ORDER BY e.number, ef.position', ['of' => $intakeId]);
         $entries = [];
-        foreach ($this->rows->all('SELECT ef.entry_id, f.*, '.self::FILES.' FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id WHERE e.intake_id = :intake ORDER BY e.number, ef.position', ['intake' => $intakeId]) as $row) {
-            $entries[$row->int('entry_id')][] = self::frame($row);
+        foreach ($this->frames($rows, 'SELECT ef.frame_id FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :of', $intakeId) as $i => $frame) {
+            $entries[$rows[$i]->int('entry_id')][] = $frame;
         }
 
         return $entries;
     }
 
-    private static function frame(Row $row): SheetFrame
+    /**
+     * When the dated frames of an entry were taken.
+     *
+     * @return list<int> seconds on the wall clock since 1970-01-01T00:00:00, in order
+     */
+    public function ticks(int $entryId): array
+    {
+        return array_map(
+            static fn (Row $row): int => $row->int('tick'),
+            $this->rows->all('SELECT floor(extract(epoch FROM f.captured_at))::bigint AS tick FROM entry_frame ef JOIN card_frame f ON f.id = ef.frame_id WHERE ef.entry_id = :entry AND f.captured_at IS NOT NULL ORDER BY ef.position', ['entry' => $entryId]),
+        );
+    }
+
+    /**
+     * @param list<Row> $rows
+     * @param string    $ids  SQL that selects the same frames' ids, by `:of`
+     *
+     * @return list<SheetFrame> one for each row
+     */
+    private function frames(array $rows, string $ids, int $of): array
+    {
+        /** @var array<int, list<Row>> $files */
+        $files = [];
+        foreach ($this->rows->all('SELECT c.frame_id, c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path AS filed FROM card_file c LEFT JOIN filed_file ff ON ff.id = c.filed_file_id WHERE c.frame_id IN ('.$ids.') ORDER BY c.frame_id, c.position', ['of' => $of]) as $file) {
+            $files[$file->int('frame_id')][] = $file;
+        }
+
+        return array_map(static fn (Row $row): SheetFrame => self::frame($row, $files[$row->int('id')] ?? []), $rows);
+    }
+
+    /** @param list<Row> $rows of its files */
+    private static function frame(Row $row, array $rows): SheetFrame
     {
         $files = $fingerprints = $sameAs = [];
-        foreach ($row->json('files') as $file) {
-            \assert(\is_array($file) && \is_string($file[0]) && \is_string($file[1]) && \is_int($file[2]) && \is_int($file[3]));
-            $files[] = new CardFile($file[0], FileKind::from($file[1]), $file[2], $file[3]);
-            $fingerprints[] = \is_string($file[4]) ? $file[4] : null;
-            if (\is_string($file[5])) {
-                $sameAs[] = $file[5];
+        foreach ($rows as $file) {
+            $files[] = new CardFile($file->text('path'), FileKind::from($file->text('kind')), $file->int('bytes'), $file->int('modified_at'));
+            $fingerprints[] = $file->textOrNull('fingerprint');
+            if (null !== $file->textOrNull('filed')) {
+                $sameAs[] = $file->text('filed');
             }
         }
         \assert([] !== $files);
-        $facts = $row->json('facts');
-        $problems = [];
-        foreach ($row->json('problems') as $problem) {
-            \assert(\is_array($problem) && \is_string($problem['code']) && \is_string($problem['text']));
-            $problems[] = ['code' => $problem['code'], 'text' => $problem['text']];
-        }
-        $captured = $row->textOrNull('captured_at');
 
         return new SheetFrame(
             $row->int('id'),
             $row->int('card_id'),
             $files,
             $fingerprints,
-            null === $captured ? null : ShotTime::fromText($captured, \is_string($facts['offset'] ?? null) ? $facts['offset'] : null),
+            self::time($row),
             $row->text('camera'),
-            $facts,
-            $problems,
+            $row->text('facts'),
+            $row->text('problems'),
             $row->textOrNull('picture'),
             FrameState::from($row->text('state')),
             $sameAs,
         );
+    }
+
+    private static function time(Row $row): ?ShotTime
+    {
+        $time = $row->textOrNull('captured_at');
+
+        return null === $time ? null : ShotTime::fromText($time);
     }
 }

@@ -92,16 +92,9 @@ final readonly class SheetView
         if (!$intake->state->isPlanned()) {
             return $this->progress->tape($intake);
         }
-        $frames = $this->frames->ofIntake($intake->id());
         $tape = [];
         foreach ($intake->entries as $entry) {
-            $ticks = [];
-            foreach ($frames[$entry->id()] ?? [] as $frame) {
-                if (null !== $frame->capturedAt) {
-                    $ticks[] = intdiv($frame->capturedAt->ticks(), 1000);
-                }
-            }
-            $tape[] = ['number' => $entry->number, 'ticks' => $ticks];
+            $tape[] = ['number' => $entry->number, 'ticks' => $this->frames->ticks($entry->id())];
         }
 
         return $tape;
@@ -189,7 +182,7 @@ final readonly class SheetView
         $names = ['undated' => '', 'damaged' => '', 'unreadable' => ''];
         $days = [];
         foreach ($frames as $position => $frame) {
-            $codes = array_column($frame->problems, 'code');
+            $codes = array_column($frame->problems(), 'code');
             $name = $frame->files[0]->stem();
             if (FrameState::Filed === $frame->state) {
                 $filed[] = $position;
@@ -199,7 +192,7 @@ final readonly class SheetView
             } elseif ([] !== array_intersect($codes, self::DAMAGE)) {
                 $damaged[] = $position;
                 $names['damaged'] = '' === $names['damaged'] ? $name : $names['damaged'];
-            } elseif ('file_time' === ($frame->facts['captured_from'] ?? null)) {
+            } elseif (\in_array('no_capture_time', $codes, true)) {
                 $undated[] = $position;
                 $names['undated'] = '' === $names['undated'] ? $name : $names['undated'];
             }
@@ -246,8 +239,8 @@ final readonly class SheetView
             'from' => array_map(static fn ($file): string => $file->path, $frame->files),
             'to' => $planned->to,
             'same_as' => $frame->sameAs,
-            'facts' => $frame->facts,
-            'problems' => array_column($frame->problems, 'text'),
+            'facts' => (object) $frame->facts(),
+            'problems' => array_column($frame->problems(), 'text'),
         ];
     }
 

@@ -8,7 +8,6 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\Division;
-use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Transfer\EntryToFile;
 use Velvet\Core\Transfer\FoldersOnDisk;
 use Velvet\Core\Transfer\IntakePlan;
@@ -84,9 +83,7 @@ final readonly class Sheets
         $division = new Division(DayBoundary::at($intake->dayStarts), $minutes);
         $timed = [];
         foreach ($intake->cards as $card) {
-            foreach ($this->frames->ofCard($card->id()) as $frame) {
-                $timed[] = new TimedFrame($frame->id, $frame->capturedAt, $frame->camera, $frame->files[0]->path);
-            }
+            array_push($timed, ...$this->frames->timed($card->id()));
         }
         $names = [];
         foreach ($intake->entries as $entry) {

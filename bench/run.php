@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+// Measures, beside another program in the same run: php bench/run.php [NAME]. Called by ./velvet bench.
+
+use Velvet\Bench\CardBench;
+use Velvet\Bench\CopyBench;
+use Velvet\Bench\PicturesBench;
+
+require dirname(__DIR__).'/vendor/autoload.php';
+
+$benches = ['card' => new CardBench(), 'copy' => new CopyBench(), 'pictures' => new PicturesBench()];
+$wanted = $argv[1] ?? null;
+if (null !== $wanted && !isset($benches[$wanted])) {
+    fwrite(\STDERR, sprintf("There is no benchmark “%s”. There are: %s.\n", $wanted, implode(', ', array_keys($benches))));
+    exit(2);
+}
+$folder = sys_get_temp_dir().'/velvet-bench-'.getmypid();
+mkdir($folder);
+try {
+    foreach (null === $wanted ? $benches : [$wanted => $benches[$wanted]] as $name => $bench) {
+        foreach ($bench->run($folder) as $line) {
+            echo $name, ': ', $line, "\n";
+        }
+    }
+} finally {
+    exec('rm -rf '.escapeshellarg($folder));
+}
