@@ -15,7 +15,9 @@ final readonly class ShootsView
         SELECT s.id, s.name, s.folder, s.day, h.name AS shelf, h.root, h.twin_root,
                count(DISTINCT f.frame_id) AS frames, coalesce(sum(f.bytes), 0) AS bytes, coalesce(bool_and(f.has_twin), false) AS twinned,
                count(DISTINCT f.frame_id) FILTER (WHERE f.has_twin) AS frames_twinned,
-               (SELECT coalesce(jsonb_agg(picture), '[]') FROM (SELECT picture FROM filed_frame p WHERE p.shoot_id = s.id AND p.picture IS NOT NULL ORDER BY captured_at, stem LIMIT 8) AS cover) AS pictures
+               (SELECT coalesce(jsonb_agg(picture), '[]') FROM (
+                   SELECT picture FROM (SELECT picture, row_number() OVER (ORDER BY captured_at, stem) - 1 AS n, count(*) OVER () AS total FROM filed_frame p WHERE p.shoot_id = s.id AND p.picture IS NOT NULL) AS spread
+                   WHERE n % greatest(1, total / 8) = 0 ORDER BY n LIMIT 8) AS cover) AS pictures
         FROM shoot s JOIN shelf h ON h.id = s.shelf_id JOIN filed_frame ff ON ff.shoot_id = s.id JOIN filed_file f ON f.frame_id = ff.id
         SQL;
 

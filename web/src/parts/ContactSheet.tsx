@@ -24,12 +24,13 @@ interface Props {
 /** All frames at once, on the mat, in rows that exist only while they are in view. */
 export function ContactSheet({ frames, label, current, onCurrent, onLook, onClose, arriving = false, marked, tallest = '58vh' }: Props) {
   const box = useRef<HTMLDivElement>(null)
-  const [columns, setColumns] = useState(5)
+  const [width, setWidth] = useState(5 * CELL)
+  const columns = Math.max(1, Math.floor(width / CELL))
   useLayoutEffect(() => {
     const element = box.current
     if (!element) return
     const watch = new ResizeObserver(() => {
-      setColumns(Math.max(1, Math.floor((element.clientWidth - 16) / CELL)))
+      setWidth(element.clientWidth - 16)
     })
     watch.observe(element)
     return () => {
@@ -92,7 +93,7 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
                   data-position={position}
                   tabIndex={position === current ? 0 : -1}
                   className={`m-1 flex cursor-pointer flex-col items-center justify-end pt-1.5 focus-visible:outline-on-mat ${position === current ? 'bg-mat-deep' : ''}`}
-                  style={{ width: CELL - 8 }}
+                  style={{ width: width / columns - 8 }}
                   onClick={() => {
                     onCurrent(position)
                   }}

@@ -1,0 +1,73 @@
+// Takes the pictures in docs/screenshots from a fresh demo: ./velvet screenshots
+import { chromium } from '@playwright/test'
+import { join } from 'node:path'
+
+const address = `http://127.0.0.1:${process.env.VELVET_PORT ?? '8417'}`
+const folder = join(import.meta.dirname, '../docs/screenshots')
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+
+/** Every picture in view is there before the page is taken. */
+async function take(name) {
+  await page.mouse.move(640, 20)
+  await page.waitForFunction(() => [...document.images].every((image) => image.complete))
+  await page.screenshot({ path: join(folder, `${name}.png`), animations: 'disabled' })
+}
+const go = async (path) => {
+  await page.goto(address + path)
+  await page.getByRole('heading', { level: 1 }).waitFor()
+}
+const open = async (label) => {
+  await go('/bays')
+  await page.getByRole('region', { name: `Card ${label}`, exact: true }).getByRole('button', { name: 'Open sheet' }).click()
+  await page.getByRole('option').first().waitFor()
+}
+const saved = () => page.waitForResponse((response) => response.request().method() === 'PATCH')
+
+await go('/bays')
+await page.getByRole('button', { name: 'Open sheet' }).nth(2).waitFor()
+await take('bays')
+
+await open('KILN')
+await page.getByLabel('Name of entry 2').fill('Kiln opening, Saltmarsh Pottery')
+await saved()
+await page.getByLabel('Name of entry 3').fill('Kiln opening, Saltmarsh Pottery')
+await saved()
+await page.getByRole('button', { name: 'Copy 57 frames' }).and(page.locator(':enabled')).waitFor()
+await take('sheet')
+await page.getByRole('button', { name: 'Evening theme' }).click()
+await take('sheet-evening')
+await page.getByRole('button', { name: 'Day theme' }).click()
+await page.getByRole('button', { name: 'Contact sheet' }).nth(2).click()
+await page.getByRole('listbox', { name: 'Contact sheet of entry 3' }).getByRole('option').nth(6).scrollIntoViewIfNeeded()
+await take('contact-sheet')
+await page.getByRole('listbox', { name: 'Contact sheet of entry 3' }).getByRole('option').nth(7).dblclick()
+await page.waitForFunction(() => document.querySelectorAll('[role=dialog] img').length === 1)
+await take('look')
+await page.keyboard.press('Escape')
+await page.getByRole('button', { name: 'Close contact sheet' }).click()
+
+await open('LANTERN')
+await page.getByLabel('Name of entry 1').fill('Lantern Regatta')
+await page.getByRole('button', { name: 'Copy 116 frames' }).and(page.locator(':enabled')).click()
+await page.getByText(/^[2-9]\d of 116 frames$/).waitFor()
+await page.getByRole('button', { name: 'Pause' }).click()
+await page.getByRole('button', { name: 'Go on' }).waitFor()
+await take('intake')
+await page.getByRole('button', { name: 'Go on' }).click()
+await page.getByText('LANTERN is cleared').waitFor()
+await page.getByRole('button', { name: 'Files and checksums' }).first().click()
+await page.getByText(/xxh128:/).first().waitFor()
+await take('receipt')
+
+await go('/shoots')
+await page.getByRole('link', { name: /Lantern Regatta/ }).waitFor()
+await take('shoots')
+await page.getByRole('link', { name: /Lantern Regatta/ }).click()
+await page.locator('[role=option] img').nth(20).waitFor()
+await take('shoot')
+await go('/ledger')
+await take('ledger')
+await go('/house-style')
+await take('house-style')
+await browser.close()
