@@ -17,6 +17,27 @@ final readonly class FiledBefore
     }
 
     /**
+     * The filed copies of all files of a frame; null unless every one of them is filed: a frame is filed whole or not at all.
+     *
+     * @param array<string, Fingerprint|null> $files fingerprints by absolute path
+     *
+     * @return list<FiledCopy>|null
+     */
+    public function frame(array $files): ?array
+    {
+        $copies = [];
+        foreach ($files as $path => $fingerprint) {
+            $copy = null === $fingerprint ? null : $this->find($path, $fingerprint);
+            if (null === $copy) {
+                return null;
+            }
+            $copies[] = $copy;
+        }
+
+        return $copies;
+    }
+
+    /**
      * The filed copy with the same content; null where there is none or the file cannot be read.
      *
      * @param string $path absolute

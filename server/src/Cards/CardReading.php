@@ -20,6 +20,7 @@ use Velvet\Server\Entity\Card;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\JsonRows;
 use Velvet\Server\Pictures\DrawPictures;
+use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
 
@@ -161,20 +162,34 @@ final readonly class CardReading
         });
     }
 
-    /** A frame is filed when the ledger has every one of its files, proven by the full digest, and a copy of each is still there. */
+    /** Frames whose every file the ledger has, with a copy of each still there. Only frames with a file of a known likeness are looked at. */
     private function compareWithLedger(Card $card): void
     {
-        $this->database->executeStatement('UPDATE card_file SET filed_file_id = NULL WHERE card_id = :card', ['card' => $card->id()]);
+        $this->database->executeStatement('UPDATE card_file SET filed_file_id = NULL WHERE card_id = :card AND filed_file_id IS NOT NULL', ['card' => $card->id()]);
         $this->database->executeStatement("UPDATE card_frame SET state = 'new' WHERE card_id = :card AND state = 'filed'", ['card' => $card->id()]);
-        $found = [];
-        foreach ($this->rows->all('SELECT c.id, c.path, c.fingerprint FROM card_file c WHERE c.card_id = :card AND c.fingerprint IS NOT NULL AND EXISTS (SELECT FROM filed_file f WHERE f.fingerprint = c.fingerprint)', ['card' => $card->id()]) as $row) {
-            $copy = $this->filedBefore->find($card->root.'/'.$row->text('path'), Fingerprint::fromHex($row->text('fingerprint')));
-            if (null !== $copy) {
-                $found[] = ['id' => $row->int('id'), 'filed' => $copy->id];
+        /** @var array<int, array<int, Row>> $frames */
+        $frames = [];
+        foreach ($this->rows->all("SELECT c.frame_id, c.id, c.path, c.fingerprint FROM card_file c JOIN card_frame f ON f.id = c.frame_id WHERE c.card_id = :card AND f.state = 'new' AND EXISTS (SELECT FROM card_file o JOIN filed_file l ON l.fingerprint = o.fingerprint WHERE o.frame_id = c.frame_id) ORDER BY c.frame_id, c.position", ['card' => $card->id()]) as $row) {
+            $frames[$row->int('frame_id')][] = $row;
+        }
+        $filed = $files = [];
+        foreach ($frames as $frameId => $rows) {
+            $prints = [];
+            foreach ($rows as $row) {
+                $hex = $row->textOrNull('fingerprint');
+                $prints[$card->root.'/'.$row->text('path')] = null === $hex ? null : Fingerprint::fromHex($hex);
+            }
+            $copies = $this->filedBefore->frame($prints);
+            if (null === $copies) {
+                continue;
+            }
+            $filed[] = ['id' => $frameId];
+            foreach ($copies as $n => $copy) {
+                $files[] = ['id' => $rows[$n]->int('id'), 'filed' => $copy->id];
             }
         }
-        $this->jsonRows->execute('UPDATE card_file c SET filed_file_id = r.filed FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id', $found);
-        $this->database->executeStatement("UPDATE card_frame f SET state = 'filed' WHERE f.card_id = :card AND f.state = 'new' AND NOT EXISTS (SELECT FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)", ['card' => $card->id()]);
+        $this->jsonRows->execute('UPDATE card_file c SET filed_file_id = r.filed FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id', $files);
+        $this->jsonRows->execute("UPDATE card_frame f SET state = 'filed' FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint) WHERE f.id = r.id", $filed);
     }
 
     private function tell(Card $card): void

@@ -54,6 +54,17 @@ final readonly class FrameReading
         return implode(' ', array_filter([$this->facts->make, $this->facts->model, $this->facts->serial], is_string(...)));
     }
 
+    /** @return array<string, Fingerprint|null> by absolute path */
+    public function fingerprintsByPath(string $root): array
+    {
+        $byPath = [];
+        foreach ($this->frame->files as $position => $file) {
+            $byPath[$root.'/'.$file->path] = $this->fingerprints[$position];
+        }
+
+        return $byPath;
+    }
+
     public function isReadable(): bool
     {
         return !\in_array(null, $this->fingerprints, true);

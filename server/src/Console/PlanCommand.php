@@ -92,16 +92,10 @@ final class PlanCommand extends Command
         if (!$reading->isReadable()) {
             return new FrameToFile($id, $reading->frame->files, FrameState::Unreadable);
         }
-        $sameAs = [];
-        foreach ($reading->frame->files as $i => $file) {
-            $fingerprint = $reading->fingerprints[$i];
-            $copy = null === $fingerprint ? null : $this->filedBefore->find($root.'/'.$file->path, $fingerprint);
-            if (null === $copy) {
-                return new FrameToFile($id, $reading->frame->files);
-            }
-            $sameAs[] = $copy->path;
-        }
+        $copies = $this->filedBefore->frame($reading->fingerprintsByPath($root));
 
-        return new FrameToFile($id, $reading->frame->files, FrameState::Filed, $sameAs);
+        return null === $copies
+            ? new FrameToFile($id, $reading->frame->files)
+            : new FrameToFile($id, $reading->frame->files, FrameState::Filed, array_column($copies, 'path'));
     }
 }

@@ -1,6 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useEffect, useRef, type KeyboardEvent } from 'react'
+import { useRef, type KeyboardEvent } from 'react'
 import type { FrameWindow } from '../api/frames'
+import { useInView } from './useInView'
 import { describe, FrameOnMat, HEIGHT, widthOf, type Seen } from './Frame'
 
 interface Props {
@@ -23,17 +24,7 @@ export function ContactStrip({ frames, label, current, onCurrent, onLook, onOpen
     estimateSize: (index) => widthOf(frames.at(index), HEIGHT) + 6,
     overscan: 6,
   })
-  const items = rail.getVirtualItems()
-  const first = items[0]?.index ?? 0
-  const last = items.at(-1)?.index ?? 0
-  const { want } = frames
-  useEffect(() => {
-    want(first, last)
-  }, [want, first, last])
-  const arrived = frames.at(first) !== undefined
-  useEffect(() => {
-    rail.measure()
-  }, [rail, arrived, first, last])
+  const items = useInView(rail, frames)
 
   const go = (to: number) => {
     const position = Math.max(0, Math.min(frames.count - 1, to))

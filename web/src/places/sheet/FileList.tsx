@@ -1,7 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useEffect, useRef } from 'react'
+import { useRef } from 'react'
 import { api, type Entry, type SheetFrame } from '../../api/client'
 import { useFrameWindow } from '../../api/frames'
+import { useInView } from '../../parts/useInView'
 
 const LINE = 22
 const PAD = 14
@@ -16,17 +17,7 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
     estimateSize: (index) => Math.max(1, frames.at(index)?.from.length ?? 1) * LINE + PAD,
     overscan: 10,
   })
-  const items = rows.getVirtualItems()
-  const first = items[0]?.index ?? 0
-  const last = items.at(-1)?.index ?? 0
-  const { want } = frames
-  useEffect(() => {
-    want(first, last)
-  }, [want, first, last])
-  const there = frames.at(first) !== undefined
-  useEffect(() => {
-    rows.measure()
-  }, [rows, there, first, last])
+  const items = useInView(rows, frames)
   return (
     <div ref={box} className="mt-3 max-h-[52vh] overflow-y-auto border border-rule bg-leaf" tabIndex={0} role="region" aria-label={`Files of entry ${entry.number}`}>
       <div className="sticky top-0 z-10 grid grid-cols-[64px_2fr_3fr_330px_76px] gap-4 border-b border-rule bg-leaf px-4 py-1.5 text-[12.5px] text-soft">
