@@ -10,9 +10,11 @@ final readonly class CaptureFacts
     /**
      * @param float|null           $exposureSeconds exposure time in seconds
      * @param float|null           $focalMillimetres real focal length, not the 35 mm equivalent
+     * @param float|null           $exposureBias    stops
      * @param int|null             $width           pixels of the full image as stored, before orientation
      * @param int<1, 8>|null       $orientation     EXIF/TIFF `Orientation`
      * @param int<0, 5>|null       $rating          stars given in the camera
+     * @param array{float, float}|null $place         latitude and longitude in degrees, north and east positive
      * @param ByteRange|null       $thumbnail       a small embedded JPEG
      * @param ByteRange|null       $preview         the largest embedded JPEG; null where the file itself is the JPEG
      * @param list<CaptureProblem> $problems
@@ -28,10 +30,14 @@ final readonly class CaptureFacts
         public ?float $fNumber = null,
         public ?int $iso = null,
         public ?float $focalMillimetres = null,
+        public ?float $exposureBias = null,
         public ?int $width = null,
         public ?int $height = null,
         public ?int $orientation = null,
         public ?int $rating = null,
+        public ?array $place = null,
+        public ?string $artist = null,
+        public ?string $copyright = null,
         public ?ByteRange $thumbnail = null,
         public ?ByteRange $preview = null,
         public bool $isJpeg = false,
@@ -46,15 +52,15 @@ final readonly class CaptureFacts
 
         return new self(
             $fileTime, null === $fileTime ? null : TimeSource::FileTime, $this->make, $this->model, $this->serial, $this->lens,
-            $this->exposureSeconds, $this->fNumber, $this->iso, $this->focalMillimetres, $this->width, $this->height,
-            $this->orientation, $this->rating, $this->thumbnail, $this->preview, $this->isJpeg, [...$this->problems, $problem],
+            $this->exposureSeconds, $this->fNumber, $this->iso, $this->focalMillimetres, $this->exposureBias, $this->width, $this->height,
+            $this->orientation, $this->rating, $this->place, $this->artist, $this->copyright, $this->thumbnail, $this->preview, $this->isJpeg, [...$this->problems, $problem],
         );
     }
 
     /**
      * The facts as the headless contract and the database spell them.
      *
-     * @return array{captured_at: ?string, captured_from: ?string, offset: ?string, make: ?string, model: ?string, serial: ?string, lens: ?string, exposure_s: ?float, f_number: ?float, iso: ?int, focal_mm: ?float, width: ?int, height: ?int, orientation: ?int, rating: ?int}
+     * @return array{captured_at: ?string, captured_from: ?string, offset: ?string, make: ?string, model: ?string, serial: ?string, lens: ?string, exposure_s: ?float, f_number: ?float, iso: ?int, focal_mm: ?float, exposure_bias: ?float, width: ?int, height: ?int, orientation: ?int, rating: ?int, latitude: ?float, longitude: ?float, artist: ?string, copyright: ?string}
      */
     public function toArray(): array
     {
@@ -70,10 +76,15 @@ final readonly class CaptureFacts
             'f_number' => $this->fNumber,
             'iso' => $this->iso,
             'focal_mm' => $this->focalMillimetres,
+            'exposure_bias' => $this->exposureBias,
             'width' => $this->width,
             'height' => $this->height,
             'orientation' => $this->orientation,
             'rating' => $this->rating,
+            'latitude' => $this->place[0] ?? null,
+            'longitude' => $this->place[1] ?? null,
+            'artist' => $this->artist,
+            'copyright' => $this->copyright,
         ];
     }
 }

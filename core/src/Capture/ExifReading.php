@@ -27,6 +27,11 @@ final class ExifReading
     public ?int $orientation = null;
     /** @var int<0, 5>|null */
     public ?int $rating = null;
+    public ?float $exposureBias = null;
+    public ?string $artist = null;
+    public ?string $copyright = null;
+    /** @var array{float, float}|null latitude and longitude in degrees, north and east positive */
+    public ?array $place = null;
     public ?int $pixelWidth = null;
     public ?int $pixelHeight = null;
 
@@ -44,12 +49,68 @@ final class ExifReading
         $this->fNumber ??= $this->quantity($ifd, ExifTag::F_NUMBER, 256.0, 'an aperture of f/%s');
         $this->focalMillimetres ??= $this->quantity($ifd, ExifTag::FOCAL_LENGTH, 20_000.0, 'a focal length of %s mm');
         $this->iso ??= $this->sensitivity($ifd);
+        $this->exposureBias ??= $this->bias($ifd);
+        $this->artist ??= $ifd->text(ExifTag::ARTIST);
+        $this->copyright ??= $ifd->text(ExifTag::COPYRIGHT);
         $this->orientation ??= $this->turn($ifd);
         $this->rating ??= $this->stars($ifd);
         $this->pixelWidth ??= $ifd->integer(ExifTag::PIXEL_X_DIMENSION);
         $this->pixelHeight ??= $ifd->integer(ExifTag::PIXEL_Y_DIMENSION);
         $this->time($ifd, TimeSource::ExifOriginal, ExifTag::DATE_TIME_ORIGINAL, ExifTag::SUB_SEC_TIME_ORIGINAL, ExifTag::OFFSET_TIME_ORIGINAL);
         $this->time($ifd, TimeSource::ExifDigitized, ExifTag::DATE_TIME_DIGITIZED, ExifTag::SUB_SEC_TIME_DIGITIZED, ExifTag::OFFSET_TIME_DIGITIZED);
+    }
+
+    /** Where the picture was taken, from the GPS directory (EXIF 2.32, 4.6.6). */
+    public function takePlace(Ifd $gps): void
+    {
+        $latitude = $this->degrees($gps->rationals(ExifTag::GPS_LATITUDE, 3), $gps->text(ExifTag::GPS_LATITUDE_REF), 'N', 'S', 90.0);
+        $longitude = $this->degrees($gps->rationals(ExifTag::GPS_LONGITUDE, 3), $gps->text(ExifTag::GPS_LONGITUDE_REF), 'E', 'W', 180.0);
+        if (null !== $latitude && null !== $longitude) {
+            $this->place ??= [$latitude, $longitude];
+        }
+    }
+
+    /** The time from an XMP packet or a movie's header, where the picture's own directories have none. */
+    public function takeTime(?ShotTime $time, TimeSource $source): void
+    {
+        if (null === $this->capturedAt && null !== $time) {
+            $this->capturedAt = $time;
+            $this->capturedFrom = $source;
+        }
+    }
+
+    /** @param list<CaptureProblem> $problems of the container, on top of those met while reading */
+    public function facts(?int $width, ?int $height, ?ByteRange $thumbnail = null, ?ByteRange $preview = null, bool $isJpeg = false, array $problems = []): CaptureFacts
+    {
+        return new CaptureFacts(
+            $this->capturedAt, $this->capturedFrom, $this->make, $this->model, $this->serial, $this->lens, $this->exposureSeconds, $this->fNumber, $this->iso,
+            $this->focalMillimetres, $this->exposureBias, $width, $height, $this->orientation, $this->rating, $this->place, $this->artist, $this->copyright,
+            $thumbnail, $preview, $isJpeg, [...$this->problems, ...$problems],
+        );
+    }
+
+    /** @param list<array{int, int}> $parts */
+    private function degrees(array $parts, ?string $reference, string $positive, string $negative, float $most): ?float
+    {
+        if (3 !== \count($parts) || ($reference !== $positive && $reference !== $negative)) {
+            return null;
+        }
+        $degrees = 0.0;
+        foreach ($parts as $i => [$numerator, $denominator]) {
+            if (0 === $denominator) {
+                return null;
+            }
+            $degrees += $numerator / $denominator / 60 ** $i;
+        }
+
+        return $degrees > $most ? null : round($reference === $negative ? -$degrees : $degrees, 7);
+    }
+
+    private function bias(Ifd $ifd): ?float
+    {
+        $ratio = $ifd->rational(ExifTag::EXPOSURE_BIAS);
+
+        return null === $ratio || 0 === $ratio[1] || abs($ratio[0] / $ratio[1]) > 32 ? null : $ratio[0] / $ratio[1];
     }
 
     private function time(Ifd $ifd, TimeSource $source, int $tag, int $subSeconds, int $offset): void

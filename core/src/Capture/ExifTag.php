@@ -29,6 +29,14 @@ final class ExifTag
     public const EXPOSURE_TIME = 0x829A;         // [X] RATIONAL, seconds
     public const F_NUMBER = 0x829D;              // [X] RATIONAL
     public const EXIF_IFD = 0x8769;              // [X] LONG
+    public const GPS_IFD = 0x8825;               // [X] LONG
+    public const ARTIST = 0x013B;                // [T] ASCII
+    public const COPYRIGHT = 0x8298;             // [T] ASCII
+    public const EXPOSURE_BIAS = 0x9204;         // [X] SRATIONAL, stops
+    public const GPS_LATITUDE_REF = 0x0001;      // [X] ASCII, N or S; in the GPS directory
+    public const GPS_LATITUDE = 0x0002;          // [X] RATIONAL, 3: degrees, minutes, seconds
+    public const GPS_LONGITUDE_REF = 0x0003;     // [X] ASCII, E or W
+    public const GPS_LONGITUDE = 0x0004;         // [X] RATIONAL, 3
     public const ISO = 0x8827;                   // [X] SHORT, PhotographicSensitivity
     public const STANDARD_OUTPUT_SENSITIVITY = 0x8831; // [X] LONG
     public const RECOMMENDED_EXPOSURE_INDEX = 0x8832;  // [X] LONG

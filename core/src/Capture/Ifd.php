@@ -40,6 +40,12 @@ final readonly class Ifd
     /** @return array{int, int}|null */
     public function rational(int $tag): ?array
     {
-        return ($this->entries[$tag] ?? null)?->rational();
+        return $this->rationals($tag, 1)[0] ?? null;
+    }
+
+    /** @return list<array{int, int}> */
+    public function rationals(int $tag, int $most): array
+    {
+        return ($this->entries[$tag] ?? null)?->rationals($most) ?? [];
     }
 }

@@ -63,20 +63,29 @@ final readonly class IfdEntry
     }
 
     /**
-     * The first value as an unsigned rational, numerator and denominator; null for other types.
+     * Values as rationals, numerator and denominator; none for other types. Both parts are signed for the signed type.
      *
-     * @return array{int, int}|null
+     * @return list<array{int, int}> at most $most values
      */
-    public function rational(): ?array
+    public function rationals(int $most): array
     {
-        if (TiffType::Rational !== $this->type || 0 === $this->count) {
-            return null;
+        if (TiffType::Rational !== $this->type && TiffType::SignedRational !== $this->type) {
+            return [];
         }
-        $raw = $this->raw(8);
+        $raw = $this->raw(8 * min($this->count, $most));
+        $values = [];
+        for ($at = 0; $at + 8 <= \strlen($raw); $at += 8) {
+            $values[] = [$this->part($raw, $at), $this->part($raw, $at + 4)];
+        }
 
-        return 8 === \strlen($raw)
-            ? [TiffBlock::number($raw, 0, 4, $this->block->littleEndian), TiffBlock::number($raw, 4, 4, $this->block->littleEndian)]
-            : null;
+        return $values;
+    }
+
+    private function part(string $raw, int $at): int
+    {
+        $value = TiffBlock::number($raw, $at, 4, $this->block->littleEndian);
+
+        return TiffType::SignedRational === $this->type && $value > 0x7FFFFFFF ? $value - 0x100000000 : $value;
     }
 
     private function raw(int $length): string

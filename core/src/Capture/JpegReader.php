@@ -50,39 +50,13 @@ final class JpegReader implements CaptureReader
                 $height = TiffBlock::number($header, 5, 2, false);
                 $width = TiffBlock::number($header, 7, 2, false);
             } elseif (self::APP1 === $marker && "Exif\0\0" === substr($header, 4, 6)) {
-                $thumbnail ??= $this->exif($bytes, $at + 10, $length - 8, $exif);
+                $thumbnail ??= ExifBlock::read($bytes, $at + 10, $length - 8, $exif);
             }
             $at += 2 + $length;
         }
-        $problems = $exif->problems;
-        if (null === $scan || $scan >= $bytes->size() || !$this->endsWell($bytes, $scan)) {
-            $problems[] = CaptureProblem::cutShort($name);
-        }
+        $isWhole = null !== $scan && $scan < $bytes->size() && $this->endsWell($bytes, $scan);
 
-        return new CaptureFacts(
-            $exif->capturedAt, $exif->capturedFrom, $exif->make, $exif->model, $exif->serial, $exif->lens,
-            $exif->exposureSeconds, $exif->fNumber, $exif->iso, $exif->focalMillimetres,
-            $width, $height, $exif->orientation, $exif->rating, $thumbnail, null, true, $problems,
-        );
-    }
-
-    private function exif(FileBytes $bytes, int $base, int $length, ExifReading $exif): ?ByteRange
-    {
-        $block = TiffBlock::at($bytes, $base, $length);
-        $first = $block?->ifd($block->firstIfd);
-        if (null === $block || null === $first) {
-            return null;
-        }
-        $private = $block->ifd($first->integer(ExifTag::EXIF_IFD) ?? 0);
-        if (null !== $private) {
-            $exif->take($private);
-        }
-        $exif->take($first);
-        $second = $block->ifd($first->next);
-        $offset = $second?->integer(ExifTag::JPEG_OFFSET);
-        $size = $second?->integer(ExifTag::JPEG_LENGTH);
-
-        return null === $offset || null === $size ? null : ByteRange::within($bytes->size(), $base + $offset, $size);
+        return $exif->facts($width, $height, $thumbnail, null, true, $isWhole ? [] : [CaptureProblem::cutShort($name)]);
     }
 
     private function endsWell(FileBytes $bytes, int $scan): bool

@@ -28,15 +28,12 @@ final class TiffReader implements CaptureReader
         if (null === $block || [] === $directories) {
             return new CaptureFacts(problems: [CaptureProblem::broken($name, 'its directory of contents cannot be found')]);
         }
-        $private = $block->ifd($directories[0]->integer(ExifTag::EXIF_IFD) ?? 0);
-        if (null !== $private) {
-            $exif->take($private);
-        }
+        ExifBlock::linked($block, $directories[0], $exif);
         foreach ($directories as $directory) {
             $exif->take($directory);
         }
         $main = $this->mainImage($directories);
-        $problems = $exif->problems;
+        $problems = [];
         if (null === $main) {
             $problems[] = CaptureProblem::broken($name, 'no picture is described in it');
         } elseif (!$this->isWhole($main, $bytes) || [] !== array_filter($directories, static fn (Ifd $directory): bool => !$directory->isWhole)) {
@@ -44,10 +41,8 @@ final class TiffReader implements CaptureReader
         }
         $previews = $this->embeddedJpegs($directories, $main, $bytes);
 
-        return new CaptureFacts(
-            $exif->capturedAt, $exif->capturedFrom, $exif->make, $exif->model, $exif->serial, $exif->lens,
-            $exif->exposureSeconds, $exif->fNumber, $exif->iso, $exif->focalMillimetres,
-            $main?->integer(ExifTag::IMAGE_WIDTH), $main?->integer(ExifTag::IMAGE_LENGTH), $exif->orientation, $exif->rating,
+        return $exif->facts(
+            $main?->integer(ExifTag::IMAGE_WIDTH), $main?->integer(ExifTag::IMAGE_LENGTH),
             $previews[0] ?? null, [] === $previews ? null : $previews[\count($previews) - 1], false, $problems,
         );
     }

@@ -27,7 +27,8 @@ final class PortableName
     {
         $text = self::normal($text);
         $text = preg_replace(['~\s*[:|]\s*~u', '~[/\\\\]~u', '~[<>"?*]~u'], [' - ', '-', ''], $text) ?? '';
-        $text = preg_replace('~\s+~u', ' ', $text) ?? '';
+        // what stood between a letter and its accent may be gone: they are composed now
+        $text = self::compose(preg_replace('~\s+~u', ' ', $text) ?? '');
         $text = trim(self::cut(trim($text), $longest), ' .-');
 
         return 1 === preg_match(self::DEVICES, $text) ? $text.'_' : $text;

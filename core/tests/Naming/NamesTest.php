@@ -43,6 +43,7 @@ final class NamesTest extends TestCase
         yield 'decomposed becomes composed (UAX #15)' => ["Cafe\u{301}", "Caf\u{e9}"];
         yield 'other scripts and emoji' => ['灯籠祭り 🏮', '灯籠祭り 🏮'];
         yield 'invisible characters' => ["Rega\u{200B}tta\u{202E}", 'Rega tta'];
+        yield 'an accent that meets its letter when a quote goes' => ["a\"\u{301}", "\u{e1}"];
         yield 'broken UTF-8' => ["Reg\xFFatta", 'Regatta'];
     }
 
