@@ -19,7 +19,7 @@ final readonly class Capture
     /** @param \DateTimeZone $zone the zone in which the file system's times are read as wall clocks */
     public static function inZone(\DateTimeZone $zone): self
     {
-        return new self([new JpegReader(), new TiffReader()], $zone);
+        return new self([new JpegReader(), new TiffReader(), new IsoMediaReader(), new RafReader(), new PngReader(), new WebpReader(), new JxlReader(), new MrwReader()], $zone);
     }
 
     /**

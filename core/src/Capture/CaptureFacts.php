@@ -16,7 +16,8 @@ final readonly class CaptureFacts
      * @param int<0, 5>|null       $rating          stars given in the camera
      * @param array{float, float}|null $place         latitude and longitude in degrees, north and east positive
      * @param ByteRange|null       $thumbnail       a small embedded JPEG
-     * @param ByteRange|null       $preview         the largest embedded JPEG; null where the file itself is the JPEG
+     * @param ByteRange|null       $preview         the largest embedded JPEG
+     * @param bool                 $isViewable      whether common decoders can show the file itself
      * @param list<CaptureProblem> $problems
      */
     public function __construct(
@@ -40,7 +41,7 @@ final readonly class CaptureFacts
         public ?string $copyright = null,
         public ?ByteRange $thumbnail = null,
         public ?ByteRange $preview = null,
-        public bool $isJpeg = false,
+        public bool $isViewable = false,
         public array $problems = [],
     ) {
     }
@@ -53,7 +54,7 @@ final readonly class CaptureFacts
         return new self(
             $fileTime, null === $fileTime ? null : TimeSource::FileTime, $this->make, $this->model, $this->serial, $this->lens,
             $this->exposureSeconds, $this->fNumber, $this->iso, $this->focalMillimetres, $this->exposureBias, $this->width, $this->height,
-            $this->orientation, $this->rating, $this->place, $this->artist, $this->copyright, $this->thumbnail, $this->preview, $this->isJpeg, [...$this->problems, $problem],
+            $this->orientation, $this->rating, $this->place, $this->artist, $this->copyright, $this->thumbnail, $this->preview, $this->isViewable, [...$this->problems, $problem],
         );
     }
 

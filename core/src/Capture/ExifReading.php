@@ -80,12 +80,12 @@ final class ExifReading
     }
 
     /** @param list<CaptureProblem> $problems of the container, on top of those met while reading */
-    public function facts(?int $width, ?int $height, ?ByteRange $thumbnail = null, ?ByteRange $preview = null, bool $isJpeg = false, array $problems = []): CaptureFacts
+    public function facts(?int $width, ?int $height, ?ByteRange $thumbnail = null, ?ByteRange $preview = null, bool $isViewable = false, array $problems = []): CaptureFacts
     {
         return new CaptureFacts(
             $this->capturedAt, $this->capturedFrom, $this->make, $this->model, $this->serial, $this->lens, $this->exposureSeconds, $this->fNumber, $this->iso,
             $this->focalMillimetres, $this->exposureBias, $width, $height, $this->orientation, $this->rating, $this->place, $this->artist, $this->copyright,
-            $thumbnail, $preview, $isJpeg, [...$this->problems, ...$problems],
+            $thumbnail, $preview, $isViewable, [...$this->problems, ...$problems],
         );
     }
 

@@ -11,6 +11,10 @@ namespace Velvet\Core\Capture;
  */
 final class ExifTag
 {
+    public const RW2_SENSOR_WIDTH = 0x0002;      // SHORT, in directory 0 of RW2 (well known)
+    public const RW2_SENSOR_HEIGHT = 0x0003;     // SHORT
+    public const RW2_ISO = 0x0017;               // SHORT
+    public const RW2_JPEG = 0x002E;              // UNDEFINED: a whole JPEG with its own Exif
     public const NEW_SUBFILE_TYPE = 0x00FE;      // [T] LONG
     public const IMAGE_WIDTH = 0x0100;           // [T] SHORT or LONG
     public const IMAGE_LENGTH = 0x0101;          // [T] SHORT or LONG

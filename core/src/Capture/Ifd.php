@@ -43,6 +43,12 @@ final readonly class Ifd
         return $this->rationals($tag, 1)[0] ?? null;
     }
 
+    /** An embedded file that a field holds. */
+    public function range(int $tag, int $fileBytes): ?ByteRange
+    {
+        return ($this->entries[$tag] ?? null)?->range($fileBytes);
+    }
+
     /** @return list<array{int, int}> */
     public function rationals(int $tag, int $most): array
     {

@@ -81,6 +81,13 @@ final readonly class IfdEntry
         return $values;
     }
 
+    /** Where the values lie when they are bytes: an embedded file. Null for other types and for values in the entry itself. */
+    public function range(int $fileBytes): ?ByteRange
+    {
+        return (TiffType::Undefined === $this->type || TiffType::Byte === $this->type) && $this->count > 4
+            ? ByteRange::within($fileBytes, $this->block->base + TiffBlock::number($this->field, 0, 4, $this->block->littleEndian), $this->count) : null;
+    }
+
     private function part(string $raw, int $at): int
     {
         $value = TiffBlock::number($raw, $at, 4, $this->block->littleEndian);

@@ -12,6 +12,7 @@ final class JpegReader implements CaptureReader
     private const EOI = "\xFF\xD9";
     private const SOS = 0xDA;
     private const APP1 = 0xE1;
+    private const XMP = "http://ns.adobe.com/xap/1.0/\0"; // XMP specification part 3, 1.1.3
     /** Start-of-frame markers carry the picture's size: SOF0 to SOF15 without DHT, JPG and DAC (T.81, table B.1). */
     private const FRAMES = [0xC0, 0xC1, 0xC2, 0xC3, 0xC5, 0xC6, 0xC7, 0xC9, 0xCA, 0xCB, 0xCD, 0xCE, 0xCF];
     /** A scan's end is looked for in so many bytes at the file's end: some cameras pad behind it (common practice). */
@@ -25,11 +26,19 @@ final class JpegReader implements CaptureReader
     public function read(FileBytes $bytes, string $name): CaptureFacts
     {
         $exif = new ExifReading($name);
-        $thumbnail = null;
-        $width = $height = $scan = null;
-        $at = 2;
+        $found = self::segments($bytes, 0, $exif);
+        $isWhole = null !== $found->scan && $found->scan < $bytes->size() && $this->endsWell($bytes, $found->scan);
+
+        return $exif->facts($found->width, $found->height, $found->thumbnail, null, true, $isWhole ? [] : [CaptureProblem::cutShort($name)]);
+    }
+
+    /** Reads the segments of a JPEG that begins at $base, up to its first scan. */
+    public static function segments(FileBytes $bytes, int $base, ExifReading $exif): JpegSegments
+    {
+        $thumbnail = $width = $height = $scan = $xmp = null;
+        $at = $base + 2;
         for ($n = 0; $n < self::MOST_SEGMENTS; ++$n) {
-            $header = $bytes->read($at, 10);
+            $header = $bytes->read($at, 33);
             if (\strlen($header) < 4 || "\xFF" !== $header[0]) {
                 break;
             }
@@ -51,12 +60,16 @@ final class JpegReader implements CaptureReader
                 $width = TiffBlock::number($header, 7, 2, false);
             } elseif (self::APP1 === $marker && "Exif\0\0" === substr($header, 4, 6)) {
                 $thumbnail ??= ExifBlock::read($bytes, $at + 10, $length - 8, $exif);
+            } elseif (self::APP1 === $marker && self::XMP === substr($header, 4, 29)) {
+                $xmp ??= $bytes->read($at + 33, $length - 31);
             }
             $at += 2 + $length;
         }
-        $isWhole = null !== $scan && $scan < $bytes->size() && $this->endsWell($bytes, $scan);
+        if (null !== $xmp) {
+            XmpFacts::add($xmp, $exif);
+        }
 
-        return $exif->facts($width, $height, $thumbnail, null, true, $isWhole ? [] : [CaptureProblem::cutShort($name)]);
+        return new JpegSegments($width, $height, $thumbnail, $scan);
     }
 
     private function endsWell(FileBytes $bytes, int $scan): bool

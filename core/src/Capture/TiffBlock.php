@@ -12,6 +12,12 @@ final class TiffBlock
 {
     private const MOST_ENTRIES = 2000;
 
+    /**
+     * How a block may begin, and whether it is little-endian: TIFF 6.0, and the makers' own numbers in its place in ORF
+     * (three of them) and in RW2 and RWL (well known).
+     */
+    private const HEADERS = ["II\x2A\0" => true, "MM\0\x2A" => false, 'IIRO' => true, 'IIRS' => true, 'MMOR' => false, "IIU\0" => true];
+
     /** @var array<int, true> offsets of the IFDs read so far: one that comes again is a cycle */
     private array $seen = [];
 
@@ -24,6 +30,11 @@ final class TiffBlock
     ) {
     }
 
+    public static function isHeader(string $head): bool
+    {
+        return isset(self::HEADERS[substr($head, 0, 4)]);
+    }
+
     /** Null where no TIFF header stands at $base. */
     public static function at(FileBytes $bytes, int $base, int $length): ?self
     {
@@ -31,11 +42,7 @@ final class TiffBlock
         if (8 !== \strlen($header)) {
             return null;
         }
-        $littleEndian = match (substr($header, 0, 4)) {
-            "II\x2A\0" => true,
-            "MM\0\x2A" => false,
-            default => null,
-        };
+        $littleEndian = self::HEADERS[substr($header, 0, 4)] ?? null;
         if (null === $littleEndian) {
             return null;
         }

@@ -17,7 +17,7 @@ final class TiffReader implements CaptureReader
 
     public function recognises(string $head): bool
     {
-        return str_starts_with($head, "II\x2A\0") || str_starts_with($head, "MM\0\x2A");
+        return TiffBlock::isHeader($head);
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts
@@ -32,19 +32,24 @@ final class TiffReader implements CaptureReader
         foreach ($directories as $directory) {
             $exif->take($directory);
         }
+        $inside = $directories[0]->range(ExifTag::RW2_JPEG, $bytes->size());
+        if (null !== $inside) { // RW2 keeps its Exif in the JPEG that it carries
+            JpegReader::segments($bytes, $inside->offset, $exif);
+        }
+        $exif->iso ??= $directories[0]->integer(ExifTag::RW2_ISO);
         $main = $this->mainImage($directories);
         $problems = [];
-        if (null === $main) {
+        if (null === $main && !$directories[0]->has(ExifTag::RW2_SENSOR_WIDTH)) {
             $problems[] = CaptureProblem::broken($name, 'no picture is described in it');
-        } elseif (!$this->isWhole($main, $bytes) || [] !== array_filter($directories, static fn (Ifd $directory): bool => !$directory->isWhole)) {
+        } elseif ((null !== $main && !$this->isWhole($main, $bytes)) || [] !== array_filter($directories, static fn (Ifd $directory): bool => !$directory->isWhole)) {
             $problems[] = CaptureProblem::cutShort($name);
         }
         $previews = $this->embeddedJpegs($directories, $main, $bytes);
+        [$width, $height] = $this->size($directories[0], $main, $exif);
 
-        return $exif->facts(
-            $main?->integer(ExifTag::IMAGE_WIDTH), $main?->integer(ExifTag::IMAGE_LENGTH),
-            $previews[0] ?? null, [] === $previews ? null : $previews[\count($previews) - 1], false, $problems,
-        );
+        $isViewable = [] === $previews && null !== $main && self::CFA !== $main->integer(ExifTag::PHOTOMETRIC) && !$directories[0]->has(ExifTag::RW2_SENSOR_WIDTH);
+
+        return $exif->facts($width, $height, $previews[0] ?? null, [] === $previews ? null : $previews[\count($previews) - 1], $isViewable, $problems);
     }
 
     /** @return list<Ifd> the chain of directories, each followed by its sub-directories */
@@ -65,6 +70,21 @@ final class TiffReader implements CaptureReader
         }
 
         return $found;
+    }
+
+    /**
+     * The size of the picture: RW2 has fields of its own; where only a preview is described, as in CR2, the Exif directory
+     * knows the whole picture's size.
+     *
+     * @return array{int|null, int|null}
+     */
+    private function size(Ifd $first, ?Ifd $main, ExifReading $exif): array
+    {
+        $width = $first->integer(ExifTag::RW2_SENSOR_WIDTH) ?? $main?->integer(ExifTag::IMAGE_WIDTH);
+        $height = $first->integer(ExifTag::RW2_SENSOR_HEIGHT) ?? $main?->integer(ExifTag::IMAGE_LENGTH);
+        $isPreview = null !== $main && \in_array($main->integer(ExifTag::COMPRESSION), self::JPEG_COMPRESSIONS, true);
+
+        return $isPreview && ($exif->pixelWidth ?? 0) > ($width ?? 0) ? [$exif->pixelWidth, $exif->pixelHeight] : [$width, $height];
     }
 
     /** @param list<Ifd> $directories */
@@ -109,6 +129,10 @@ final class TiffReader implements CaptureReader
     {
         $ranges = [];
         foreach ($directories as $directory) {
+            $whole = $directory->range(ExifTag::RW2_JPEG, $bytes->size());
+            if (null !== $whole) {
+                $ranges[] = $whole;
+            }
             [$offset, $length] = [$directory->integer(ExifTag::JPEG_OFFSET), $directory->integer(ExifTag::JPEG_LENGTH)];
             if (null === $offset && $directory !== $main && \in_array($directory->integer(ExifTag::COMPRESSION), self::JPEG_COMPRESSIONS, true)) {
                 $offsets = $directory->integers(ExifTag::STRIP_OFFSETS, 2);

@@ -7,6 +7,8 @@ namespace Velvet\Core\Card;
 /**
  * What a file on a card is, told by its name. The values are those of the headless contract.
  *
+ * The contract has no kinds for JPEG XL and WebP: they count as jpeg and png.
+ *
  * Extensions of raw files are the makers' own (common practice); DCF 2.0 (CIPA DC-009) names JPG and THM.
  */
 enum FileKind: string
@@ -25,10 +27,10 @@ enum FileKind: string
     private const EXTENSIONS = [
         'raw' => ['3fr', 'arw', 'cr2', 'cr3', 'crw', 'dcr', 'erf', 'fff', 'gpr', 'iiq', 'kdc', 'mef', 'mos', 'mrw',
             'nef', 'nrw', 'orf', 'pef', 'raf', 'raw', 'rw2', 'rwl', 'sr2', 'srf', 'srw', 'trw', 'x3f'],
-        'jpeg' => ['jpg', 'jpeg', 'jpe'],
+        'jpeg' => ['jpg', 'jpeg', 'jpe', 'jxl'],
         'heif' => ['heic', 'heif', 'hif', 'avif'],
         'tiff' => ['tif', 'tiff'],
-        'png' => ['png'],
+        'png' => ['png', 'webp'],
         'dng' => ['dng'],
         'movie' => ['mov', 'mp4', 'm4v', 'avi', 'mts', 'm2ts', '3gp', 'mxf'],
         'audio' => ['wav', 'mp3', 'm4a', 'aac'],

@@ -31,7 +31,7 @@ final class JpegReaderTest extends CaptureReaderContract
     {
         $facts = $this->read($this->sound());
         self::assertSame([96, 64], [$facts->width, $facts->height]);
-        self::assertTrue($facts->isJpeg);
+        self::assertTrue($facts->isViewable);
     }
 
     public function testAPictureWithoutItsEndIsCutShort(): void

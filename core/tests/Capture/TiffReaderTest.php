@@ -31,7 +31,7 @@ final class TiffReaderTest extends CaptureReaderContract
     {
         $facts = $this->read(self::tiffEp(64, 48, "\xFF\xD8\xFF\xD9"));
         self::assertSame([64, 48], [$facts->width, $facts->height]);
-        self::assertFalse($facts->isJpeg);
+        self::assertFalse($facts->isViewable);
     }
 
     public function testFindsThePreview(): void

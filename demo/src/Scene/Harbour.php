@@ -39,7 +39,7 @@ final class Harbour extends Scene
     {
         $picture = 'lantern' === $subject ? $this->lantern($w, $h, $night, $chance) : $this->water($w, $h, $subject, $night, $view, $chance);
 
-        return ('crowd' === $subject ? $picture->under($this->crowd($w, $h, $chance)->blur(6)) : $picture)->finished();
+        return ('crowd' === $subject ? $picture->finished()->under($this->crowd($w, $h, $chance)->blur(6)) : $picture)->finished();
     }
 
     private function water(int $w, int $h, string $subject, float $night, int $view, Chance $chance): Picture

@@ -78,7 +78,7 @@ final readonly class Pictures
     private function embedded(string $file, PictureSize $size): array
     {
         $facts = $this->capture->of($file, 0)->facts;
-        if ($facts->isJpeg) {
+        if ($facts->isViewable) {
             $jpeg = @file_get_contents($file);
 
             return false === $jpeg ? throw PictureUndrawable::noneInside() : [$jpeg, 1];
