@@ -8,6 +8,7 @@ use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Validator;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Yaml\Yaml;
+use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Server\Intakes\IntakeRun;
 
 /** Real responses against the OpenAPI file (OpenAPI 3.1, JSON Schema 2020-12; validated by opis/json-schema). */
@@ -100,6 +101,20 @@ final class ApiTest extends ServerTestCase
         self::assertIsArray($size);
         self::assertSame([24, 16], [$size[0], $size[1]]);
         self::assertSame('', $response->getContent());
+    }
+
+    public function testARawWithoutAPreviewIsDecoded(): void
+    {
+        $this->file('card/DCIM/100/T0001.TRW', Samples::rawWithoutPreview());
+        $this->file('card/DCIM/100/T0002.TRW', "II\x2A\0".random_bytes(5000));
+        $this->readCard();
+        $found = [];
+        foreach (['T0001', 'T0002'] as $name) {
+            $picture = $this->database()->fetchOne("SELECT picture FROM card_frame WHERE path LIKE '%$name%'");
+            self::assertIsString($picture);
+            $found[] = $this->request('GET', '/pictures/320/'.substr($picture, 0, 2).'/'.substr($picture, 2).'.jpg')->getStatusCode();
+        }
+        self::assertSame([200, 404], $found, 'the sound one is drawn, the broken one is told');
     }
 
     /** @return array<mixed> */

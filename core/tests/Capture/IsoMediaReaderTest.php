@@ -16,15 +16,7 @@ final class IsoMediaReaderTest extends CaptureReaderContract
 
     protected function sound(): string
     {
-        static $made = null;
-        if (null === $made) {
-            Vips::write($this->folder.'/made.avif');
-            ExifTool::write($this->folder.'/made.avif', ['-m', ...ExifTool::TAGS]);
-            $made = (string) file_get_contents($this->folder.'/made.avif');
-        }
-        \assert(\is_string($made));
-
-        return $made;
+        return Samples::of('avif');
     }
 
     public function testKnowsTheSizeOfThePicture(): void

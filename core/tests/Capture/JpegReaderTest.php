@@ -16,15 +16,7 @@ final class JpegReaderTest extends CaptureReaderContract
 
     protected function sound(): string
     {
-        static $made = null;
-        if (null === $made) {
-            $path = $this->picture(96, 64);
-            ExifTool::write($path);
-            $made = (string) file_get_contents($path);
-        }
-        \assert(\is_string($made));
-
-        return $made;
+        return Samples::of('jpg');
     }
 
     public function testKnowsTheSizeOfThePicture(): void

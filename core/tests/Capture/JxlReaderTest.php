@@ -16,15 +16,7 @@ final class JxlReaderTest extends CaptureReaderContract
 
     protected function sound(): string
     {
-        static $made = null;
-        if (null === $made) {
-            Vips::write($this->folder.'/made.jxl');
-            ExifTool::write($this->folder.'/made.jxl', ['-m', ...ExifTool::TAGS]);
-            $made = (string) file_get_contents($this->folder.'/made.jxl');
-        }
-        \assert(\is_string($made));
-
-        return $made;
+        return Samples::of('jxl');
     }
 
     public function testKnowsTheSizeOfThePicture(): void

@@ -16,15 +16,7 @@ final class PngReaderTest extends CaptureReaderContract
 
     protected function sound(): string
     {
-        static $made = null;
-        if (null === $made) {
-            Vips::write($this->folder.'/made.png');
-            ExifTool::write($this->folder.'/made.png', ['-m', ...ExifTool::TAGS]);
-            $made = (string) file_get_contents($this->folder.'/made.png');
-        }
-        \assert(\is_string($made));
-
-        return $made;
+        return Samples::of('png');
     }
 
     public function testKnowsTheSizeOfThePicture(): void

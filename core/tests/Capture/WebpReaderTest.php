@@ -16,15 +16,7 @@ final class WebpReaderTest extends CaptureReaderContract
 
     protected function sound(): string
     {
-        static $made = null;
-        if (null === $made) {
-            Vips::write($this->folder.'/made.webp');
-            ExifTool::write($this->folder.'/made.webp', ['-m', ...ExifTool::TAGS]);
-            $made = (string) file_get_contents($this->folder.'/made.webp');
-        }
-        \assert(\is_string($made));
-
-        return $made;
+        return Samples::of('webp');
     }
 
     public function testKnowsTheSizeOfThePicture(): void

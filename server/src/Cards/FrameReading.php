@@ -72,6 +72,6 @@ final readonly class FrameReading
 
     private static function hasPicture(CardFile $file, CaptureFacts $facts): bool
     {
-        return $file->bytes > 0 && ($facts->isViewable || null !== $facts->preview || null !== $facts->thumbnail);
+        return $file->bytes > 0 && ($facts->isViewable || null !== $facts->preview || null !== $facts->thumbnail || FileKind::Raw === $file->kind || FileKind::Dng === $file->kind);
     }
 }

@@ -15,7 +15,7 @@ use Velvet\Server\Rows;
  */
 final readonly class Pictures
 {
-    public function __construct(private string $home, private Rows $rows, private Capture $capture)
+    public function __construct(private string $home, private Rows $rows, private Capture $capture, private RawDecoder $decoder)
     {
     }
 
@@ -83,7 +83,10 @@ final readonly class Pictures
 
             return false === $jpeg ? throw PictureUndrawable::noneInside() : [$jpeg, 1];
         }
-        $range = $facts->preview ?? $facts->thumbnail ?? throw PictureUndrawable::noneInside();
+        $range = $facts->preview ?? $facts->thumbnail;
+        if (null === $range) {
+            return [$this->decoder->decode($file), 1]; // LibRaw turns it upright
+        }
 
         return [FileBytes::open($file)->read($range->offset, $range->length), $facts->orientation ?? 1];
     }
