@@ -36,6 +36,18 @@ final readonly class Row
         return null === $this->columns[$column] ? null : $this->int($column);
     }
 
+    public function float(string $column): float
+    {
+        $value = $this->columns[$column];
+
+        return is_numeric($value) ? (float) $value : throw $this->unexpected($column, 'a number');
+    }
+
+    public function floatOrNull(string $column): ?float
+    {
+        return null === $this->columns[$column] ? null : $this->float($column);
+    }
+
     public function bool(string $column): bool
     {
         $value = $this->columns[$column];

@@ -16,6 +16,8 @@ use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Intakes\IntakeState;
 use Velvet\Server\Intakes\Interrupted;
 use Velvet\Server\Ledger\LedgerView;
+use Velvet\Server\Pictures\DrawPictures;
+use Velvet\Server\Pictures\DrawPicturesHandler;
 use Velvet\Server\Sheets\SheetFrames;
 use Velvet\Server\Sheets\SheetRefused;
 use Velvet\Server\Sheets\Sheets;
@@ -261,6 +263,20 @@ final class IntakeTest extends ServerTestCase
         $this->file('card/DCIM/100/T0009.MOV', 'moving');
         $this->takeIn();
         self::assertSame(['1 movie or sound file lies on this card and was not copied.'], $this->get(CardClearance::class)->of($this->readCard())->missing);
+    }
+
+    public function testDrawnPicturesAreMeasuredAndABlackOneIsNoted(): void
+    {
+        foreach ([0x010101, 0x808080, 0xFFFFFF] as $n => $colour) {
+            $this->file("card/DCIM/100/T000$n.JPG", Jpeg::of("$n", "2026:05:02 19:31:4$n", $colour));
+        }
+        $intake = $this->sheet();
+        ($this->get(DrawPicturesHandler::class))(new DrawPictures($this->readCard()->id()));
+        $intake = $this->again($intake);
+        self::assertEqualsWithDelta([0.0, 0.5, 1.0], $this->get(SheetView::class)->tape($intake)[0]['brightness'], 0.02);
+        $view = json_encode($this->get(SheetView::class)->of($intake), \JSON_THROW_ON_ERROR);
+        self::assertStringContainsString('1 looks black', $view);
+        self::assertStringContainsString('1 looks blown out', $view);
     }
 
     public function testBaysNoticeCards(): void

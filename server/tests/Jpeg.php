@@ -8,11 +8,11 @@ namespace Velvet\Server\Tests;
 final class Jpeg
 {
     /** @param string $time `YYYY:MM:DD HH:MM:SS`; empty for a JPEG without Exif */
-    public static function of(string $seed, string $time): string
+    public static function of(string $seed, string $time, ?int $colour = null): string
     {
         $image = imagecreatetruecolor(24, 16);
         \assert(false !== $image);
-        imagefill($image, 0, 0, crc32($seed) & 0xFFFFFF);
+        imagefill($image, 0, 0, $colour ?? crc32($seed) & 0xFFFFFF);
         ob_start();
         imagejpeg($image, null, 90);
         $jpeg = (string) ob_get_clean();

@@ -36,6 +36,18 @@ final readonly class MarginNote
         return new self('unreadable', 1 === \count($positions) ? '1 cannot be read' : \sprintf('%d cannot be read', \count($positions)), \sprintf('%s: untouched on the card, and not copied.', self::andOthers($firstName, $positions)), $positions, true);
     }
 
+    /** @param list<int> $positions */
+    public static function looksBlack(array $positions, string $firstName): self
+    {
+        return new self('looks_black', 1 === \count($positions) ? '1 looks black' : \sprintf('%d look black', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true);
+    }
+
+    /** @param list<int> $positions */
+    public static function looksBlownOut(array $positions, string $firstName): self
+    {
+        return new self('looks_blown_out', 1 === \count($positions) ? '1 looks blown out' : \sprintf('%d look blown out', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true);
+    }
+
     public static function pastMidnight(DayBoundary $boundary): self
     {
         return new self('past_midnight', 'Runs past midnight', \sprintf('Kept whole: the day starts at %s.', $boundary->text()), [], false);

@@ -149,7 +149,7 @@ final readonly class IntakeProgress
         return $views;
     }
 
-    /** @return list<array{number: int, ticks: list<int>}> */
+    /** @return list<array{number: int, ticks: list<int>, brightness: list<float|null>}> */
     public function tape(Intake $intake): array
     {
         $tape = [];
@@ -163,7 +163,7 @@ final readonly class IntakeProgress
                 SQL, ['intake' => $intake->id(), 'entry' => $entry->id()]) as $row) {
                 $ticks[] = intdiv(ShotTime::fromText($row->text('captured_at'))?->ticks() ?? 0, 1000);
             }
-            $tape[] = ['number' => $entry->number, 'ticks' => $ticks];
+            $tape[] = ['number' => $entry->number, 'ticks' => $ticks, 'brightness' => []];
         }
 
         return $tape;

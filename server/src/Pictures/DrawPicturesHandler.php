@@ -5,23 +5,46 @@ declare(strict_types=1);
 namespace Velvet\Server\Pictures;
 
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Velvet\Core\Capture\PictureMeasures;
+use Velvet\Server\Feed\Happenings;
+use Velvet\Server\JsonRows;
 use Velvet\Server\Rows;
 
+/** Draws a card's small pictures in capture order, and measures each. */
 #[AsMessageHandler]
 final readonly class DrawPicturesHandler
 {
-    public function __construct(private Pictures $pictures, private Rows $rows)
+    private const BATCH = 50;
+
+    public function __construct(private Pictures $pictures, private Rows $rows, private JsonRows $jsonRows, private Happenings $happenings)
     {
     }
 
     public function __invoke(DrawPictures $message): void
     {
-        foreach ($this->rows->all('SELECT DISTINCT picture, min(captured_at) FROM card_frame WHERE card_id = :card AND picture IS NOT NULL GROUP BY picture ORDER BY min(captured_at)', ['card' => $message->cardId]) as $row) {
+        $measured = [];
+        foreach ($this->rows->all('SELECT id, picture FROM card_frame WHERE card_id = :card AND picture IS NOT NULL AND brightness IS NULL ORDER BY captured_at, id', ['card' => $message->cardId]) as $row) {
             try {
                 $this->pictures->draw(PictureSize::Strip, $row->text('picture'));
+                $measures = PictureMeasures::of($this->pictures->grey($row->text('picture')));
+                $measured[] = ['id' => $row->int('id'), 'brightness' => $measures->brightness, 'black' => $measures->black, 'clipped' => $measures->clipped];
             } catch (PictureUndrawable) {
                 // the page shows a frame without a picture; whoever asks for it gets the sentence
             }
+            if (\count($measured) >= self::BATCH) {
+                $this->keep($measured);
+                $measured = [];
+            }
         }
+        $this->keep($measured);
+        foreach ($this->rows->all("SELECT i.id FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card AND i.state = 'sheet'", ['card' => $message->cardId]) as $row) {
+            $this->happenings->tell('sheet', ['id' => $row->int('id')]);
+        }
+    }
+
+    /** @param list<array<string, mixed>> $measured */
+    private function keep(array $measured): void
+    {
+        $this->jsonRows->execute('UPDATE card_frame f SET brightness = r.brightness, black = r.black, clipped = r.clipped FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, brightness real, black real, clipped real) WHERE f.id = r.id', $measured);
     }
 }

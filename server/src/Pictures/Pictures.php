@@ -15,6 +15,9 @@ use Velvet\Server\Rows;
  */
 final readonly class Pictures
 {
+    /** Pixels of the long edge from which brightness is measured. */
+    private const GREY_EDGE = 96;
+
     public function __construct(private string $home, private Rows $rows, private Capture $capture, private RawDecoder $decoder)
     {
     }
@@ -46,6 +49,16 @@ final readonly class Pictures
             }
         }
         throw PictureUndrawable::because('the card or drive it lies on is not there');
+    }
+
+    /**
+     * The drawn small picture in grey, one byte a pixel.
+     *
+     * @throws PictureUndrawable
+     */
+    public function grey(string $fingerprint): string
+    {
+        return Vips::grey($this->home.'/'.self::path(PictureSize::Strip, $fingerprint), self::GREY_EDGE);
     }
 
     public function drawFrom(string $file, PictureSize $size, string $target): void

@@ -36,6 +36,36 @@ final class Vips
         }
     }
 
+    /**
+     * A JPEG in grey, one byte a pixel, row by row.
+     *
+     * @throws PictureUndrawable
+     */
+    public static function grey(string $path, int $longEdge): string
+    {
+        $ffi = self::ffi();
+        $small = self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_thumbnail($path, $out, $longEdge, 'size', 2, null));
+        $images = [$small];
+        try {
+            $images[] = $grey = self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_colourspace($small, $out, self::B_W, null));
+            $size = self::memory($ffi, 'size_t[1]');
+            $memory = $ffi->vips_image_write_to_memory($grey, $size);
+            $count = $size[0];
+            \assert(\is_int($count) && $count >= 0);
+            $bytes = \FFI::string($ffi->cast('char *', $memory) ?? $memory, $count);
+            $ffi->g_free($memory);
+
+            return $bytes;
+        } finally {
+            foreach ($images as $image) {
+                $ffi->g_object_unref($image);
+            }
+        }
+    }
+
+    /** VIPS_INTERPRETATION_B_W */
+    private const B_W = 1;
+
     /** By EXIF orientation: whether vips_flip (0 left-right, 1 upside down) or vips_rot (quarter turns clockwise), and its argument. */
     private const TURNS = [
         2 => [[true, 0]],
@@ -80,6 +110,10 @@ final class Vips
                 void vips_concurrency_set(int concurrency);
                 void vips_cache_set_max(int max);
                 int vips_thumbnail_buffer(void *buf, size_t len, VipsImage **out, int width, ...);
+                int vips_thumbnail(const char *filename, VipsImage **out, int width, ...);
+                int vips_colourspace(VipsImage *in, VipsImage **out, int space, ...);
+                void *vips_image_write_to_memory(VipsImage *in, size_t *size);
+                void g_free(void *memory);
                 int vips_rot(VipsImage *in, VipsImage **out, int angle, ...);
                 int vips_flip(VipsImage *in, VipsImage **out, int direction, ...);
                 int vips_jpegsave(VipsImage *in, const char *filename, ...);

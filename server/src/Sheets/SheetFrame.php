@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Sheets;
 
+use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Transfer\FrameState;
@@ -32,6 +33,7 @@ final readonly class SheetFrame
         public ?string $picture,
         public FrameState $state,
         public array $sameAs,
+        public ?PictureMeasures $measures,
     ) {
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Sheets;
 
+use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
@@ -15,7 +16,7 @@ use Velvet\Server\Rows;
 /** Reads frames with their files from the database. */
 final readonly class SheetFrames
 {
-    private const COLUMNS = 'f.id, f.card_id, f.captured_at, f.camera, f.facts, f.problems, f.picture, f.state';
+    private const COLUMNS = 'f.id, f.card_id, f.captured_at, f.camera, f.facts, f.problems, f.picture, f.state, f.brightness, f.black, f.clipped';
 
     public function __construct(private Rows $rows)
     {
@@ -53,16 +54,15 @@ final readonly class SheetFrames
     }
 
     /**
-     * When the dated frames of an entry were taken.
+     * When the dated frames of an entry were taken, in order, and how bright each is.
      *
-     * @return list<int> seconds on the wall clock since 1970-01-01T00:00:00, in order
+     * @return array{ticks: list<int>, brightness: list<float|null>} seconds on the wall clock since 1970-01-01T00:00:00; 0 to 1
      */
-    public function ticks(int $entryId): array
+    public function tape(int $entryId): array
     {
-        return array_map(
-            static fn (Row $row): int => $row->int('tick'),
-            $this->rows->all('SELECT floor(extract(epoch FROM f.captured_at))::bigint AS tick FROM entry_frame ef JOIN card_frame f ON f.id = ef.frame_id WHERE ef.entry_id = :entry AND f.captured_at IS NOT NULL ORDER BY ef.position', ['entry' => $entryId]),
-        );
+        $rows = $this->rows->all('SELECT floor(extract(epoch FROM f.captured_at))::bigint AS tick, round(f.brightness::numeric, 3)::float AS brightness FROM entry_frame ef JOIN card_frame f ON f.id = ef.frame_id WHERE ef.entry_id = :entry AND f.captured_at IS NOT NULL ORDER BY ef.position', ['entry' => $entryId]);
+
+        return ['ticks' => array_map(static fn (Row $row): int => $row->int('tick'), $rows), 'brightness' => array_map(static fn (Row $row): ?float => $row->floatOrNull('brightness'), $rows)];
     }
 
     /**
@@ -107,6 +107,7 @@ final readonly class SheetFrames
             $row->textOrNull('picture'),
             FrameState::from($row->text('state')),
             $sameAs,
+            null === $row->floatOrNull('brightness') ? null : new PictureMeasures($row->float('brightness'), $row->float('black'), $row->float('clipped')),
         );
     }
 

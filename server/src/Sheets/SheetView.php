@@ -83,9 +83,9 @@ final readonly class SheetView
     }
 
     /**
-     * When each frame was taken, in seconds on the wall clock, by entry; undated frames are left out.
+     * When each frame was taken, in seconds on the wall clock, and how bright it is, by entry; undated frames are left out.
      *
-     * @return list<array{number: int, ticks: list<int>}>
+     * @return list<array{number: int, ticks: list<int>, brightness: list<float|null>}>
      */
     public function tape(Intake $intake): array
     {
@@ -94,7 +94,7 @@ final readonly class SheetView
         }
         $tape = [];
         foreach ($intake->entries as $entry) {
-            $tape[] = ['number' => $entry->number, 'ticks' => $this->frames->ticks($entry->id())];
+            $tape[] = ['number' => $entry->number] + $this->frames->tape($entry->id());
         }
 
         return $tape;
@@ -178,46 +178,52 @@ final readonly class SheetView
      */
     private static function notes(array $frames, DayBoundary $boundary): array
     {
-        $filed = $undated = $damaged = $unreadable = [];
-        $names = ['undated' => '', 'damaged' => '', 'unreadable' => ''];
+        $found = array_fill_keys(['unreadable', 'damaged', 'undated', 'black', 'blown', 'filed'], []);
         $days = [];
         foreach ($frames as $position => $frame) {
-            $codes = array_column($frame->problems(), 'code');
-            $name = $frame->files[0]->stem();
-            if (FrameState::Filed === $frame->state) {
-                $filed[] = $position;
-            } elseif (FrameState::Unreadable === $frame->state) {
-                $unreadable[] = $position;
-                $names['unreadable'] = '' === $names['unreadable'] ? $name : $names['unreadable'];
-            } elseif ([] !== array_intersect($codes, self::DAMAGE)) {
-                $damaged[] = $position;
-                $names['damaged'] = '' === $names['damaged'] ? $name : $names['damaged'];
-            } elseif (\in_array('no_capture_time', $codes, true)) {
-                $undated[] = $position;
-                $names['undated'] = '' === $names['undated'] ? $name : $names['undated'];
+            $kind = self::concern($frame);
+            if (null !== $kind) {
+                $found[$kind][] = $position;
             }
             if (null !== $frame->capturedAt) {
                 $days[substr($frame->capturedAt->clock, 0, 10)] = true;
             }
         }
         $notes = [];
-        if ([] !== $unreadable) {
-            $notes[] = MarginNote::unreadable($unreadable, $names['unreadable']);
-        }
-        if ([] !== $damaged) {
-            $notes[] = MarginNote::damaged($damaged, $names['damaged']);
-        }
-        if ([] !== $undated) {
-            $notes[] = MarginNote::noCaptureDate($undated, $names['undated']);
-        }
-        if ([] !== $filed) {
-            $notes[] = MarginNote::alreadyFiled($filed);
+        foreach ($found as $kind => $positions) {
+            if ([] !== $positions) {
+                $name = $frames[$positions[0]]->files[0]->stem();
+                $notes[] = match ($kind) {
+                    'unreadable' => MarginNote::unreadable($positions, $name),
+                    'damaged' => MarginNote::damaged($positions, $name),
+                    'undated' => MarginNote::noCaptureDate($positions, $name),
+                    'black' => MarginNote::looksBlack($positions, $name),
+                    'blown' => MarginNote::looksBlownOut($positions, $name),
+                    'filed' => MarginNote::alreadyFiled($positions),
+                };
+            }
         }
         if (\count($days) > 1) {
             $notes[] = MarginNote::pastMidnight($boundary);
         }
 
         return $notes;
+    }
+
+    /** @return 'unreadable'|'damaged'|'undated'|'black'|'blown'|'filed'|null the first thing that is worth a note */
+    private static function concern(SheetFrame $frame): ?string
+    {
+        $codes = array_column($frame->problems(), 'code');
+
+        return match (true) {
+            FrameState::Filed === $frame->state => 'filed',
+            FrameState::Unreadable === $frame->state => 'unreadable',
+            [] !== array_intersect($codes, self::DAMAGE) => 'damaged',
+            \in_array('no_capture_time', $codes, true) => 'undated',
+            true === $frame->measures?->looksBlack() => 'black',
+            true === $frame->measures?->looksBlownOut() => 'blown',
+            default => null,
+        };
     }
 
     /** @return array<string, mixed> */

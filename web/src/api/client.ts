@@ -13,7 +13,7 @@ export type Shoot = Schemas['Shoot']
 export type ShootFrame = Schemas['ShootFrame']
 export type Ledger = Schemas['Ledger']
 export type HouseStyle = Schemas['HouseStyle']
-export type Tape = { number: number; ticks: number[] }[]
+export type Tape = { number: number; ticks: number[]; brightness: (number | null)[] }[]
 export type Order = 'copy' | 'pause' | 'resume' | 'stop' | 'retry'
 
 /** An answer that says why something could not be done; its message is a sentence for people. */

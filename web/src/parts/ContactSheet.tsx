@@ -8,6 +8,12 @@ const CELL = 186
 const PICTURE = 112
 const ROW = 168
 
+/** The end of a long name, where its counter stands; the whole is in the frame's description. */
+function tail(name: string): string {
+  const letters = Array.from(name)
+  return letters.length > 24 ? `…${letters.slice(-23).join('')}` : name
+}
+
 interface Props {
   frames: FrameWindow<Seen>
   label: string
@@ -102,7 +108,7 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
                   }}
                 >
                   <FrameOnMat frame={frame} height={PICTURE} arriving={arriving} marked={marked?.has(position) ?? false} />
-                  <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">{frame?.name ?? ''}</span>
+                  <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">{frame ? tail(frame.name) : ''}</span>
                   <span className="mb-1 w-full truncate px-1.5 text-center text-[11.5px] leading-4">{frame ? exposure(frame.facts).slice(0, 3).join(' · ') || 'no exposure known' : ''}</span>
                 </div>
               )

@@ -8,7 +8,7 @@ const FLOOR = 70
 const TALLEST = 50
 const MARGIN = 14
 
-/** The tape: the frames over time, long pauses folded, a mark where each entry begins. A mark leads to its entry. */
+/** The tape: the frames over time with their brightness as a thin line, long pauses folded, a mark where each entry begins. A mark leads to its entry. */
 export function Tape({ tape, onEntry }: { tape: Ticks; onEntry: (number: number) => void }) {
   const box = useRef<HTMLDivElement>(null)
   const [width, setWidth] = useState(1200)
@@ -33,6 +33,9 @@ export function Tape({ tape, onEntry }: { tape: Ticks; onEntry: (number: number)
             const tall = 4 + (TALLEST - 4) * Math.sqrt(bar.count / layout.most)
             return <rect key={`${bar.x} ${bar.entry}`} x={bar.x} y={FLOOR - tall} width={2.6} height={tall} className={bar.entry % 2 === 1 ? 'fill-velvet' : 'fill-soft'} />
           })}
+          {layout.light.map((points, i) => (
+            <polyline key={i} points={points.map((point) => `${point.x + 1} ${FLOOR - 4 - point.y * (FLOOR - 12)}`).join(' ')} fill="none" strokeWidth={1.4} className="stroke-brass" />
+          ))}
           {layout.folds.map((x) => (
             <path key={x} d={`M${x} 14 l4 7 l-8 7 l8 7 l-8 7 l8 7 l-8 7 l4 7`} fill="none" className="stroke-rule-strong" />
           ))}

@@ -22,6 +22,8 @@ export interface TapeLayout {
   folds: number[]
   stretches: Stretch[]
   marks: { number: number; x: number }[]
+  /** Points of the brightness line, a stroke for each stretch; y from 0, dark, to 1, bright. */
+  light: { x: number; y: number }[][]
   most: number
 }
 
@@ -30,8 +32,8 @@ export interface TapeLayout {
  * folds is as wide as the root of its duration, so that a minute's burst is still seen beside an evening.
  */
 export function layOut(tape: Tape, width: number): TapeLayout {
-  const frames = tape.flatMap((entry) => entry.ticks.map((tick) => ({ tick, entry: entry.number }))).sort((a, b) => a.tick - b.tick || a.entry - b.entry)
-  const runs: { tick: number; entry: number }[][] = []
+  const frames = tape.flatMap((entry) => entry.ticks.map((tick, i) => ({ tick, entry: entry.number, light: entry.brightness[i] ?? null }))).sort((a, b) => a.tick - b.tick || a.entry - b.entry)
+  const runs: { tick: number; entry: number; light: number | null }[][] = []
   let before: number | null = null
   for (const frame of frames) {
     if (before === null || frame.tick - before > FOLD_AFTER) runs.push([])
@@ -41,7 +43,7 @@ export function layOut(tape: Tape, width: number): TapeLayout {
   const weights = runs.map((run) => Math.sqrt((run.at(-1)?.tick ?? 0) - (run[0]?.tick ?? 0) + 60))
   const sum = weights.reduce((a, b) => a + b, 0)
   const room = Math.max(0, width - FOLD * Math.max(0, runs.length - 1) - NARROWEST * runs.length)
-  const layout: TapeLayout = { bars: [], folds: [], stretches: [], marks: [], most: 1 }
+  const layout: TapeLayout = { bars: [], folds: [], stretches: [], marks: [], light: [], most: 1 }
   const marked = new Set<number>()
   let x = 0
   runs.forEach((run, i) => {
@@ -50,12 +52,17 @@ export function layOut(tape: Tape, width: number): TapeLayout {
     const wide = NARROWEST + (room * (weights[i] ?? 0)) / (sum || 1)
     layout.stretches.push({ x, width: wide, from, to })
     const bins = new Map<number, Bar>()
-    for (const { tick, entry } of run) {
+    const light = new Map<number, { sum: number; count: number }>()
+    for (const { tick, entry, light: bright } of run) {
       const at = to === from ? 0 : ((tick - from) / (to - from)) * (wide - BAR)
       const bin = Math.round(at / BAR)
       const key = bin * 1000 + entry
       const bar = bins.get(key) ?? { x: x + bin * BAR, count: 0, entry }
       bar.count++
+      if (bright !== null) {
+        const so = light.get(bin) ?? { sum: 0, count: 0 }
+        light.set(bin, { sum: so.sum + bright, count: so.count + 1 })
+      }
       bins.set(key, bar)
       layout.most = Math.max(layout.most, bar.count)
       if (!marked.has(entry)) {
@@ -64,6 +71,7 @@ export function layOut(tape: Tape, width: number): TapeLayout {
       }
     }
     layout.bars.push(...bins.values())
+    layout.light.push([...light].sort(([a], [b]) => a - b).map(([bin, { sum, count }]) => ({ x: x + bin * BAR, y: sum / count })))
     x += wide
     if (i < runs.length - 1) {
       layout.folds.push(x + FOLD / 2)
