@@ -108,7 +108,7 @@ final class Builder
         $bay = $this->folder.'/bay/';
 
         // a spoken note beside one frame, a camera's own files, and one JPEG that was cut short
-        $this->put('bay/LANTERN/'.$regatta[21]->stem.'.WAV', Recordings::note(2.5), self::writtenAt($regatta[21]));
+        $this->put('bay/LANTERN/'.$regatta[21]->stem.'.WAV', MovieAndNote::note(2.5), self::writtenAt($regatta[21]));
         $this->put('bay/LANTERN/MISC/TARN.CTG', str_repeat("\0TARN", 40), self::writtenAt($regatta[0]));
         $cut = $bay.'LANTERN/'.$regatta[57]->stem.'.JPG';
         $whole = (string) file_get_contents($cut);
@@ -118,7 +118,7 @@ final class Builder
         $kiln = array_values(array_filter($shots, static fn (Shot $shot): bool => Scenario::KILN === $shot->card));
         $movie = array_map(fn (int $n): string => $this->pottery->frame(480, 320, 'three', 'movie', 'movie'.$n)->jpeg(78), range(0, 11));
         $last = $kiln[30];
-        $this->put('bay/KILN/DCIM/100TARNA/TARA0401.MOV', Recordings::movie($movie, 480, 320, 6, self::writtenAt($last)), self::writtenAt($last));
+        $this->put('bay/KILN/DCIM/100TARNA/TARA0401.MOV', MovieAndNote::movie($movie, 480, 320, 6, self::writtenAt($last)), self::writtenAt($last));
         $this->put('bay/KILN/DCIM/100TARNA/BY HAND.JPG', $this->pottery->frame(900, 600, 'one', 'stray', 'stray')->jpeg(84), self::writtenAt($kiln[38]) + 140);
 
         // the first day of the kiln as it was when that card was filed the first time

@@ -60,7 +60,7 @@ step() {
 }
 
 # (what the build itself generates does not count)
-hash_of() { find "$@" -type f ! -name schema.d.ts -print0 | LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum; }
+hash_of() { find "$@" -type f ! -name schema.d.ts ! -name reference.php -print0 | LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum; }
 
 setup_composer() {
     [[ -d $ROOT/vendor ]] || rm -f "$ROOT/var/composer.stamp"

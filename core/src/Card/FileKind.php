@@ -76,7 +76,7 @@ enum FileKind: string
     }
 
     /** Whether losing a file of this kind would lose something the photographer made. */
-    public function isRecording(): bool
+    public function isMadeByHand(): bool
     {
         return $this->isStill() || self::Movie === $this || self::Audio === $this;
     }

@@ -19,10 +19,10 @@ final readonly class Clearance
      * @param int          $once       frames verified in one place only
      * @param int          $nowhere    frames verified nowhere, apart from those left out
      * @param int          $leftOut    frames left out by hand and not filed
-     * @param int          $recordings movies and sound files that belong to no frame
+     * @param int          $movies movies and sound files that belong to no frame
      * @param list<string> $unread     sentences about folders and files that could not be read
      */
-    public static function of(int $frames, int $once, int $nowhere, int $leftOut, int $recordings, array $unread): self
+    public static function of(int $frames, int $once, int $nowhere, int $leftOut, int $movies, array $unread): self
     {
         $missing = [];
         if ($nowhere > 0) {
@@ -34,8 +34,8 @@ final readonly class Clearance
         if ($leftOut > 0) {
             $missing[] = self::count($leftOut, '%s was left out.', '%s were left out.', 'frame', 'frames');
         }
-        if ($recordings > 0) {
-            $missing[] = self::count($recordings, '%s lies on this card and was not copied.', '%s lie on this card and were not copied.', 'movie or sound file', 'movies or sound files');
+        if ($movies > 0) {
+            $missing[] = self::count($movies, '%s lies on this card and was not copied.', '%s lie on this card and were not copied.', 'movie or sound file', 'movies or sound files');
         }
         if (0 === $frames && [] === $missing && [] === $unread) {
             $missing[] = 'There are no frames on this card.';

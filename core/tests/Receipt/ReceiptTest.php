@@ -16,9 +16,9 @@ final class ReceiptTest extends TestCase
      * @param list<string> $missing
      */
     #[DataProvider('cards')]
-    public function testWhetherACardIsCleared(int $frames, int $once, int $nowhere, int $leftOut, int $recordings, array $unread, array $missing): void
+    public function testWhetherACardIsCleared(int $frames, int $once, int $nowhere, int $leftOut, int $movies, array $unread, array $missing): void
     {
-        $clearance = Clearance::of($frames, $once, $nowhere, $leftOut, $recordings, $unread);
+        $clearance = Clearance::of($frames, $once, $nowhere, $leftOut, $movies, $unread);
         self::assertSame([] === $missing, $clearance->cleared);
         self::assertSame($missing, $clearance->missing);
     }

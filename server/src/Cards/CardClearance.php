@@ -27,15 +27,15 @@ final readonly class CardClearance
                   FROM card_file c LEFT JOIN filed_file ff ON ff.id = c.filed_file_id
                   WHERE c.card_id = :card AND c.frame_id IS NOT NULL GROUP BY c.frame_id) AS frame
             SQL, ['card' => $card->id()]);
-        $recordings = array_filter(
+        $movies = array_filter(
             $this->rows->all('SELECT kind, count(*) AS files FROM card_file WHERE card_id = :card AND frame_id IS NULL GROUP BY kind', ['card' => $card->id()]),
-            static fn (Row $row): bool => FileKind::from($row->text('kind'))->isRecording(),
+            static fn (Row $row): bool => FileKind::from($row->text('kind'))->isMadeByHand(),
         );
         $unread = array_column(array_filter($card->problems, static fn (array $problem): bool => $problem['behind']), 'text');
         if (CardState::Read !== $card->state) {
             $unread[] = $card->problem ?? 'The card has not been read to its end yet.';
         }
 
-        return Clearance::of($frames->int('frames'), $frames->int('once'), $frames->int('nowhere'), 0, array_sum(array_map(static fn (Row $row): int => $row->int('files'), $recordings)), $unread);
+        return Clearance::of($frames->int('frames'), $frames->int('once'), $frames->int('nowhere'), 0, array_sum(array_map(static fn (Row $row): int => $row->int('files'), $movies)), $unread);
     }
 }

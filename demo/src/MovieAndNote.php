@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Demo;
 
 /** The other things on a card: a short movie and a spoken note. */
-final class Recordings
+final class MovieAndNote
 {
     /** Seconds between 1904-01-01 and 1970-01-01 (ISO 14496-12, 8.2.2). */
     private const EPOCH = 2_082_844_800;

@@ -1,0 +1,172 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use Symfony\Bundle\FrameworkBundle\Console\Application;
+use Symfony\Component\Console\Exception\ExceptionInterface;
+use Symfony\Component\Console\Tester\CommandTester;
+
+/** The headless commands, as the contract that scripts rely on spells them. */
+final class ConsoleTest extends ServerTestCase
+{
+    public function testCardTellsFramesWithTheirFacts(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->file('card/DCIM/100/T0001.WAV', 'spoken');
+        $this->file('card/DCIM/100/T0009.MOV', 'moving');
+        [$status, $card] = $this->command('card', []);
+        self::assertSame(0, $status);
+        self::assertIsArray($card['card']);
+        self::assertSame(['label' => 'card', 'files' => 3, 'frames' => 1], array_diff_key($card['card'], ['bytes' => 0]));
+        $frame = $this->first($card, 'frames');
+        self::assertIsArray($frame['files']);
+        self::assertSame([['DCIM/100/T0001.JPG', 'jpeg'], ['DCIM/100/T0001.WAV', 'audio']], array_map(static fn (mixed $file): array => \is_array($file) ? [$file['path'], $file['kind']] : [], $frame['files']));
+        foreach (['captured_at', 'captured_from', 'offset', 'make', 'model', 'serial', 'lens', 'exposure_s', 'f_number', 'iso', 'focal_mm', 'width', 'height', 'orientation', 'rating', 'problems'] as $fact) {
+            self::assertArrayHasKey($fact, $frame);
+        }
+        self::assertSame(['2026-05-02T19:31:40', 24, 16, null], [$frame['captured_at'], $frame['width'], $frame['height'], $frame['make']]);
+        self::assertSame('DCIM/100/T0009.MOV', $this->first($card, 'others')['path']);
+    }
+
+    public function testPlanWritesNothingAndTellsWhatIntakeThenDoes(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 23:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:03 01:31:40');
+        $this->shot('DCIM/100/T0003.JPG', '2026:05:03 12:00:00');
+        $options = ['--shelf' => $this->folder.'/shelf', '--twin' => $this->folder.'/twin', '--name' => 'Lantern Regatta'];
+        [$status, $plan] = $this->command('plan', $options);
+        self::assertSame(0, $status);
+        self::assertDirectoryDoesNotExist($this->folder.'/shelf');
+        self::assertSame(0, $this->database()->fetchOne('SELECT count(*) FROM card'));
+        self::assertIsArray($plan['entries']);
+        self::assertSame(['2026/2026-05-02 Lantern Regatta', '2026/2026-05-03 Lantern Regatta'], array_column($plan['entries'], 'folder'));
+        self::assertSame(['number', 'name', 'folder', 'first', 'last', 'frames'], array_keys($this->first($plan, 'entries')));
+
+        [$status, $done] = $this->command('intake', $options);
+        self::assertSame(0, $status);
+        self::assertSame([3, 0, 0, true, []], [$done['copied'], $done['already_filed'], $done['failed'], $done['cleared'], $done['why_not_cleared']]);
+        self::assertSame($this->names($plan), $this->names($done), 'the plan and the copy agree');
+        self::assertSame(array_merge(...array_column($this->names($done), 'to')), $this->tree('twin'));
+        $frame = $this->first($this->first($done, 'entries'), 'frames');
+        self::assertSame('copied', $frame['state']);
+        $digest = $this->first($frame, 'destinations')['digest'];
+        self::assertIsString($digest);
+        self::assertMatchesRegularExpression('/^xxh128:[0-9a-f]{32}$/', $digest);
+    }
+
+    public function testASecondIntakeSaysWhatIsFiledAlready(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $options = ['--shelf' => $this->folder.'/shelf', '--twin' => $this->folder.'/twin', '--name' => 'Regatta'];
+        $this->command('intake', $options);
+        [, $plan] = $this->command('plan', $options);
+        $frame = $this->first($this->first($plan, 'entries'), 'frames');
+        self::assertSame(['filed', '2026/2026-05-02 Regatta/2026-05-02_regatta_0001.jpg', []], [$frame['state'], $frame['same_as'], $frame['to']]);
+        [$status, $again] = $this->command('intake', $options);
+        self::assertSame([0, 0, 1], [$status, $again['copied'], $again['already_filed']]);
+    }
+
+    public function testWithoutATwinTheCardIsNotCleared(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        [$status, $done] = $this->command('intake', ['--shelf' => $this->folder.'/shelf', '--name' => 'Regatta']);
+        self::assertSame([0, false, ['1 frame is verified in one place only; a second copy is missing.']], [$status, $done['cleared'], $done['why_not_cleared']]);
+    }
+
+    public function testTheOptionsStandOverTheStyle(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 10:00:00');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 15:00:00');
+        $this->shot('DCIM/100/T0003.JPG', '2026:05:03 01:00:00');
+        self::assertSame([1, 2, 3, 1], [$this->entries([]), $this->entries(['--day-starts' => '00:00']), $this->entries(['--break-after' => '240']), $this->entries(['--break-after' => 'never'])]);
+    }
+
+    /** @param array<string, string> $options */
+    private function entries(array $options): int
+    {
+        return \count((array) $this->command('plan', $options)[1]['entries']);
+    }
+
+    /** @param array<string, string> $options */
+    #[DataProvider('mistakes')]
+    public function testAMistakenCallIsRefusedInASentence(string $command, array $options, string $sentence): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 10:00:00');
+        $this->expectException(ExceptionInterface::class);
+        $this->expectExceptionMessage($sentence);
+        $this->command($command, $options);
+    }
+
+    /** @return iterable<string, array{string, array<string, string>, string}> */
+    public static function mistakes(): iterable
+    {
+        yield 'no shelf' => ['intake', [], 'Say where to: --shelf DIR.'];
+        yield 'no time of day' => ['plan', ['--day-starts' => 'noon'], '“noon” is not a time of day'];
+        yield 'no minutes' => ['plan', ['--break-after' => 'soon'], '“soon” is no number of minutes'];
+        yield 'unknown style' => ['plan', ['--style' => 'Baroque'], 'There is no house style “Baroque”'];
+        yield 'unknown option' => ['plan', ['--erase' => 'yes'], '"--erase" option does not exist'];
+    }
+
+    public function testAMissingCardAndAShelfOnTheCardFail(): void
+    {
+        mkdir($this->folder.'/card');
+        [$status] = $this->command('card', [], $this->folder.'/gone', false);
+        self::assertSame(1, $status);
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 10:00:00');
+        [$status] = $this->command('intake', ['--shelf' => $this->folder.'/card/shelf'], null, false);
+        self::assertSame(1, $status);
+        self::assertSame(['DCIM/100/T0001.JPG'], $this->tree('card'));
+    }
+
+    /**
+     * @param array<string, string> $options
+     *
+     * @return array{int, array<mixed>} exit status, and the JSON document on standard output
+     */
+    private function command(string $name, array $options, ?string $card = null, bool $hasOutput = true): array
+    {
+        self::assertNotNull(self::$kernel);
+        $this->entities()->clear();
+        $tester = new CommandTester((new Application(self::$kernel))->find('velvet:'.$name));
+        $status = $tester->execute(['path' => $card ?? $this->folder.'/card', '--json' => true] + $options, ['capture_stderr_separately' => true]);
+        $document = $hasOutput ? json_decode($tester->getDisplay(), true, 64, \JSON_THROW_ON_ERROR) : [];
+        self::assertIsArray($document);
+
+        return [$status, $document];
+    }
+
+    /**
+     * @param array<mixed> $document
+     *
+     * @return array<mixed>
+     */
+    private function first(array $document, string $list): array
+    {
+        self::assertIsArray($document[$list]);
+        self::assertIsArray($document[$list][0]);
+
+        return $document[$list][0];
+    }
+
+    /**
+     * @param array<mixed> $document
+     *
+     * @return list<array{from: array<mixed>, to: array<mixed>}>
+     */
+    private function names(array $document): array
+    {
+        $names = [];
+        foreach ((array) $document['entries'] as $entry) {
+            self::assertIsArray($entry);
+            foreach ((array) $entry['frames'] as $frame) {
+                self::assertIsArray($frame);
+                $names[] = ['from' => (array) $frame['from'], 'to' => (array) $frame['to']];
+            }
+        }
+
+        return $names;
+    }
+}
