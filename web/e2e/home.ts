@@ -34,5 +34,5 @@ export function digest(path: string): string {
 /** Kills one of the supervised programs the hard way. */
 export function kill(program: string): void {
   const pid = execFileSync('supervisorctl', ['-c', join(home, 'etc/supervisord.conf'), 'pid', program]).toString().trim()
-  execFileSync('kill', ['-9', pid])
+  process.kill(Number(pid), 'SIGKILL')
 }

@@ -51,11 +51,6 @@ final readonly class CaptureProblem implements \JsonSerializable
         return new self('nonsense', \sprintf('%s says something impossible (%s), which is taken as unknown.', $name, $what));
     }
 
-    public static function fromStored(string $code, string $text): self
-    {
-        return new self($code, $text);
-    }
-
     /** @return array{code: string, text: string} */
     public function jsonSerialize(): array
     {

@@ -40,12 +40,6 @@ final class PartFile
         return $part;
     }
 
-    /** Whether a name is one of the temporary ones. */
-    public static function isPart(string $name): bool
-    {
-        return '.' === ($name[0] ?? '') && str_ends_with($name, self::ENDING);
-    }
-
     /** @throws DestinationUnwritable */
     public function write(string $chunk): void
     {

@@ -12,7 +12,6 @@ use Velvet\Core\Transfer\DriveCache;
 use Velvet\Core\Transfer\ExclusiveRename;
 use Velvet\Core\Transfer\NameTaken;
 use Velvet\Core\Transfer\PageCache;
-use Velvet\Core\Transfer\PartFile;
 use Velvet\Core\Transfer\SourceChanged;
 use Velvet\Core\Transfer\SourceUnreadable;
 use Velvet\Core\Transfer\TransferFailure;
@@ -162,12 +161,6 @@ final class VerifiedCopyTest extends TestCase
                 self::assertMatchesRegularExpression('~openat\(.*O_RDONLY~', $call, 'a card is opened for reading and nothing else');
             }
         }
-    }
-
-    public function testTemporaryNamesAreKnown(): void
-    {
-        self::assertTrue(PartFile::isPart('.intake-1-2.velvet-part'));
-        self::assertFalse(PartFile::isPart('2026-05-02_regatta_0001.jpg'));
     }
 
     /** @param non-empty-list<string> $targets */

@@ -26,11 +26,6 @@ final readonly class Body
         return \is_array($members) ? new self($members) : throw BadRequest::notJson();
     }
 
-    public function has(string $member): bool
-    {
-        return \array_key_exists($member, $this->members);
-    }
-
     public function text(string $member): string
     {
         $value = $this->members[$member] ?? null;

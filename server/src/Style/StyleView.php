@@ -7,8 +7,10 @@ namespace Velvet\Server\Style;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
-use Velvet\Core\Naming\DatedNames;
-use Velvet\Core\Naming\FrameFileNames;
+use Velvet\Core\Transfer\EntryToFile;
+use Velvet\Core\Transfer\FoldersOnDisk;
+use Velvet\Core\Transfer\FrameToFile;
+use Velvet\Core\Transfer\IntakePlan;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
@@ -57,8 +59,8 @@ final readonly class StyleView
         $day = $this->style->division()->boundary->dayOf($time);
         $named = '' !== trim($row->text('name'));
         $name = $named ? $row->text('name') : self::SAMPLE_NAME;
-        $names = new DatedNames($day, $name);
         $file = new CardFile($row->text('path'), FileKind::ofName($row->text('path')), 0, 0);
+        $plan = IntakePlan::of([new EntryToFile(1, $day, $name, [new FrameToFile(0, [$file])])], new FoldersOnDisk([]))->entries[0];
 
         return [
             'original' => $file->name(),
@@ -67,8 +69,8 @@ final readonly class StyleView
             'day' => $day,
             'name' => $name,
             'named' => $named,
-            'folder' => $names->folder,
-            'file' => FrameFileNames::of($names->stem(1), [$file])[0],
+            'folder' => $plan->folder,
+            'file' => $plan->sample(),
         ];
     }
 }

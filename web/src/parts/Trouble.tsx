@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react'
+import { Link } from 'react-router'
 
 /** An error: ink on a pale rose, in a plain sentence. */
 export function Trouble({ children, action }: { children: ReactNode; action?: ReactNode }) {
@@ -22,5 +23,18 @@ export function Nothing({ title, children }: { title: string; children: ReactNod
 
 /** What a page shows until its first answer is there, or when none came. */
 export function Waiting({ error }: { error: Error | null }) {
-  return <div className="page py-10">{error ? <Trouble>{error.message}</Trouble> : <p className="text-soft">Opening…</p>}</div>
+  return (
+    <div className="page py-10">
+      {error ? (
+        <>
+          <Trouble>{error.message}</Trouble>
+          <p className="mt-4">
+            <Link to="/bays" className="link">To the bays</Link>
+          </p>
+        </>
+      ) : (
+        <p className="text-soft">Opening…</p>
+      )}
+    </div>
+  )
 }
