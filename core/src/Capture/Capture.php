@@ -6,20 +6,23 @@ namespace Velvet\Core\Capture;
 
 use Velvet\Core\Duplicate\Fingerprint;
 
-/** Reads the facts of any still file: finds the reader by the file's first bytes, not by its name. */
+/** Reads the facts of any still file and its companions: finds the reader by the file's first bytes, not by its name. */
 final readonly class Capture
 {
-    private const WINDOW = 16;
+    private const WINDOW = 48;
 
     /** @param list<CaptureReader> $readers asked in this order */
     private function __construct(private array $readers, private \DateTimeZone $zone)
     {
     }
 
-    /** @param \DateTimeZone $zone the zone in which the file system's times are read as wall clocks */
+    /** @param \DateTimeZone $zone the zone in which the times of file systems and movie headers are read as wall clocks */
     public static function inZone(\DateTimeZone $zone): self
     {
-        return new self([new JpegReader(), new TiffReader(), new IsoMediaReader(), new RafReader(), new PngReader(), new WebpReader(), new JxlReader(), new MrwReader()], $zone);
+        return new self([
+            new JpegReader(), new TiffReader(), new IsoMediaReader(), new RafReader(), new CrwReader(), new X3fReader(), new MrwReader(),
+            new PngReader(), new RiffReader(), new JxlReader(), new MovieReader($zone), new XmpReader(),
+        ], $zone);
     }
 
     /**
@@ -42,26 +45,47 @@ final readonly class Capture
             ? new CaptureFacts(problems: [CaptureProblem::empty($name)])
             : $this->facts($bytes, $name);
         $fingerprint = Fingerprint::of($bytes);
+        if (null !== $bytes->fault()) {
+            $facts = $facts->noting(CaptureProblem::partUnreadable($name, $bytes->fault()));
+        }
 
         return new CaptureReading($this->withTime($facts, $name, $modifiedAt), $fingerprint, $bytes->bytesRead());
     }
 
-    /** The fingerprint alone, for files whose facts are not asked for; null where the file cannot be opened. */
-    public function fingerprint(string $path): ?Fingerprint
+    /**
+     * A picture that can be shown without decoding a raw: the file itself, or the largest one embedded in it; null where it
+     * has none.
+     *
+     * @param bool $small whether an embedded preview will do for a file that could be shown whole
+     *
+     * @throws CaptureUnreadable
+     */
+    public function picture(string $path, bool $small): ?ShownPicture
     {
-        try {
-            return Fingerprint::of(FileBytes::open($path));
-        } catch (CaptureUnreadable) {
+        $bytes = FileBytes::open($path);
+        $facts = $this->facts($bytes, basename($path));
+        $range = $facts->preview ?? ($facts->isViewable ? null : $facts->thumbnail);
+        if ($facts->isViewable && (null === $range || !$small)) {
+            return new ShownPicture($bytes->read(0, $bytes->size()), 1);
+        }
+        if (null === $range) {
             return null;
         }
+        $own = new ExifReading('');
+        JpegReader::segments($bytes, $range->offset, $own);
+
+        return new ShownPicture($bytes->read($range->offset, $range->length), null === $own->orientation ? $facts->orientation ?? 1 : 1);
     }
 
     private function facts(FileBytes $bytes, string $name): CaptureFacts
     {
-        $head = $bytes->read(0, min(self::WINDOW, $bytes->size()));
+        $head = $bytes->read(0, self::WINDOW);
         foreach ($this->readers as $reader) {
-            if ($reader->recognises($head)) {
-                return $reader->read($bytes, $name);
+            $container = $reader->recognises($head);
+            if (null !== $container) {
+                $facts = $reader->read($bytes, $name);
+
+                return $container->goesBy(pathinfo($name, \PATHINFO_EXTENSION)) ? $facts : $facts->noting(CaptureProblem::otherContent($name, $container->phrase()));
             }
         }
 

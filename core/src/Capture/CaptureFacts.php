@@ -15,6 +15,8 @@ final readonly class CaptureFacts
      * @param int<1, 8>|null       $orientation     EXIF/TIFF `Orientation`
      * @param int<0, 5>|null       $rating          stars given in the camera
      * @param array{float, float}|null $place         latitude and longitude in degrees, north and east positive
+     * @param int|null             $imageNumber     the camera's own count of its pictures
+     * @param float|null           $selfTimerSeconds seconds from pressing the button; 0 where none
      * @param ByteRange|null       $thumbnail       a small embedded JPEG
      * @param ByteRange|null       $preview         the largest embedded JPEG
      * @param bool                 $isViewable      whether common decoders can show the file itself
@@ -39,6 +41,9 @@ final readonly class CaptureFacts
         public ?array $place = null,
         public ?string $artist = null,
         public ?string $copyright = null,
+        public ?int $imageNumber = null,
+        public ?ExposureMode $exposureMode = null,
+        public ?float $selfTimerSeconds = null,
         public ?ByteRange $thumbnail = null,
         public ?ByteRange $preview = null,
         public bool $isViewable = false,
@@ -51,17 +56,45 @@ final readonly class CaptureFacts
     {
         $problem = null === $fileTime ? CaptureProblem::noTimeAtAll($name) : CaptureProblem::noCaptureTime($name);
 
+        return $this->with($fileTime, null === $fileTime ? null : TimeSource::FileTime, $this->rating, [...$this->problems, $problem]);
+    }
+
+    /** The same facts, with what a companion knows better: a certain time where there is none, and the stars in a sidecar. */
+    public function besides(self $companion): self
+    {
+        $timeIsBetter = true !== $this->capturedFrom?->isCertain() && true === $companion->capturedFrom?->isCertain();
+
+        return $this->with(
+            $timeIsBetter ? $companion->capturedAt : $this->capturedAt,
+            $timeIsBetter ? $companion->capturedFrom : $this->capturedFrom,
+            $this->rating ?? $companion->rating,
+            $this->problems,
+        );
+    }
+
+    public function noting(CaptureProblem ...$problems): self
+    {
+        return $this->with($this->capturedAt, $this->capturedFrom, $this->rating, [...$this->problems, ...array_values($problems)]);
+    }
+
+    /**
+     * @param int<0, 5>|null       $rating
+     * @param list<CaptureProblem> $problems
+     */
+    private function with(?ShotTime $capturedAt, ?TimeSource $capturedFrom, ?int $rating, array $problems): self
+    {
         return new self(
-            $fileTime, null === $fileTime ? null : TimeSource::FileTime, $this->make, $this->model, $this->serial, $this->lens,
+            $capturedAt, $capturedFrom, $this->make, $this->model, $this->serial, $this->lens,
             $this->exposureSeconds, $this->fNumber, $this->iso, $this->focalMillimetres, $this->exposureBias, $this->width, $this->height,
-            $this->orientation, $this->rating, $this->place, $this->artist, $this->copyright, $this->thumbnail, $this->preview, $this->isViewable, [...$this->problems, $problem],
+            $this->orientation, $rating, $this->place, $this->artist, $this->copyright, $this->imageNumber, $this->exposureMode, $this->selfTimerSeconds,
+            $this->thumbnail, $this->preview, $this->isViewable, $problems,
         );
     }
 
     /**
      * The facts as the headless contract and the database spell them.
      *
-     * @return array{captured_at: ?string, captured_from: ?string, offset: ?string, make: ?string, model: ?string, serial: ?string, lens: ?string, exposure_s: ?float, f_number: ?float, iso: ?int, focal_mm: ?float, exposure_bias: ?float, width: ?int, height: ?int, orientation: ?int, rating: ?int, latitude: ?float, longitude: ?float, artist: ?string, copyright: ?string}
+     * @return array{captured_at: ?string, captured_from: ?string, offset: ?string, make: ?string, model: ?string, serial: ?string, lens: ?string, exposure_s: ?float, f_number: ?float, iso: ?int, focal_mm: ?float, exposure_bias: ?float, width: ?int, height: ?int, orientation: ?int, rating: ?int, latitude: ?float, longitude: ?float, artist: ?string, copyright: ?string, image_number: ?int, exposure_mode: ?string, self_timer_s: ?float}
      */
     public function toArray(): array
     {
@@ -86,6 +119,9 @@ final readonly class CaptureFacts
             'longitude' => $this->place[1] ?? null,
             'artist' => $this->artist,
             'copyright' => $this->copyright,
+            'image_number' => $this->imageNumber,
+            'exposure_mode' => $this->exposureMode?->name(),
+            'self_timer_s' => $this->selfTimerSeconds,
         ];
     }
 }

@@ -36,6 +36,16 @@ final readonly class CaptureProblem implements \JsonSerializable
         return new self('broken', \sprintf('%s is damaged (%s). What could be read was; it can be copied as it is.', $name, $what));
     }
 
+    public static function partUnreadable(string $name, string $reason): self
+    {
+        return new self('part_unreadable', \sprintf('A part of %s could not be read (%s). The card may be failing: copy it now, and keep it. What could be read of this file was.', $name, $reason));
+    }
+
+    public static function otherContent(string $name, string $holds): self
+    {
+        return new self('other_content', \sprintf('%s holds %s, whatever its name says. It is read as what it is, and copied under the extension it has.', $name, $holds));
+    }
+
     public static function noCaptureTime(string $name): self
     {
         return new self('no_capture_time', \sprintf('%s holds no capture date. The file’s own time stands in for it and may be wrong.', $name));
@@ -49,6 +59,11 @@ final readonly class CaptureProblem implements \JsonSerializable
     public static function nonsense(string $name, string $what): self
     {
         return new self('nonsense', \sprintf('%s says something impossible (%s), which is taken as unknown.', $name, $what));
+    }
+
+    public function isAboutTime(): bool
+    {
+        return \in_array($this->code, ['no_capture_time', 'no_time'], true);
     }
 
     /** @return array{code: string, text: string} */

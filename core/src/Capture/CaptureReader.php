@@ -7,8 +7,8 @@ namespace Velvet\Core\Capture;
 /** Reads the facts of one kind of container. Every reader passes the same contract test (`CaptureReaderContract`). */
 interface CaptureReader
 {
-    /** Whether a file that begins with these bytes is of this reader's kind. */
-    public function recognises(string $head): bool;
+    /** What a file that begins with these bytes is, where it is of a kind that this reader reads; else null. */
+    public function recognises(string $head): ?Container;
 
     /**
      * The facts, as far as the file gives them. Damage is told in the facts' problems and never thrown.

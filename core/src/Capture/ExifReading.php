@@ -34,6 +34,11 @@ final class ExifReading
     public ?array $place = null;
     public ?int $pixelWidth = null;
     public ?int $pixelHeight = null;
+    public ?int $imageNumber = null;
+    public ?ByteRange $makerNote = null;
+    public ?ExposureMode $exposureMode = null;
+    /** @var float|null seconds from pressing the button to the exposure; 0 where none */
+    public ?float $selfTimerSeconds = null;
 
     public function __construct(private readonly string $name)
     {
@@ -44,12 +49,17 @@ final class ExifReading
         $this->make ??= $ifd->text(ExifTag::MAKE);
         $this->model ??= $ifd->text(ExifTag::MODEL);
         $this->serial ??= $ifd->text(ExifTag::BODY_SERIAL_NUMBER) ?? $ifd->text(ExifTag::CAMERA_SERIAL_NUMBER);
-        $this->lens ??= $ifd->text(ExifTag::LENS_MODEL);
+        $this->lens ??= $ifd->text(ExifTag::LENS_MODEL) ?? $this->lensByItsRange($ifd);
         $this->exposureSeconds ??= $this->quantity($ifd, ExifTag::EXPOSURE_TIME, 86_400.0, 'an exposure of %s s');
         $this->fNumber ??= $this->quantity($ifd, ExifTag::F_NUMBER, 256.0, 'an aperture of f/%s');
         $this->focalMillimetres ??= $this->quantity($ifd, ExifTag::FOCAL_LENGTH, 20_000.0, 'a focal length of %s mm');
         $this->iso ??= $this->sensitivity($ifd);
         $this->exposureBias ??= $this->bias($ifd);
+        $this->makerNote ??= $ifd->range(ExifTag::MAKER_NOTE);
+        $this->imageNumber ??= $ifd->integer(ExifTag::IMAGE_NUMBER);
+        $this->exposureMode ??= ExposureMode::tryFrom($ifd->integer(ExifTag::EXPOSURE_MODE) ?? -1);
+        $selfTimer = $ifd->integer(ExifTag::SELF_TIMER_MODE);
+        $this->selfTimerSeconds ??= null === $selfTimer ? null : (float) $selfTimer;
         $this->artist ??= $ifd->text(ExifTag::ARTIST);
         $this->copyright ??= $ifd->text(ExifTag::COPYRIGHT);
         $this->orientation ??= $this->turn($ifd);
@@ -85,8 +95,20 @@ final class ExifReading
         return new CaptureFacts(
             $this->capturedAt, $this->capturedFrom, $this->make, $this->model, $this->serial, $this->lens, $this->exposureSeconds, $this->fNumber, $this->iso,
             $this->focalMillimetres, $this->exposureBias, $width, $height, $this->orientation, $this->rating, $this->place, $this->artist, $this->copyright,
-            $thumbnail, $preview, $isViewable, [...$this->problems, ...$problems],
+            $this->imageNumber, $this->exposureMode, $this->selfTimerSeconds, $thumbnail, $preview, $isViewable, [...$this->problems, ...$problems],
         );
+    }
+
+    /** The lens as its shortest and longest focal length and its f-numbers there (EXIF 2.32, LensSpecification), where it has no name. */
+    private function lensByItsRange(Ifd $ifd): ?string
+    {
+        $parts = array_map(static fn (array $ratio): float => 0 === $ratio[1] ? 0.0 : $ratio[0] / $ratio[1], $ifd->rationals(ExifTag::LENS_SPECIFICATION, 4));
+        if (4 !== \count($parts) || $parts[0] <= 0 || $parts[1] < $parts[0] || $parts[1] > 20_000) {
+            return null;
+        }
+        $range = static fn (float $a, float $b): string => $a === $b || $b <= 0 ? \sprintf('%g', $a) : \sprintf('%g–%g', $a, $b);
+
+        return $range($parts[0], $parts[1]).' mm'.($parts[2] > 0 ? ' f/'.$range($parts[2], $parts[3]) : '');
     }
 
     /** @param list<array{int, int}> $parts */

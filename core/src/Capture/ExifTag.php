@@ -42,18 +42,23 @@ final class ExifTag
     public const GPS_LONGITUDE_REF = 0x0003;     // [X] ASCII, E or W
     public const GPS_LONGITUDE = 0x0004;         // [X] RATIONAL, 3
     public const ISO = 0x8827;                   // [X] SHORT, PhotographicSensitivity
+    public const SELF_TIMER_MODE = 0x882B;       // [EP] SHORT, seconds
     public const STANDARD_OUTPUT_SENSITIVITY = 0x8831; // [X] LONG
     public const RECOMMENDED_EXPOSURE_INDEX = 0x8832;  // [X] LONG
     public const DATE_TIME_ORIGINAL = 0x9003;    // [X] ASCII, 20
     public const DATE_TIME_DIGITIZED = 0x9004;   // [X] ASCII, 20
     public const OFFSET_TIME_ORIGINAL = 0x9011;  // [X] ASCII, 7
     public const OFFSET_TIME_DIGITIZED = 0x9012; // [X] ASCII, 7
+    public const MAKER_NOTE = 0x927C;            // [X] UNDEFINED
+    public const IMAGE_NUMBER = 0x9211;          // [EP] LONG
     public const FOCAL_LENGTH = 0x920A;          // [X] RATIONAL, millimetres
     public const SUB_SEC_TIME_ORIGINAL = 0x9291; // [X] ASCII
     public const SUB_SEC_TIME_DIGITIZED = 0x9292; // [X] ASCII
     public const PIXEL_X_DIMENSION = 0xA002;     // [X] SHORT or LONG
     public const PIXEL_Y_DIMENSION = 0xA003;     // [X] SHORT or LONG
+    public const EXPOSURE_MODE = 0xA402;         // [X] SHORT: 0 automatic, 1 by hand, 2 automatic bracket
     public const BODY_SERIAL_NUMBER = 0xA431;    // [X] ASCII
+    public const LENS_SPECIFICATION = 0xA432;    // [X] RATIONAL, 4
     public const LENS_MODEL = 0xA434;            // [X] ASCII
     public const CAMERA_SERIAL_NUMBER = 0xC62F;  // [D] ASCII
 }

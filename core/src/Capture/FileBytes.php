@@ -16,6 +16,7 @@ final class FileBytes
 
     private string $head = '';
     private int $bytesRead = 0;
+    private ?string $fault = null;
 
     /** @param resource $handle */
     private function __construct(private $handle, private readonly int $size)
@@ -54,6 +55,12 @@ final class FileBytes
         return $this->bytesRead;
     }
 
+    /** Why a part of the file could not be read, as the system says it; null where all that was asked for came. */
+    public function fault(): ?string
+    {
+        return $this->fault;
+    }
+
     /** Up to $length bytes from $offset; fewer where the file ends before, none outside of it. */
     public function read(int $offset, int $length): string
     {
@@ -67,9 +74,12 @@ final class FileBytes
             return '';
         }
         $data = '';
-        while (\strlen($data) < $length) {
-            $part = @fread($this->handle, max(1, $length - \strlen($data)));
-            if (false === $part || '' === $part) {
+        $wanted = min($length, $this->size - $offset);
+        while (\strlen($data) < $wanted) {
+            error_clear_last();
+            $part = @fread($this->handle, max(1, $wanted - \strlen($data)));
+            if (false === $part || '' === $part) { // a bad sector, or a file that has become shorter
+                $this->fault ??= null === error_get_last() ? 'it ends earlier than its folder says' : SystemReason::last();
                 break;
             }
             $data .= $part;

@@ -43,10 +43,16 @@ final readonly class Ifd
         return $this->rationals($tag, 1)[0] ?? null;
     }
 
-    /** An embedded file that a field holds. */
-    public function range(int $tag, int $fileBytes): ?ByteRange
+    /** Up to $most bytes of a field of bytes; empty for other types. */
+    public function bytes(int $tag, int $most): string
     {
-        return ($this->entries[$tag] ?? null)?->range($fileBytes);
+        return ($this->entries[$tag] ?? null)?->bytes($most) ?? '';
+    }
+
+    /** An embedded file that a field holds. */
+    public function range(int $tag): ?ByteRange
+    {
+        return ($this->entries[$tag] ?? null)?->range();
     }
 
     /** @return list<array{int, int}> */

@@ -35,6 +35,12 @@ final readonly class IfdEntry
         return '' === $text ? null : $text;
     }
 
+    /** Up to $most bytes as they are; none for other types. */
+    public function bytes(int $most): string
+    {
+        return TiffType::Undefined === $this->type || TiffType::Byte === $this->type ? $this->raw(min($this->count, $most)) : '';
+    }
+
     /** The first value as an unsigned integer; null for other types. */
     public function integer(): ?int
     {
@@ -82,10 +88,10 @@ final readonly class IfdEntry
     }
 
     /** Where the values lie when they are bytes: an embedded file. Null for other types and for values in the entry itself. */
-    public function range(int $fileBytes): ?ByteRange
+    public function range(): ?ByteRange
     {
         return (TiffType::Undefined === $this->type || TiffType::Byte === $this->type) && $this->count > 4
-            ? ByteRange::within($fileBytes, $this->block->base + TiffBlock::number($this->field, 0, 4, $this->block->littleEndian), $this->count) : null;
+            ? $this->block->range(TiffBlock::number($this->field, 0, 4, $this->block->littleEndian), $this->count) : null;
     }
 
     private function part(string $raw, int $at): int

@@ -16,11 +16,16 @@ final class IsoMediaReader implements CaptureReader
     private const CR3_PREVIEW = "\xEA\xF4\x2B\x5E\x1C\x98\x4B\x88\xB9\xFB\xB7\xDC\x40\x6E\x4D\x16";
     private const MOST_ITEMS = 5000;
 
-    public function recognises(string $head): bool
+    public function recognises(string $head): ?Container
     {
         $brand = substr($head, 8, 4);
 
-        return 'ftyp' === substr($head, 4, 4) && (self::CR3_BRAND === $brand || \in_array($brand, self::STILL_BRANDS, true));
+        return match (true) {
+            'ftyp' !== substr($head, 4, 4) => null,
+            self::CR3_BRAND === $brand => Container::Cr3,
+            \in_array($brand, self::STILL_BRANDS, true) => Container::Heif,
+            default => null,
+        };
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts

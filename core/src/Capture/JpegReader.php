@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
-/** JPEG (ITU-T T.81, Annex B) with an Exif segment (EXIF 2.32, 4.7). */
+/** JPEG (ITU-T T.81, Annex B) with Exif (EXIF 2.32, 4.7), XMP and IIM segments, and the index of more pictures behind the first. */
 final class JpegReader implements CaptureReader
 {
     private const MOST_SEGMENTS = 500;
@@ -12,15 +12,18 @@ final class JpegReader implements CaptureReader
     private const EOI = "\xFF\xD9";
     private const SOS = 0xDA;
     private const APP1 = 0xE1;
+    private const APP2 = 0xE2;
+    private const APP13 = 0xED;
     private const XMP = "http://ns.adobe.com/xap/1.0/\0"; // XMP specification part 3, 1.1.3
     /** Start-of-frame markers carry the picture's size: SOF0 to SOF15 without DHT, JPG and DAC (T.81, table B.1). */
     private const FRAMES = [0xC0, 0xC1, 0xC2, 0xC3, 0xC5, 0xC6, 0xC7, 0xC9, 0xCA, 0xCB, 0xCD, 0xCE, 0xCF];
+    private const LOSSLESS = [0xC3, 0xC7, 0xCB, 0xCF];
     /** A scan's end is looked for in so many bytes at the file's end: some cameras pad behind it (common practice). */
     private const TAIL = 4096;
 
-    public function recognises(string $head): bool
+    public function recognises(string $head): ?Container
     {
-        return str_starts_with($head, "\xFF".\chr(self::SOI)."\xFF");
+        return str_starts_with($head, "\xFF".\chr(self::SOI)."\xFF") ? Container::Jpeg : null;
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts
@@ -29,13 +32,14 @@ final class JpegReader implements CaptureReader
         $found = self::segments($bytes, 0, $exif);
         $isWhole = null !== $found->scan && $found->scan < $bytes->size() && $this->endsWell($bytes, $found->scan);
 
-        return $exif->facts($found->width, $found->height, $found->thumbnail, null, true, $isWhole ? [] : [CaptureProblem::cutShort($name)]);
+        return $exif->facts($found->width, $found->height, $found->thumbnail, $found->preview, true, $isWhole ? [] : [CaptureProblem::cutShort($name)]);
     }
 
     /** Reads the segments of a JPEG that begins at $base, up to its first scan. */
     public static function segments(FileBytes $bytes, int $base, ExifReading $exif): JpegSegments
     {
-        $thumbnail = $width = $height = $scan = $xmp = null;
+        $thumbnail = $preview = $width = $height = $scan = $xmp = $iim = null;
+        $isLossless = false;
         $at = $base + 2;
         for ($n = 0; $n < self::MOST_SEGMENTS; ++$n) {
             $header = $bytes->read($at, 33);
@@ -58,18 +62,26 @@ final class JpegReader implements CaptureReader
             if (\in_array($marker, self::FRAMES, true)) {
                 $height = TiffBlock::number($header, 5, 2, false);
                 $width = TiffBlock::number($header, 7, 2, false);
+                $isLossless = \in_array($marker, self::LOSSLESS, true);
             } elseif (self::APP1 === $marker && "Exif\0\0" === substr($header, 4, 6)) {
                 $thumbnail ??= ExifBlock::read($bytes, $at + 10, $length - 8, $exif);
             } elseif (self::APP1 === $marker && self::XMP === substr($header, 4, 29)) {
                 $xmp ??= $bytes->read($at + 33, $length - 31);
+            } elseif (self::APP2 === $marker && MultiPicture::SEGMENT === substr($header, 4, 4)) {
+                $preview ??= MultiPicture::preview($bytes, $at + 8, $bytes->size() - $at - 8);
+            } elseif (self::APP13 === $marker && IimFacts::SEGMENT === substr($header, 4, 14)) {
+                $iim ??= $bytes->read($at + 18, $length - 16);
             }
             $at += 2 + $length;
         }
         if (null !== $xmp) {
             XmpFacts::add($xmp, $exif);
         }
+        if (null !== $iim) {
+            IimFacts::add($iim, $exif);
+        }
 
-        return new JpegSegments($width, $height, $thumbnail, $scan);
+        return new JpegSegments($width, $height, $thumbnail, $preview, $scan, $isLossless);
     }
 
     private function endsWell(FileBytes $bytes, int $scan): bool

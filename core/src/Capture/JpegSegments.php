@@ -7,8 +7,12 @@ namespace Velvet\Core\Capture;
 /** What the segments of a JPEG told. */
 final readonly class JpegSegments
 {
-    /** @param int|null $scan where the first scan's data begins in the file; null where there is none */
-    public function __construct(public ?int $width, public ?int $height, public ?ByteRange $thumbnail, public ?int $scan)
+    /**
+     * @param ByteRange|null $preview    a larger picture than the thumbnail, behind the first
+     * @param int|null       $scan       where the first scan's data begins in the file; null where there is none
+     * @param bool           $isLossless whether it is coded without loss (T.81, process 14): a raw file's samples, not a picture to show
+     */
+    public function __construct(public ?int $width, public ?int $height, public ?ByteRange $thumbnail, public ?ByteRange $preview, public ?int $scan, public bool $isLossless)
     {
     }
 }

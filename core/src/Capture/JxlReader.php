@@ -12,9 +12,9 @@ final class JxlReader implements CaptureReader
     /** Width to height, by the ratio field of the size header (ISO 18181-1, table for ratio). */
     private const RATIOS = [1 => [1, 1], 2 => [12, 10], 3 => [4, 3], 4 => [3, 2], 5 => [16, 9], 6 => [5, 4], 7 => [2, 1]];
 
-    public function recognises(string $head): bool
+    public function recognises(string $head): ?Container
     {
-        return str_starts_with($head, self::CONTAINER) || str_starts_with($head, self::CODESTREAM);
+        return str_starts_with($head, self::CONTAINER) || str_starts_with($head, self::CODESTREAM) ? Container::Jxl : null;
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts

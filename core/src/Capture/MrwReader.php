@@ -9,9 +9,9 @@ final class MrwReader implements CaptureReader
 {
     private const MOST_BLOCKS = 100;
 
-    public function recognises(string $head): bool
+    public function recognises(string $head): ?Container
     {
-        return str_starts_with($head, "\0MRM");
+        return str_starts_with($head, "\0MRM") ? Container::Mrw : null;
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts

@@ -11,9 +11,9 @@ final class PngReader implements CaptureReader
     private const MOST_CHUNKS = 5000;
     private const XMP = "XML:com.adobe.xmp\0";
 
-    public function recognises(string $head): bool
+    public function recognises(string $head): ?Container
     {
-        return str_starts_with($head, self::SIGNATURE);
+        return str_starts_with($head, self::SIGNATURE) ? Container::Png : null;
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts

@@ -15,9 +15,9 @@ final class RafReader implements CaptureReader
     private const CROPPED_SIZE = 0x0111;
     private const MOST_RECORDS = 1000;
 
-    public function recognises(string $head): bool
+    public function recognises(string $head): ?Container
     {
-        return str_starts_with($head, self::SIGNATURE);
+        return str_starts_with($head, self::SIGNATURE) ? Container::Raf : null;
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts

@@ -65,6 +65,20 @@ final readonly class ShotTime
         return self::fromExif((new \DateTimeImmutable('@'.$unixSeconds))->setTimezone($zone)->format('Y:m:d H:i:s'));
     }
 
+    /** An instant as the wall clock of a zone. */
+    public static function fromInstant(int $unixSeconds, \DateTimeZone $zone): ?self
+    {
+        $local = (new \DateTimeImmutable('@'.$unixSeconds))->setTimezone($zone);
+
+        return self::fromExif($local->format('Y:m:d H:i:s'), '', $local->format('P'));
+    }
+
+    /** The same wall clock where its offset is not known after all. */
+    public function withoutOffset(): self
+    {
+        return new self($this->clock, $this->milliseconds, null);
+    }
+
     /** `YYYY-MM-DDTHH:MM:SS`, with `.fff` where the camera counted parts of a second. */
     public function text(): string
     {

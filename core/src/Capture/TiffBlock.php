@@ -50,6 +50,12 @@ final class TiffBlock
         return new self($bytes, $base, $length, $littleEndian, self::number($header, 4, 4, $littleEndian));
     }
 
+    /** A structure whose header is not TIFF's; offsets count from $base. */
+    public static function inside(FileBytes $bytes, int $base, int $length, bool $littleEndian, int $firstIfd): self
+    {
+        return new self($bytes, $base, $length, $littleEndian, $firstIfd);
+    }
+
     /** The directory at $offset; null where it does not lie within the block or was read before. */
     public function ifd(int $offset): ?Ifd
     {
@@ -76,6 +82,12 @@ final class TiffBlock
         return new Ifd($entries, self::number($table, 12 * $count, 4, $this->littleEndian), \strlen($table) >= 12 * $count);
     }
 
+    /** A part of the block as a part of the file; null where it does not lie within the file. */
+    public function range(int $offset, int $length): ?ByteRange
+    {
+        return ByteRange::within($this->bytes->size(), $this->base + $offset, $length);
+    }
+
     /** Bytes of the block, counted from its first; fewer where it ends. */
     public function read(int $offset, int $length): string
     {
@@ -85,16 +97,15 @@ final class TiffBlock
     /** An unsigned integer of 1, 2 or 4 bytes in the block's byte order; 0 where the bytes are not there. */
     public static function number(string $bytes, int $at, int $width, bool $littleEndian): int
     {
-        $piece = substr($bytes, $at, $width);
-        if (\strlen($piece) !== $width) {
+        if ($at < 0 || !isset($bytes[$at + $width - 1])) {
             return 0;
         }
-        if ($littleEndian) {
-            $piece = strrev($piece);
+        if (2 === $width) {
+            return $littleEndian ? \ord($bytes[$at]) | \ord($bytes[$at + 1]) << 8 : \ord($bytes[$at]) << 8 | \ord($bytes[$at + 1]);
         }
         $value = 0;
         for ($i = 0; $i < $width; ++$i) {
-            $value = $value << 8 | \ord($piece[$i]);
+            $value |= \ord($bytes[$at + $i]) << 8 * ($littleEndian ? $i : $width - 1 - $i);
         }
 
         return $value;

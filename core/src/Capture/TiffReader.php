@@ -15,9 +15,9 @@ final class TiffReader implements CaptureReader
     private const JPEG_COMPRESSIONS = [6, 7];
     private const CFA = 32803;
 
-    public function recognises(string $head): bool
+    public function recognises(string $head): ?Container
     {
-        return TiffBlock::isHeader($head);
+        return TiffBlock::isHeader($head) ? Container::Tiff : null;
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts
@@ -32,7 +32,7 @@ final class TiffReader implements CaptureReader
         foreach ($directories as $directory) {
             $exif->take($directory);
         }
-        $inside = $directories[0]->range(ExifTag::RW2_JPEG, $bytes->size());
+        $inside = $directories[0]->range(ExifTag::RW2_JPEG);
         if (null !== $inside) { // RW2 keeps its Exif in the JPEG that it carries
             JpegReader::segments($bytes, $inside->offset, $exif);
         }
@@ -44,10 +44,12 @@ final class TiffReader implements CaptureReader
         } elseif ((null !== $main && !$this->isWhole($main, $bytes)) || [] !== array_filter($directories, static fn (Ifd $directory): bool => !$directory->isWhole)) {
             $problems[] = CaptureProblem::cutShort($name);
         }
-        $previews = $this->embeddedJpegs($directories, $main, $bytes);
-        [$width, $height] = $this->size($directories[0], $main, $exif);
+        $previews = $this->embeddedJpegs($directories, $exif, $bytes);
+        $iiq = MakerNote::iiq($bytes);
+        [$width, $height] = null === $iiq ? $this->size($directories[0], $main, $exif) : [$iiq[0], $iiq[1]];
+        $exif->serial ??= $iiq[2] ?? null;
 
-        $isViewable = [] === $previews && null !== $main && self::CFA !== $main->integer(ExifTag::PHOTOMETRIC) && !$directories[0]->has(ExifTag::RW2_SENSOR_WIDTH);
+        $isViewable = [] === $previews && null !== $main && null === $iiq && self::CFA !== $main->integer(ExifTag::PHOTOMETRIC) && !$directories[0]->has(ExifTag::RW2_SENSOR_WIDTH);
 
         return $exif->facts($width, $height, $previews[0] ?? null, [] === $previews ? null : $previews[\count($previews) - 1], $isViewable, $problems);
     }
@@ -125,21 +127,25 @@ final class TiffReader implements CaptureReader
      *
      * @return list<ByteRange> smallest first
      */
-    private function embeddedJpegs(array $directories, ?Ifd $main, FileBytes $bytes): array
+    private function embeddedJpegs(array $directories, ExifReading $exif, FileBytes $bytes): array
     {
         $ranges = [];
+        $inNote = null === $exif->makerNote ? null : MakerNote::preview($bytes, $exif->makerNote);
+        if (null !== $inNote) {
+            $ranges[] = $inNote;
+        }
         foreach ($directories as $directory) {
-            $whole = $directory->range(ExifTag::RW2_JPEG, $bytes->size());
+            $whole = $directory->range(ExifTag::RW2_JPEG);
             if (null !== $whole) {
                 $ranges[] = $whole;
             }
             [$offset, $length] = [$directory->integer(ExifTag::JPEG_OFFSET), $directory->integer(ExifTag::JPEG_LENGTH)];
-            if (null === $offset && $directory !== $main && \in_array($directory->integer(ExifTag::COMPRESSION), self::JPEG_COMPRESSIONS, true)) {
+            if (null === $offset && \in_array($directory->integer(ExifTag::COMPRESSION), self::JPEG_COMPRESSIONS, true)) {
                 $offsets = $directory->integers(ExifTag::STRIP_OFFSETS, 2);
                 [$offset, $length] = 1 === \count($offsets) ? [$offsets[0], $directory->integer(ExifTag::STRIP_BYTE_COUNTS)] : [null, null];
             }
             $range = ByteRange::within($bytes->size(), $offset ?? -1, $length ?? 0);
-            if (null !== $range && str_starts_with($bytes->read($range->offset, 3), "\xFF\xD8\xFF")) {
+            if (null !== $range && "\xFF\xD8\xFF" === $bytes->read($range->offset, 3) && !JpegReader::segments($bytes, $range->offset, new ExifReading(''))->isLossless) {
                 $ranges[] = $range;
             }
         }

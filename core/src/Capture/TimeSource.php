@@ -10,7 +10,9 @@ enum TimeSource: string
     case ExifOriginal = 'exif_original';
     case ExifDigitized = 'exif_digitized';
     case Xmp = 'xmp';
+    case Iim = 'iim';
     case MovieHeader = 'movie_header';
+    case SoundHeader = 'sound_header';
     case FileTime = 'file_time';
 
     /** Whether the camera itself wrote this time into the picture. */

@@ -11,7 +11,8 @@ namespace Velvet\Core\Capture;
 final class XmpFacts
 {
     private const TIMES = ['exif:DateTimeOriginal', 'photoshop:DateCreated', 'xmp:CreateDate'];
-    private const LONGEST = 256 * 1024;
+    /** Bytes of a packet that are looked at. */
+    public const LONGEST = 256 * 1024;
 
     public static function add(string $packet, ExifReading $exif): void
     {

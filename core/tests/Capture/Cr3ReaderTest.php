@@ -4,26 +4,13 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Tests\Capture;
 
-use Velvet\Core\Capture\CaptureReader;
-use Velvet\Core\Capture\IsoMediaReader;
-
 /** CR3 files built from their well-known structure: TIFF blocks and JPEGs in boxes; exiftool reads them too. */
-final class Cr3ReaderTest extends CaptureReaderContract
+final class Cr3ReaderTest extends ReaderTestCase
 {
-    protected function reader(): CaptureReader
-    {
-        return new IsoMediaReader();
-    }
-
-    protected function sound(): string
-    {
-        return Samples::of('cr3');
-    }
-
     public function testSizeThumbnailAndFullJpeg(): void
     {
-        $bytes = $this->sound();
-        $facts = $this->read($bytes);
+        $bytes = Samples::of('cr3');
+        $facts = $this->read('cr3', $bytes);
         self::assertSame([6000, 4000], [$facts->width, $facts->height]);
         self::assertSame(Samples::JPEG_IN_CR3, substr($bytes, $facts->thumbnail->offset ?? 0, $facts->thumbnail->length ?? 0));
         self::assertSame(Samples::FULL_IN_CR3, substr($bytes, $facts->preview->offset ?? 0, $facts->preview->length ?? 0));

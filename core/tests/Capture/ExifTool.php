@@ -13,6 +13,8 @@ final class ExifTool
     public const TAGS = [
         '-DateTimeOriginal=2026:05:02 19:31:40', '-SubSecTimeOriginal=5', '-OffsetTimeOriginal=+02:00', '-Make=Tarn Optical', '-Model=Heron 5', '-SerialNumber=TO5-204417',
         '-LensModel=Tarn 24-70mm F2.8', '-ExposureTime=1/250', '-FNumber=2.8', '-ISO=800', '-FocalLength=85', '-Orientation#=6', '-IFD0:Rating=4',
+        '-EXIF:Artist=Ines Varga-Holt', '-EXIF:Copyright=© 2026 Ines Varga-Holt', '-EXIF:ExposureCompensation=-5/3', '-EXIF:ExposureMode#=2', '-EXIF:ImageNumber=417',
+        '-GPSLatitude=54.5', '-GPSLatitudeRef=S', '-GPSLongitude=10.25', '-GPSLongitudeRef=E',
     ];
 
     /** @param list<string> $tags */

@@ -29,9 +29,9 @@ final class FormatsTest extends TestCase
     public function testTheMakersHeadersAreKnown(): void
     {
         foreach (["II\x2A\0", "MM\0\x2A", 'IIRO', 'IIRS', 'MMOR', "IIU\0"] as $header) {
-            self::assertTrue((new TiffReader())->recognises($header.'........'));
+            self::assertNotNull((new TiffReader())->recognises($header.'........'));
         }
-        self::assertFalse((new TiffReader())->recognises("II\x2B\0........"));
+        self::assertNull((new TiffReader())->recognises("II\x2B\0........"));
     }
 
     public function testPlaceCreatorAndBiasAgreeWithExiftool(): void
@@ -66,6 +66,91 @@ final class FormatsTest extends TestCase
         self::assertSame(['2026-05-02T19:31:40', '+02:00', 'xmp', 3], [$facts->capturedAt?->text(), $facts->capturedAt?->offset, $facts->capturedFrom?->value, $facts->rating]);
     }
 
+    public function testAnExtensionThatIsWrongIsNoted(): void
+    {
+        $jpeg = Samples::of('jpg');
+        $capture = Capture::inZone(new \DateTimeZone('UTC'));
+        $problems = $capture->of($this->file('a.NEF', $jpeg), 0)->facts->problems;
+        self::assertSame(['a.NEF holds a JPEG, whatever its name says. It is read as what it is, and copied under the extension it has.'], array_column($problems, 'text'));
+        foreach (['a.JPG', 'a.thm', 'a.jpeg', 'a'] as $name) {
+            self::assertSame([], $capture->of($this->file($name, $jpeg), 0)->facts->problems, $name);
+        }
+        self::assertSame(['other_content'], array_column($capture->of($this->file('b.jpg', Samples::of('nef')), 0)->facts->problems, 'code'));
+        self::assertSame([], $capture->of($this->file('b.raw', Samples::of('nef')), 0)->facts->problems);
+    }
+
+    public function testALensWithoutANameIsToldByItsRange(): void // EXIF 2.32, 4.6.5 H, LensSpecification
+    {
+        foreach (['24 70 2.8 4' => '24–70 mm f/2.8–4', '85 85 1.4 1.4' => '85 mm f/1.4', '50 50 0 0' => '50 mm'] as $lens => $said) {
+            $path = $this->folder.'/a.jpg';
+            Vips::write($path);
+            ExifTool::write($path, ['-EXIF:LensInfo#='.$lens]);
+            self::assertSame($said, Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts->lens);
+        }
+    }
+
+    /** Datasets written by exiftool; IPTC IIM 4.2, chapter 6. */
+    public function testIptcTellsWhatExifAndXmpDoNot(): void
+    {
+        $path = $this->folder.'/a.jpg';
+        Vips::write($path);
+        ExifTool::write($path, ['-IPTC:CodedCharacterSet=UTF8', '-IPTC:By-line=Ines Värga-Holt', '-IPTC:CopyrightNotice=© 2026', '-IPTC:DateCreated=2026:05:02', '-IPTC:TimeCreated=19:31:40+02:00']);
+        $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
+        self::assertSame(['Ines Värga-Holt', '© 2026', '2026-05-02T19:31:40', '+02:00', 'iim'], [$facts->artist, $facts->copyright, $facts->capturedAt?->text(), $facts->capturedAt?->offset, $facts->capturedFrom?->value]);
+    }
+
+    /** CIPA DC-007, 5.2.3: the index, its offsets counted from its own start. */
+    public function testALargerPreviewBehindTheFirstPictureIsFound(): void
+    {
+        $jpeg = Samples::of('jpg');
+        $preview = Samples::plainJpeg();
+        $entry = static fn (int $kind, int $length, int $offset): string => pack('VVVvv', $kind, $length, $offset, 0, 0);
+        $index = static fn (int $offset): string => self::multiPicture($entry(0x030000, \strlen($jpeg), 0).$entry(0x010002, \strlen($preview), $offset));
+        $segment = static fn (int $offset): string => "\xFF\xE2".pack('n', 6 + \strlen($index($offset)))."MPF\0".$index($offset);
+        $at = \strlen($jpeg) + \strlen($segment(0)) - (2 + 8); // from the index's own start to the second picture
+        $bytes = substr($jpeg, 0, 2).$segment($at).substr($jpeg, 2).$preview;
+        $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($this->file('a.jpg', $bytes), 0)->facts;
+        self::assertSame([], $facts->problems);
+        self::assertSame($preview, substr($bytes, $facts->preview->offset ?? 0, $facts->preview->length ?? 0));
+        $theirs = ExifTool::read($this->folder.'/a.jpg');
+        self::assertSame([2, \strlen($preview)], [$theirs['NumberOfImages'] ?? null, $theirs['MPImageLength'] ?? null], 'exiftool finds it, too');
+    }
+
+    public function testAMoviesOwnWallClockGoesBeforeItsHeader(): void
+    {
+        $zone = new \DateTimeZone('Europe/Berlin');
+        $day = '2026-05-02T19:31:40+0200';
+        $written = Capture::inZone($zone)->of($this->file('a.mov', Samples::mov(0, pack('N', 12 + \strlen($day))."\xA9day".pack('nn', \strlen($day), 0).$day)), 0)->facts;
+        self::assertSame(['2026-05-02T19:31:40', '+02:00'], [$written->capturedAt?->text(), $written->capturedAt?->offset]);
+        $counted = Capture::inZone($zone)->of($this->file('b.mov', Samples::mov()), 0)->facts; // 19:31:40 UTC
+        self::assertSame(['2026-05-02T21:31:40', '+02:00', 'movie_header'], [$counted->capturedAt?->text(), $counted->capturedAt?->offset, $counted->capturedFrom?->value]);
+        $never = Capture::inZone($zone)->of($this->file('c.mov', Samples::mov(0)), 1_777_716_000)->facts; // many cameras leave the header at zero
+        self::assertSame('file_time', $never->capturedFrom?->value);
+    }
+
+    public function testABadSectorIsToldAndTheRestIsRead(): void
+    {
+        $path = $this->file('a.jpg', substr_replace(Samples::of('jpg'), str_repeat("\xFF\xE0\xFF\xFF".str_repeat("\0", 65533), 2), 2, 0)); // the Exif segment lies far behind the head
+        $facts = Capture::inZone(new \DateTimeZone('UTC'))->of(FailingDrive::path($path, 131_100), 0)->facts;
+        self::assertContains('part_unreadable', array_column($facts->problems, 'code'));
+        self::assertStringContainsString('A part of a.jpg could not be read (input/output error).', implode(' ', array_column($facts->problems, 'text')));
+    }
+
+    public function testTheEmbeddedPictureIsTurnedOnceOnly(): void
+    {
+        $capture = Capture::inZone(new \DateTimeZone('UTC'));
+        $own = $capture->picture($this->file('a.raf', Samples::of('raf')), false);
+        self::assertSame([Samples::of('jpg'), 1], [$own?->encoded, $own?->turn], 'this one says itself how it lies');
+        $plain = $capture->picture($this->file('a.nef', Samples::of('nef')), false);
+        self::assertSame([Samples::plainJpeg(), 6], [$plain?->encoded, $plain?->turn], 'this one does not');
+        $whole = $capture->picture($this->file('a.jpg', Samples::of('jpg')), true);
+        self::assertSame([Samples::of('jpg'), 1], [$whole?->encoded, $whole?->turn]);
+        self::assertNull($capture->picture($this->file('a.iiq', Samples::of('iiq')), true));
+        foreach (['cr2', 'orf', 'crw', 'x3f', 'pef', 'arw'] as $format) {
+            self::assertSame(Samples::plainJpeg(), $capture->picture($this->file('a.'.$format, Samples::of($format)), false)?->encoded, $format);
+        }
+    }
+
     #[DataProvider('packets')]
     public function testXmpPackets(string $packet, ?string $time, ?int $rating): void
     {
@@ -82,5 +167,13 @@ final class FormatsTest extends TestCase
         yield 'nonsense' => ['<rdf:Description xmp:Rating="9" xmp:CreateDate="2026-13-45T99:00:00"/>', null, null];
         yield 'a rejected picture has no stars' => ['<rdf:Description xmp:Rating="-1"/>', null, null];
         yield 'no XML at all' => [str_repeat('<xmp:Rating ', 5000), null, null];
+    }
+
+    /** An index of two pictures (CIPA DC-007, table 3). */
+    private static function multiPicture(string $entries): string
+    {
+        $tiff = new TiffFile();
+
+        return $tiff->finish($tiff->directory([0xB000 => [TiffFile::UNDEFINED, '0100'], 0xB001 => [TiffFile::LONG, [2]], 0xB002 => [TiffFile::UNDEFINED, $entries]]));
     }
 }

@@ -4,32 +4,19 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Tests\Capture;
 
-use Velvet\Core\Capture\CaptureReader;
-use Velvet\Core\Capture\JpegReader;
-
-final class JpegReaderTest extends CaptureReaderContract
+final class JpegReaderTest extends ReaderTestCase
 {
-    protected function reader(): CaptureReader
-    {
-        return new JpegReader();
-    }
-
-    protected function sound(): string
-    {
-        return Samples::of('jpg');
-    }
-
     public function testKnowsTheSizeOfThePicture(): void
     {
-        $facts = $this->read($this->sound());
+        $facts = $this->read('jpg', Samples::of('jpg'));
         self::assertSame([96, 64], [$facts->width, $facts->height]);
         self::assertTrue($facts->isViewable);
     }
 
     public function testAPictureWithoutItsEndIsCutShort(): void
     {
-        self::assertContains('cut_short', array_column($this->read(substr($this->sound(), 0, -1))->problems, 'code'));
-        self::assertSame([], $this->read($this->sound().str_repeat("\0", 900))->problems, 'padding behind the end is common practice');
+        self::assertContains('cut_short', array_column($this->read('jpg', substr(Samples::of('jpg'), 0, -1))->problems, 'code'));
+        self::assertSame([], $this->read('jpg', Samples::of('jpg').str_repeat("\0", 900))->problems, 'padding behind the end is common practice');
     }
 
     public function testFindsTheThumbnail(): void
@@ -39,7 +26,7 @@ final class JpegReaderTest extends CaptureReaderContract
         $path = $this->picture(96, 64);
         ExifTool::write($path, ['-DateTimeOriginal=2026:05:02 10:00:00', '-ThumbnailImage<='.$this->folder.'/thumb.jpg']);
         $bytes = (string) file_get_contents($path);
-        $range = $this->read($bytes)->thumbnail;
+        $range = $this->read('jpg', $bytes)->thumbnail;
         self::assertNotNull($range);
         self::assertSame($thumbnail, substr($bytes, $range->offset, $range->length));
     }
@@ -49,7 +36,7 @@ final class JpegReaderTest extends CaptureReaderContract
         foreach (['II', 'MM'] as $order) {
             $path = $this->picture(32, 32);
             ExifTool::write($path, ['-ExifByteOrder='.$order, ...ExifTool::TAGS]);
-            ExifTool::assertAgrees($this->read((string) file_get_contents($path)), $path);
+            ExifTool::assertAgrees($this->read('jpg', (string) file_get_contents($path)), $path);
         }
     }
 
@@ -57,7 +44,7 @@ final class JpegReaderTest extends CaptureReaderContract
     {
         $path = $this->picture(32, 32);
         ExifTool::write($path, ['-ExposureTime=1/0', '-EXIF:DateTimeOriginal=2026:13:45 99:00:00', '-n']);
-        $facts = $this->read((string) file_get_contents($path));
+        $facts = $this->read('jpg', (string) file_get_contents($path));
         self::assertNull($facts->exposureSeconds);
         self::assertNull($facts->capturedAt);
         self::assertContains('nonsense', array_column($facts->problems, 'code'));

@@ -4,24 +4,11 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Tests\Capture;
 
-use Velvet\Core\Capture\CaptureReader;
-use Velvet\Core\Capture\TiffReader;
-
-final class TiffReaderTest extends CaptureReaderContract
+final class TiffReaderTest extends ReaderTestCase
 {
-    protected function reader(): CaptureReader
-    {
-        return new TiffReader();
-    }
-
-    protected function sound(): string
-    {
-        return Samples::of('tif');
-    }
-
     public function testTheRawImageCountsAndNotItsPreview(): void
     {
-        $facts = $this->read(Samples::tiffEp(64, 48, "\xFF\xD8\xFF\xD9"));
+        $facts = $this->read('tif', Samples::tiffEp(64, 48, "\xFF\xD8\xFF\xD9"));
         self::assertSame([64, 48], [$facts->width, $facts->height]);
         self::assertFalse($facts->isViewable);
     }
@@ -30,7 +17,7 @@ final class TiffReaderTest extends CaptureReaderContract
     {
         $preview = "\xFF\xD8\xFF".str_repeat('p', 500)."\xFF\xD9";
         $bytes = Samples::tiffEp(64, 48, $preview);
-        $range = $this->read($bytes)->preview;
+        $range = $this->read('tif', $bytes)->preview;
         self::assertNotNull($range);
         self::assertSame($preview, substr($bytes, $range->offset, $range->length));
     }
@@ -38,20 +25,20 @@ final class TiffReaderTest extends CaptureReaderContract
     public function testACycleOfDirectoriesEnds(): void
     {
         // a directory whose successor is itself
-        $facts = $this->read("II\x2A\0\x08\0\0\0".pack('v', 1).pack('vvVV', 0x0100, 4, 1, 77).pack('V', 8));
+        $facts = $this->read('tif', "II\x2A\0\x08\0\0\0".pack('v', 1).pack('vvVV', 0x0100, 4, 1, 77).pack('V', 8));
         self::assertNull($facts->capturedAt);
     }
 
     public function testCountsBeyondTheFileAreCapped(): void
     {
-        $facts = $this->read("II\x2A\0\x08\0\0\0".pack('v', 1).pack('vvVV', 0x010F, 2, 0xFFFFFFFF, 8).pack('V', 0));
+        $facts = $this->read('tif', "II\x2A\0\x08\0\0\0".pack('v', 1).pack('vvVV', 0x010F, 2, 0xFFFFFFFF, 8).pack('V', 0));
         self::assertNull($facts->model);
     }
 
     /** LibRaw, written by others, sees the same picture in the file. */
     public function testLibRawReadsTheSampleToo(): void
     {
-        $path = $this->file('raw.tif', $this->sound());
+        $path = $this->file('raw.tif', Samples::of('tif'));
         $output = (string) shell_exec('raw-identify -v '.escapeshellarg($path).' 2>&1');
         self::assertStringContainsString('Tarn Optical Heron 5', $output);
         self::assertMatchesRegularExpression('/Full size:\s+64 x 48/', $output);

@@ -9,6 +9,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\FrameReading;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;

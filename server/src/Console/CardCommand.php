@@ -12,12 +12,12 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureProblem;
+use Velvet\Core\Capture\FrameReading;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\Frame;
-use Velvet\Server\Cards\FrameReading;
 use Velvet\Server\Words;
 
 #[AsCommand('velvet:card', 'Reads a card and tells what lies on it. Writes nothing.')]

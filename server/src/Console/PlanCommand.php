@@ -9,6 +9,7 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\FrameReading;
 use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
@@ -21,7 +22,6 @@ use Velvet\Core\Transfer\FrameToFile;
 use Velvet\Core\Transfer\IntakePlan;
 use Velvet\Core\Transfer\PlannedEntry;
 use Velvet\Core\Transfer\PlannedFrame;
-use Velvet\Server\Cards\FrameReading;
 use Velvet\Server\Style\HouseStyle;
 use Velvet\Server\Words;
 

@@ -6,7 +6,7 @@ namespace Velvet\Server\Pictures;
 
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Capture\ShownPicture;
 use Velvet\Server\Rows;
 
 /**
@@ -64,7 +64,8 @@ final readonly class Pictures
     public function drawFrom(string $file, PictureSize $size, string $target): void
     {
         try {
-            [$jpeg, $orientation] = $this->embedded($file, $size);
+            $picture = $this->capture->picture($file, PictureSize::Look !== $size)
+                ?? new ShownPicture($this->decoder->decode($file), 1); // LibRaw turns it upright
         } catch (CaptureUnreadable $e) {
             throw PictureUndrawable::because($e->reason);
         }
@@ -73,35 +74,13 @@ final readonly class Pictures
         }
         $part = $target.'.'.getmypid();
         try {
-            Vips::shrink($jpeg, $size->value, $size->quality(), $orientation, $part);
+            Vips::shrink($picture->encoded, $size->value, $size->quality(), $picture->turn, $part);
             rename($part, $target);
         } finally {
             if (is_file($part)) {
                 unlink($part);
             }
         }
-    }
-
-    /**
-     * @return array{string, int<1, 8>} the encoded picture, and the turn it needs where it does not say so itself
-     *
-     * @throws PictureUndrawable
-     * @throws CaptureUnreadable
-     */
-    private function embedded(string $file, PictureSize $size): array
-    {
-        $facts = $this->capture->of($file, 0)->facts;
-        if ($facts->isViewable) {
-            $jpeg = @file_get_contents($file);
-
-            return false === $jpeg ? throw PictureUndrawable::noneInside() : [$jpeg, 1];
-        }
-        $range = $facts->preview ?? $facts->thumbnail;
-        if (null === $range) {
-            return [$this->decoder->decode($file), 1]; // LibRaw turns it upright
-        }
-
-        return [FileBytes::open($file)->read($range->offset, $range->length), $facts->orientation ?? 1];
     }
 
     /** @return list<string> absolute paths of files with this fingerprint, on cards and shelves */

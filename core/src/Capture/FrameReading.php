@@ -2,19 +2,19 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Cards;
+namespace Velvet\Core\Capture;
 
-use Velvet\Core\Capture\Capture;
-use Velvet\Core\Capture\CaptureFacts;
-use Velvet\Core\Capture\CaptureProblem;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Card\Frame;
 use Velvet\Core\Duplicate\Fingerprint;
 
-/** Everything that is known of one frame after its files were opened. */
+/** Everything that is known of one frame after its files were opened: stills and companions together. */
 final readonly class FrameReading
 {
+    /** What is worth saying of a companion; a voice note without a date is nothing to worry about. */
+    private const OF_COMPANIONS = ['unreadable', 'part_unreadable', 'other_content', 'empty'];
+
     /**
      * @param list<Fingerprint|null> $fingerprints one for each file; null where it could not be opened
      * @param list<CaptureProblem>   $problems     of all files together
@@ -30,12 +30,16 @@ final readonly class FrameReading
         $fingerprints = $problems = [];
         $picture = null;
         foreach ($frame->files as $file) {
-            if (!$file->kind->isStill()) {
-                $fingerprints[] = $capture->fingerprint($root.'/'.$file->path);
-                continue;
-            }
             $reading = $capture->of($root.'/'.$file->path, $file->modifiedAt);
             $fingerprints[] = $reading->fingerprint;
+            if (!$file->kind->isStill()) {
+                $problems = [...$problems, ...array_filter($reading->facts->problems, static fn (CaptureProblem $problem): bool => \in_array($problem->code, self::OF_COMPANIONS, true))];
+                if (null !== $facts && true !== $facts->capturedFrom?->isCertain() && true === $reading->facts->capturedFrom?->isCertain()) {
+                    $problems = array_filter($problems, static fn (CaptureProblem $problem): bool => !$problem->isAboutTime());
+                }
+                $facts = $facts?->besides($reading->facts);
+                continue;
+            }
             $problems = [...$problems, ...$reading->facts->problems];
             if (null === $facts || (true !== $facts->capturedFrom?->isCertain() && true === $reading->facts->capturedFrom?->isCertain())) {
                 $facts = $reading->facts;
@@ -45,7 +49,7 @@ final readonly class FrameReading
             }
         }
 
-        return new self($frame, $facts ?? new CaptureFacts(), $fingerprints, $problems, $picture);
+        return new self($frame, $facts ?? new CaptureFacts(), $fingerprints, array_values($problems), $picture);
     }
 
     /** Tells camera bodies apart. */

@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Capture;
+
+/**
+ * Movies in MP4 and QuickTime files: when they were made. The movie header (`mvhd`, ISO 14496-12, 8.2.2) counts seconds since
+ * 1904 in UTC; a date in `udta` (`©day`, QuickTime File Format) is the camera's own wall clock and goes before it.
+ */
+final readonly class MovieReader implements CaptureReader
+{
+    private const FIRST_BOXES = ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip', 'pnot'];
+    private const SECONDS_FROM_1904_TO_1970 = 2_082_844_800;
+
+    /** @param \DateTimeZone $zone in which the header's instant is told as a wall clock */
+    public function __construct(private \DateTimeZone $zone)
+    {
+    }
+
+    public function recognises(string $head): ?Container
+    {
+        return \in_array(substr($head, 4, 4), self::FIRST_BOXES, true) && null === (new IsoMediaReader())->recognises($head) ? Container::Movie : null;
+    }
+
+    public function read(FileBytes $bytes, string $name): CaptureFacts
+    {
+        $exif = new ExifReading($name);
+        $movie = null;
+        $isWhole = true;
+        foreach (Box::within($bytes, 0, $bytes->size()) as $box) {
+            $isWhole = $isWhole && $box->isWhole;
+            $movie ??= 'moov' === $box->type ? $box : null;
+        }
+        $header = $movie?->child('mvhd');
+        $exif->takeTime(self::written($movie), TimeSource::MovieHeader);
+        if (null !== $header) {
+            $wide = 1 === $header->number(0, 1); // version 1 has times of 64 bits
+            $since1904 = $wide ? ($header->number(4, 4) & 0xFF) << 32 | $header->number(8, 4) : $header->number(4, 4);
+            $exif->takeTime(0 === $since1904 ? null : ShotTime::fromInstant($since1904 - self::SECONDS_FROM_1904_TO_1970, $this->zone), TimeSource::MovieHeader);
+        }
+
+        return $exif->facts(null, null, problems: $isWhole && null !== $movie ? [] : [CaptureProblem::cutShort($name)]);
+    }
+
+    private static function written(?Box $movie): ?ShotTime
+    {
+        $day = $movie?->child('udta')?->child("\xA9day");
+        $text = null === $day ? '' : $day->read(4, min(64, $day->number(0, 2)));
+
+        return 1 === preg_match('/^(\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d)(?:\.(\d+))?([+\-]\d\d):?(\d\d)?/', $text, $part)
+            ? ShotTime::fromExif($part[1], $part[2], $part[3].':'.($part[4] ?? '00')) : null;
+    }
+}

@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Capture;
+
+/**
+ * The index of a JPEG that carries more pictures behind the first (CIPA DC-007, “Multi-Picture Format”, 5.2): a TIFF structure
+ * in an APP2 segment. Cameras put larger previews there than Exif allows.
+ */
+final class MultiPicture
+{
+    public const SEGMENT = "MPF\0";
+    private const ENTRIES = 0xB002; // UNDEFINED, 16 bytes a picture: attribute, size, offset from the structure's start, two dependents
+    private const ENTRY = 16;
+    private const MOST = 64;
+    private const KIND = 0xFFFFFF;
+    private const LARGE_THUMBNAILS = [0x010001, 0x010002]; // as large as VGA, as full HD
+
+    /**
+     * The largest preview behind the picture.
+     *
+     * @param int $base where the TIFF structure stands in the file
+     */
+    public static function preview(FileBytes $bytes, int $base, int $length): ?ByteRange
+    {
+        $block = TiffBlock::at($bytes, $base, $length);
+        $entries = $block?->ifd($block->firstIfd)?->bytes(self::ENTRIES, self::MOST * self::ENTRY) ?? '';
+        $largest = null;
+        for ($at = 0; null !== $block && $at + self::ENTRY <= \strlen($entries); $at += self::ENTRY) {
+            $offset = TiffBlock::number($entries, $at + 8, 4, $block->littleEndian);
+            $range = ByteRange::within($bytes->size(), $base + $offset, TiffBlock::number($entries, $at + 4, 4, $block->littleEndian));
+            $isPreview = \in_array(TiffBlock::number($entries, $at, 4, $block->littleEndian) & self::KIND, self::LARGE_THUMBNAILS, true);
+            if ($isPreview && $offset > 0 && null !== $range && $range->length > ($largest->length ?? 0) && "\xFF\xD8\xFF" === $bytes->read($range->offset, 3)) {
+                $largest = $range;
+            }
+        }
+
+        return $largest;
+    }
+}
