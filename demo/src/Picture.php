@@ -154,7 +154,7 @@ final class Picture
     /** Computed now and kept, for pictures that are used more than once. */
     public function settled(): self
     {
-        return new self(self::ffi()->vips_image_copy_memory($this->image));
+        return new self(self::ffi()->vips_image_copy_memory($this->image) ?? throw new \RuntimeException('There is no memory left for a picture.'));
     }
 
     /**

@@ -16,7 +16,7 @@ services_configure() {
     [[ $(id -u) == 0 ]] && php_user=root
     for template in "$ROOT"/server/ops/*.conf; do
         sed -e "s|@ROOT@|$ROOT|g; s|@HOME@|$VELVET_HOME|g; s|@RUN@|$RUN|g; s|@PORT@|$VELVET_PORT|g; s|@PG_BIN@|$PG_BIN|g; s|@DB@|$DB_FOLDER|g" \
-            -e "s|@AS_ROOT@|${php_user:+-R}|g" \
+            -e "s|@CORES@|$(nproc)|g" -e "s|@AS_ROOT@|${php_user:+-R}|g" \
             -e "$([[ $php_user == root ]] && echo 's|^@ROOT_ONLY@ ||' || echo '/^@ROOT_ONLY@ /d')" \
             "$template" >"$VELVET_HOME/etc/$(basename "$template")"
     done

@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
+use Doctrine\DBAL\Connection;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Server\Bays\Bays;
 use Velvet\Server\Cards\CardClearance;
+use Velvet\Server\Cards\CardReading;
 use Velvet\Server\Cards\CardState;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Intakes\IntakeProgress;
@@ -271,12 +273,33 @@ final class IntakeTest extends ServerTestCase
             $this->file("card/DCIM/100/T000$n.JPG", Jpeg::of("$n", "2026:05:02 19:31:4$n", $colour));
         }
         $intake = $this->sheet();
-        ($this->get(DrawPicturesHandler::class))(new DrawPictures($this->readCard()->id()));
+        ($this->get(DrawPicturesHandler::class))(new DrawPictures($this->readCard()->id(), 0, \PHP_INT_MAX));
         $intake = $this->again($intake);
         self::assertEqualsWithDelta([0.0, 0.5, 1.0], $this->get(SheetView::class)->tape($intake)[0]['brightness'], 0.02);
         $view = json_encode($this->get(SheetView::class)->of($intake), \JSON_THROW_ON_ERROR);
         self::assertStringContainsString('1 looks black', $view);
         self::assertStringContainsString('1 looks blown out', $view);
+    }
+
+    public function testACardPulledWhileItIsReadGoesOnWhereItWas(): void
+    {
+        foreach ([1, 2, 3] as $n) {
+            $this->shot("DCIM/100/T000$n.JPG", "2026:05:02 19:31:4$n");
+        }
+        $card = $this->readCard();
+        // as if the reading had come to the second frame
+        $database = $this->get(Connection::class);
+        $camera = $database->fetchOne('SELECT camera FROM card_frame WHERE card_id = ? LIMIT 1', [$card->id()]);
+        $database->executeStatement("DELETE FROM card_frame WHERE path = 'DCIM/100/T0003.JPG'");
+        $database->executeStatement("UPDATE card_frame SET camera = 'read before' WHERE path = 'DCIM/100/T0001.JPG'");
+        rename($this->folder.'/card', $this->folder.'/pulled');
+        $this->get(CardReading::class)->read($card);
+        self::assertStringContainsString('There is no card at', (string) $card->problem);
+        self::assertSame(2, $database->fetchOne('SELECT count(*) FROM card_frame WHERE card_id = ?', [$card->id()]), 'what was read is kept');
+        rename($this->folder.'/pulled', $this->folder.'/card');
+        $this->get(CardReading::class)->read($card);
+        self::assertEquals(['state' => 'read', 'frames_read' => 3], $database->fetchAssociative('SELECT state, frames_read FROM card WHERE id = ?', [$card->id()]));
+        self::assertSame(['read before', $camera, $camera], $database->fetchFirstColumn('SELECT camera FROM card_frame WHERE card_id = ? ORDER BY path', [$card->id()]), 'the first was not opened again');
     }
 
     public function testBaysNoticeCards(): void
@@ -304,7 +327,7 @@ final class IntakeTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $card = $this->readCard();
         rename($this->folder.'/card', $this->folder.'/out');
-        $this->get(\Velvet\Server\Cards\CardReading::class)->read($card);
+        $this->get(CardReading::class)->read($card);
         self::assertSame(CardState::Unreadable, $card->state);
         self::assertStringContainsString('There is no card at', (string) $card->problem);
     }

@@ -46,7 +46,7 @@ final readonly class Capture
             : $this->facts($bytes, $name);
         $fingerprint = Fingerprint::of($bytes);
         if (null !== $bytes->fault()) {
-            $facts = $facts->noting(CaptureProblem::partUnreadable($name, $bytes->fault()));
+            $facts = $facts->hinderedBy(CaptureProblem::partUnreadable($name, $bytes->fault()));
         }
 
         return new CaptureReading($this->withTime($facts, $name, $modifiedAt), $fingerprint, $bytes->bytesRead());

@@ -72,6 +72,12 @@ final readonly class CaptureFacts
         );
     }
 
+    /** The same facts of a file whose bytes could not all be had: what looked like damage may be none. */
+    public function hinderedBy(CaptureProblem $problem): self
+    {
+        return $this->with($this->capturedAt, $this->capturedFrom, $this->rating, [...array_values(array_filter($this->problems, static fn (CaptureProblem $other): bool => !$other->isAboutDamage())), $problem]);
+    }
+
     public function noting(CaptureProblem ...$problems): self
     {
         return $this->with($this->capturedAt, $this->capturedFrom, $this->rating, [...$this->problems, ...array_values($problems)]);

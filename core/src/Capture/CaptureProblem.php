@@ -61,6 +61,11 @@ final readonly class CaptureProblem implements \JsonSerializable
         return new self('nonsense', \sprintf('%s says something impossible (%s), which is taken as unknown.', $name, $what));
     }
 
+    public function isAboutDamage(): bool
+    {
+        return \in_array($this->code, ['cut_short', 'broken'], true);
+    }
+
     public function isAboutTime(): bool
     {
         return \in_array($this->code, ['no_capture_time', 'no_time'], true);

@@ -48,6 +48,18 @@ final readonly class MarginNote
         return new self('looks_blown_out', 1 === \count($positions) ? '1 looks blown out' : \sprintf('%d look blown out', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true);
     }
 
+    /** @param list<int> $positions */
+    public static function looksBlurred(array $positions, string $firstName): self
+    {
+        return new self('looks_blurred', 1 === \count($positions) ? '1 looks blurred' : \sprintf('%d look blurred', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true);
+    }
+
+    /** @param list<int> $positions */
+    public static function otherContent(array $positions, string $firstName): self
+    {
+        return new self('other_content', 1 === \count($positions) ? '1 is not what its name says' : \sprintf('%d are not what their names say', \count($positions)), \sprintf('%s: copied under the extension it has.', self::andOthers($firstName, $positions)), $positions, true);
+    }
+
     public static function pastMidnight(DayBoundary $boundary): self
     {
         return new self('past_midnight', 'Runs past midnight', \sprintf('Kept whole: the day starts at %s.', $boundary->text()), [], false);

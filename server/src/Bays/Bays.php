@@ -44,7 +44,8 @@ final readonly class Bays
         $there = $this->there();
         $changed = false;
         foreach ($this->entities->getRepository(Card::class)->findAll() as $card) {
-            $root = $there[$card->identity] ?? null;
+            $found = $there[$card->identity] ?? null;
+            $root = $found[0] ?? null;
             unset($there[$card->identity]);
             // a card read by path, outside of every bay, is there as long as its folder is
             $present = null !== $root || ($card->present && !$this->isInBay($card->root) && is_dir($card->root));
@@ -55,12 +56,14 @@ final readonly class Bays
             $changed = true;
             if ($present) {
                 $card->root = $root ?? $card->root;
+                [$card->label, $card->capacity] = null === $found ? [$card->label, $card->capacity] : [$found[1]->label, $found[1]->capacity];
                 $card->putInAt = $this->clock->now();
                 $this->queue($card);
             }
         }
-        foreach ($there as $identity => $root) {
-            $card = new Card($identity, basename($root), $root, $this->clock->now());
+        foreach ($there as [$root, $identity]) {
+            $card = new Card($identity->id, $identity->label, $root, $this->clock->now());
+            $card->capacity = $identity->capacity;
             $this->entities->persist($card);
             $this->entities->flush();
             $this->queue($card);
@@ -92,7 +95,7 @@ final readonly class Bays
         $this->bus->dispatch(new ReadCard($card->id()));
     }
 
-    /** @return array<string, string> root by identity */
+    /** @return array<string, array{string, CardIdentity}> root and identity, by the latter */
     private function there(): array
     {
         $shelves = $this->entities->getRepository(Shelf::class)->findAll();
@@ -102,7 +105,8 @@ final readonly class Bays
             foreach (false === $names ? [] : $names as $name) {
                 $root = $bay.'/'.$name;
                 if ('.' !== $name[0] && is_dir($root) && !$this->holdsShelf($root, $shelves) && CardSign::isOn($root)) {
-                    $found[CardIdentity::of($root)] = $root;
+                    $identity = CardIdentity::of($root);
+                    $found[$identity->id] = [$root, $identity];
                 }
             }
         }

@@ -28,6 +28,7 @@ final readonly class BaysView
 
         return [
             'cards' => array_map(fn (Card $card): array => $this->card($card, $sums[$card->id()] ?? null), $cards),
+            'away' => array_map(static fn (Card $card): array => ['id' => $card->id(), 'label' => $card->label, 'frames' => $card->frames, 'frames_read' => $card->framesRead], $this->entities->getRepository(Card::class)->findBy(['present' => false, 'state' => [CardState::Waiting, CardState::Reading, CardState::Unreadable]], ['label' => 'ASC'])),
             'roots' => $this->bays->roots(),
             'shelves' => array_map(self::shelf(...), $this->entities->getRepository(Shelf::class)->findBy([], ['id' => 'ASC'])),
             'tray' => $this->demo->exists() ? $this->demo->tray() : null,
@@ -48,6 +49,7 @@ final readonly class BaysView
             'problem' => $card->problem,
             'files' => $card->files,
             'bytes' => $card->bytes,
+            'capacity' => $card->capacity,
             'frames' => $card->frames,
             'frames_read' => $card->framesRead,
             'first' => self::time($sum?->textOrNull('first')),

@@ -4,23 +4,43 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Bays;
 
-/** Tells a card from others when it comes back: by the identity of its file system where it has one, else by its place. */
-final class CardIdentity
+/** What tells a card from others when it comes back: the identity of its file system where it has one, else its place. */
+final readonly class CardIdentity
 {
-    public static function of(string $root): string
+    /**
+     * @param string   $id       tells this card from others
+     * @param string   $label    of its file system, else the name of its folder
+     * @param int|null $capacity bytes that fit on it; null where it is a folder of a larger file system
+     */
+    private function __construct(public string $id, public string $label, public ?int $capacity)
+    {
+    }
+
+    public static function of(string $root): self
     {
         $root = rtrim((string) realpath($root), '/');
         $device = self::deviceAt($root);
-        if (null !== $device) {
-            $links = glob('/dev/disk/by-uuid/*');
-            foreach (false === $links ? [] : $links as $link) {
-                if (realpath($link) === $device) {
-                    return 'filesystem:'.basename($link);
-                }
+        $capacity = null === $device ? false : @disk_total_space($root);
+        $id = null === $device ? null : self::linkTo($device, 'by-uuid');
+
+        return new self(
+            null === $id ? 'folder:'.$root : 'filesystem:'.$id,
+            (null === $device ? null : self::linkTo($device, 'by-label')) ?? basename($root),
+            false === $capacity || $capacity < 1 ? null : (int) $capacity,
+        );
+    }
+
+    /** The name under which udev lists a device; blanks and the like are written there as \x20. */
+    private static function linkTo(string $device, string $by): ?string
+    {
+        $links = glob('/dev/disk/'.$by.'/*');
+        foreach (false === $links ? [] : $links as $link) {
+            if (realpath($link) === $device) {
+                return stripcslashes(basename($link));
             }
         }
 
-        return 'folder:'.$root;
+        return null;
     }
 
     /** The block device mounted at exactly this folder (`proc(5)`, mountinfo); null where none is. */

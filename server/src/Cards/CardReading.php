@@ -29,6 +29,8 @@ use Velvet\Server\Sheets\Sheets;
 final readonly class CardReading
 {
     private const BATCH = 60;
+    /** Frames whose pictures are drawn by one worker at a time. */
+    private const DRAWN_TOGETHER = 240;
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -78,6 +80,7 @@ final readonly class CardReading
         $unread = $this->keepUnchanged($card, $frames->frames);
         $this->insertOthers($card, $frames->others);
         $card->framesRead = $card->frames - \count($unread);
+        $drawn = $this->draw($card, 0);
         foreach (array_chunk($unread, self::BATCH) as $batch) {
             if (!is_dir($card->root)) {
                 throw CardUnreadable::pulled($card->root);
@@ -86,8 +89,11 @@ final readonly class CardReading
             $card->framesRead += \count($batch);
             $this->entities->flush();
             $this->tell($card);
+            if (0 === $card->framesRead % self::DRAWN_TOGETHER) {
+                $drawn = $this->draw($card, $drawn);
+            }
         }
-        $this->bus->dispatch(new DrawPictures($card->id()));
+        $this->draw($card, $drawn);
         $this->compareWithLedger($card);
     }
 
@@ -191,6 +197,21 @@ final readonly class CardReading
         }
         $this->jsonRows->execute('UPDATE card_file c SET filed_file_id = r.filed FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id', $files);
         $this->jsonRows->execute("UPDATE card_frame f SET state = 'filed' FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint) WHERE f.id = r.id", $filed);
+    }
+
+    /**
+     * Has the pictures of all frames behind this one drawn, in the background while the reading goes on.
+     *
+     * @return int the last frame, by its number in the database
+     */
+    private function draw(Card $card, int $after): int
+    {
+        $last = $this->rows->one('SELECT coalesce(max(id), :after) AS last FROM card_frame WHERE card_id = :card', ['card' => $card->id(), 'after' => $after])->int('last');
+        if ($last > $after) {
+            $this->bus->dispatch(new DrawPictures($card->id(), $after, $last));
+        }
+
+        return $last;
     }
 
     private function tell(Card $card): void

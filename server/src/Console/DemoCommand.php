@@ -49,7 +49,7 @@ final class DemoCommand extends Command
         }
         $shelf = $this->shelves->at($demo.'/drives/Studio', $demo.'/drives/Twin', [], 'Studio');
         $root = $demo.'/earlier/KILN';
-        $card = new Card(CardIdentity::of($root), 'KILN', $root, $this->clock->now());
+        $card = new Card(CardIdentity::of($root)->id, 'KILN', $root, $this->clock->now());
         $this->entities->persist($card);
         $this->reading->read($card);
         $intake = $this->sheets->open([$card], $this->style->division());

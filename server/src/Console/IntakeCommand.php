@@ -84,12 +84,13 @@ final class IntakeCommand extends Command
     private function card(string $root): Card
     {
         $identity = CardIdentity::of($root);
-        $card = $this->entities->getRepository(Card::class)->findOneBy(['identity' => $identity]);
+        $card = $this->entities->getRepository(Card::class)->findOneBy(['identity' => $identity->id]);
         if (null === $card) {
-            $card = new Card($identity, basename($root), $root, $this->clock->now());
+            $card = new Card($identity->id, $identity->label, $root, $this->clock->now());
             $this->entities->persist($card);
         }
         $card->root = $root;
+        $card->capacity = $identity->capacity;
         $card->present = is_dir($root);
         $this->reading->read($card);
 

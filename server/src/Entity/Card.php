@@ -30,6 +30,10 @@ class Card
     #[ORM\Column(type: 'bigint')]
     public int $bytes = 0;
 
+    /** How much fits on it; null where it is a folder of a larger file system. */
+    #[ORM\Column(type: 'bigint', nullable: true)]
+    public ?int $capacity = null;
+
     #[ORM\Column]
     public int $frames = 0;
 

@@ -5,12 +5,11 @@ declare(strict_types=1);
 namespace Velvet\Server\Pictures;
 
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
-use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\JsonRows;
 use Velvet\Server\Rows;
 
-/** Draws a card's small pictures in capture order, and measures each. */
+/** Draws a card's small pictures, and measures each. Several workers draw different parts of a card at once. */
 #[AsMessageHandler]
 final readonly class DrawPicturesHandler
 {
@@ -23,11 +22,10 @@ final readonly class DrawPicturesHandler
     public function __invoke(DrawPictures $message): void
     {
         $measured = [];
-        foreach ($this->rows->all('SELECT id, picture FROM card_frame WHERE card_id = :card AND picture IS NOT NULL AND brightness IS NULL ORDER BY captured_at, id', ['card' => $message->cardId]) as $row) {
+        foreach ($this->rows->all('SELECT id, picture FROM card_frame WHERE card_id = :card AND id > :after AND id <= :upTo AND picture IS NOT NULL AND brightness IS NULL ORDER BY id', ['card' => $message->cardId, 'after' => $message->after, 'upTo' => $message->upTo]) as $row) {
             try {
-                $this->pictures->draw(PictureSize::Strip, $row->text('picture'));
-                $measures = PictureMeasures::of($this->pictures->grey($row->text('picture')));
-                $measured[] = ['id' => $row->int('id'), 'brightness' => $measures->brightness, 'black' => $measures->black, 'clipped' => $measures->clipped];
+                $measures = $this->pictures->drawAndMeasure($row->text('picture'));
+                $measured[] = ['id' => $row->int('id'), 'brightness' => $measures->brightness, 'black' => $measures->black, 'clipped' => $measures->clipped, 'sharpness' => $measures->sharpness];
             } catch (PictureUndrawable) {
                 // the page shows a frame without a picture; whoever asks for it gets the sentence
             }
@@ -45,6 +43,6 @@ final readonly class DrawPicturesHandler
     /** @param list<array<string, mixed>> $measured */
     private function keep(array $measured): void
     {
-        $this->jsonRows->execute('UPDATE card_frame f SET brightness = r.brightness, black = r.black, clipped = r.clipped FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, brightness real, black real, clipped real) WHERE f.id = r.id', $measured);
+        $this->jsonRows->execute('UPDATE card_frame f SET brightness = r.brightness, black = r.black, clipped = r.clipped, sharpness = r.sharpness FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, brightness real, black real, clipped real, sharpness real) WHERE f.id = r.id', $measured);
     }
 }

@@ -8,10 +8,15 @@ namespace Velvet\Server\Pictures;
 enum PictureSize: int
 {
     case Strip = 320;
+    case Near = 1024;
     case Look = 2560;
 
     public function quality(): int
     {
-        return self::Strip === $this ? 78 : 88;
+        return match ($this) {
+            self::Strip => 78,
+            self::Near => 82,
+            self::Look => 88,
+        };
     }
 }

@@ -6,6 +6,7 @@ namespace Velvet\Server\Pictures;
 
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureUnreadable;
+use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShownPicture;
 use Velvet\Server\Rows;
 
@@ -15,9 +16,6 @@ use Velvet\Server\Rows;
  */
 final readonly class Pictures
 {
-    /** Pixels of the long edge from which brightness is measured. */
-    private const GREY_EDGE = 96;
-
     public function __construct(private string $home, private Rows $rows, private Capture $capture, private RawDecoder $decoder)
     {
     }
@@ -38,49 +36,71 @@ final readonly class Pictures
     public function draw(PictureSize $size, string $fingerprint): void
     {
         $target = $this->home.'/'.self::path($size, $fingerprint);
-        if (is_file($target)) {
-            return;
+        if (!is_file($target)) {
+            $this->drawFrom($this->source($fingerprint), $size, $target);
         }
-        foreach ($this->files($fingerprint) as $file) {
-            if (is_file($file)) {
-                $this->drawFrom($file, $size, $target);
-
-                return;
-            }
-        }
-        throw PictureUndrawable::because('the card or drive it lies on is not there');
     }
 
     /**
-     * The drawn small picture in grey, one byte a pixel.
+     * Draws the small picture unless it is there, and measures it. Both come from one decoding.
      *
      * @throws PictureUndrawable
      */
-    public function grey(string $fingerprint): string
+    public function drawAndMeasure(string $fingerprint): PictureMeasures
     {
-        return Vips::grey($this->home.'/'.self::path(PictureSize::Strip, $fingerprint), self::GREY_EDGE);
+        $target = $this->home.'/'.self::path(PictureSize::Strip, $fingerprint);
+        $vips = Vips::shrunk($this->encoded($this->source($fingerprint), PictureSize::Strip), PictureMeasures::EDGE);
+        if (!is_file($target)) {
+            self::keep($vips->shrink(PictureSize::Strip->value), PictureSize::Strip, $target);
+        }
+        [$grey, $width] = $vips->grey();
+
+        return PictureMeasures::of($grey, $width);
     }
 
+    /** @throws PictureUndrawable */
     public function drawFrom(string $file, PictureSize $size, string $target): void
     {
+        self::keep(Vips::shrunk($this->encoded($file, $size), $size->value), $size, $target);
+    }
+
+    /** @throws PictureUndrawable */
+    private function encoded(string $file, PictureSize $size): ShownPicture
+    {
         try {
-            $picture = $this->capture->picture($file, PictureSize::Look !== $size)
+            return $this->capture->picture($file, PictureSize::Look !== $size)
                 ?? new ShownPicture($this->decoder->decode($file), 1); // LibRaw turns it upright
         } catch (CaptureUnreadable $e) {
             throw PictureUndrawable::because($e->reason);
         }
+    }
+
+    /** @throws PictureUndrawable */
+    private static function keep(Vips $picture, PictureSize $size, string $target): void
+    {
         if (!is_dir(\dirname($target)) && !@mkdir(\dirname($target), 0o755, true) && !is_dir(\dirname($target))) {
             throw PictureUndrawable::because('the folder for pictures cannot be made');
         }
         $part = $target.'.'.getmypid();
         try {
-            Vips::shrink($picture->encoded, $size->value, $size->quality(), $picture->turn, $part);
+            $picture->saveJpeg($part, $size->quality());
             rename($part, $target);
         } finally {
             if (is_file($part)) {
                 unlink($part);
             }
         }
+    }
+
+    /** @throws PictureUndrawable */
+    private function source(string $fingerprint): string
+    {
+        foreach ($this->files($fingerprint) as $file) {
+            if (is_file($file)) {
+                return $file;
+            }
+        }
+        throw PictureUndrawable::because('the card or drive it lies on is not there');
     }
 
     /** @return list<string> absolute paths of files with this fingerprint, on cards and shelves */

@@ -4,67 +4,17 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Pictures;
 
-/** libvips, called directly: shrinks a JPEG while decoding it, turns it upright and converts it to sRGB. */
+use Velvet\Core\Capture\ShownPicture;
+
+/** A picture in the hands of libvips, called directly: shrunk while decoding, turned upright, in sRGB. */
 final class Vips
 {
     private static ?\FFI $ffi = null;
 
-    /**
-     * @param string            $jpeg        the encoded picture
-     * @param int<1, 8>         $orientation EXIF orientation, for a picture that does not carry its own
-     *
-     * @throws PictureUndrawable
-     */
-    public static function shrink(string $jpeg, int $longEdge, int $quality, int $orientation, string $target): void
-    {
-        $ffi = self::ffi();
-        $buffer = self::memory($ffi, 'char['.\strlen($jpeg).']');
-        \FFI::memcpy($buffer, $jpeg, \strlen($jpeg));
-        $images = [self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_thumbnail_buffer($buffer, \strlen($jpeg), $out, $longEdge, 'height', $longEdge, 'size', 2, 'export_profile', 'srgb', null))];
-        try {
-            foreach (self::TURNS[$orientation] ?? [] as [$flips, $argument]) {
-                $last = $images[\count($images) - 1];
-                $images[] = self::call($ffi, static fn (\FFI\CData $out): int => $flips ? $ffi->vips_flip($last, $out, $argument, null) : $ffi->vips_rot($last, $out, $argument, null));
-            }
-            if (0 !== $ffi->vips_jpegsave($images[\count($images) - 1], $target, 'Q', $quality, 'strip', 1, 'optimize_coding', 1, null)) {
-                throw self::failed($ffi);
-            }
-        } finally {
-            foreach ($images as $image) {
-                $ffi->g_object_unref($image);
-            }
-        }
-    }
-
-    /**
-     * A JPEG in grey, one byte a pixel, row by row.
-     *
-     * @throws PictureUndrawable
-     */
-    public static function grey(string $path, int $longEdge): string
-    {
-        $ffi = self::ffi();
-        $small = self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_thumbnail($path, $out, $longEdge, 'size', 2, null));
-        $images = [$small];
-        try {
-            $images[] = $grey = self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_colourspace($small, $out, self::B_W, null));
-            $size = self::memory($ffi, 'size_t[1]');
-            $memory = $ffi->vips_image_write_to_memory($grey, $size);
-            $count = $size[0];
-            \assert(\is_int($count) && $count >= 0);
-            $bytes = \FFI::string($ffi->cast('char *', $memory) ?? $memory, $count);
-            $ffi->g_free($memory);
-
-            return $bytes;
-        } finally {
-            foreach ($images as $image) {
-                $ffi->g_object_unref($image);
-            }
-        }
-    }
-
     /** VIPS_INTERPRETATION_B_W */
     private const B_W = 1;
+    /** VIPS_FORMAT_UCHAR */
+    private const UCHAR = 0;
 
     /** By EXIF orientation: whether vips_flip (0 left-right, 1 upside down) or vips_rot (quarter turns clockwise), and its argument. */
     private const TURNS = [
@@ -76,6 +26,93 @@ final class Vips
         7 => [[false, 3], [true, 0]],
         8 => [[false, 3]],
     ];
+
+    private function __construct(private readonly \FFI\CData $image)
+    {
+    }
+
+    public function __destruct()
+    {
+        self::ffi()->g_object_unref($this->image);
+    }
+
+    /**
+     * @param int $longEdge in pixels; a smaller picture stays as it is
+     *
+     * @throws PictureUndrawable
+     */
+    public static function shrunk(ShownPicture $picture, int $longEdge): self
+    {
+        $ffi = self::ffi();
+        $encoded = $picture->encoded; // FFI takes what it copies by reference
+        $length = \strlen($encoded);
+        if (0 === $length) {
+            throw PictureUndrawable::noneInside();
+        }
+        $buffer = self::memory($ffi, 'char['.$length.']');
+        \FFI::memcpy($buffer, $encoded, $length);
+        $images = [self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_thumbnail_buffer($buffer, $length, $out, $longEdge, 'height', $longEdge, 'size', 2, 'export_profile', 'srgb', null))];
+        try {
+            foreach (self::TURNS[$picture->turn] ?? [] as [$flips, $argument]) {
+                $last = $images[\count($images) - 1];
+                $images[] = self::call($ffi, static fn (\FFI\CData $out): int => $flips ? $ffi->vips_flip($last, $out, $argument, null) : $ffi->vips_rot($last, $out, $argument, null));
+            }
+
+            // in memory: decoded once, however often it is used, and free of what it was made from
+            return new self($ffi->vips_image_copy_memory($images[\count($images) - 1]) ?? throw self::failed($ffi));
+        } finally {
+            foreach ($images as $image) {
+                $ffi->g_object_unref($image);
+            }
+        }
+    }
+
+    /** @throws PictureUndrawable */
+    public function shrink(int $longEdge): self
+    {
+        $ffi = self::ffi();
+
+        return new self(self::call($ffi, fn (\FFI\CData $out): int => $ffi->vips_thumbnail_image($this->image, $out, $longEdge, 'height', $longEdge, 'size', 2, null)));
+    }
+
+    /** @throws PictureUndrawable */
+    public function saveJpeg(string $path, int $quality): void
+    {
+        $ffi = self::ffi();
+        if (0 !== $ffi->vips_jpegsave($this->image, $path, 'Q', $quality, 'strip', 1, 'optimize_coding', 1, null)) {
+            throw self::failed($ffi);
+        }
+    }
+
+    /**
+     * The picture in grey.
+     *
+     * @return array{string, positive-int} one byte a pixel, row by row, and the pixels of a row
+     *
+     * @throws PictureUndrawable
+     */
+    public function grey(): array
+    {
+        $ffi = self::ffi();
+        $images = [];
+        try {
+            $images[] = $grey = self::call($ffi, fn (\FFI\CData $out): int => $ffi->vips_colourspace($this->image, $out, self::B_W, null));
+            $images[] = $band = self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_extract_band($grey, $out, 0, null)); // without transparency
+            $images[] = $bytes = self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_cast($band, $out, self::UCHAR, null));
+            $size = self::memory($ffi, 'size_t[1]');
+            $memory = $ffi->vips_image_write_to_memory($bytes, $size);
+            $count = $size[0];
+            \assert(\is_int($count) && $count > 0);
+            $pixels = \FFI::string($ffi->cast('char *', $memory) ?? $memory, $count);
+            $ffi->g_free($memory);
+
+            return [$pixels, max(1, $ffi->vips_image_get_width($bytes))];
+        } finally {
+            foreach ($images as $image) {
+                $ffi->g_object_unref($image);
+            }
+        }
+    }
 
     /** @param \Closure(\FFI\CData): int $operation gets the place for its result */
     private static function call(\FFI $ffi, \Closure $operation): \FFI\CData
@@ -110,7 +147,11 @@ final class Vips
                 void vips_concurrency_set(int concurrency);
                 void vips_cache_set_max(int max);
                 int vips_thumbnail_buffer(void *buf, size_t len, VipsImage **out, int width, ...);
-                int vips_thumbnail(const char *filename, VipsImage **out, int width, ...);
+                int vips_thumbnail_image(VipsImage *in, VipsImage **out, int width, ...);
+                VipsImage *vips_image_copy_memory(VipsImage *in);
+                int vips_image_get_width(const VipsImage *in);
+                int vips_extract_band(VipsImage *in, VipsImage **out, int band, ...);
+                int vips_cast(VipsImage *in, VipsImage **out, int format, ...);
                 int vips_colourspace(VipsImage *in, VipsImage **out, int space, ...);
                 void *vips_image_write_to_memory(VipsImage *in, size_t *size);
                 void g_free(void *memory);

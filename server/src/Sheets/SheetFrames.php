@@ -16,7 +16,7 @@ use Velvet\Server\Rows;
 /** Reads frames with their files from the database. */
 final readonly class SheetFrames
 {
-    private const COLUMNS = 'f.id, f.card_id, f.captured_at, f.camera, f.facts, f.problems, f.picture, f.state, f.brightness, f.black, f.clipped';
+    private const COLUMNS = 'f.id, f.card_id, f.captured_at, f.camera, f.facts, f.problems, f.picture, f.state, f.brightness, f.black, f.clipped, f.sharpness';
 
     public function __construct(private Rows $rows)
     {
@@ -107,7 +107,7 @@ final readonly class SheetFrames
             $row->textOrNull('picture'),
             FrameState::from($row->text('state')),
             $sameAs,
-            null === $row->floatOrNull('brightness') ? null : new PictureMeasures($row->float('brightness'), $row->float('black'), $row->float('clipped')),
+            null === $row->floatOrNull('brightness') ? null : new PictureMeasures($row->float('brightness'), $row->float('black'), $row->float('clipped'), $row->floatOrNull('sharpness')),
         );
     }
 

@@ -21,7 +21,7 @@ use Velvet\Server\Words;
 final readonly class SheetView
 {
     /** Problems that mean a file may be damaged, as opposed to merely undated. */
-    private const DAMAGE = ['empty', 'cut_short', 'broken', 'not_a_picture'];
+    private const DAMAGE = ['empty', 'cut_short', 'broken', 'not_a_picture', 'part_unreadable'];
 
     public function __construct(private Sheets $sheets, private SheetFrames $frames, private IntakeProgress $progress)
     {
@@ -178,7 +178,7 @@ final readonly class SheetView
      */
     private static function notes(array $frames, DayBoundary $boundary): array
     {
-        $found = array_fill_keys(['unreadable', 'damaged', 'undated', 'black', 'blown', 'filed'], []);
+        $found = array_fill_keys(['unreadable', 'damaged', 'undated', 'named', 'black', 'blown', 'blurred', 'filed'], []);
         $days = [];
         foreach ($frames as $position => $frame) {
             $kind = self::concern($frame);
@@ -199,6 +199,8 @@ final readonly class SheetView
                     'undated' => MarginNote::noCaptureDate($positions, $name),
                     'black' => MarginNote::looksBlack($positions, $name),
                     'blown' => MarginNote::looksBlownOut($positions, $name),
+                    'blurred' => MarginNote::looksBlurred($positions, $name),
+                    'named' => MarginNote::otherContent($positions, $name),
                     'filed' => MarginNote::alreadyFiled($positions),
                 };
             }
@@ -210,7 +212,7 @@ final readonly class SheetView
         return $notes;
     }
 
-    /** @return 'unreadable'|'damaged'|'undated'|'black'|'blown'|'filed'|null the first thing that is worth a note */
+    /** @return 'unreadable'|'damaged'|'undated'|'named'|'black'|'blown'|'blurred'|'filed'|null the first thing that is worth a note */
     private static function concern(SheetFrame $frame): ?string
     {
         $codes = array_column($frame->problems(), 'code');
@@ -220,8 +222,10 @@ final readonly class SheetView
             FrameState::Unreadable === $frame->state => 'unreadable',
             [] !== array_intersect($codes, self::DAMAGE) => 'damaged',
             \in_array('no_capture_time', $codes, true) => 'undated',
+            \in_array('other_content', $codes, true) => 'named',
             true === $frame->measures?->looksBlack() => 'black',
             true === $frame->measures?->looksBlownOut() => 'blown',
+            true === $frame->measures?->looksBlurred() => 'blurred',
             default => null,
         };
     }

@@ -64,6 +64,6 @@ export const api = {
 }
 
 /** Where the web server keeps a frame's picture. */
-export function pictureUrl(size: 320 | 2560, fingerprint: string): string {
+export function pictureUrl(size: 320 | 1024 | 2560, fingerprint: string): string {
   return `/pictures/${size}/${fingerprint.slice(0, 2)}/${fingerprint.slice(2)}.jpg`
 }

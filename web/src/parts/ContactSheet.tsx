@@ -1,8 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
 import type { FrameWindow } from '../api/frames'
+import { BeneathChoice, useBeneath } from './beneath'
 import { describe, FrameOnMat, type Seen } from './Frame'
-import { exposure } from './words'
 
 const CELL = 186
 const PICTURE = 112
@@ -30,6 +30,7 @@ interface Props {
 /** All frames at once, on the mat, in rows that exist only while they are in view. */
 export function ContactSheet({ frames, label, current, onCurrent, onLook, onClose, arriving = false, marked, tallest = '58vh' }: Props) {
   const box = useRef<HTMLDivElement>(null)
+  const beneath = useBeneath()
   const [width, setWidth] = useState(5 * CELL)
   const columns = Math.max(1, Math.floor(width / CELL))
   useLayoutEffect(() => {
@@ -82,6 +83,10 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
   }, [firstMarked])
 
   return (
+    <>
+      <div className="mb-1.5">
+        <BeneathChoice />
+      </div>
     <div ref={box} role="listbox" aria-label={label} tabIndex={-1} onKeyDown={press} className="mat overflow-y-auto px-2 text-on-mat" style={{ maxHeight: tallest }}>
       <div className="relative" style={{ height: rows.getTotalSize() }}>
         {items.map((row) => (
@@ -109,7 +114,7 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
                 >
                   <FrameOnMat frame={frame} height={PICTURE} arriving={arriving} marked={marked?.has(position) ?? false} />
                   <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">{frame ? tail(frame.name) : ''}</span>
-                  <span className="mb-1 w-full truncate px-1.5 text-center text-[11.5px] leading-4">{frame ? exposure(frame.facts).slice(0, 3).join(' · ') || 'no exposure known' : ''}</span>
+                  <span className="mb-1 w-full truncate px-1.5 text-center text-[11.5px] leading-4">{frame ? beneath(frame.facts) : ''}</span>
                 </div>
               )
             })}
@@ -117,5 +122,6 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
         ))}
       </div>
     </div>
+    </>
   )
 }

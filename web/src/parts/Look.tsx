@@ -3,7 +3,9 @@ import { useEffect, useState } from 'react'
 import { pictureUrl } from '../api/client'
 import type { FrameWindow } from '../api/frames'
 import { describe, type Seen } from './Frame'
-import { exposure, moment } from './words'
+import { bias, camera, exposure, lens, momentWithSeconds, size, stars } from './words'
+
+const AHEAD = [[1, 1024], [-1, 1024], [1, 2560], [-1, 2560], [2, 1024], [-2, 1024], [3, 1024]] as const
 
 interface Props {
   frames: FrameWindow<Seen>
@@ -16,13 +18,14 @@ interface Props {
 export function Look({ frames, position, onMove, onClose }: Props) {
   const { want, count } = frames
   useEffect(() => {
-    want(Math.max(0, position - 2), Math.min(count - 1, position + 2))
+    want(Math.max(0, position - 3), Math.min(count - 1, position + 3))
   }, [want, count, position])
   const frame = frames.at(position)
   useEffect(() => {
-    for (const neighbour of [position + 1, position - 1, position + 2]) {
-      const picture = frames.at(neighbour)?.picture
-      if (picture) new Image().src = pictureUrl(2560, picture)
+    // the pictures on either side are fetched ahead: middling ones further out, large ones next door
+    for (const [neighbour, size] of AHEAD) {
+      const picture = frames.at(position + neighbour)?.picture
+      if (picture) new Image().src = pictureUrl(size, picture)
     }
   })
   const move = (by: number) => {
@@ -52,7 +55,7 @@ export function Look({ frames, position, onMove, onClose }: Props) {
             <div className="page flex min-h-[68px] flex-wrap items-center gap-x-8 gap-y-1 py-2.5">
               <div>
                 <div className="serif text-[18px]">{frame?.name ?? '…'}</div>
-                <div className="text-[12.5px] text-[#d0d0d0]">{frame && [frame.facts.captured_at ? moment(frame.facts.captured_at) : 'no date', frame.kinds].filter(Boolean).join(' · ')}</div>
+                <div className="text-[12.5px] text-[#d0d0d0]">{frame && [frame.facts.captured_at ? momentWithSeconds(frame.facts.captured_at) : 'no date', frame.kinds].filter(Boolean).join(' · ')}</div>
               </div>
               {frame && <FactsLine frame={frame} />}
               <div className="ml-auto flex items-center gap-4">
@@ -76,41 +79,43 @@ export function Look({ frames, position, onMove, onClose }: Props) {
   )
 }
 
-/** The small picture at once, the large one over it as soon as it is there. */
+const STAGES = [320, 1024, 2560] as const
+
+/** The small picture at once, each larger one over it as soon as it is there. */
 function Big({ frame }: { frame: Seen }) {
-  const [sharp, setSharp] = useState(false)
+  const [sharpest, setSharpest] = useState(0)
   const [failed, setFailed] = useState(false)
-  if (frame.picture === null || failed) {
+  const { picture } = frame
+  if (picture === null || failed) {
     return <div className="grid h-full place-items-center text-center">There is no picture in {frame.name} that can be shown.</div>
   }
-  return (
-    <>
-      {!sharp && <img src={pictureUrl(320, frame.picture)} alt="" className="absolute inset-0 m-auto h-full w-full object-contain p-5 pb-2" />}
-      <img
-        src={pictureUrl(2560, frame.picture)}
-        alt={frame.name}
-        className="absolute inset-0 m-auto h-full w-full object-contain p-5 pb-2"
-        onLoad={() => {
-          setSharp(true)
-        }}
-        onError={() => {
-          setFailed(true)
-        }}
-      />
-    </>
+  return STAGES.map(
+    (stage) =>
+      stage >= sharpest && (
+        <img
+          key={stage}
+          src={pictureUrl(stage, picture)}
+          alt={stage === 2560 ? frame.name : ''}
+          className="absolute inset-0 m-auto h-full w-full object-contain p-5 pb-2"
+          onLoad={() => {
+            setSharpest((before) => Math.max(before, stage))
+          }}
+          onError={() => {
+            if (stage === 2560) setFailed(true)
+          }}
+        />
+      ),
   )
 }
 
 function FactsLine({ frame }: { frame: Seen }) {
-  const shot = exposure(frame.facts)
-  const camera = [frame.facts.model ?? frame.facts.make ?? 'camera unknown', frame.facts.lens].filter(Boolean).join(' · ')
-  const size = frame.facts.width && frame.facts.height ? `${frame.facts.width} × ${frame.facts.height}` : 'size unknown'
+  const { facts } = frame
+  const shot = exposure(facts)
+  const stops = bias(facts)
   return (
     <div className="text-[13px]">
-      <div>{shot.length > 0 ? shot.join(' · ') : 'exposure unknown'}</div>
-      <div className="text-[12.5px] text-[#d0d0d0]">
-        {camera} · {size}
-      </div>
+      <div>{[shot.length > 0 ? shot.join(' · ') : 'exposure unknown', stops?.startsWith('±') ? null : stops, facts.rating ? stars(facts) : null].filter(Boolean).join(' · ')}</div>
+      <div className="text-[12.5px] text-[#d0d0d0]">{[camera(facts) ?? 'camera unknown', lens(facts) ?? 'lens unknown', size(facts) ?? 'size unknown'].join(' · ')}</div>
     </div>
   )
 }

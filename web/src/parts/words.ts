@@ -56,6 +56,11 @@ export function moment(time: string): string {
   return `${d} ${month(m)}, ${clock}`
 }
 
+/** 4 May, 05:10:32. */
+export function momentWithSeconds(time: string): string {
+  return `${moment(time)}${time.slice(16, 19)}`
+}
+
 /** 24 November 2026, 23:01 in the reader's own zone, from an instant. */
 export function instant(time: string): string {
   const date = new Date(time)
@@ -84,12 +89,48 @@ export function shutter(seconds: number): string {
   return `1/${Math.round(1 / seconds)} s`
 }
 
-/** The facts of a frame, each in the words photographers use; what is unknown is left to the caller to say. */
+export function aperture(facts: Facts): string | null {
+  return facts.f_number == null ? null : `f/${Number(facts.f_number.toFixed(1))}`
+}
+
+export function sensitivity(facts: Facts): string | null {
+  return facts.iso == null ? null : `ISO ${facts.iso}`
+}
+
+export function focal(facts: Facts): string | null {
+  return facts.focal_mm == null ? null : `${Math.round(facts.focal_mm)} mm`
+}
+
+/** +⅔ EV and the like: thirds and halves as photographers write them. */
+export function bias(facts: Facts): string | null {
+  if (facts.exposure_bias == null) return null
+  const sign = facts.exposure_bias < -0.01 ? '−' : facts.exposure_bias > 0.01 ? '+' : '±'
+  const amount = Math.abs(facts.exposure_bias)
+  const whole = Math.floor(amount + 0.01)
+  const part = amount - whole
+  const fraction = part < 0.05 ? '' : Math.abs(part - 1 / 3) < 0.05 ? '⅓' : Math.abs(part - 0.5) < 0.05 ? '½' : Math.abs(part - 2 / 3) < 0.05 ? '⅔' : null
+  const words = fraction === null ? amount.toFixed(1) : `${whole === 0 && fraction !== '' ? '' : whole}${fraction}`
+  return `${sign}${words} EV`
+}
+
+export function lens(facts: Facts): string | null {
+  return facts.lens ?? null
+}
+
+export function camera(facts: Facts): string | null {
+  return facts.model ?? facts.make ?? null
+}
+
+export function size(facts: Facts): string | null {
+  return facts.width && facts.height ? `${facts.width} × ${facts.height}` : null
+}
+
+export function stars(facts: Facts): string | null {
+  return facts.rating == null ? null : facts.rating === 0 ? 'no stars' : '★'.repeat(facts.rating)
+}
+
+/** How a frame was exposed, as far as the file says it. */
 export function exposure(facts: Facts): string[] {
-  const words: string[] = []
-  if (facts.exposure_s != null) words.push(shutter(facts.exposure_s))
-  if (facts.f_number != null) words.push(`f/${Number(facts.f_number.toFixed(1))}`)
-  if (facts.iso != null) words.push(`ISO ${facts.iso}`)
-  if (facts.focal_mm != null) words.push(`${Math.round(facts.focal_mm)} mm`)
-  return words
+  const time = facts.exposure_s == null ? null : shutter(facts.exposure_s)
+  return [time, aperture(facts), sensitivity(facts), focal(facts)].filter((word) => word !== null)
 }

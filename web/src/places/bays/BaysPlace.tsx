@@ -17,6 +17,11 @@ export function BaysPlace() {
         <p className="text-soft">{bays.data.cards.length === 0 ? 'no card is in' : `${plural(bays.data.cards.length, 'card')} in`}</p>
       </div>
       {bays.data.cards.length === 0 ? <Empty bays={bays.data} /> : bays.data.cards.map((card) => <CardRow key={card.id} card={card} />)}
+      {bays.data.away.map((card) => (
+        <p key={card.id} className="border-t border-rule py-3">
+          <strong className="font-semibold">{card.label}</strong> was taken out while it was being read, {card.frames_read.toLocaleString('en')} of {plural(card.frames, 'frame')} in. Put it in again and the reading goes on from there.
+        </p>
+      ))}
       {bays.data.tray !== null && bays.data.tray.length > 0 && <Tray labels={bays.data.tray} />}
       <Shelves shelves={bays.data.shelves} />
     </div>
@@ -74,7 +79,7 @@ function CardRow({ card }: { card: Card }) {
           ))}
         </div>
         <Amount value={card.frames.toLocaleString('en')} unit="frames" />
-        <Amount value={bytes(card.bytes)} unit={card.days > 0 ? `on ${plural(card.days, 'day')}` : ''} />
+        <Amount value={bytes(card.bytes)} unit={card.capacity ? `of ${bytes(card.capacity)}` : card.days > 0 ? `on ${plural(card.days, 'day')}` : ''} />
         <CardAnswer card={card} />
         <div className="text-right">
           <button
