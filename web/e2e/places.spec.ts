@@ -72,6 +72,39 @@ test('a note shows the frames it is about', async ({ page }) => {
   await expect(page.getByRole('listbox', { name: 'Contact sheet of entry 2' }).getByRole('option', { selected: true })).toHaveAccessibleName(/BY HAND/)
 })
 
+test('what stands beneath the frames is a choice, and unknowns are said', async ({ page }) => {
+  await openKiln(page)
+  await page.getByRole('region', { name: 'Entry 2', exact: true }).getByRole('button', { name: 'Contact sheet' }).click()
+  const dated = page.getByRole('option', { name: /TARA0324/ })
+  await expect(dated).toContainText('1/60 s · f/5.6 · ISO 200')
+  await expect(page.getByRole('option', { name: /BY HAND/ })).toContainText('nothing of it known')
+  await page.getByRole('button', { name: /Beneath the frames/ }).press('Enter')
+  for (const fact of ['Time', 'Exposure time', 'Aperture']) await page.getByRole('menuitemcheckbox', { name: fact, exact: true }).click()
+  await page.keyboard.press('Escape')
+  await expect(dated).toContainText('09:40:05 · ISO 200')
+  await page.reload()
+  await page.getByRole('region', { name: 'Entry 2', exact: true }).getByRole('button', { name: 'Contact sheet' }).click()
+  await expect(dated).toContainText('09:40:05 · ISO 200')
+})
+
+test('blurred frames are hinted at, and a closer look has its neighbours ready', async ({ page }) => {
+  await openKiln(page)
+  const entry = page.getByRole('region', { name: 'Entry 3', exact: true })
+  await expect(entry).toContainText('2 look blurred')
+  const large = new Set<string>()
+  page.on('requestfinished', (request) => {
+    const picture = /pictures\/2560\/(.*)\.jpg/.exec(request.url())
+    if (picture?.[1]) large.add(picture[1])
+  })
+  await entry.getByRole('button', { name: 'Contact sheet' }).click()
+  await page.getByRole('option', { name: /TARA0371/ }).dblclick()
+  await expect(page.getByRole('dialog')).toContainText('TARA0371')
+  await expect.poll(() => large.size).toBe(3) // the frame and both neighbours
+  await page.keyboard.press('ArrowRight')
+  await expect(page.getByRole('dialog')).toContainText('TARA0372')
+  await expect.poll(() => large.size).toBe(4) // only the next neighbour was missing
+})
+
 test('the button says why it waits when a drive is gone', async ({ page }) => {
   renameSync(drives.twin, `${drives.twin}-unplugged`)
   try {

@@ -8,33 +8,39 @@ namespace Velvet\Core\Capture;
 final readonly class Ifd
 {
     /**
-     * @param array<int, IfdEntry> $entries
-     * @param int                  $next    0 where none follows
-     * @param bool                 $isWhole whether the block held the whole of it
+     * @param string          $table   the directory's fields, 12 bytes each
+     * @param array<int, int> $places  where the field of a tag stands in the table
+     * @param int             $next    0 where none follows
+     * @param bool            $isWhole whether the block held the whole of it
      */
-    public function __construct(private array $entries, public int $next, public bool $isWhole)
+    public function __construct(private TiffBlock $block, private string $table, private array $places, public int $next, public bool $isWhole)
     {
+    }
+
+    private function entry(int $tag): ?IfdEntry
+    {
+        return isset($this->places[$tag]) ? $this->block->field($this->table, $this->places[$tag]) : null;
     }
 
     public function has(int $tag): bool
     {
-        return isset($this->entries[$tag]);
+        return isset($this->places[$tag]);
     }
 
     public function text(int $tag): ?string
     {
-        return ($this->entries[$tag] ?? null)?->text();
+        return $this->entry($tag)?->text();
     }
 
     public function integer(int $tag): ?int
     {
-        return ($this->entries[$tag] ?? null)?->integer();
+        return $this->entry($tag)?->integer();
     }
 
     /** @return list<int> */
     public function integers(int $tag, int $most): array
     {
-        return ($this->entries[$tag] ?? null)?->integers($most) ?? [];
+        return $this->entry($tag)?->integers($most) ?? [];
     }
 
     /** @return array{int, int}|null */
@@ -46,18 +52,18 @@ final readonly class Ifd
     /** Up to $most bytes of a field of bytes; empty for other types. */
     public function bytes(int $tag, int $most): string
     {
-        return ($this->entries[$tag] ?? null)?->bytes($most) ?? '';
+        return $this->entry($tag)?->bytes($most) ?? '';
     }
 
     /** An embedded file that a field holds. */
     public function range(int $tag): ?ByteRange
     {
-        return ($this->entries[$tag] ?? null)?->range();
+        return $this->entry($tag)?->range();
     }
 
     /** @return list<array{int, int}> */
     public function rationals(int $tag, int $most): array
     {
-        return ($this->entries[$tag] ?? null)?->rationals($most) ?? [];
+        return $this->entry($tag)?->rationals($most) ?? [];
     }
 }

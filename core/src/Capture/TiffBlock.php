@@ -68,18 +68,27 @@ final class TiffBlock
             return null;
         }
         $table = $this->read($offset + 2, 12 * $count + 4);
-        $entries = [];
-        for ($at = 0; $at + 12 <= min(12 * $count, \strlen($table)); $at += 12) {
-            $tag = self::number($table, $at, 2, $this->littleEndian);
-            $entries[$tag] ??= new IfdEntry(
-                $this,
-                TiffType::tryFrom(self::number($table, $at + 2, 2, $this->littleEndian)),
-                self::number($table, $at + 4, 4, $this->littleEndian),
-                substr($table, $at + 8, 4),
-            );
+        $shorts = unpack($this->littleEndian ? 'v*' : 'n*', substr($table, 0, 12 * $count));
+        $places = [];
+        for ($at = 0, $whole = intdiv(\strlen($table), 12); $at < min($count, $whole); ++$at) {
+            $tag = $shorts[6 * $at + 1] ?? null; // unpack counts from 1
+            if (\is_int($tag)) {
+                $places[$tag] ??= 12 * $at;
+            }
         }
 
-        return new Ifd($entries, self::number($table, 12 * $count, 4, $this->littleEndian), \strlen($table) >= 12 * $count);
+        return new Ifd($this, $table, $places, self::number($table, 12 * $count, 4, $this->littleEndian), \strlen($table) >= 12 * $count);
+    }
+
+    /** One field of a directory, by where it stands in the directory's table. */
+    public function field(string $table, int $at): IfdEntry
+    {
+        return new IfdEntry(
+            $this,
+            TiffType::tryFrom(self::number($table, $at + 2, 2, $this->littleEndian)),
+            self::number($table, $at + 4, 4, $this->littleEndian),
+            substr($table, $at + 8, 4),
+        );
     }
 
     /** A part of the block as a part of the file; null where it does not lie within the file. */

@@ -17,7 +17,7 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
-use Velvet\Core\Card\Frame;
+use Velvet\Core\Card\FrameListing;
 use Velvet\Server\Words;
 
 #[AsCommand('velvet:card', 'Reads a card and tells what lies on it. Writes nothing.')]
@@ -46,22 +46,20 @@ final class CardCommand extends Command
             return Command::FAILURE;
         }
         $frames = $listing->frames();
-        $readings = array_map(fn (Frame $frame): FrameReading => FrameReading::of($frame, $root, $this->capture), $frames->frames);
         foreach ($listing->problems as $problem) {
             $say->note($problem->text);
         }
         $card = ['label' => basename($root), 'files' => \count($listing->files), 'frames' => \count($frames->frames), 'bytes' => $listing->bytes()];
         if (true === $input->getOption('json')) {
-            $say->json([
-                'card' => $card,
-                'frames' => array_map(self::frame(...), $readings),
+            $say->jsonWithList(['card' => $card], 'frames', $this->frames($frames, $root), [
                 'others' => array_map(self::file(...), $frames->others),
                 'problems' => array_map(static fn (CardProblem $problem): array => ['code' => $problem->code, 'text' => $problem->text, 'path' => $problem->path], $listing->problems),
             ]);
         } else {
             $say->line(\sprintf('%s: %d frames in %d files, %s', $card['label'], $card['frames'], $card['files'], Words::bytes($card['bytes'])));
-            foreach ($readings as $reading) {
-                $say->line(\sprintf('  %-23s  %s', $reading->facts->capturedAt?->text() ?? 'no date', implode(', ', array_map(static fn (CardFile $file): string => $file->path, $reading->frame->files))));
+            foreach ($frames->frames as $frame) {
+                $reading = FrameReading::of($frame, $root, $this->capture);
+                $say->line(\sprintf('  %-23s  %s', $reading->facts->capturedAt?->text() ?? 'no date', implode(', ', array_map(static fn (CardFile $file): string => $file->path, $frame->files))));
                 foreach ($reading->problems as $problem) {
                     $say->line('    '.$problem->text);
                 }
@@ -72,6 +70,14 @@ final class CardCommand extends Command
         }
 
         return [] === array_filter($listing->problems, static fn (CardProblem $problem): bool => $problem->leavesFramesBehind) ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    /** @return iterable<array<string, mixed>> read one by one, so that a large card needs no more memory than a small one */
+    private function frames(FrameListing $frames, string $root): iterable
+    {
+        foreach ($frames->frames as $frame) {
+            yield self::frame(FrameReading::of($frame, $root, $this->capture));
+        }
     }
 
     /** @return array<string, mixed> */

@@ -11,6 +11,8 @@ use Symfony\Component\Console\Output\OutputInterface;
 /** Results go to standard output, everything else to standard error. */
 final readonly class Say
 {
+    private const JSON = \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE;
+
     public function __construct(private OutputInterface $output)
     {
     }
@@ -27,7 +29,25 @@ final readonly class Say
 
     public function json(mixed $document): void
     {
-        $this->line(json_encode($document, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRETTY_PRINT));
+        $this->line(json_encode($document, self::JSON | \JSON_PRETTY_PRINT));
+    }
+
+    /**
+     * One JSON object of which one member is a list that is written while it comes, an item a line.
+     *
+     * @param non-empty-array<string, mixed> $before
+     * @param iterable<mixed>                $items
+     * @param non-empty-array<string, mixed> $after
+     */
+    public function jsonWithList(array $before, string $name, iterable $items, array $after): void
+    {
+        $this->output->write(substr(json_encode($before, self::JSON), 0, -1).',"'.$name.'":[', false, OutputInterface::OUTPUT_RAW);
+        $comma = "\n";
+        foreach ($items as $item) {
+            $this->output->write($comma.json_encode($item, self::JSON), false, OutputInterface::OUTPUT_RAW);
+            $comma = ",\n";
+        }
+        $this->line("\n],".substr(json_encode($after, self::JSON), 1));
     }
 
     /** A path as typed, made absolute; the script `velvet` says from which folder it was called. */

@@ -6,7 +6,8 @@ import { describe, FrameOnMat, type Seen } from './Frame'
 
 const CELL = 186
 const PICTURE = 112
-const ROW = 168
+const ROW = 152
+const LINE = 16
 
 /** The end of a long name, where its counter stands; the whole is in the frame's description. */
 function tail(name: string): string {
@@ -44,7 +45,11 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
       watch.disconnect()
     }
   }, [])
-  const rows = useVirtualizer({ count: Math.ceil(frames.count / columns), getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 2 })
+  const height = ROW + LINE * beneath.lines
+  const rows = useVirtualizer({ count: Math.ceil(frames.count / columns), getScrollElement: () => box.current, estimateSize: () => height, overscan: 2 })
+  useEffect(() => {
+    rows.measure()
+  }, [rows, height])
   const items = rows.getVirtualItems()
   const first = (items[0]?.index ?? 0) * columns
   const last = Math.min(frames.count - 1, ((items.at(-1)?.index ?? 0) + 1) * columns - 1)
@@ -90,7 +95,7 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
     <div ref={box} role="listbox" aria-label={label} tabIndex={-1} onKeyDown={press} className="mat overflow-y-auto px-2 text-on-mat" style={{ maxHeight: tallest }}>
       <div className="relative" style={{ height: rows.getTotalSize() }}>
         {items.map((row) => (
-          <div key={row.key} role="presentation" className="absolute inset-x-0 flex" style={{ transform: `translateY(${row.start}px)`, height: ROW }}>
+          <div key={row.key} role="presentation" className="absolute inset-x-0 flex" style={{ transform: `translateY(${row.start}px)`, height }}>
             {Array.from({ length: Math.min(columns, frames.count - row.index * columns) }, (_, column) => {
               const position = row.index * columns + column
               const frame = frames.at(position)
@@ -114,7 +119,7 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
                 >
                   <FrameOnMat frame={frame} height={PICTURE} arriving={arriving} marked={marked?.has(position) ?? false} />
                   <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">{frame ? tail(frame.name) : ''}</span>
-                  <span className="mb-1 w-full truncate px-1.5 text-center text-[11.5px] leading-4">{frame ? beneath(frame.facts) : ''}</span>
+                  <span className="mb-1 w-full overflow-hidden px-1.5 text-center text-[11.5px] leading-4" style={{ height: LINE * beneath.lines }}>{frame ? beneath.say(frame.facts) : ''}</span>
                 </div>
               )
             })}

@@ -1,26 +1,31 @@
 import { DropdownMenu } from 'radix-ui'
 import { useSyncExternalStore } from 'react'
 import type { Facts } from '../api/client'
-import { aperture, bias, camera, focal, lens, momentWithSeconds, sensitivity, shutter, size, stars } from './words'
+import { aperture, bias, camera, focal, lens, sensitivity, shutter, size, stars } from './words'
 
-/** What can stand beneath the frames of a contact sheet, in the words photographers use; null where the file does not say. */
+/** What can stand beneath the frames of a contact sheet: in the words photographers use, null where the file does not say; and how many letters that is, roughly. */
 const CHOICES = {
-  time: { label: 'Time', say: (facts: Facts) => (facts.captured_at ? momentWithSeconds(facts.captured_at) : null) },
-  shutter: { label: 'Exposure time', say: (facts: Facts) => (facts.exposure_s == null ? null : shutter(facts.exposure_s)) },
-  aperture: { label: 'Aperture', say: aperture },
-  sensitivity: { label: 'ISO', say: sensitivity },
-  bias: { label: 'Exposure bias', say: bias },
-  focal: { label: 'Focal length', say: focal },
-  lens: { label: 'Lens', say: lens },
-  camera: { label: 'Camera', say: camera },
-  size: { label: 'Size in pixels', say: size },
-  stars: { label: 'Stars from the camera', say: stars },
+  time: { label: 'Time', letters: 8, say: (facts: Facts) => facts.captured_at?.slice(11, 19) ?? null },
+  shutter: { label: 'Exposure time', letters: 8, say: (facts: Facts) => (facts.exposure_s == null ? null : shutter(facts.exposure_s)) },
+  aperture: { label: 'Aperture', letters: 5, say: aperture },
+  sensitivity: { label: 'ISO', letters: 8, say: sensitivity },
+  bias: { label: 'Exposure bias', letters: 6, say: bias },
+  focal: { label: 'Focal length', letters: 6, say: focal },
+  lens: { label: 'Lens', letters: 19, say: lens },
+  camera: { label: 'Camera', letters: 9, say: camera },
+  size: { label: 'Size in pixels', letters: 11, say: size },
+  stars: { label: 'Stars', letters: 8, say: stars },
 } as const
 
 type Choice = keyof typeof CHOICES
 const ALL = Object.keys(CHOICES) as Choice[]
 const USUAL: Choice[] = ['shutter', 'aperture', 'sensitivity']
 const KEY = 'velvet.beneath'
+
+/** A label within a sentence: ISO keeps its capitals. */
+function within(choice: Choice): string {
+  return CHOICES[choice].label.replace(/^[A-Z](?![A-Z])/, (letter) => letter.toLowerCase())
+}
 
 let chosen: Choice[] | null = null
 const listeners = new Set<() => void>()
@@ -51,20 +56,26 @@ function useChosen(): Choice[] {
   }, read)
 }
 
-/** The chosen facts of a frame in one line; what the file does not say is said to be unknown. */
-export function useBeneath(): (facts: Facts) => string {
+/** Letters on one line beneath a frame, roughly. */
+const LINE = 28
+
+/** The chosen facts of a frame, and the lines they take; what the file does not say is said to be unknown. */
+export function useBeneath(): { say: (facts: Facts) => string; lines: number } {
   const choices = useChosen()
-  return (facts) => {
-    const known = choices.map((choice) => [CHOICES[choice].label.toLowerCase(), CHOICES[choice].say(facts)] as const)
-    if (known.length > 1 && known.every(([, words]) => words === null)) return 'nothing of it known'
-    return known.map(([label, words]) => words ?? `${label} unknown`).join(' · ')
+  const say = (facts: Facts) => {
+    const known = choices.map((choice) => CHOICES[choice].say(facts)?.replaceAll(' ', '\u00A0')).filter((words) => words !== undefined)
+    const unknown = choices.filter((choice) => CHOICES[choice].say(facts) === null)
+    const rest = unknown.length === 0 ? [] : unknown.length === 1 ? unknown.map((choice) => `${within(choice)}\u00A0unknown`) : [known.length === 0 ? 'nothing of it known' : 'the\u00A0rest\u00A0unknown']
+    return [...known, ...rest].join(' · ')
   }
+  const letters = choices.reduce((sum, choice) => sum + CHOICES[choice].letters + 3, 0)
+  return { say, lines: Math.ceil(letters / LINE) }
 }
 
 /** Chooses what stands beneath the frames, here and on every contact sheet of this browser. */
 export function BeneathChoice() {
   const choices = useChosen()
-  const names = choices.map((choice) => CHOICES[choice].label.toLowerCase())
+  const names = choices.map((choice) => within(choice))
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="link text-[13px]">Beneath the frames: {names.length === 0 ? 'the name only' : names.join(', ')}</DropdownMenu.Trigger>
@@ -82,7 +93,7 @@ export function BeneathChoice() {
               }}
               className="flex min-h-8 cursor-pointer items-center gap-2 px-2.5 outline-none data-[highlighted]:bg-velvet-wash"
             >
-              <span className="w-4">{choices.includes(choice) ? '✓' : ''}</span>
+              <span aria-hidden className="w-4">{choices.includes(choice) ? '✓' : ''}</span>
               {CHOICES[choice].label}
             </DropdownMenu.CheckboxItem>
           ))}
