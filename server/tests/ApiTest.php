@@ -48,7 +48,7 @@ final class ApiTest extends ServerTestCase
         $this->answers($this->request('GET', '/api/shoots/1'), 200, 'Shoot');
         $this->answers($this->request('GET', '/api/shoots/1/frames'), 200, 'ShootFrame', 'frames');
         $this->answers($this->request('GET', '/api/ledger'), 200, 'Ledger');
-        $this->answers($this->request('GET', '/api/house-style'), 200, 'HouseStyle');
+        $this->answers($this->request('GET', '/api/styles'), 200, 'Styles');
     }
 
     public function testErrorsAreProblemDetails(): void // RFC 9457

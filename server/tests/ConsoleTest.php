@@ -27,7 +27,7 @@ final class ConsoleTest extends ServerTestCase
         foreach (['captured_at', 'captured_from', 'offset', 'make', 'model', 'serial', 'lens', 'exposure_s', 'f_number', 'iso', 'focal_mm', 'width', 'height', 'orientation', 'rating', 'problems'] as $fact) {
             self::assertArrayHasKey($fact, $frame);
         }
-        self::assertSame(['2026-05-02T19:31:40', 24, 16, null], [$frame['captured_at'], $frame['width'], $frame['height'], $frame['make']]);
+        self::assertSame(['2026-05-02T19:31:40', 24, 16, 'Tarn Optical'], [$frame['captured_at'], $frame['width'], $frame['height'], $frame['make']]);
         self::assertSame('DCIM/100/T0009.MOV', $this->first($card, 'others')['path']);
     }
 

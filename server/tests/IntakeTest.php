@@ -20,9 +20,10 @@ use Velvet\Server\Intakes\Interrupted;
 use Velvet\Server\Ledger\LedgerView;
 use Velvet\Server\Pictures\DrawPictures;
 use Velvet\Server\Pictures\DrawPicturesHandler;
+use Velvet\Server\Sheets\SheetEdits;
+use Velvet\Server\Sheets\SheetFrame;
 use Velvet\Server\Sheets\SheetFrames;
 use Velvet\Server\Sheets\SheetRefused;
-use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\SheetView;
 use Velvet\Server\Sheets\Shelves;
 
@@ -102,7 +103,7 @@ final class IntakeTest extends ServerTestCase
         self::assertCount(4, $this->tree('shelf'));
         self::assertStringNotContainsString('root:', (string) shell_exec('cat '.escapeshellarg($this->folder.'/shelf').'/*/*/*'));
         $codes = [];
-        foreach ($this->get(SheetFrames::class)->ofCard($this->readCard()->id()) as $frame) {
+        foreach ($this->onSheet() as $frame) {
             $codes[$frame->files[0]->name()] = array_column($frame->problems(), 'code');
         }
         self::assertEquals(['fine.JPG' => [], 'ein schöner Tag 📷.JPG' => [], 'no exif.JPG' => ['no_capture_time'], 'zero.JPG' => ['empty', 'no_capture_time']], $codes);
@@ -195,7 +196,7 @@ final class IntakeTest extends ServerTestCase
         $this->get(IntakeRun::class)->run($intake->id(), true);
         self::assertSame([], is_dir($this->folder.'/shelf/2026') ? $this->tree('shelf') : []);
         self::assertSame(2, $this->sheet()->entries->first() instanceof \Velvet\Server\Entity\Entry ? 2 : 0);
-        self::assertSame([FrameState::New, FrameState::New], array_column($this->get(SheetFrames::class)->ofCard($this->readCard()->id()), 'state'));
+        self::assertSame([FrameState::New, FrameState::New], array_column($this->onSheet(), 'state'));
     }
 
     public function testTwoWorkersNeverHandleOneIntake(): void
@@ -215,12 +216,12 @@ final class IntakeTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $intake = $this->sheet(' ');
         $this->refuses('One entry has no name yet', fn () => $this->get(Intakes::class)->start($intake));
-        $this->get(Sheets::class)->name($intake, 1, 'Regatta');
+        $this->get(SheetEdits::class)->name($intake, 1, 'Regatta');
         rename($this->folder.'/twin', $this->folder.'/unplugged');
         $this->refuses('is not there or cannot be written to', fn () => $this->get(Intakes::class)->start($intake));
         rename($this->folder.'/unplugged', $this->folder.'/twin');
         $this->get(Intakes::class)->start($intake);
-        $this->refuses('its names are settled', fn () => $this->get(Sheets::class)->name($intake, 1, 'Too late'));
+        $this->refuses('its names are settled', fn () => $this->get(SheetEdits::class)->name($intake, 1, 'Too late'));
         $this->refuses('cards are never written to', fn () => $this->get(Shelves::class)->at($this->folder.'/card/shelf', null, [$this->folder.'/card']));
         $this->refuses('cannot be its own twin', fn () => $this->get(Shelves::class)->at($this->folder.'/x', $this->folder.'/x', []));
     }
@@ -347,5 +348,11 @@ final class IntakeTest extends ServerTestCase
     private function fingerprintOfCard(): string
     {
         return (string) shell_exec('cd '.escapeshellarg($this->folder.'/card').' && find . -printf "%p %s %T@ %m\n" | sort && find . -type f -exec sha256sum {} + | sort');
+    }
+
+    /** @return list<SheetFrame> all frames of a sheet opened now */
+    private function onSheet(): array
+    {
+        return array_merge(...array_values($this->get(SheetFrames::class)->ofIntake($this->sheet()->id())));
     }
 }

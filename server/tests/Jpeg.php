@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
+use Velvet\Core\Tests\Capture\TiffFile;
+
 /** Small JPEGs with an Exif time, made in memory. */
 final class Jpeg
 {
     /** @param string $time `YYYY:MM:DD HH:MM:SS`; empty for a JPEG without Exif */
-    public static function of(string $seed, string $time, ?int $colour = null): string
+    public static function of(string $seed, string $time, ?int $colour = null, string $camera = 'Heron 5'): string
     {
         $image = imagecreatetruecolor(24, 16);
         \assert(false !== $image);
@@ -21,9 +23,9 @@ final class Jpeg
         if ('' === $time) {
             return substr($jpeg, 0, 2).$comment.substr($jpeg, 2);
         }
-        $directory = pack('v', 1).pack('vvVV', 0x9003, 2, 20, 44).pack('V', 0).$time."\0";
-        $tiff = "II\x2A\0\x08\0\0\0".pack('v', 1).pack('vvVV', 0x8769, 4, 1, 26).pack('V', 0).$directory;
-        $segment = "Exif\0\0".$tiff;
+        $tiff = new TiffFile();
+        $exif = $tiff->directory([0x9003 => [TiffFile::ASCII, $time]]);
+        $segment = "Exif\0\0".$tiff->finish($tiff->directory([0x010F => [TiffFile::ASCII, 'Tarn Optical'], 0x0110 => [TiffFile::ASCII, $camera], 0x8769 => [TiffFile::LONG, [$exif]]]));
 
         return "\xFF\xD8\xFF\xE1".pack('n', \strlen($segment) + 2).$segment.$comment.substr($jpeg, 2);
     }

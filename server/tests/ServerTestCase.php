@@ -16,9 +16,9 @@ use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\Shelves;
-use Velvet\Server\Style\HouseStyle;
 
 /** Runs against the real PostgreSQL that `./velvet test` starts, emptied before each test, and a folder for card and drives. */
 abstract class ServerTestCase extends KernelTestCase
@@ -94,9 +94,9 @@ abstract class ServerTestCase extends KernelTestCase
     protected function sheet(string $name = 'Lantern Regatta'): Intake
     {
         $this->shelf();
-        $intake = $this->get(Sheets::class)->open([$this->readCard()], (new HouseStyle())->division());
-        foreach ($intake->entries as $entry) {
-            $this->get(Sheets::class)->name($intake, $entry->number, $name);
+        $intake = $this->get(Sheets::class)->open([$this->readCard()]);
+        foreach ('' === $name ? [] : $intake->entries as $entry) {
+            $this->get(SheetEdits::class)->name($intake, $entry->number, $name);
         }
 
         return $intake;

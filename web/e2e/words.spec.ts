@@ -1,6 +1,8 @@
 import { expect, test } from '@playwright/test'
 import { bytes, clocks, day, days, duration, exposure, moment, plural, shutter, timeLeft } from '../src/parts/words'
-import { layOut } from '../src/places/sheet/tape-layout'
+import { touched } from '../src/parts/useRectangle'
+import { detail, moved } from '../src/places/house-style/pieces'
+import { layOut, moveBreak } from '../src/places/sheet/tape-layout'
 
 test.describe('words', () => {
   for (const [count, words] of [[0, '0 bytes'], [999, '999 bytes'], [1000, '1.00 kB'], [3_910_000_000, '3.91 GB'], [18_420_000_000, '18.4 GB'], [412_000_000_000, '412 GB'], [2_000_000_000_000_000, '2000 TB']] as const) {
@@ -48,7 +50,7 @@ test.describe('the tape', () => {
   const evening = 1_777_750_000
 
   test('folds a long pause and marks where each entry begins', () => {
-    const tape = layOut([{ number: 1, ticks: [evening, evening + 60], brightness: [0.5, 0.5] }, { number: 2, ticks: [evening + 86_400], brightness: [0.1] }], 1000)
+    const tape = layOut([{ number: 1, frames: [1, 2], ticks: [evening, evening + 60], brightness: [0.5, 0.5] }, { number: 2, frames: [3], ticks: [evening + 86_400], brightness: [0.1] }], 1000)
     expect(tape.folds).toHaveLength(1)
     expect(tape.stretches).toHaveLength(2)
     expect(tape.marks.map((mark) => mark.number)).toEqual([1, 2])
@@ -57,18 +59,52 @@ test.describe('the tape', () => {
 
   test('keeps every frame, within its width', () => {
     const ticks = Array.from({ length: 2000 }, (_, i) => evening + i * 7)
-    const tape = layOut([{ number: 1, ticks, brightness: [] }], 1200)
+    const tape = layOut([{ number: 1, frames: ticks, ticks, brightness: [] }], 1200)
     expect(tape.bars.reduce((sum, bar) => sum + bar.count, 0)).toBe(2000)
     expect(Math.max(...tape.bars.map((bar) => bar.x))).toBeLessThan(1200)
     expect(tape.most).toBe(Math.max(...tape.bars.map((bar) => bar.count)))
   })
 
   test('draws brightness only where it is known', () => {
-    const tape = layOut([{ number: 1, ticks: [evening, evening + 1000, evening + 2000], brightness: [0.25, null, 0.75] }], 1000)
+    const tape = layOut([{ number: 1, frames: [1, 2, 3], ticks: [evening, evening + 1000, evening + 2000], brightness: [0.25, null, 0.75] }], 1000)
     expect(tape.light[0]?.map((point) => point.y)).toEqual([0.25, 0.75])
+  })
+
+  test('undated frames have no place on it', () => {
+    expect(layOut([{ number: 1, frames: [7, 8], ticks: [evening, null], brightness: [null, null] }], 1000).places.map((place) => place.id)).toEqual([7])
+  })
+
+  test('moving where an entry begins moves the frames between', () => {
+    const tape = [{ number: 1, frames: [1, 2, 3], ticks: [], brightness: [] }, { number: 2, frames: [4, 5, 6], ticks: [], brightness: [] }]
+    expect(moveBreak(tape, 2, 3)).toEqual({ do: 'move', frames: [3], to: 2 })
+    expect(moveBreak(tape, 2, 6)).toEqual({ do: 'move', frames: [4, 5], to: 1 })
+    expect(moveBreak(tape, 2, 4)).toBeNull()
+    expect(moveBreak(tape, 2, 1)).toBeNull() // an entry is not left empty by dragging
+    expect(moveBreak(tape, 1, 5)).toBeNull()
   })
 
   test('an empty sheet has an empty tape', () => {
     expect(layOut([], 1000)).toMatchObject({ bars: [], folds: [], marks: [] })
+  })
+})
+
+test.describe('the contact sheet', () => {
+  test('a rectangle selects the cells it touches', () => {
+    const grid = { columns: 4, cell: 100, height: 150, count: 10 }
+    expect(touched({ x: 150, y: 20 }, { x: 250, y: 160 }, grid)).toEqual([1, 2, 5, 6])
+    expect(touched({ x: 390, y: 400 }, { x: -20, y: 310 }, grid)).toEqual([8, 9])
+  })
+})
+
+test.describe('patterns', () => {
+  test('a chip moves and the others close up', () => {
+    expect(moved(['a', 'b', 'c'], 0, 2)).toEqual(['b', 'c', 'a'])
+    expect(moved(['a', 'b', 'c'], 2, 1)).toEqual(['a', 'c', 'b'])
+    expect(moved(['a', 'b'], 0, -1)).toEqual(['a', 'b'])
+  })
+
+  test('a chip says how its piece is written', () => {
+    expect(detail({ piece: 'counter', width: 5, start: 10 })).toBe('00010')
+    expect(detail({ piece: 'shoot_name', case: 'lower', blanks: 'hyphen', length: 12 })).toBe('lower case, -, 12 letters')
   })
 })

@@ -73,6 +73,14 @@ final readonly class ShotTime
         return self::fromExif($local->format('Y:m:d H:i:s'), '', $local->format('P'));
     }
 
+    /** The wall clock so many seconds later; null where that year cannot be written. */
+    public function plusSeconds(int $seconds): ?self
+    {
+        $moved = (new \DateTimeImmutable($this->clock, new \DateTimeZone('UTC')))->modify(\sprintf('%+d seconds', $seconds));
+
+        return self::fromExif($moved->format('Y:m:d H:i:s'), \sprintf('%03d', $this->milliseconds), $this->offset ?? '');
+    }
+
     /** The same wall clock where its offset is not known after all. */
     public function withoutOffset(): self
     {

@@ -41,11 +41,31 @@ final class PortableName
      */
     public static function word(string $text, int $longest = self::LONGEST): string
     {
-        $text = mb_strtolower(self::normal($text), 'UTF-8');
-        $text = preg_replace('~[\'’]~u', '', $text) ?? '';
-        $text = preg_replace('~[^\p{L}\p{M}\p{N}]+~u', '-', $text) ?? '';
+        return trim(self::cut(self::joined(mb_strtolower(self::normal($text), 'UTF-8'), '-'), $longest), '-');
+    }
 
-        return trim(self::cut(self::normal($text), $longest), '-');
+    /** Letters and digits of every script kept, what is between them as one joint; apostrophes leave no gap. */
+    public static function joined(string $text, string $joint): string
+    {
+        $text = preg_replace('~[\'’]~u', '', self::normal($text)) ?? '';
+        $text = preg_replace('~[^\p{L}\p{M}\p{N}]+~u', '' === $joint ? '' : "\0", $text) ?? '';
+
+        return self::compose(str_replace("\0", $joint, trim($text, "\0")));
+    }
+
+    /** Text without the characters that no name may have; blanks at its ends stay. */
+    public static function harmless(string $text): string
+    {
+        return preg_replace('~[<>:"/\\\\|?*]~u', '', self::normal($text)) ?? '';
+    }
+
+    /** A whole name made safe at its ends: no blank or dot there, no device's name. */
+    public static function closed(string $name): string
+    {
+        $name = self::compose(trim(ltrim($name, '.'), ' '));
+        $name = rtrim($name, ' .');
+
+        return 1 === preg_match(self::DEVICES, $name) ? $name.'_' : $name;
     }
 
     /** The same for all names that differ only in letter case or composition: such names are one name on many drives. */
@@ -68,7 +88,8 @@ final class PortableName
         return \is_string($composed) ? $composed : $text;
     }
 
-    private static function cut(string $text, int $longest): string
+    /** At most so many bytes, whole letters with their marks. */
+    public static function cut(string $text, int $longest): string
     {
         if (\strlen($text) <= $longest) {
             return $text;

@@ -4,16 +4,22 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Shoot;
 
-/** Divides frames into shoots: by the photographer's day, and within a day wherever nothing was shot for long enough. */
+/**
+ * Divides frames into shoots: by the photographer's day and, if a pause is given, wherever nothing was shot for so long; by
+ * pauses alone; by camera; or not at all.
+ */
 final readonly class Division
 {
-    /** @param int<1, max>|null $breakAfterMinutes null: a pause never divides */
-    public function __construct(public DayBoundary $boundary, public ?int $breakAfterMinutes = null)
+    /** A pause that divides where none is given: four hours. */
+    public const USUAL_PAUSE = 240;
+
+    /** @param int<1, max>|null $breakAfterMinutes null: a pause never divides a day */
+    public function __construct(public DayBoundary $boundary, public ?int $breakAfterMinutes = null, public DivideBy $by = DivideBy::Day)
     {
     }
 
     /**
-     * A partition of the frames, in capture order; undated frames make the last group.
+     * A partition of the frames, in capture order; undated frames make the last group. A group's day is that of its first frame.
      *
      * @param list<TimedFrame> $frames
      *
@@ -21,20 +27,22 @@ final readonly class Division
      */
     public function divide(array $frames): array
     {
+        $ordered = CaptureOrder::of($frames);
+        if (DivideBy::Camera === $this->by) {
+            return $this->byCamera($ordered);
+        }
         $groups = [];
         $current = [];
         $day = null;
-        $lastTick = null;
-        foreach (CaptureOrder::of($frames) as $frame) {
-            $frameDay = null === $frame->capturedAt ? null : $this->boundary->dayOf($frame->capturedAt);
-            $tick = $frame->capturedAt?->ticks();
-            if ([] !== $current && ($frameDay !== $day || $this->isBreak($lastTick, $tick))) {
+        $last = null;
+        foreach ($ordered as $frame) {
+            $frameDay = $this->dayOf($frame);
+            if ([] !== $current && $this->isBreak($last, $frame, $day, $frameDay)) {
                 $groups[] = new FrameGroup($day, $current);
                 $current = [];
             }
-            $current[] = $frame;
-            $day = $frameDay;
-            $lastTick = $tick;
+            $day = [] === $current ? $frameDay : $day;
+            $current[] = $last = $frame;
         }
         if ([] !== $current) {
             $groups[] = new FrameGroup($day, $current);
@@ -43,9 +51,38 @@ final readonly class Division
         return $groups;
     }
 
-    private function isBreak(?int $before, ?int $after): bool
+    public function dayOf(TimedFrame $frame): ?string
     {
-        return null !== $this->breakAfterMinutes && null !== $before && null !== $after
-            && $after - $before >= $this->breakAfterMinutes * 60_000;
+        return null === $frame->capturedAt ? null : $this->boundary->dayOf($frame->capturedAt);
+    }
+
+    private function isBreak(?TimedFrame $before, TimedFrame $after, ?string $day, ?string $nextDay): bool
+    {
+        if (null === $day || null === $nextDay || null === $before?->capturedAt || null === $after->capturedAt) {
+            return $day !== $nextDay; // what has no date lies with nothing that has one
+        }
+        $pause = $this->breakAfterMinutes ?? (DivideBy::Pause === $this->by ? self::USUAL_PAUSE : null);
+        $isPause = null !== $pause && $after->capturedAt->ticks() - $before->capturedAt->ticks() >= $pause * 60_000;
+
+        return match ($this->by) {
+            DivideBy::Day => $day !== $nextDay || $isPause,
+            DivideBy::Pause => $isPause,
+            DivideBy::Camera, DivideBy::Nothing => false,
+        };
+    }
+
+    /**
+     * @param list<TimedFrame> $ordered
+     *
+     * @return list<FrameGroup> in the order of their first frames
+     */
+    private function byCamera(array $ordered): array
+    {
+        $byCamera = [];
+        foreach ($ordered as $frame) {
+            $byCamera[null === $frame->capturedAt ? "\0" : $frame->camera][] = $frame;
+        }
+
+        return array_values(array_map(fn (array $frames): FrameGroup => new FrameGroup($this->dayOf($frames[0]), $frames), $byCamera));
     }
 }

@@ -8,7 +8,7 @@ namespace Velvet\Core\Shoot;
 final readonly class MarginNote
 {
     /** @param list<int> $positions the frames it concerns, counted from 0 in the entry */
-    private function __construct(public string $code, public string $title, public string $text, public array $positions, public bool $asksForAttention)
+    private function __construct(public string $code, public string $title, public string $text, public array $positions, public bool $asksForAttention, public bool $offersToLeaveOut = false)
     {
     }
 
@@ -39,19 +39,19 @@ final readonly class MarginNote
     /** @param list<int> $positions */
     public static function looksBlack(array $positions, string $firstName): self
     {
-        return new self('looks_black', 1 === \count($positions) ? '1 looks black' : \sprintf('%d look black', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true);
+        return new self('looks_black', 1 === \count($positions) ? '1 looks black' : \sprintf('%d look black', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, true);
     }
 
     /** @param list<int> $positions */
     public static function looksBlownOut(array $positions, string $firstName): self
     {
-        return new self('looks_blown_out', 1 === \count($positions) ? '1 looks blown out' : \sprintf('%d look blown out', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true);
+        return new self('looks_blown_out', 1 === \count($positions) ? '1 looks blown out' : \sprintf('%d look blown out', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, true);
     }
 
     /** @param list<int> $positions */
     public static function looksBlurred(array $positions, string $firstName): self
     {
-        return new self('looks_blurred', 1 === \count($positions) ? '1 looks blurred' : \sprintf('%d look blurred', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true);
+        return new self('looks_blurred', 1 === \count($positions) ? '1 looks blurred' : \sprintf('%d look blurred', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, true);
     }
 
     /** @param list<int> $positions */

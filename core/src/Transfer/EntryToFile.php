@@ -4,14 +4,22 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Transfer;
 
-/** An entry as the plan takes it: its frames in capture order, its day and its name. */
+use Velvet\Core\Naming\ShootNaming;
+
+/** An entry as the plan takes it: its frames in capture order, its day and what it is called. */
 final readonly class EntryToFile
 {
     /**
-     * @param string|null       $day  `YYYY-MM-DD`; null for frames without any date
+     * @param string|null       $day        `YYYY-MM-DD`; null for frames without any date
      * @param list<FrameToFile> $frames
+     * @param string|null       $intoFolder the folder of a shoot that is there already, relative to the shelf; null: a new one by the style
      */
-    public function __construct(public int $number, public ?string $day, public string $name, public array $frames)
+    public function __construct(public int $number, public ?string $day, public string $name, public array $frames, public string $kind = '', public string $client = '', public ?string $intoFolder = null)
     {
+    }
+
+    public function naming(string $initials): ShootNaming
+    {
+        return new ShootNaming($this->day, $this->name, $this->kind, $this->client, $initials);
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Transfer;
 
 use Velvet\Core\Card\CardFile;
+use Velvet\Core\Naming\FrameNaming;
 
 /** A frame as the plan takes it. */
 final readonly class FrameToFile
@@ -14,7 +15,7 @@ final readonly class FrameToFile
      * @param non-empty-list<CardFile> $files
      * @param list<string>             $sameAs where the ledger has this frame already, for {@see FrameState::Filed}
      */
-    public function __construct(public int $id, public array $files, public FrameState $state = FrameState::New, public array $sameAs = [])
+    public function __construct(public int $id, public array $files, public FrameNaming $naming, public FrameState $state = FrameState::New, public array $sameAs = [])
     {
     }
 }

@@ -4,10 +4,11 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Transfer;
 
-use Velvet\Core\Naming\DatedNames;
-use Velvet\Core\Naming\FolderCounter;
+use Velvet\Core\Naming\CountersSoFar;
 use Velvet\Core\Naming\FrameFileNames;
-use Velvet\Core\Naming\PortableName;
+use Velvet\Core\Naming\FreshCounters;
+use Velvet\Core\Naming\Stems;
+use Velvet\Core\Style\HouseStyle;
 
 /**
  * What an intake will do, settled before a byte is copied. The sheet shows this plan, the headless `plan` prints it and
@@ -21,25 +22,29 @@ final readonly class IntakePlan
     }
 
     /** @param list<EntryToFile> $entries */
-    public static function of(array $entries, ShelfFolders $shelf): self
+    public static function of(array $entries, ShelfFolders $shelf, HouseStyle $style, CountersSoFar $counters = new FreshCounters()): self
     {
-        /** @var array<string, FolderCounter> $counters entries of one day and one name share a folder and its counter */
-        $counters = [];
+        $stems = new Stems($style->file, static fn (string $folder): array => self::namesIn($folder, $shelf, $style), $counters);
         $planned = [];
         foreach ($entries as $entry) {
-            $names = new DatedNames($entry->day, $entry->name);
-            $counter = $counters[PortableName::folded($names->folder)] ??= new FolderCounter($names, $shelf->namesIn($names->folder));
+            $shoot = $entry->naming($style->initials);
+            $folder = $entry->intoFolder ?? $style->folder->path($shoot);
+            $names = $style->file->in($shoot);
             $frames = [];
             foreach ($entry->frames as $frame) {
-                $to = [];
-                if (FrameState::New === $frame->state) {
-                    foreach (FrameFileNames::of($counter->next(), $frame->files) as $name) {
-                        $to[] = $names->folder.'/'.$name;
-                    }
+                if (FrameState::New !== $frame->state) {
+                    $frames[] = new PlannedFrame($frame, [], []);
+                    continue;
                 }
-                $frames[] = new PlannedFrame($frame, $to);
+                [$stem, $number, $collided] = $stems->next($folder, $shoot, $names, $frame->naming);
+                $along = $style->kinds->of($frame->files, $style->companions);
+                $to = [];
+                foreach (FrameFileNames::of($stem, $along, $style->extension) as $i => $name) {
+                    $to[] = $folder.'/'.$style->subfolderOf($along[$i]->kind).$name;
+                }
+                $frames[] = new PlannedFrame($frame, $to, $along, $number, $collided);
             }
-            $planned[] = new PlannedEntry($entry, $names->folder, $frames);
+            $planned[] = new PlannedEntry($entry, $folder, $frames);
         }
 
         return new self($planned);
@@ -51,12 +56,21 @@ final readonly class IntakePlan
         $bytes = 0;
         foreach ($this->entries as $entry) {
             foreach ($entry->frames as $frame) {
-                foreach ([] === $frame->to ? [] : $frame->frame->files as $file) {
-                    $bytes += $file->bytes;
-                }
+                $bytes += $frame->bytes();
             }
         }
 
         return $bytes;
+    }
+
+    /** @return list<string> names in a shoot's folder and in the subfolders that its frames may go to */
+    private static function namesIn(string $folder, ShelfFolders $shelf, HouseStyle $style): array
+    {
+        $names = $shelf->namesIn($folder);
+        foreach (array_unique(array_filter([$style->rawFolder, $style->jpegFolder], is_string(...))) as $subfolder) {
+            $names = [...$names, ...$shelf->namesIn($folder.'/'.$subfolder)];
+        }
+
+        return $names;
     }
 }

@@ -10,9 +10,8 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
-use Velvet\Core\Naming\DatedNames;
-use Velvet\Core\Naming\FolderCounter;
 use Velvet\Core\Naming\FrameFileNames;
+use Velvet\Core\Naming\LetterCase;
 use Velvet\Core\Naming\PortableName;
 use Velvet\Core\Tests\TemporaryFolder;
 
@@ -63,32 +62,11 @@ final class NamesTest extends TestCase
         yield 'other scripts' => ['Праздник 灯', 'праздник-灯'];
     }
 
-    public function testTheFixedPattern(): void
-    {
-        $names = new DatedNames('2026-05-03', 'Lantern Regatta');
-        self::assertSame('2026/2026-05-03 Lantern Regatta', $names->folder);
-        self::assertSame('2026-05-03_lantern-regatta_0001', $names->stem(1));
-        self::assertSame('2026-05-03_lantern-regatta_12345', $names->stem(12345));
-        $unnamed = new DatedNames('2026-05-03', ' ');
-        self::assertSame(['2026/2026-05-03', '2026-05-03_0001'], [$unnamed->folder, $unnamed->stem(1)]);
-        $undated = new DatedNames(null, 'Scans');
-        self::assertSame(['undated/undated Scans', 'undated_scans_0001'], [$undated->folder, $undated->stem(1)]);
-    }
-
-    public function testTheCounterGoesOnAndPassesOverTakenNames(): void
-    {
-        $names = new DatedNames('2026-05-03', 'Regatta');
-        $counter = new FolderCounter($names, ['2026-05-03_REGATTA_0007.JPG', 'other.jpg', '2026-05-03_regatta_0009 copy.jpg']);
-        self::assertSame('2026-05-03_regatta_0008', $counter->next());
-        self::assertSame('2026-05-03_regatta_0009', $counter->next());
-        $blocked = new FolderCounter($names, ['2026-05-03_regatta_0001.trw.xmp', '2026-05-03_regatta_0002']);
-        self::assertSame('2026-05-03_regatta_0003', $blocked->next());
-    }
-
     public function testFilesOfAFrameShareOneStem(): void
     {
         $files = array_map(static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 1, 0), ['D/T1.TRW', 'D/T1.JPG', 'D/T1.WAV', 'D/T1.xmp', 'D/T1.TRW.XMP']);
-        self::assertSame(['n.trw', 'n.jpg', 'n.wav', 'n.xmp', 'n.trw.xmp'], FrameFileNames::of('n', $files));
+        self::assertSame(['n.trw', 'n.jpg', 'n.wav', 'n.xmp', 'n.trw.xmp'], FrameFileNames::of('n', $files, LetterCase::Lower));
+        self::assertSame(['n.TRW', 'n.JPG', 'n.WAV', 'n.xmp', 'n.TRW.XMP'], FrameFileNames::of('n', $files, LetterCase::Kept));
     }
 
     public function testAnyTypedTextMakesAPortableNameThatIsStableAndReallyCanBeCreated(): void

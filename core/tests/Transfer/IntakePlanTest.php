@@ -9,7 +9,9 @@ use Eris\TestTrait;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Naming\PortableName;
+use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\EntryToFile;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\FrameToFile;
@@ -26,7 +28,7 @@ final class IntakePlanTest extends TestCase
             new EntryToFile(1, '2026-05-02', 'Lantern Regatta', [
                 self::frame(1, ['A/T9999.TRW', 'A/T9999.JPG']), self::frame(2, ['A/T0001.JPG'], FrameState::Filed), self::frame(3, ['B/T0001.JPG']),
             ]),
-        ], self::shelf([]));
+        ], self::shelf([]), HouseStyle::standard());
         self::assertSame('2026/2026-05-02 Lantern Regatta', $plan->entries[0]->folder);
         self::assertSame([
             ['2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.trw', '2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg'],
@@ -39,7 +41,7 @@ final class IntakePlanTest extends TestCase
 
     public function testTwoEntriesOfOneDayAndNameShareAFolderAndItsCounter(): void
     {
-        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['a.jpg'])]), new EntryToFile(2, '2026-05-02', 'quay', [self::frame(2, ['b.jpg'])])], self::shelf(['2026-05-02_quay_0004.jpg']));
+        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['a.jpg'])]), new EntryToFile(2, '2026-05-02', 'quay', [self::frame(2, ['b.jpg'])])], self::shelf(['2026-05-02_quay_0004.jpg']), HouseStyle::standard());
         self::assertSame(['2026-05-02_quay_0005.jpg', '2026-05-02_quay_0006.jpg'], [$plan->entries[0]->sample(), $plan->entries[1]->sample()]);
     }
 
@@ -53,8 +55,8 @@ final class IntakePlanTest extends TestCase
                     $entries[] = new EntryToFile($n + 1, '2026-05-0'.(1 + $n % 2), $name, array_map(static fn (int $i): FrameToFile => self::frame($i, ["f$n-$i.jpg", "f$n-$i.trw"]), range(1, $frames)));
                 }
                 $to = static fn (IntakePlan $plan): array => array_merge(...array_map(static fn ($entry): array => array_merge(...array_column($entry->frames, 'to')), $plan->entries), ...[[]]);
-                $once = $to(IntakePlan::of($entries, self::shelf([])));
-                self::assertSame($once, $to(IntakePlan::of($entries, self::shelf([]))));
+                $once = $to(IntakePlan::of($entries, self::shelf([]), HouseStyle::standard()));
+                self::assertSame($once, $to(IntakePlan::of($entries, self::shelf([]), HouseStyle::standard())));
                 self::assertSameSize($once, array_unique(array_map(PortableName::folded(...), $once)));
             });
     }
@@ -62,7 +64,7 @@ final class IntakePlanTest extends TestCase
     /** @param non-empty-list<string> $paths */
     private static function frame(int $id, array $paths, FrameState $state = FrameState::New): FrameToFile
     {
-        return new FrameToFile($id, array_map(static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 10, 0), $paths), $state);
+        return new FrameToFile($id, array_map(static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 10, 0), $paths), new FrameNaming(null, pathinfo($paths[0], \PATHINFO_FILENAME)), $state);
     }
 
     /** @param list<string> $names */

@@ -26,6 +26,36 @@ final readonly class Body
         return \is_array($members) ? new self($members) : throw BadRequest::notJson();
     }
 
+    public function has(string $member): bool
+    {
+        return \array_key_exists($member, $this->members);
+    }
+
+    public function part(string $member): self
+    {
+        return new self($this->object($member));
+    }
+
+    /** @return array<mixed> */
+    public function object(string $member): array
+    {
+        $value = $this->members[$member] ?? null;
+
+        return \is_array($value) ? $value : throw BadRequest::member($member, 'an object');
+    }
+
+    public function flag(string $member): bool
+    {
+        $value = $this->members[$member] ?? null;
+
+        return \is_bool($value) ? $value : throw BadRequest::member($member, 'true or false');
+    }
+
+    public function intOrNull(string $member): ?int
+    {
+        return null === ($this->members[$member] ?? null) ? null : $this->int($member);
+    }
+
     public function text(string $member): string
     {
         $value = $this->members[$member] ?? null;

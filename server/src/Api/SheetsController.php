@@ -8,19 +8,25 @@ use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
+use Velvet\Core\Shoot\DayBoundary;
+use Velvet\Core\Shoot\DivideBy;
+use Velvet\Core\Shoot\Division;
+use Velvet\Core\Style\Kinds;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shelf;
+use Velvet\Server\Entity\Shoot;
 use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\SheetView;
-use Velvet\Server\Style\HouseStyle;
+use Velvet\Server\Style\Styles;
 
 final readonly class SheetsController
 {
     private const MOST_FRAMES = 500;
 
-    public function __construct(private EntityManagerInterface $entities, private Sheets $sheets, private SheetView $view, private Intakes $intakes, private HouseStyle $style)
+    public function __construct(private EntityManagerInterface $entities, private Sheets $sheets, private SheetEdits $edits, private SheetView $view, private Intakes $intakes, private Styles $styles)
     {
     }
 
@@ -31,7 +37,7 @@ final readonly class SheetsController
             fn (int $id): Card => $this->entities->find(Card::class, $id) ?? throw NotThere::card($id),
             Body::of($request)->ints('cards'),
         );
-        $sheet = $this->sheets->open($cards, $this->style->division());
+        $sheet = $this->sheets->open($cards);
 
         return new JsonResponse(['id' => $sheet->id()], 201, ['Location' => '/api/sheets/'.$sheet->id()]);
     }
@@ -42,21 +48,69 @@ final readonly class SheetsController
         return new JsonResponse($this->view->of($this->sheet($id)));
     }
 
+    /** What holds for the whole sheet: its shelf, its style, how it is divided, what comes along. */
     #[Route('/api/sheets/{id<\d+>}', methods: ['PATCH'])]
     public function change(int $id, Request $request): JsonResponse
     {
-        $shelfId = Body::of($request)->int('shelf');
         $sheet = $this->sheet($id);
-        $this->sheets->shelve($sheet, $this->entities->find(Shelf::class, $shelfId) ?? throw NotThere::shelf($shelfId));
+        $body = Body::of($request);
+        if ($body->has('shelf')) {
+            $shelf = $body->int('shelf');
+            $this->edits->shelve($sheet, $this->entities->find(Shelf::class, $shelf) ?? throw NotThere::shelf($shelf));
+        }
+        if ($body->has('style')) {
+            $this->edits->follow($sheet, $this->styles->named($body->text('style')));
+        }
+        if ($body->has('divide')) {
+            $divide = $body->part('divide');
+            $pause = $divide->intOrNull('break_after');
+            $this->edits->divideBy($sheet, new Division(
+                DayBoundary::at($divide->text('day_starts')),
+                null === $pause ? null : max(1, $pause),
+                DivideBy::tryFrom($divide->text('by')) ?? throw BadRequest::member('by', 'day, pause, camera or nothing'),
+            ));
+        }
+        if ($body->has('kinds') || $body->has('companions')) {
+            $kinds = $body->has('kinds') ? Kinds::tryFrom($body->text('kinds')) ?? throw BadRequest::member('kinds', 'raw, jpeg or both') : $sheet->kinds;
+            $this->edits->take($sheet, $kinds, $body->has('companions') ? $body->flag('companions') : $sheet->companions);
+        }
 
         return new JsonResponse($this->view->of($sheet));
     }
 
     #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}', methods: ['PATCH'])]
-    public function name(int $id, int $number, Request $request): JsonResponse
+    public function changeEntry(int $id, int $number, Request $request): JsonResponse
     {
         $sheet = $this->sheet($id);
-        $this->sheets->name($sheet, $number, Body::of($request)->text('name'));
+        $body = Body::of($request);
+        if ($body->has('name') || $body->has('kind') || $body->has('client')) {
+            $this->edits->name($sheet, $number, $body->has('name') ? $body->text('name') : null, $body->has('kind') ? $body->text('kind') : null, $body->has('client') ? $body->text('client') : null);
+        }
+        if ($body->has('into')) {
+            $shoot = $body->intOrNull('into');
+            $this->edits->fileInto($sheet, $number, null === $shoot ? null : $this->entities->find(Shoot::class, $shoot) ?? throw NotThere::shoot($shoot));
+        }
+
+        return new JsonResponse($this->view->of($sheet));
+    }
+
+    /** One edit by hand. */
+    #[Route('/api/sheets/{id<\d+>}/edits', methods: ['POST'])]
+    public function edit(int $id, Request $request): JsonResponse
+    {
+        $sheet = $this->sheet($id);
+        $body = Body::of($request);
+        match ($body->text('do')) {
+            'split' => $this->edits->split($sheet, $body->int('frame')),
+            'join' => $this->edits->join($sheet, $body->int('number')),
+            'move' => $this->edits->move($sheet, $body->ints('frames'), $body->intOrNull('to')),
+            'leave_out' => $this->edits->leaveOut($sheet, $body->ints('frames'), true),
+            'take_back' => $this->edits->leaveOut($sheet, $body->ints('frames'), false),
+            'clock' => $this->edits->correct($sheet, $body->text('camera'), $body->int('seconds')),
+            'undo' => $this->edits->undo($sheet),
+            'redo' => $this->edits->redo($sheet),
+            default => throw BadRequest::member('do', 'split, join, move, leave_out, take_back, clock, undo or redo'),
+        };
 
         return new JsonResponse($this->view->of($sheet));
     }

@@ -16,9 +16,9 @@ use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\Shelves;
-use Velvet\Server\Style\HouseStyle;
 
 /**
  * Puts the demo's past in place: a shelf with its twin, and the first day of the kiln opening, filed for real as it would
@@ -35,7 +35,7 @@ final class DemoCommand extends Command
         private readonly Shelves $shelves,
         private readonly Intakes $intakes,
         private readonly IntakeRun $run,
-        private readonly HouseStyle $style,
+        private readonly SheetEdits $edits,
         private readonly ClockInterface $clock,
     ) {
         parent::__construct();
@@ -52,10 +52,10 @@ final class DemoCommand extends Command
         $card = new Card(CardIdentity::of($root)->id, 'KILN', $root, $this->clock->now());
         $this->entities->persist($card);
         $this->reading->read($card);
-        $intake = $this->sheets->open([$card], $this->style->division());
-        $this->sheets->shelve($intake, $shelf);
+        $intake = $this->sheets->open([$card]);
+        $this->edits->shelve($intake, $shelf);
         foreach ($intake->entries as $entry) {
-            $this->sheets->name($intake, $entry->number, 'Kiln opening, Saltmarsh Pottery');
+            $this->edits->name($intake, $entry->number, 'Kiln opening, Saltmarsh Pottery');
         }
         $this->intakes->settle($intake, true);
         $this->run->run($intake->id(), true);

@@ -20,7 +20,7 @@ final class EntryJson
         $frames = [];
         foreach ($planned->frames as $frame) {
             $frames[] = [
-                'from' => array_map(static fn (CardFile $file): string => $file->path, $frame->frame->files),
+                'from' => array_map(static fn (CardFile $file): string => $file->path, [] === $frame->along ? $frame->frame->files : $frame->along),
                 'to' => $frame->to,
                 'state' => $frame->frame->state->value,
                 'same_as' => [] === $frame->frame->sameAs ? null : $frame->frame->sameAs[0],

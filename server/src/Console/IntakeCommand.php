@@ -22,10 +22,11 @@ use Velvet\Server\Intakes\IntakeProgress;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Intakes\IntakeState;
+use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\SheetRefused;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\Shelves;
-use Velvet\Server\Style\HouseStyle;
+use Velvet\Server\Style\Styles;
 use Velvet\Server\Words;
 
 #[AsCommand('velvet:intake', 'Copies a card’s new frames to a shelf and its twin, verifies them and files them in the ledger.')]
@@ -41,7 +42,8 @@ final class IntakeCommand extends Command
         private readonly Intakes $intakes,
         private readonly IntakeRun $run,
         private readonly IntakeProgress $progress,
-        private readonly HouseStyle $style,
+        private readonly Styles $styles,
+        private readonly SheetEdits $edits,
         private readonly ClockInterface $clock,
     ) {
         parent::__construct();
@@ -56,7 +58,7 @@ final class IntakeCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $say = new Say($output);
-        $options = PlanOptions::from($input, $this->style, $say);
+        $options = PlanOptions::from($input, $this->styles, $say);
         if (null === $options->shelf) {
             throw new InvalidOptionException('Say where to: --shelf DIR.');
         }
@@ -115,13 +117,14 @@ final class IntakeCommand extends Command
 
     private function begin(Card $card, PlanOptions $options, Shelf $shelf): Intake
     {
-        $intake = $this->sheets->open([$card], $options->division);
-        $intake->dayStarts = $options->division->boundary->text();
-        $intake->breakAfter = $options->division->breakAfterMinutes;
+        $intake = $this->sheets->open([$card], $options->style);
+        $intake->follow($options->style);
+        $intake->styleDocument = $options->style->toArray();
+        $this->entities->flush();
         $this->sheets->divide($intake);
-        $this->sheets->shelve($intake, $shelf);
+        $this->edits->shelve($intake, $shelf);
         foreach ($intake->entries as $entry) {
-            $this->sheets->name($intake, $entry->number, '' === $options->name ? $entry->name : $options->name);
+            $this->edits->name($intake, $entry->number, '' === $options->name ? $entry->name : $options->name);
         }
         $this->intakes->settle($intake, false);
 

@@ -14,6 +14,8 @@ use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Duplicate\FiledBefore;
+use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Shoot\OriginalNumber;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Transfer\EntryToFile;
 use Velvet\Core\Transfer\FoldersOnDisk;
@@ -22,13 +24,15 @@ use Velvet\Core\Transfer\FrameToFile;
 use Velvet\Core\Transfer\IntakePlan;
 use Velvet\Core\Transfer\PlannedEntry;
 use Velvet\Core\Transfer\PlannedFrame;
-use Velvet\Server\Style\HouseStyle;
+use Velvet\Server\Style\CameraNames;
+use Velvet\Server\Style\FiledCounters;
+use Velvet\Server\Style\Styles;
 use Velvet\Server\Words;
 
 #[AsCommand('velvet:plan', 'Tells what an intake would do. Writes nothing.')]
 final class PlanCommand extends Command
 {
-    public function __construct(private readonly Capture $capture, private readonly FiledBefore $filedBefore, private readonly HouseStyle $style)
+    public function __construct(private readonly Capture $capture, private readonly FiledBefore $filedBefore, private readonly Styles $styles, private readonly FiledCounters $counters, private readonly CameraNames $cameraNames)
     {
         parent::__construct();
     }
@@ -41,7 +45,7 @@ final class PlanCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $say = new Say($output);
-        $options = PlanOptions::from($input, $this->style, $say);
+        $options = PlanOptions::from($input, $this->styles, $say);
         try {
             $listing = CardWalk::of($options->path);
         } catch (CardUnreadable $e) {
@@ -61,12 +65,12 @@ final class PlanCommand extends Command
         foreach ($readings as $id => $reading) {
             $timed[] = new TimedFrame($id, $reading->facts->capturedAt, $reading->camera(), $reading->frame->leading()->path);
         }
-        $groups = $options->division->divide($timed);
+        $groups = $options->style->division->divide($timed);
         $entries = [];
         foreach ($groups as $i => $group) {
             $entries[] = new EntryToFile($i + 1, $group->day, $options->name, array_map(fn (TimedFrame $frame): FrameToFile => $this->toFile($frame->id, $readings[$frame->id], $options->path), $group->frames));
         }
-        $plan = IntakePlan::of($entries, new FoldersOnDisk(array_values(array_filter([$options->shelf, $options->twin], is_string(...)))));
+        $plan = IntakePlan::of($entries, new FoldersOnDisk(array_values(array_filter([$options->shelf, $options->twin], is_string(...)))), $options->style, $this->counters);
         if ($options->json) {
             $say->json([
                 'entries' => array_map(static fn (PlannedEntry $planned): array => EntryJson::planned($planned, array_map(static fn (PlannedFrame $frame): ?string => $readings[$frame->frame->id]->facts->capturedAt?->text(), $planned->frames)), $plan->entries),
@@ -89,13 +93,15 @@ final class PlanCommand extends Command
 
     private function toFile(int $id, FrameReading $reading, string $root): FrameToFile
     {
+        $leading = $reading->frame->leading();
+        $naming = new FrameNaming($reading->facts->capturedAt, $leading->stem(), OriginalNumber::of($leading->path)->file, $this->cameraNames->all()[$reading->camera()] ?? $reading->facts->model ?? '', $reading->facts->serial ?? '', basename($root));
         if (!$reading->isReadable()) {
-            return new FrameToFile($id, $reading->frame->files, FrameState::Unreadable);
+            return new FrameToFile($id, $reading->frame->files, $naming, FrameState::Unreadable);
         }
         $copies = $this->filedBefore->frame($reading->fingerprintsByPath($root));
 
         return null === $copies
-            ? new FrameToFile($id, $reading->frame->files)
-            : new FrameToFile($id, $reading->frame->files, FrameState::Filed, array_column($copies, 'path'));
+            ? new FrameToFile($id, $reading->frame->files, $naming)
+            : new FrameToFile($id, $reading->frame->files, $naming, FrameState::Filed, array_column($copies, 'path'));
     }
 }

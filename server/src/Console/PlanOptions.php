@@ -10,14 +10,19 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Velvet\Core\Shoot\DayBoundary;
+use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
 use Velvet\Core\Shoot\NotATimeOfDay;
-use Velvet\Server\Style\HouseStyle;
+use Velvet\Core\Style\HouseStyle;
+use Velvet\Core\Style\Kinds;
+use Velvet\Core\Style\StyleRefused;
+use Velvet\Server\Style\NoSuchStyle;
+use Velvet\Server\Style\Styles;
 
-/** The options that `plan` and `intake` share. */
+/** The options that `plan` and `intake` share. Options stand over the style for this run. */
 final readonly class PlanOptions
 {
-    private function __construct(public string $path, public ?string $shelf, public ?string $twin, public string $name, public Division $division, public bool $json)
+    private function __construct(public string $path, public ?string $shelf, public ?string $twin, public string $name, public HouseStyle $style, public bool $json)
     {
     }
 
@@ -27,19 +32,17 @@ final readonly class PlanOptions
             ->addOption('shelf', null, InputOption::VALUE_REQUIRED, 'the root folder to file under')
             ->addOption('twin', null, InputOption::VALUE_REQUIRED, 'the root folder of the second copy')
             ->addOption('name', null, InputOption::VALUE_REQUIRED, 'the name of the shoot', '')
-            ->addOption('style', null, InputOption::VALUE_REQUIRED, 'the house style', HouseStyle::NAME)
+            ->addOption('style', null, InputOption::VALUE_REQUIRED, 'the house style: its name, or a file')
             ->addOption('day-starts', null, InputOption::VALUE_REQUIRED, 'when a day begins, as in 04:00')
             ->addOption('break-after', null, InputOption::VALUE_REQUIRED, 'minutes of pause that divide shoots, or never')
+            ->addOption('kinds', null, InputOption::VALUE_REQUIRED, 'raw, jpeg or both')
             ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
     }
 
-    public static function from(InputInterface $input, HouseStyle $style, Say $say): self
+    public static function from(InputInterface $input, Styles $styles, Say $say): self
     {
-        $named = self::text($input, 'style');
-        if (null !== $named && 0 !== strcasecmp($named, HouseStyle::NAME)) {
-            throw new InvalidOptionException(\sprintf('There is no house style “%s”. The one there is now is called %s.', $named, HouseStyle::NAME));
-        }
-        $standard = $style->division();
+        $style = self::style(self::text($input, 'style'), $styles, $say);
+        $standard = $style->division;
         try {
             $starts = self::text($input, 'day-starts');
             $boundary = null === $starts ? $standard->boundary : DayBoundary::at($starts);
@@ -51,6 +54,9 @@ final readonly class PlanOptions
             throw new InvalidOptionException(\sprintf('“%s” is no number of minutes. Write minutes, as in 240, or never.', $pause));
         }
         $minutes = null === $pause ? $standard->breakAfterMinutes : ('never' === $pause ? null : max(1, (int) $pause));
+        $by = 'never' === $pause && DivideBy::Pause === $standard->by ? DivideBy::Day : $standard->by;
+        $wanted = self::text($input, 'kinds');
+        $kinds = null === $wanted ? null : Kinds::tryFrom($wanted) ?? throw new InvalidOptionException(\sprintf('“%s” is no choice of kinds. Write raw, jpeg or both.', $wanted));
         $shelf = self::text($input, 'shelf');
         $twin = self::text($input, 'twin');
 
@@ -59,9 +65,30 @@ final readonly class PlanOptions
             null === $shelf ? null : $say->absolute($shelf),
             null === $twin ? null : $say->absolute($twin),
             self::text($input, 'name') ?? '',
-            new Division($boundary, $minutes),
+            $style->today(new Division($boundary, $minutes, $by), $kinds),
             true === $input->getOption('json'),
         );
+    }
+
+    /** A style by its name, or from a file. */
+    private static function style(?string $named, Styles $styles, Say $say): HouseStyle
+    {
+        if (null === $named) {
+            return $styles->standard();
+        }
+        try {
+            return $styles->named($named);
+        } catch (NoSuchStyle $e) {
+            $file = $say->absolute($named);
+            if (!is_file($file)) {
+                throw new InvalidOptionException($e->getMessage());
+            }
+        }
+        try {
+            return StyleFile::read($file);
+        } catch (StyleRefused $e) {
+            throw new InvalidOptionException(\sprintf('%s: %s', $file, $e->getMessage()));
+        }
     }
 
     private static function text(InputInterface $input, string $option): ?string

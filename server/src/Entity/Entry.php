@@ -17,6 +17,17 @@ class Entry
     #[ORM\Column(type: 'text')]
     public string $name = '';
 
+    /** What kind of shoot, and for whom; for names that say so. */
+    #[ORM\Column(type: 'text')]
+    public string $kind = '';
+
+    #[ORM\Column(type: 'text')]
+    public string $client = '';
+
+    /** The shoot that is there already and takes these frames; null: a new one, or the one whose folder is the same. */
+    #[ORM\ManyToOne]
+    public ?Shoot $intoShoot = null;
+
     /** Relative to the shelf; settled when the copy starts. */
     #[ORM\Column(type: 'text', nullable: true)]
     public ?string $folder = null;

@@ -7,6 +7,11 @@ namespace Velvet\Server\Entity;
 use Doctrine\Common\Collections\ArrayCollection;
 use Doctrine\Common\Collections\Collection;
 use Doctrine\ORM\Mapping as ORM;
+use Velvet\Core\Shoot\DayBoundary;
+use Velvet\Core\Shoot\DivideBy;
+use Velvet\Core\Shoot\Division;
+use Velvet\Core\Style\HouseStyle;
+use Velvet\Core\Style\Kinds;
 use Velvet\Server\Intakes\IntakeState;
 
 /** Taking cards in: first a sheet that is planned on, then the copy, then the receipt. One number for all three. */
@@ -19,6 +24,16 @@ class Intake
 
     #[ORM\Column(enumType: IntakeState::class)]
     public IntakeState $state = IntakeState::Sheet;
+
+    #[ORM\Column(enumType: DivideBy::class)]
+    public DivideBy $divideBy = DivideBy::Day;
+
+    #[ORM\Column(enumType: Kinds::class)]
+    public Kinds $kinds = Kinds::Both;
+
+    /** Whether movies and voice notes come along with their frames. */
+    #[ORM\Column]
+    public bool $companions = true;
 
     #[ORM\ManyToOne]
     public ?Shelf $shelf = null;
@@ -41,22 +56,52 @@ class Intake
     #[ORM\OneToMany(targetEntity: Entry::class, mappedBy: 'intake', cascade: ['persist']), ORM\OrderBy(['number' => 'ASC'])]
     public Collection $entries;
 
-    /**
-     * @param list<Card> $cards
-     * @param string     $dayStarts  `HH:MM`
-     * @param int|null   $breakAfter minutes; null: pauses do not divide
-     */
+    #[ORM\Column(type: 'text')]
+    public string $style;
+
+    /** @var array<string, mixed>|null the style itself, where it came from a file and is not among those that are kept */
+    #[ORM\Column(type: 'json', nullable: true)]
+    public ?array $styleDocument = null;
+
+    /** When a day begins, `HH:MM`. */
+    #[ORM\Column(type: 'text')]
+    public string $dayStarts;
+
+    /** Minutes; null: pauses do not divide. */
+    #[ORM\Column(nullable: true)]
+    public ?int $breakAfter;
+
+    /** @param list<Card> $cards */
     public function __construct(
         array $cards,
-        #[ORM\Column(type: 'text')]
-        public string $dayStarts,
-        #[ORM\Column(nullable: true)]
-        public ?int $breakAfter,
+        HouseStyle $style,
         #[ORM\Column(type: 'datetimetz_immutable')]
         public readonly \DateTimeImmutable $openedAt,
     ) {
         $this->cards = new ArrayCollection($cards);
         $this->entries = new ArrayCollection();
+        $this->follow($style);
+    }
+
+    /** Takes the rules of a style; what was chosen before by hand goes. */
+    public function follow(HouseStyle $style): void
+    {
+        $this->style = $style->name;
+        $this->dividing($style->division);
+        $this->kinds = $style->kinds;
+        $this->companions = $style->companions;
+    }
+
+    public function dividing(Division $division): void
+    {
+        $this->divideBy = $division->by;
+        $this->dayStarts = $division->boundary->text();
+        $this->breakAfter = $division->breakAfterMinutes;
+    }
+
+    public function division(): Division
+    {
+        return new Division(DayBoundary::at($this->dayStarts), null === $this->breakAfter ? null : max(1, $this->breakAfter), $this->divideBy);
     }
 
     public function id(): int

@@ -89,6 +89,10 @@ final readonly class IntakeProgress
                 'number' => $entry->number,
                 'day' => $entry->day,
                 'name' => $entry->name,
+                'kind' => $entry->kind,
+                'client' => $entry->client,
+                'into' => null,
+                'shoots' => [],
                 'folder' => $entry->folder ?? '',
                 'sample' => null === $sum ? null : basename($sum->text('sample')),
                 'first' => [] === $times ? null : min($times),
@@ -131,6 +135,7 @@ final readonly class IntakeProgress
             SQL, ['intake' => $intake->id(), 'number' => $number, 'offset' => $offset, 'limit' => $limit]) as $row) {
             $sources = array_values(array_filter($row->json('sources'), is_string(...)));
             $views[] = [
+                'id' => $row->int('frame_position'),
                 'position' => $row->int('frame_position'),
                 'name' => pathinfo($sources[0] ?? '', \PATHINFO_FILENAME),
                 'kinds' => implode(' + ', Words::kinds($row->json('kinds'))),
@@ -149,7 +154,7 @@ final readonly class IntakeProgress
         return $views;
     }
 
-    /** @return list<array{number: int, ticks: list<int>, brightness: list<float|null>}> */
+    /** @return list<array{number: int, frames: list<int>, ticks: list<int>, brightness: list<float|null>}> */
     public function tape(Intake $intake): array
     {
         $tape = [];
@@ -163,7 +168,7 @@ final readonly class IntakeProgress
                 SQL, ['intake' => $intake->id(), 'entry' => $entry->id()]) as $row) {
                 $ticks[] = intdiv(ShotTime::fromText($row->text('captured_at'))?->ticks() ?? 0, 1000);
             }
-            $tape[] = ['number' => $entry->number, 'ticks' => $ticks, 'brightness' => []];
+            $tape[] = ['number' => $entry->number, 'frames' => [], 'ticks' => $ticks, 'brightness' => []];
         }
 
         return $tape;

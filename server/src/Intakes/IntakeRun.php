@@ -10,6 +10,7 @@ use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Transfer\DestinationUnwritable;
+use Velvet\Core\Transfer\ShootFolders;
 use Velvet\Core\Transfer\TransferFailure;
 use Velvet\Core\Transfer\VerifiedCopy;
 use Velvet\Server\Entity\Entry;
@@ -19,6 +20,7 @@ use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
+use Velvet\Server\Sheets\Sheets;
 
 /**
  * Copies an intake's files, one after another, until none is left, the intake is paused or stopped, or the program ends.
@@ -37,6 +39,7 @@ final readonly class IntakeRun
         private Happenings $happenings,
         private ClockInterface $clock,
         private LoggerInterface $logger,
+        private Sheets $sheets,
     ) {
     }
 
@@ -132,7 +135,8 @@ final readonly class IntakeRun
             $shelf = $intake->shelf();
             $shoot = $this->shoot($intake, $transfer->int('entry_id'));
             $frame = $this->rows->first('SELECT f.frame_id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND t.frame_key = :frame LIMIT 1', ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')]);
-            $frameId = $frame?->int('frame_id') ?? $this->rows->one('INSERT INTO filed_frame (shoot_id, captured_at, facts, picture, stem) VALUES (:shoot, :captured, :facts, :picture, :stem) RETURNING id', [
+            $frameId = $frame?->int('frame_id') ?? $this->rows->one('INSERT INTO filed_frame (shoot_id, captured_at, facts, picture, stem, counter) VALUES (:shoot, :captured, :facts, :picture, :stem, :counter) RETURNING id', [
+                'counter' => $transfer->intOrNull('counter'),
                 'shoot' => $shoot->id(), 'captured' => $transfer->textOrNull('captured_at'), 'facts' => $transfer->text('facts'), 'picture' => $transfer->textOrNull('picture'),
                 'stem' => preg_replace('/\..*$/', '', basename($transfer->text('target'))),
             ])->int('id');
@@ -162,6 +166,9 @@ final readonly class IntakeRun
             if (null === $shoot) {
                 $shoot = new Shoot($intake->shelf(), $folder, '' === trim($entry->name) ? basename($folder) : trim($entry->name), $entry->day, $this->clock->now());
                 $this->entities->persist($shoot);
+                foreach (ShootFolders::make($intake->shelf()->roots(), $folder, $this->sheets->styleOf($intake)->skeleton) as $missing) {
+                    $this->logger->warning('Folder not made: {folder}', ['folder' => $missing]);
+                }
             }
             $entry->shoot = $shoot;
             $this->entities->flush();

@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\PlannedEntry;
 use Velvet\Core\Transfer\PlannedFrame;
@@ -64,7 +65,7 @@ final readonly class Intakes
         $frames = $this->frames->ofIntake($intake->id());
         $plan = $this->sheets->plan($intake, $frames);
         $bytes = $plan->bytes();
-        $unnamed = \count(array_filter($plan->entries, static fn (PlannedEntry $planned): bool => '' === trim($planned->entry->name) && null !== $planned->sample()));
+        $unnamed = !$this->sheets->styleOf($intake)->says(PieceKind::ShootName) ? 0 : \count(array_filter($plan->entries, static fn (PlannedEntry $planned): bool => '' === trim($planned->entry->name) && null === $planned->entry->intoFolder && null !== $planned->sample()));
         if ($mustBeNamed && $unnamed > 0) {
             throw SheetRefused::namesMissing($unnamed);
         }
@@ -86,9 +87,9 @@ final readonly class Intakes
             $intake->startedAt = $this->clock->now();
             $this->entities->flush();
             $this->jsonRows->execute(<<<'SQL'
-                INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts)
-                SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb)
+                INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter)
+                SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int)
                 SQL, $transfers, ['intake' => $intake->id()]);
             $this->jsonRows->execute('INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, state, same_as, problem) SELECT :intake, entry_id, frame_position, path, files, bytes, picture, captured_at, state, same_as, problem FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_position int, path text, files int, bytes bigint, picture text, captured_at timestamp(3), state text, same_as text, problem text)', $skipped, ['intake' => $intake->id()]);
             $this->ledger->write('intake_started', [
@@ -174,7 +175,7 @@ final readonly class Intakes
                     array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame));
                 } else {
                     $skipped[] = [
-                        'entry_id' => $entry->id(), 'frame_position' => $position, 'path' => $frame->files[0]->path, 'files' => \count($frame->files), 'bytes' => $frame->bytes(), 'picture' => $frame->picture, 'captured_at' => $frame->capturedAt?->text(),
+                        'entry_id' => $entry->id(), 'frame_position' => $position, 'path' => $frame->files[0]->path, 'files' => \count($frame->files), 'bytes' => $frame->bytes(), 'picture' => $frame->picture, 'captured_at' => $frame->capturedAt()?->text(),
                         'state' => $frame->state->value, 'same_as' => $frame->sameAs[0] ?? '', 'problem' => FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
                     ];
                 }
@@ -188,11 +189,11 @@ final readonly class Intakes
     private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned): array
     {
         $rows = [];
-        foreach ($frame->files as $i => $file) {
+        foreach ($planned->along as $i => $file) {
             $rows[] = [
                 'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $planned->to[$i],
-                'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[$i], 'picture' => $frame->picture,
-                'captured_at' => $frame->capturedAt?->text(), 'facts' => $frame->facts(),
+                'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[(int) array_search($file, $frame->files, true)], 'picture' => $frame->picture,
+                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $frame->facts(), 'counter' => $planned->number,
             ];
         }
 

@@ -7,6 +7,7 @@ namespace Velvet\Server\Sheets;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
+use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\FrameToFile;
 use Velvet\Server\Words;
@@ -26,8 +27,8 @@ final readonly class SheetFrame
         public int $cardId,
         public array $files,
         public array $fingerprints,
-        public ?ShotTime $capturedAt,
         public string $camera,
+        public FrameNaming $naming,
         private string $facts,
         private string $problems,
         public ?string $picture,
@@ -35,6 +36,12 @@ final readonly class SheetFrame
         public array $sameAs,
         public ?PictureMeasures $measures,
     ) {
+    }
+
+    /** When it was taken, corrected where its camera's clock was wrong. */
+    public function capturedAt(): ?ShotTime
+    {
+        return $this->naming->shotAt;
     }
 
     /**
@@ -66,7 +73,7 @@ final readonly class SheetFrame
 
     public function toFile(): FrameToFile
     {
-        return new FrameToFile($this->id, $this->files, $this->state, $this->sameAs);
+        return new FrameToFile($this->id, $this->files, $this->naming, $this->state, $this->sameAs);
     }
 
     public function bytes(): int

@@ -8,82 +8,88 @@ use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Shoot\Clocks;
+use Velvet\Core\Shoot\OriginalNumber;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Transfer\FrameState;
+use Velvet\Server\Entity\Intake;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
+use Velvet\Server\Style\CameraNames;
 
 /** Reads frames with their files from the database. */
 final readonly class SheetFrames
 {
-    private const COLUMNS = 'f.id, f.card_id, f.captured_at, f.camera, f.facts, f.problems, f.picture, f.state, f.brightness, f.black, f.clipped, f.sharpness';
-
-    public function __construct(private Rows $rows)
+    public function __construct(private Rows $rows, private CameraNames $cameraNames)
     {
     }
 
-    /** @return list<TimedFrame> all frames of a card, with what division and order need and no more */
-    public function timed(int $cardId): array
+    /** @return list<TimedFrame> all frames of the sheet's cards, times corrected, with what division and order need and no more */
+    public function timed(Intake $intake): array
     {
+        $clocks = $this->clocks($intake->id());
+
         return array_map(
-            static fn (Row $row): TimedFrame => new TimedFrame($row->int('id'), self::time($row), $row->text('camera'), $row->text('path')),
-            $this->rows->all('SELECT id, captured_at, camera, path FROM card_frame WHERE card_id = :card ORDER BY id', ['card' => $cardId]),
+            static fn (Row $row): TimedFrame => new TimedFrame($row->int('id'), $clocks->corrected(self::time($row), $row->text('camera')), $row->text('camera'), $row->text('path')),
+            $this->rows->all('SELECT f.id, f.captured_at, f.camera, f.path FROM card_frame f JOIN intake_card ic ON ic.card_id = f.card_id WHERE ic.intake_id = :intake ORDER BY f.id', ['intake' => $intake->id()]),
         );
     }
 
-    /** @return list<SheetFrame> all frames of a card */
-    public function ofCard(int $cardId): array
+    public function clocks(int $intakeId): Clocks
     {
-        return $this->frames(
-            $this->rows->all('SELECT '.self::COLUMNS.' FROM card_frame f WHERE f.card_id = :of ORDER BY f.id', ['of' => $cardId]),
-            'SELECT id FROM card_frame WHERE card_id = :of',
-            $cardId,
-        );
+        $seconds = [];
+        foreach ($this->rows->all('SELECT camera, seconds FROM sheet_clock WHERE intake_id = :intake', ['intake' => $intakeId]) as $row) {
+            $seconds[$row->text('camera')] = $row->int('seconds');
+        }
+
+        return new Clocks($seconds);
     }
 
     /** @return array<int, list<SheetFrame>> by entry, in the order of the sheet */
     public function ofIntake(int $intakeId): array
     {
-        $rows = $this->rows->all('SELECT ef.entry_id, '.self::COLUMNS.' FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id WHERE e.intake_id = :of ORDER BY e.number, ef.position', ['of' => $intakeId]);
+        /** @var array<int, list<Row>> $files */
+        $files = [];
+        foreach ($this->rows->all('SELECT c.frame_id, c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path AS filed FROM card_file c LEFT JOIN filed_file ff ON ff.id = c.filed_file_id WHERE c.frame_id IN (SELECT ef.frame_id FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :intake) ORDER BY c.frame_id, c.position', ['intake' => $intakeId]) as $file) {
+            $files[$file->int('frame_id')][] = $file;
+        }
+        $clocks = $this->clocks($intakeId);
+        $names = $this->cameraNames->all();
         $entries = [];
-        foreach ($this->frames($rows, 'SELECT ef.frame_id FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :of', $intakeId) as $i => $frame) {
-            $entries[$rows[$i]->int('entry_id')][] = $frame;
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT ef.entry_id, f.id, f.card_id, k.label, f.captured_at, f.camera, f.facts, f.facts->>'model' AS model, f.facts->>'serial' AS serial, f.problems, f.picture,
+                   CASE WHEN f.left_out AND f.state = 'new' THEN 'left_out' ELSE f.state END AS state, f.brightness, f.black, f.clipped, f.sharpness
+            FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id JOIN card k ON k.id = f.card_id
+            WHERE e.intake_id = :intake ORDER BY e.number, ef.position
+            SQL, ['intake' => $intakeId]) as $row) {
+            $entries[$row->int('entry_id')][] = self::frame($row, $files[$row->int('id')] ?? [], $clocks, $names);
         }
 
         return $entries;
     }
 
     /**
-     * When the dated frames of an entry were taken, in order, and how bright each is.
+     * When the frames of an entry were taken, in order, and how bright each is; null for what is not known.
      *
-     * @return array{ticks: list<int>, brightness: list<float|null>} seconds on the wall clock since 1970-01-01T00:00:00; 0 to 1
+     * @return array{frames: list<int>, ticks: list<int|null>, brightness: list<float|null>} ids; seconds on the corrected wall clock since 1970-01-01T00:00:00; 0 to 1
      */
     public function tape(int $entryId): array
     {
-        $rows = $this->rows->all('SELECT floor(extract(epoch FROM f.captured_at))::bigint AS tick, round(f.brightness::numeric, 3)::float AS brightness FROM entry_frame ef JOIN card_frame f ON f.id = ef.frame_id WHERE ef.entry_id = :entry AND f.captured_at IS NOT NULL ORDER BY ef.position', ['entry' => $entryId]);
+        $rows = $this->rows->all('SELECT f.id, floor(extract(epoch FROM f.captured_at))::bigint + coalesce(c.seconds, 0) AS tick, round(f.brightness::numeric, 3)::float AS brightness FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id LEFT JOIN sheet_clock c ON c.intake_id = e.intake_id AND c.camera = f.camera WHERE ef.entry_id = :entry ORDER BY ef.position', ['entry' => $entryId]);
 
-        return ['ticks' => array_map(static fn (Row $row): int => $row->int('tick'), $rows), 'brightness' => array_map(static fn (Row $row): ?float => $row->floatOrNull('brightness'), $rows)];
+        return [
+            'frames' => array_map(static fn (Row $row): int => $row->int('id'), $rows),
+            'ticks' => array_map(static fn (Row $row): ?int => $row->intOrNull('tick'), $rows),
+            'brightness' => array_map(static fn (Row $row): ?float => $row->floatOrNull('brightness'), $rows),
+        ];
     }
 
     /**
-     * @param list<Row> $rows
-     * @param string    $ids  SQL that selects the same frames' ids, by `:of`
-     *
-     * @return list<SheetFrame> one for each row
+     * @param list<Row>             $rows  of its files
+     * @param array<string, string> $names of cameras
      */
-    private function frames(array $rows, string $ids, int $of): array
-    {
-        /** @var array<int, list<Row>> $files */
-        $files = [];
-        foreach ($this->rows->all('SELECT c.frame_id, c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path AS filed FROM card_file c LEFT JOIN filed_file ff ON ff.id = c.filed_file_id WHERE c.frame_id IN ('.$ids.') ORDER BY c.frame_id, c.position', ['of' => $of]) as $file) {
-            $files[$file->int('frame_id')][] = $file;
-        }
-
-        return array_map(static fn (Row $row): SheetFrame => self::frame($row, $files[$row->int('id')] ?? []), $rows);
-    }
-
-    /** @param list<Row> $rows of its files */
-    private static function frame(Row $row, array $rows): SheetFrame
+    private static function frame(Row $row, array $rows, Clocks $clocks, array $names): SheetFrame
     {
         $files = $fingerprints = $sameAs = [];
         foreach ($rows as $file) {
@@ -94,14 +100,16 @@ final readonly class SheetFrames
             }
         }
         \assert([] !== $files);
+        $camera = $row->text('camera');
+        $time = $clocks->corrected(self::time($row), $camera);
 
         return new SheetFrame(
             $row->int('id'),
             $row->int('card_id'),
             $files,
             $fingerprints,
-            self::time($row),
-            $row->text('camera'),
+            $camera,
+            new FrameNaming($time, $files[0]->stem(), OriginalNumber::of($files[0]->path)->file, $names[$camera] ?? $row->textOrNull('model') ?? '', $row->textOrNull('serial') ?? '', $row->text('label')),
             $row->text('facts'),
             $row->text('problems'),
             $row->textOrNull('picture'),

@@ -58,6 +58,11 @@ final class SheetRefused extends \RuntimeException implements Refusal
         return new self(409, 1 === $count ? 'One entry has no name yet. Name it first; nothing was copied.' : \sprintf('%d entries have no name yet. Name them first; nothing was copied.', $count));
     }
 
+    public static function clockTooFar(): self
+    {
+        return new self(422, 'A clock can be corrected by 40 years at most. A date as wrong as this is mended in the files themselves.');
+    }
+
     public static function shelfOnCard(string $root): self
     {
         return new self(422, \sprintf('“%s” lies on the card itself, and cards are never written to. Choose a folder on another drive.', $root));

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Sheets;
 
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\MarginNote;
 use Velvet\Core\Transfer\FrameState;
@@ -12,9 +14,11 @@ use Velvet\Core\Transfer\PlannedEntry;
 use Velvet\Core\Transfer\PlannedFrame;
 use Velvet\Core\Transfer\Room;
 use Velvet\Server\Entity\Card;
+use Velvet\Server\Entity\Entry;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\IntakeProgress;
-use Velvet\Server\Style\HouseStyle;
+use Velvet\Server\Row;
+use Velvet\Server\Rows;
 use Velvet\Server\Words;
 
 /** A sheet as the browser shows it: while it is planned from its plan, afterwards from what became of it. */
@@ -23,7 +27,7 @@ final readonly class SheetView
     /** Problems that mean a file may be damaged, as opposed to merely undated. */
     private const DAMAGE = ['empty', 'cut_short', 'broken', 'not_a_picture', 'part_unreadable'];
 
-    public function __construct(private Sheets $sheets, private SheetFrames $frames, private IntakeProgress $progress)
+    public function __construct(private Sheets $sheets, private SheetFrames $frames, private SheetEdits $edits, private IntakeProgress $progress, private Rows $rows)
     {
     }
 
@@ -45,8 +49,13 @@ final readonly class SheetView
             'id' => $intake->id(),
             'state' => $intake->state->value,
             'opened_at' => $intake->openedAt->format('c'),
-            'style' => HouseStyle::NAME,
-            'day_starts' => $intake->dayStarts,
+            'style' => $intake->style,
+            'divide' => ['by' => $intake->divideBy->value, 'day_starts' => $intake->dayStarts, 'break_after' => $intake->breakAfter],
+            'asks' => array_values(array_map(static fn (PieceKind $kind): string => $kind->value, array_filter([PieceKind::ShootKind, PieceKind::Client], fn (PieceKind $kind): bool => $this->sheets->styleOf($intake)->says($kind)))),
+            'kinds' => $intake->kinds->value,
+            'companions' => $intake->companions,
+            'clocks' => (object) ($intake->state->isPlanned() ? $this->frames->clocks($intake->id())->seconds : []),
+            'history' => $intake->state->isPlanned() ? $this->edits->history($intake) : ['undo' => null, 'redo' => null],
             'cards' => array_values($intake->cards->map(static fn (Card $card): array => ['id' => $card->id(), 'label' => $card->label, 'present' => $card->present, 'frames' => $card->frames, 'problems' => array_column($card->problems, 'text')])->toArray()),
             'shelf' => null === $intake->shelf ? null : ['id' => $intake->shelf->id(), 'name' => $intake->shelf->name, 'root' => $intake->shelf->root, 'twin_root' => $intake->shelf->twinRoot],
             'rooms' => $rooms,
@@ -83,9 +92,9 @@ final readonly class SheetView
     }
 
     /**
-     * When each frame was taken, in seconds on the wall clock, and how bright it is, by entry; undated frames are left out.
+     * When each frame was taken, in seconds on the wall clock, and how bright it is, by entry; null for what is not known.
      *
-     * @return list<array{number: int, ticks: list<int>, brightness: list<float|null>}>
+     * @return list<array{number: int, frames: list<int>, ticks: list<int|null>, brightness: list<float|null>}>
      */
     public function tape(Intake $intake): array
     {
@@ -109,18 +118,19 @@ final readonly class SheetView
     {
         $views = [];
         foreach ($intake->entries as $i => $entry) {
-            $views[] = self::entry($plan->entries[$i], $frames[$entry->id()] ?? [], DayBoundary::at($intake->dayStarts));
+            $views[] = self::entry($plan->entries[$i], $frames[$entry->id()] ?? [], DayBoundary::at($intake->dayStarts), $entry, $this->offers($intake, $entry));
         }
 
         return $views;
     }
 
     /**
-     * @param list<SheetFrame> $frames
+     * @param list<SheetFrame>                                      $frames
+     * @param list<array{id: int, name: string, folder: string}> $offers
      *
      * @return array<string, mixed>
      */
-    private static function entry(PlannedEntry $planned, array $frames, DayBoundary $boundary): array
+    private static function entry(PlannedEntry $planned, array $frames, DayBoundary $boundary, Entry $entry, array $offers): array
     {
         $counts = array_fill_keys(['new', 'filed', 'left_out', 'unreadable'], 0);
         $kinds = $cameras = [];
@@ -131,14 +141,18 @@ final readonly class SheetView
             $kinds[$frame->kinds()] = true;
             $cameras[$frame->camera] = true;
             $bytes += $frame->bytes();
-            $first ??= $frame->capturedAt?->text();
-            $last = $frame->capturedAt?->text() ?? $last;
+            $first ??= $frame->capturedAt()?->text();
+            $last = $frame->capturedAt()?->text() ?? $last;
         }
 
         return [
             'number' => $planned->entry->number,
             'day' => $planned->entry->day,
             'name' => $planned->entry->name,
+            'kind' => $planned->entry->kind,
+            'client' => $planned->entry->client,
+            'into' => null === $entry->intoShoot ? null : ['id' => $entry->intoShoot->id(), 'name' => $entry->intoShoot->name, 'folder' => $entry->intoShoot->folder],
+            'shoots' => $offers,
             'folder' => $planned->folder,
             'sample' => $planned->sample(),
             'first' => $first,
@@ -148,10 +162,23 @@ final readonly class SheetView
             'counts' => $counts,
             'kinds' => array_keys($kinds),
             'cameras' => array_values(array_filter(array_map(strval(...), array_keys($cameras)), static fn (string $camera): bool => '' !== $camera)),
-            'notes' => array_map(self::note(...), self::notes($frames, $boundary)),
+            'notes' => array_map(static fn (MarginNote $note): array => self::note($note, $frames), self::notes($frames, $boundary)),
             'filed_in' => self::filedIn($frames),
             'progress' => null,
         ];
+    }
+
+    /** @return list<array{id: int, name: string, folder: string}> shoots on the shelf that the entry could be filed into: of the same day, or called the same */
+    private function offers(Intake $intake, Entry $entry): array
+    {
+        if (null === $intake->shelf) {
+            return [];
+        }
+
+        return array_map(static fn (Row $row): array => ['id' => $row->int('id'), 'name' => $row->text('name'), 'folder' => $row->text('folder')], $this->rows->all(
+            "SELECT id, name, folder FROM shoot WHERE shelf_id = :shelf AND (day = CAST(:day AS date) OR (:name <> '' AND lower(name) = lower(:name))) ORDER BY day DESC NULLS LAST, name LIMIT 5",
+            ['shelf' => $intake->shelf->id(), 'day' => $entry->day, 'name' => trim($entry->name)],
+        ));
     }
 
     /**
@@ -185,8 +212,8 @@ final readonly class SheetView
             if (null !== $kind) {
                 $found[$kind][] = $position;
             }
-            if (null !== $frame->capturedAt) {
-                $days[substr($frame->capturedAt->clock, 0, 10)] = true;
+            if (null !== $frame->capturedAt()) {
+                $days[substr($frame->capturedAt()->clock, 0, 10)] = true;
             }
         }
         $notes = [];
@@ -230,23 +257,32 @@ final readonly class SheetView
         };
     }
 
-    /** @return array<string, mixed> */
-    private static function note(MarginNote $note): array
+    /**
+     * @param list<SheetFrame> $frames of the entry
+     *
+     * @return array<string, mixed>
+     */
+    private static function note(MarginNote $note, array $frames): array
     {
-        return ['code' => $note->code, 'title' => $note->title, 'text' => $note->text, 'positions' => $note->positions, 'asks' => $note->asksForAttention];
+        return [
+            'code' => $note->code, 'title' => $note->title, 'text' => $note->text, 'positions' => $note->positions, 'asks' => $note->asksForAttention,
+            'frames' => array_map(static fn (int $position): int => $frames[$position]->id, $note->positions),
+            'offers' => $note->offersToLeaveOut ? 'leave_out' : null,
+        ];
     }
 
     /** @return array<string, mixed> */
     private static function frame(SheetFrame $frame, PlannedFrame $planned, int $position): array
     {
         return [
+            'id' => $frame->id,
             'position' => $position,
             'name' => $frame->files[0]->stem(),
             'kinds' => $frame->kinds(),
             'picture' => $frame->picture,
             'bytes' => $frame->bytes(),
             'state' => $frame->state->value,
-            'from' => array_map(static fn ($file): string => $file->path, $frame->files),
+            'from' => array_map(static fn (CardFile $file): string => $file->path, [] === $planned->along ? $frame->files : $planned->along),
             'to' => $planned->to,
             'same_as' => $frame->sameAs,
             'facts' => (object) $frame->facts(),
@@ -294,7 +330,7 @@ final readonly class SheetView
                 return \sprintf('The %s is short of %s.', $room['role'], Words::bytes($room['missing']));
             }
         }
-        $unnamed = array_column(array_filter($copied, static fn (array $entry): bool => \is_string($entry['name']) && '' === trim($entry['name'])), 'number');
+        $unnamed = !$this->sheets->styleOf($intake)->says(PieceKind::ShootName) ? [] : array_column(array_filter($copied, static fn (array $entry): bool => \is_string($entry['name']) && '' === trim($entry['name']) && null === $entry['into']), 'number');
         if ([] !== $unnamed) {
             return \sprintf(1 === \count($unnamed) ? 'Entry %s needs a name first.' : 'Entries %s need names first.', implode(', ', array_filter($unnamed, is_int(...))));
         }

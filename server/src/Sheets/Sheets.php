@@ -6,27 +6,31 @@ namespace Velvet\Server\Sheets;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
-use Velvet\Core\Shoot\DayBoundary;
-use Velvet\Core\Shoot\Division;
+use Velvet\Core\Shoot\Arrangement;
+use Velvet\Core\Shoot\CaptureOrder;
+use Velvet\Core\Shoot\TimedFrame;
+use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\EntryToFile;
 use Velvet\Core\Transfer\FoldersOnDisk;
 use Velvet\Core\Transfer\IntakePlan;
 use Velvet\Server\Cards\CardState;
 use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Entry;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Intakes\IntakeState;
-use Velvet\Server\JsonRows;
+use Velvet\Server\Style\FiledCounters;
+use Velvet\Server\Style\Styles;
 
-/** The sheets: opened for cards, divided by the rules, kept as they are edited. */
+/** The sheets: opened for cards, divided by the rules, planned. What is done on them by hand is {@see SheetEdits}'. */
 final readonly class Sheets
 {
     public function __construct(
         private EntityManagerInterface $entities,
-        private JsonRows $jsonRows,
         private SheetFrames $frames,
+        private Arrangements $arrangements,
+        private Styles $styles,
+        private FiledCounters $counters,
         private ClockInterface $clock,
         private Happenings $happenings,
     ) {
@@ -36,10 +40,11 @@ final readonly class Sheets
      * The sheet that is open for exactly these cards, or a new one.
      *
      * @param non-empty-list<Card> $cards
+     * @param HouseStyle|null      $style null: the one that is offered for the first card
      *
      * @throws SheetRefused
      */
-    public function open(array $cards, Division $division): Intake
+    public function open(array $cards, ?HouseStyle $style = null): Intake
     {
         foreach ($cards as $card) {
             if (CardState::Read !== $card->state) {
@@ -55,8 +60,13 @@ final readonly class Sheets
                 return $intake;
             }
         }
-        $intake = new Intake($cards, $division->boundary->text(), $division->breakAfterMinutes, $this->clock->now());
-        $intake->shelf = $this->entities->getRepository(Shelf::class)->findOneBy([], ['id' => 'ASC']);
+        $style ??= $this->styles->offeredFor($cards[0]);
+        $intake = new Intake($cards, $style, $this->clock->now());
+        $shelves = $this->entities->getRepository(Shelf::class);
+        foreach ($style->ties->shelves as $name) {
+            $intake->shelf ??= $shelves->findOneBy(['name' => $name]);
+        }
+        $intake->shelf ??= $shelves->findOneBy([], ['id' => 'ASC']);
         $this->entities->persist($intake);
         $this->entities->flush();
         $this->divide($intake);
@@ -64,74 +74,34 @@ final readonly class Sheets
         return $intake;
     }
 
-    /** After a card was read again: the sheets that are being planned for it take its frames as they are now. */
+    /** After a card was read again: the sheets that are being planned for it take in what is new on it; what was done by hand stays. */
     public function cardWasRead(Card $card): void
     {
         foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => IntakeState::Sheet]) as $intake) {
-            if ($intake->cards->contains($card)) {
-                $this->divide($intake);
-                $this->happenings->tell('sheet', ['id' => $intake->id()]);
+            if (!$intake->cards->contains($card)) {
+                continue;
             }
+            $timed = CaptureOrder::of($this->frames->timed($intake));
+            $now = $this->arrangements->of($intake, self::order($timed));
+            $known = $now->numbers();
+            $new = array_values(array_filter($timed, static fn (TimedFrame $frame): bool => !isset($known[$frame->id])));
+            if ([] !== $new || \count($known) !== \count($timed) || [] === $now->entries) {
+                $ticks = [];
+                foreach ($timed as $frame) {
+                    $ticks[$frame->id] = $frame->capturedAt?->ticks() ?? 0;
+                }
+                $this->arrangements->keep($intake, $now->taking($intake->division()->divide($new), self::order($timed), $ticks), self::order($timed));
+            }
+            $this->happenings->tell('sheet', ['id' => $intake->id()]);
         }
     }
 
-    /** Divides the frames of the sheet's cards; an entry keeps its name as long as there is an entry of its day and place among them. */
+    /** Divides the frames of the sheet's cards by its rule; an entry keeps what was typed where there is again one of its day. */
     public function divide(Intake $intake): void
     {
-        $minutes = $intake->breakAfter;
-        \assert(null === $minutes || $minutes > 0);
-        $division = new Division(DayBoundary::at($intake->dayStarts), $minutes);
-        $timed = [];
-        foreach ($intake->cards as $card) {
-            array_push($timed, ...$this->frames->timed($card->id()));
-        }
-        $names = [];
-        foreach ($intake->entries as $entry) {
-            $names[$entry->day ?? ''][] = $entry->name;
-            $this->entities->remove($entry);
-        }
-        $this->entities->flush();
-        $intake->entries->clear();
-        $rows = [];
-        foreach ($division->divide($timed) as $i => $group) {
-            $entry = new Entry($intake, $i + 1, $group->day);
-            $day = $group->day ?? '';
-            if (isset($names[$day]) && [] !== $names[$day]) {
-                $entry->name = array_shift($names[$day]);
-            }
-            $intake->entries->add($entry);
-            $this->entities->persist($entry);
-            $this->entities->flush();
-            foreach ($group->frames as $position => $frame) {
-                $rows[] = ['entry' => $entry->id(), 'frame' => $frame->id, 'position' => $position];
-            }
-        }
-        $this->jsonRows->execute('INSERT INTO entry_frame (entry_id, frame_id, position) SELECT entry, frame, position FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry int, frame bigint, position int)', $rows);
-    }
-
-    /** @throws SheetRefused */
-    public function name(Intake $intake, int $number, string $name): void
-    {
-        $this->mustBeOpen($intake);
-        foreach ($intake->entries as $entry) {
-            if ($entry->number === $number) {
-                $entry->name = mb_substr($name, 0, 400);
-                $this->entities->flush();
-                $this->happenings->tell('sheet', ['id' => $intake->id()]);
-
-                return;
-            }
-        }
-        throw SheetRefused::noSuchEntry($number);
-    }
-
-    /** @throws SheetRefused */
-    public function shelve(Intake $intake, Shelf $shelf): void
-    {
-        $this->mustBeOpen($intake);
-        $intake->shelf = $shelf;
-        $this->entities->flush();
-        $this->happenings->tell('sheet', ['id' => $intake->id()]);
+        $timed = CaptureOrder::of($this->frames->timed($intake));
+        $order = self::order($timed);
+        $this->arrangements->keep($intake, Arrangement::divided($intake->division()->divide($timed), $this->arrangements->of($intake, $order)), $order);
     }
 
     /** @throws SheetRefused when the copy has begun: names are settled then */
@@ -142,14 +112,35 @@ final readonly class Sheets
         }
     }
 
+    /** The sheet's style with what was chosen on the sheet in place of its rules. */
+    public function styleOf(Intake $intake): HouseStyle
+    {
+        $style = null === $intake->styleDocument ? $this->styles->namedOrStandard($intake->style) : HouseStyle::fromArray($intake->styleDocument);
+
+        return $style->today($intake->division(), $intake->kinds, $intake->companions);
+    }
+
     /** @param array<int, list<SheetFrame>> $frames by entry */
     public function plan(Intake $intake, array $frames): IntakePlan
     {
         $entries = [];
         foreach ($intake->entries as $entry) {
-            $entries[] = new EntryToFile($entry->number, $entry->day, $entry->name, array_map(static fn (SheetFrame $frame) => $frame->toFile(), $frames[$entry->id()] ?? []));
+            $entries[] = new EntryToFile(
+                $entry->number, $entry->day, $entry->name, array_map(static fn (SheetFrame $frame) => $frame->toFile(), $frames[$entry->id()] ?? []),
+                $entry->kind, $entry->client, $entry->intoShoot?->folder,
+            );
         }
 
-        return IntakePlan::of($entries, new FoldersOnDisk($intake->shelf?->roots() ?? []));
+        return IntakePlan::of($entries, new FoldersOnDisk($intake->shelf?->roots() ?? []), $this->styleOf($intake), $this->counters);
+    }
+
+    /**
+     * @param list<TimedFrame> $timed in capture order
+     *
+     * @return array<int, int> place of each frame, by its id
+     */
+    public static function order(array $timed): array
+    {
+        return array_flip(array_map(static fn (TimedFrame $frame): int => $frame->id, $timed));
     }
 }

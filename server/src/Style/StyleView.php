@@ -4,36 +4,49 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Style;
 
+use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Shoot\OriginalNumber;
+use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\EntryToFile;
 use Velvet\Core\Transfer\FoldersOnDisk;
 use Velvet\Core\Transfer\FrameToFile;
 use Velvet\Core\Transfer\IntakePlan;
+use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
-/** The standard house style with samples computed from frames that are really there. */
+/** The house styles, with samples computed from frames that are really there. */
 final readonly class StyleView
 {
     private const SAMPLE_NAME = 'Lantern Regatta';
+    private const SAMPLE_KIND = 'Reportage';
+    private const SAMPLE_CLIENT = 'Harbour office';
 
-    public function __construct(private Rows $rows, private HouseStyle $style)
+    public function __construct(private Rows $rows, private Styles $styles, private CameraNames $cameras, private EntityManagerInterface $entities)
     {
     }
 
     /** @return array<string, mixed> */
-    public function standard(): array
+    public function all(): array
     {
-        $division = $this->style->division();
+        $styles = $this->styles->all();
 
         return [
-            'name' => HouseStyle::NAME,
-            'day_starts' => $division->boundary->text(),
-            'break_after' => $division->breakAfterMinutes,
-            'samples' => array_values(array_filter(array_map($this->sample(...), $this->frames()), is_array(...))),
+            'styles' => array_map(static fn (HouseStyle $style): array => $style->toArray(), $styles),
+            'standard' => $styles[0]->name,
+            'cameras' => $this->cameras->seen(),
+            'shelves' => array_map(static fn (Shelf $shelf): string => $shelf->name, $this->entities->getRepository(Shelf::class)->findBy([], ['name' => 'ASC'])),
         ];
+    }
+
+    /** @return list<array<string, mixed>> */
+    public function samples(HouseStyle $style): array
+    {
+        return array_values(array_filter(array_map(fn (Row $row): ?array => $this->sample($row, $style), $this->frames()), is_array(...)));
     }
 
     /** @return list<Row> a few frames of different cards and hours; the latest night frame among them, for the day boundary */
@@ -41,26 +54,27 @@ final readonly class StyleView
     {
         return $this->rows->all(<<<'SQL'
             SELECT * FROM (
-                (SELECT f.path, f.captured_at, f.picture, coalesce(e.name, '') AS name FROM card_frame f JOIN card k ON k.id = f.card_id AND k.present LEFT JOIN entry_frame ef ON ef.frame_id = f.id LEFT JOIN entry e ON e.id = ef.entry_id
+                (SELECT f.path, f.captured_at, f.picture, f.camera, f.facts->>'model' AS model, f.facts->>'serial' AS serial, k.label, coalesce(e.name, '') AS name FROM card_frame f JOIN card k ON k.id = f.card_id AND k.present LEFT JOIN entry_frame ef ON ef.frame_id = f.id LEFT JOIN entry e ON e.id = ef.entry_id
                   WHERE f.captured_at::time < '04:00' AND f.picture IS NOT NULL ORDER BY f.captured_at DESC LIMIT 1)
-                UNION (SELECT DISTINCT ON (f.card_id) f.path, f.captured_at, f.picture, coalesce(e.name, '') FROM card_frame f JOIN card k ON k.id = f.card_id AND k.present LEFT JOIN entry_frame ef ON ef.frame_id = f.id LEFT JOIN entry e ON e.id = ef.entry_id
+                UNION (SELECT DISTINCT ON (f.card_id) f.path, f.captured_at, f.picture, f.camera, f.facts->>'model', f.facts->>'serial', k.label, coalesce(e.name, '') FROM card_frame f JOIN card k ON k.id = f.card_id AND k.present LEFT JOIN entry_frame ef ON ef.frame_id = f.id LEFT JOIN entry e ON e.id = ef.entry_id
                   WHERE f.captured_at IS NOT NULL AND f.picture IS NOT NULL ORDER BY f.card_id, f.captured_at)
             ) AS samples ORDER BY captured_at LIMIT 4
             SQL);
     }
 
     /** @return array<string, mixed>|null */
-    private function sample(Row $row): ?array
+    private function sample(Row $row, HouseStyle $style): ?array
     {
         $time = ShotTime::fromText($row->text('captured_at'));
         if (null === $time) {
             return null;
         }
-        $day = $this->style->division()->boundary->dayOf($time);
+        $day = $style->division->boundary->dayOf($time);
         $named = '' !== trim($row->text('name'));
         $name = $named ? $row->text('name') : self::SAMPLE_NAME;
         $file = new CardFile($row->text('path'), FileKind::ofName($row->text('path')), 0, 0);
-        $plan = IntakePlan::of([new EntryToFile(1, $day, $name, [new FrameToFile(0, [$file])])], new FoldersOnDisk([]))->entries[0];
+        $naming = new FrameNaming($time, $file->stem(), OriginalNumber::of($file->path)->file, $this->cameras->all()[$row->text('camera')] ?? $row->textOrNull('model') ?? '', $row->textOrNull('serial') ?? '', $row->text('label'), 1);
+        $plan = IntakePlan::of([new EntryToFile(1, $day, $name, [new FrameToFile(0, [$file], $naming)], self::SAMPLE_KIND, self::SAMPLE_CLIENT)], new FoldersOnDisk([]), $style)->entries[0];
 
         return [
             'original' => $file->name(),
@@ -70,7 +84,7 @@ final readonly class StyleView
             'name' => $name,
             'named' => $named,
             'folder' => $plan->folder,
-            'file' => $plan->sample(),
+            'file' => substr($plan->frames[0]->to[0], \strlen($plan->folder) + 1),
         ];
     }
 }

@@ -12,8 +12,30 @@ export type SheetFrame = Schemas['SheetFrame']
 export type Shoot = Schemas['Shoot']
 export type ShootFrame = Schemas['ShootFrame']
 export type Ledger = Schemas['Ledger']
-export type HouseStyle = Schemas['HouseStyle']
-export type Tape = { number: number; ticks: number[]; brightness: (number | null)[] }[]
+export type Style = Schemas['Style']
+export type Styles = Schemas['Styles']
+export type StyleSample = Schemas['StyleSample']
+export type Piece = Schemas['Piece']
+export type Divide = Schemas['Divide']
+export type Tape = { number: number; frames: number[]; ticks: (number | null)[]; brightness: (number | null)[] }[]
+
+/** One edit on a sheet by hand; frames by their id. */
+export type Edit =
+  | { do: 'split'; frame: number }
+  | { do: 'join'; number: number }
+  | { do: 'move'; frames: number[]; to: number | null }
+  | { do: 'leave_out' | 'take_back'; frames: number[] }
+  | { do: 'clock'; camera: string; seconds: number }
+  | { do: 'undo' | 'redo' }
+
+/** What holds for a whole sheet. */
+export interface SheetChange {
+  shelf?: number
+  style?: string
+  divide?: Divide
+  kinds?: Sheet['kinds']
+  companions?: boolean
+}
 export type Order = 'copy' | 'pause' | 'resume' | 'stop' | 'retry'
 
 /** An answer that says why something could not be done; its message is a sentence for people. */
@@ -40,7 +62,7 @@ async function ask<T>(path: string, init?: RequestInit): Promise<T> {
   return (response.status === 204 ? undefined : await response.json()) as T
 }
 
-function send<T>(method: 'POST' | 'PATCH', path: string, body?: unknown, keepalive = false): Promise<T> {
+function send<T>(method: 'POST' | 'PATCH' | 'PUT' | 'DELETE', path: string, body?: unknown, keepalive = false): Promise<T> {
   return ask<T>(path, { method, keepalive, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body ?? {}) })
 }
 
@@ -50,8 +72,9 @@ export const api = {
   openSheet: (cards: number[]) => send<{ id: number }>('POST', '/api/sheets', { cards }),
   sheet: (id: number) => ask<Sheet>(`/api/sheets/${id}`),
   tape: (id: number) => ask<{ entries: Tape }>(`/api/sheets/${id}/tape`).then((answer) => answer.entries),
-  chooseShelf: (id: number, shelf: number) => send<Sheet>('PATCH', `/api/sheets/${id}`, { shelf }),
-  nameEntry: (id: number, number: number, name: string) => send<Sheet>('PATCH', `/api/sheets/${id}/entries/${number}`, { name }, true),
+  changeSheet: (id: number, change: SheetChange) => send<Sheet>('PATCH', `/api/sheets/${id}`, change),
+  changeEntry: (id: number, number: number, change: { name?: string; kind?: string; client?: string; into?: number | null }) => send<Sheet>('PATCH', `/api/sheets/${id}/entries/${number}`, change, true),
+  editSheet: (id: number, edit: Edit) => send<Sheet>('POST', `/api/sheets/${id}/edits`, edit),
   order: (id: number, order: Order) => send<Sheet>('POST', `/api/sheets/${id}/${order}`),
   sheetFrames: (id: number, number: number, offset: number, limit: number) =>
     ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/entries/${number}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
@@ -60,7 +83,13 @@ export const api = {
   shootFrames: (id: number, offset: number, limit: number) =>
     ask<{ frames: ShootFrame[] }>(`/api/shoots/${id}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
   ledger: () => ask<Ledger>('/api/ledger'),
-  houseStyle: () => ask<HouseStyle>('/api/house-style'),
+  styles: () => ask<Styles>('/api/styles'),
+  addStyle: (style: Style) => send<Styles>('POST', '/api/styles', { style }),
+  saveStyle: (name: string, style: Style) => send<Styles>('PUT', `/api/styles/${encodeURIComponent(name)}`, { style }),
+  removeStyle: (name: string) => send<Styles>('DELETE', `/api/styles/${encodeURIComponent(name)}`),
+  makeStandard: (name: string) => send<Styles>('POST', `/api/styles/${encodeURIComponent(name)}/standard`),
+  styleSamples: (style: Style) => send<{ samples: StyleSample[] }>('POST', '/api/styles/samples', { style }).then((answer) => answer.samples),
+  nameCamera: (camera: string, name: string) => send<undefined>('PUT', '/api/cameras', { camera, name }),
 }
 
 /** Where the web server keeps a frame's picture. */

@@ -3,6 +3,7 @@ import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent } from
 import type { FrameWindow } from '../api/frames'
 import { BeneathChoice, useBeneath } from './beneath'
 import { describe, FrameOnMat, type Seen } from './Frame'
+import { useRectangle } from './useRectangle'
 
 const CELL = 186
 const PICTURE = 112
@@ -15,6 +16,13 @@ function tail(name: string): string {
   return letters.length > 24 ? `…${letters.slice(-23).join('')}` : name
 }
 
+export interface Selecting {
+  has: (position: number) => boolean
+  press: (position: number, way: 'only' | 'range' | 'add') => void
+  set: (positions: number[], add: boolean) => void
+  keys: Record<string, (position: number) => void>
+}
+
 interface Props {
   frames: FrameWindow<Seen>
   label: string
@@ -24,12 +32,25 @@ interface Props {
   onClose?: () => void
   arriving?: boolean
   marked?: ReadonlySet<number>
+  /** Where frames can be selected: which are, and how the hand says so. */
+  selecting?: Selecting | undefined
   /** The tallest the sheet may grow, as a CSS length. */
   tallest?: string
 }
 
+function keyOf(selecting: Selecting | undefined, event: KeyboardEvent, current: number, count: number): (() => void) | undefined {
+  if (!selecting) return undefined
+  if ((event.ctrlKey || event.metaKey) && event.key === 'a') {
+    return () => {
+      selecting.set(Array.from({ length: count }, (_, position) => position), false)
+    }
+  }
+  const act = event.ctrlKey || event.metaKey || event.altKey ? undefined : selecting.keys[event.key]
+  return act && (() => { act(current) })
+}
+
 /** All frames at once, on the mat, in rows that exist only while they are in view. */
-export function ContactSheet({ frames, label, current, onCurrent, onLook, onClose, arriving = false, marked, tallest = '58vh' }: Props) {
+export function ContactSheet({ frames, label, current, onCurrent, onLook, onClose, arriving = false, marked, selecting, tallest = '58vh' }: Props) {
   const box = useRef<HTMLDivElement>(null)
   const beneath = useBeneath()
   const [width, setWidth] = useState(5 * CELL)
@@ -58,24 +79,26 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
     want(first, Math.max(first, last))
   }, [want, first, last])
 
-  const go = (to: number) => {
+  const frame = useRectangle(box, { columns, cell: width / columns, height, count: frames.count }, selecting)
+  const go = (to: number, extend: boolean) => {
     const position = Math.max(0, Math.min(frames.count - 1, to))
     onCurrent(position)
+    selecting?.press(position, extend ? 'range' : 'only')
     rows.scrollToIndex(Math.floor(position / columns))
     requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-position="${position}"]`)?.focus({ preventScroll: true }))
   }
   const press = (event: KeyboardEvent) => {
     const act = {
-      ArrowRight: () => { go(current + 1) },
-      ArrowLeft: () => { go(current - 1) },
-      ArrowDown: () => { go(current + columns) },
-      ArrowUp: () => { go(current - columns) },
-      Home: () => { go(0) },
-      End: () => { go(frames.count - 1) },
+      ArrowRight: () => { go(current + 1, event.shiftKey) },
+      ArrowLeft: () => { go(current - 1, event.shiftKey) },
+      ArrowDown: () => { go(current + columns, event.shiftKey) },
+      ArrowUp: () => { go(current - columns, event.shiftKey) },
+      Home: () => { go(0, event.shiftKey) },
+      End: () => { go(frames.count - 1, event.shiftKey) },
       ' ': () => { onLook(current) },
       Enter: () => { onLook(current) },
       Escape: onClose,
-    }[event.key]
+    }[event.key] ?? keyOf(selecting, event, current, frames.count)
     if (!act) return
     event.preventDefault()
     act()
@@ -92,34 +115,36 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
       <div className="mb-1.5">
         <BeneathChoice />
       </div>
-    <div ref={box} role="listbox" aria-label={label} tabIndex={-1} onKeyDown={press} className="mat overflow-y-auto px-2 text-on-mat" style={{ maxHeight: tallest }}>
+    <div ref={box} role="listbox" aria-label={label} aria-multiselectable={selecting !== undefined} tabIndex={-1} onKeyDown={press} {...frame.hands} className={`mat relative overflow-y-auto px-2 text-on-mat ${selecting ? 'select-none' : ''}`} style={{ maxHeight: tallest }}>
       <div className="relative" style={{ height: rows.getTotalSize() }}>
+        {frame.rectangle && <div className="pointer-events-none absolute z-10 border border-on-mat bg-white/20" style={frame.rectangle} />}
         {items.map((row) => (
           <div key={row.key} role="presentation" className="absolute inset-x-0 flex" style={{ transform: `translateY(${row.start}px)`, height }}>
             {Array.from({ length: Math.min(columns, frames.count - row.index * columns) }, (_, column) => {
               const position = row.index * columns + column
-              const frame = frames.at(position)
+              const shown = frames.at(position)
               return (
                 <div
                   key={position}
                   role="option"
-                  aria-selected={position === current}
-                  aria-label={describe(frame)}
-                  title={frame?.problems.join(' ') ?? ''}
+                  aria-selected={selecting ? selecting.has(position) : position === current}
+                  aria-label={describe(shown)}
+                  title={shown?.problems.join(' ') ?? ''}
                   data-position={position}
                   tabIndex={position === current ? 0 : -1}
                   className={`m-1 flex cursor-pointer flex-col items-center justify-end pt-1.5 focus-visible:outline-on-mat ${position === current ? 'bg-mat-deep' : ''}`}
                   style={{ width: width / columns - 8 }}
-                  onClick={() => {
+                  onClick={(event) => {
                     onCurrent(position)
+                    selecting?.press(position, event.shiftKey ? 'range' : event.ctrlKey || event.metaKey ? 'add' : 'only')
                   }}
                   onDoubleClick={() => {
                     onLook(position)
                   }}
                 >
-                  <FrameOnMat frame={frame} height={PICTURE} arriving={arriving} marked={marked?.has(position) ?? false} />
-                  <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">{frame ? tail(frame.name) : ''}</span>
-                  <span className="mb-1 w-full overflow-hidden px-1.5 text-center text-[11.5px] leading-4" style={{ height: LINE * beneath.lines }}>{frame ? beneath.say(frame.facts) : ''}</span>
+                  <FrameOnMat frame={shown} height={PICTURE} arriving={arriving} marked={(marked?.has(position) ?? false) || (selecting?.has(position) ?? false)} />
+                  <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">{shown ? tail(shown.name) : ''}</span>
+                  <span className="mb-1 w-full overflow-hidden px-1.5 text-center text-[11.5px] leading-4" style={{ height: LINE * beneath.lines }}>{shown ? beneath.say(shown.facts) : ''}</span>
                 </div>
               )
             })}

@@ -1,59 +1,199 @@
-import { useQuery } from '@tanstack/react-query'
-import type { ReactNode } from 'react'
-import { api, type HouseStyle } from '../../api/client'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef, useState, type ReactNode } from 'react'
+import { api, type Piece, type Style, type Styles, type StyleSample } from '../../api/client'
+import { Pick } from '../../parts/Pick'
 import { Picture } from '../../parts/Picture'
-import { Waiting } from '../../parts/Trouble'
+import { Trouble, Waiting } from '../../parts/Trouble'
 import { moment } from '../../parts/words'
+import { Field, PatternRow } from './PatternRow'
 
-/** The rules in the order in which they act, each with a sample from real frames. */
+const PAUSE = 350
+
+/** The house styles: rules in the order in which they act, each with a sample from real frames; what is changed is kept at once. */
 export function HouseStylePlace() {
-  const style = useQuery({ queryKey: ['house-style'], queryFn: api.houseStyle })
-  if (!style.data) return <Waiting error={style.error} />
-  const { samples } = style.data
-  const night = samples.find((sample) => sample.day !== sample.captured_at.slice(0, 10))
-  const sample = night ?? samples[0]
+  const styles = useQuery({ queryKey: ['styles'], queryFn: api.styles })
+  const [chosen, setChosen] = useState<string | null>(null)
+  if (!styles.data) return <Waiting error={styles.error} />
+  const name = styles.data.styles.some((style) => style.name === chosen) ? (chosen ?? '') : styles.data.standard
+  const style = styles.data.styles.find((each) => each.name === name)
+  return style ? <Editor key={name} style={style} styles={styles.data} onChoose={setChosen} /> : null
+}
+
+function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onChoose: (name: string) => void }) {
+  const queries = useQueryClient()
+  const [draft, setDraft] = useState(style)
+  const timer = useRef(0)
+  const samples = useQuery({ queryKey: ['samples', style.name], queryFn: () => api.styleSamples(style) })
+  const save = useMutation({
+    mutationFn: (changed: Style) => api.saveStyle(style.name, changed),
+    onSuccess: async (answer, changed) => {
+      queries.setQueryData(['styles'], answer)
+      queries.setQueryData(['samples', changed.name], await api.styleSamples(changed))
+      void queries.invalidateQueries({ queryKey: ['sheet'] })
+      if (changed.name !== style.name) onChoose(changed.name)
+    },
+  })
+  const { mutate } = save
+  useEffect(() => () => { window.clearTimeout(timer.current) }, [])
+  const change = (part: Partial<Style>) => {
+    const changed = { ...draft, ...part }
+    setDraft(changed)
+    window.clearTimeout(timer.current)
+    timer.current = window.setTimeout(() => { mutate(changed) }, PAUSE)
+  }
+  const sample = samples.data?.find((each) => each.day !== each.captured_at.slice(0, 10)) ?? samples.data?.[0]
+  const { divide, subfolders, take, ties } = draft
   return (
     <div className="page pb-16">
-      <div className="flex items-baseline gap-4 pt-5 pb-1">
-        <h1 className="text-[28px]">House style</h1>
-        <p className="text-soft">{style.data.name}, the one there is so far; its rules are fixed</p>
-      </div>
+      <Head style={style} styles={styles} onChoose={onChoose} onRename={(name) => { change({ name }) }} />
+      {save.error && (
+        <div className="mt-2">
+          <Trouble>{save.error.message} What was kept last still holds.</Trouble>
+        </div>
+      )}
       <ol>
-        <Rule n={1} title="A day starts at four" rule={`What is shot before ${style.data.day_starts} belongs to the day before, so that a night past midnight stays whole.`}>
-          {sample && <>{sample.original}, taken {moment(sample.captured_at)}, belongs to <b>{sample.day}</b></>}
+        <Rule n={1} title="Dividing" rule="Where one shoot ends and the next begins. What is shot before the day’s start belongs to the day before, so that a night past midnight stays whole." sample={sample && <>{sample.original}, taken {moment(sample.captured_at)}, belongs to <b>{sample.day}</b></>}>
+          <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
+            <Pick label="Divided" value={divide.by} choices={[{ value: 'day', label: 'by day' }, { value: 'pause', label: 'by pauses' }, { value: 'camera', label: 'by camera' }, { value: 'nothing', label: 'not at all' }]} onPick={(by) => { change({ divide: { ...divide, by } }) }} />
+            <span className="w-[190px]"><Field label="a day starts at" value={divide.day_starts} onChange={(day_starts) => { change({ divide: { ...divide, day_starts } }) }} /></span>
+            <span className="w-[220px]"><Field label="pause in minutes" value={divide.break_after === null ? '' : String(divide.break_after)} onChange={(text) => { change({ divide: { ...divide, break_after: text.trim() === '' ? null : Number(text) } }) }} /></span>
+          </div>
         </Rule>
-        <Rule n={2} title="Each day is a shoot" rule={style.data.break_after === null ? 'Frames of one day make one entry on the sheet; a pause does not divide them.' : `A pause of ${style.data.break_after} minutes divides them, too.`}>
-          {samples.length > 0 && <>The frames at hand fall on <b>{[...new Set(samples.map((one) => one.day))].join(', ')}</b></>}
+        <Rule n={2} title="Folder" rule="One row for each level below the shelf; the last is the shoot’s own folder. Year first, and names sort as time does." sample={sample && <b>{sample.folder}</b>}>
+          <Levels levels={draft.folder} onChange={(folder) => { change({ folder }) }} />
         </Rule>
-        <Rule n={3} title="Folder" rule="Year, then the day and the shoot’s name: folders sort by name as by time.">
-          {sample && <b>{sample.folder}</b>}
+        <Rule n={3} title="File" rule="Raw, JPEG and companions of a frame share one name. A counter goes on where the folder’s last file ended and passes over what is taken; without one, -2, -3 and so on are put behind a name that is taken." sample={sample && <>{sample.original} becomes <b>{sample.file}</b></>}>
+          <PatternRow label="File name" forFolder={false} pieces={draft.file} onChange={(file) => { change({ file }) }} />
+          <div className="mt-2 flex gap-5 text-[13px] text-soft">
+            <span>extension <Pick label="Extension" value={draft.extension} choices={[{ value: 'lower', label: 'lower case' }, { value: 'upper', label: 'UPPER CASE' }, { value: 'kept', label: 'as it is' }]} onPick={(extension) => { change({ extension }) }} /></span>
+            <span className="w-[180px]"><Field label="initials" value={draft.initials} onChange={(initials) => { change({ initials }) }} /></span>
+          </div>
         </Rule>
-        <Rule n={4} title="File" rule="Day, shoot and a counter in capture order; raw, JPEG and companions of a frame share one name. The counter goes on where the folder’s last file ended.">
-          {sample && <>{sample.original} becomes <b>{sample.file}</b></>}
+        <Rule n={4} title="Subfolders" rule="Raw files and all other stills may go to folders of their own; further folders are made with each shoot, one to a line." sample={null}>
+          <div className="grid max-w-[420px] gap-2">
+            <Field label="raw files in" value={subfolders.raw ?? ''} onChange={(raw) => { change({ subfolders: { ...subfolders, raw: raw.trim() === '' ? null : raw } }) }} />
+            <Field label="other stills in" value={subfolders.jpeg ?? ''} onChange={(jpeg) => { change({ subfolders: { ...subfolders, jpeg: jpeg.trim() === '' ? null : jpeg } }) }} />
+            <Lines label="made with each shoot" value={subfolders.skeleton} onChange={(skeleton) => { change({ subfolders: { ...subfolders, skeleton } }) }} />
+          </div>
         </Rule>
-        <Rule n={5} title="Copies" rule="Each file is read once, written to the shelf and its twin, read back from both drives and compared by XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card.">
+        <Rule n={5} title="What comes along" rule="A frame that has nothing of the wanted kind comes whole: nothing is left behind because a camera was set otherwise for a moment." sample={null}>
+          <div className="flex gap-5">
+            <Pick label="Kinds" value={take.kinds} choices={[{ value: 'both', label: 'raw and JPEG' }, { value: 'raw', label: 'raw only' }, { value: 'jpeg', label: 'JPEG only' }]} onPick={(kinds) => { change({ take: { ...take, kinds } }) }} />
+            <span className="text-soft">movies and voice notes <Pick label="Movies and voice notes" value={take.companions ? 'yes' : 'no'} choices={[{ value: 'yes', label: 'along' }, { value: 'no', label: 'stay' }]} onPick={(value) => { change({ take: { ...take, companions: value === 'yes' } }) }} /></span>
+          </div>
+        </Rule>
+        <Rule n={6} title="Offered for" rule="When a card of this label comes in, or frames of such a camera are on it, this style is offered first; and with it this shelf." sample={null}>
+          <div className="grid max-w-[420px] gap-2">
+            <Lines label="card labels" value={ties.cards} onChange={(cards) => { change({ ties: { ...ties, cards } }) }} />
+            <Lines label="cameras" value={ties.cameras} onChange={(cameras) => { change({ ties: { ...ties, cameras } }) }} />
+            <Lines label="shelves" value={ties.shelves} onChange={(shelves) => { change({ ties: { ...ties, shelves } }) }} />
+          </div>
+        </Rule>
+        <Rule n={7} title="Copies" rule="Each file is read once, written to the shelf and its twin, read back from both drives and compared by XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. This rule is the same in every style." sample={null}>
           {null}
         </Rule>
       </ol>
-      {samples.length > 0 && <Samples samples={samples} />}
+      {samples.data && samples.data.length > 0 && <Samples samples={samples.data} />}
+      {styles.cameras.length > 0 && <Cameras cameras={styles.cameras} />}
     </div>
   )
 }
 
-function Rule({ n, title, rule, children }: { n: number; title: string; rule: string; children: ReactNode }) {
+function Head({ style, styles, onChoose, onRename }: { style: Style; styles: Styles; onChoose: (name: string) => void; onRename: (name: string) => void }) {
+  const queries = useQueryClient()
+  const [name, setName] = useState(style.name)
+  const file = useRef<HTMLInputElement>(null)
+  const act = useMutation({
+    mutationFn: (ask: () => Promise<Styles>) => ask(),
+    onSuccess: (answer) => {
+      queries.setQueryData(['styles'], answer)
+      if (answer.added) onChoose(answer.added)
+    },
+  })
+  const isStandard = style.name === styles.standard
+  const take = async (picked: File | undefined) => {
+    if (!picked) return
+    const text = await picked.text()
+    act.mutate(async () => {
+      let document: unknown
+      try {
+        document = JSON.parse(text)
+      } catch {
+        throw new Error(`${picked.name} is not JSON; nothing was taken from it.`)
+      }
+      return api.addStyle(document as Style)
+    })
+  }
   return (
-    <li className="grid grid-cols-[44px_minmax(260px,1fr)_minmax(0,1.2fr)] gap-x-6 border-b border-rule py-4">
+    <>
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-5 pb-2">
+        <h1 className="text-[28px]">House style</h1>
+        <Pick label="Which style" value={style.name} choices={styles.styles.map((each) => ({ value: each.name, label: each.name + (each.name === styles.standard ? ' (standard)' : '') }))} onPick={onChoose} />
+        <label className="flex items-baseline gap-2 text-soft">
+          called
+          <input aria-label="Name of the style" value={name} className="w-[170px] border-b border-dotted border-rule-strong bg-transparent font-semibold text-ink focus:border-solid focus:border-velvet focus:outline-none" onChange={(event) => { setName(event.target.value) }} onBlur={() => { if (name.trim() !== '' && name !== style.name) onRename(name.trim()) }} />
+        </label>
+        <span className="ml-auto flex flex-wrap gap-4">
+          <button type="button" className="link" onClick={() => { act.mutate(() => api.addStyle({ ...style, name: `${style.name}, changed` })) }}>New from this</button>
+          {!isStandard && <button type="button" className="link" onClick={() => { act.mutate(() => api.makeStandard(style.name)) }}>Make it the standard</button>}
+          {!isStandard && <button type="button" className="link" onClick={() => { act.mutate(() => api.removeStyle(style.name)) }}>Take it away</button>}
+          <a className="link" download={`${style.name}.json`} href={`data:application/json,${encodeURIComponent(JSON.stringify(style, null, 2))}`}>Export</a>
+          <button type="button" className="link" onClick={() => file.current?.click()}>Import</button>
+          <input ref={file} type="file" accept="application/json,.json" aria-label="A style to import" className="hidden" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = '' }} />
+        </span>
+      </div>
+      {act.error && <Trouble>{act.error.message}</Trouble>}
+    </>
+  )
+}
+
+function Levels({ levels, onChange }: { levels: Piece[][]; onChange: (levels: Piece[][]) => void }) {
+  return (
+    <div className="grid gap-2">
+      {levels.map((level, i) => (
+        <div key={i} className="flex items-center gap-3">
+          <span className="w-[18px] text-right text-soft">{i + 1}</span>
+          <PatternRow label={`Folder, level ${i + 1}`} forFolder pieces={level} onChange={(pieces) => { onChange(levels.map((each, n) => (n === i ? pieces : each))) }} />
+          {levels.length > 1 && <button type="button" className="link text-[13px]" aria-label={`Take away level ${i + 1}`} onClick={() => { onChange(levels.filter((_, n) => n !== i)) }}>less</button>}
+        </div>
+      ))}
+      {levels.length < 6 && (
+        <button type="button" className="link justify-self-start text-[13px]" onClick={() => { onChange([[{ piece: 'shoot_day', format: 'yyyy' }], ...levels]) }}>+ a level above</button>
+      )}
+    </div>
+  )
+}
+
+function Lines({ label, value, onChange }: { label: string; value: string[]; onChange: (value: string[]) => void }) {
+  const [typed, setTyped] = useState(value.join('\n'))
+  return (
+    <label className="flex items-start justify-between gap-3">
+      <span className="text-soft">{label}</span>
+      <textarea rows={Math.max(1, typed.split('\n').length)} value={typed} spellCheck={false} className="min-w-0 flex-1 resize-none border-b border-dotted border-rule-strong bg-transparent text-right font-semibold focus:border-solid focus:border-velvet focus:outline-none" onChange={(event) => {
+        setTyped(event.target.value)
+        onChange(event.target.value.split('\n').map((line) => line.trim()).filter((line) => line !== ''))
+      }} />
+    </label>
+  )
+}
+
+function Rule({ n, title, rule, sample, children }: { n: number; title: string; rule: string; sample: ReactNode; children: ReactNode }) {
+  return (
+    <li className="grid grid-cols-[44px_minmax(220px,0.8fr)_minmax(0,1.6fr)] gap-x-6 border-b border-rule py-4">
       <span className="serif text-[28px] leading-none text-velvet">{n}</span>
       <div>
         <h2 className="text-[19px]">{title}</h2>
-        <p className="mt-1 max-w-[58ch] text-soft">{rule}</p>
+        <p className="mt-1 max-w-[52ch] text-[13px] text-soft">{rule}</p>
       </div>
-      <p className="self-center break-words [&_b]:font-semibold">{children}</p>
+      <div className="self-center">
+        {children}
+        {sample && <p className="mt-2 break-words [&_b]:font-semibold">{sample}</p>}
+      </div>
     </li>
   )
 }
 
-function Samples({ samples }: { samples: HouseStyle['samples'] }) {
+function Samples({ samples }: { samples: StyleSample[] }) {
   return (
     <section aria-label="Samples" className="mt-8">
       <h2 className="mb-3 text-[21px]">On the frames at hand</h2>
@@ -72,5 +212,37 @@ function Samples({ samples }: { samples: HouseStyle['samples'] }) {
         ))}
       </div>
     </section>
+  )
+}
+
+/** Short names for camera bodies, for the piece that says the camera. */
+function Cameras({ cameras }: { cameras: Styles['cameras'] }) {
+  return (
+    <section aria-label="Cameras" className="mt-8 max-w-[640px]">
+      <h2 className="mb-2 text-[21px]">Cameras</h2>
+      <p className="mb-2 text-[13px] text-soft">A short name for each body, for names that say the camera; without one its model stands there.</p>
+      {cameras.map((camera) => (
+        <CameraName key={camera.camera} camera={camera} />
+      ))}
+    </section>
+  )
+}
+
+function CameraName({ camera }: { camera: Styles['cameras'][number] }) {
+  const queries = useQueryClient()
+  const [name, setName] = useState(camera.name)
+  const save = useMutation({
+    mutationFn: () => api.nameCamera(camera.camera, name),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: ['styles'] })
+      void queries.invalidateQueries({ queryKey: ['samples'] })
+    },
+  })
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_180px_90px] items-baseline gap-4 border-t border-rule py-2">
+      <span>{camera.camera}</span>
+      <input aria-label={`Short name of ${camera.camera}`} value={name} placeholder="short name" className="border-b border-dotted border-rule-strong bg-transparent font-semibold placeholder:font-normal placeholder:text-soft focus:border-solid focus:border-velvet focus:outline-none" onChange={(event) => { setName(event.target.value) }} onBlur={() => { if (name !== camera.name) save.mutate() }} />
+      <span className="text-right text-[13px] text-soft">{camera.frames.toLocaleString('en')} frames</span>
+    </div>
   )
 }

@@ -5,17 +5,23 @@ import { Trouble } from '../../parts/Trouble'
 
 const PAUSE = 220
 
+const FIELDS = {
+  name: { label: 'Name', placeholder: 'Name this shoot' },
+  kind: { label: 'Kind of shoot', placeholder: 'kind of shoot' },
+  client: { label: 'Client', placeholder: 'client' },
+} as const
+
 /**
- * An entry's name, typed straight into the row. It is sent after a short pause in the typing, and at once when the field is
+ * An entry's name, or its kind or client where names say those, typed straight into the row. It is sent after a short pause in the typing, and at once when the field is
  * left or the page goes away, so that a reload loses nothing.
  */
-export function EntryName({ sheet, entry }: { sheet: number; entry: Entry }) {
+export function EntryName({ sheet, entry, field = 'name' }: { sheet: number; entry: Entry; field?: keyof typeof FIELDS }) {
   const queries = useQueryClient()
   const [typed, setTyped] = useState<string | null>(null)
   const timer = useRef(0)
   const latest = useRef<string | null>(null)
   const save = useMutation({
-    mutationFn: (name: string) => api.nameEntry(sheet, entry.number, name),
+    mutationFn: (name: string) => api.changeEntry(sheet, entry.number, { [field]: name }),
     onSuccess: (answer, name) => {
       queries.setQueryData<Sheet>(['sheet', sheet], answer)
       void queries.invalidateQueries({ queryKey: ['frames', 'sheet', sheet] })
@@ -42,7 +48,7 @@ export function EntryName({ sheet, entry }: { sheet: number; entry: Entry }) {
     if (event.key === 'Enter') {
       event.preventDefault()
       flush.current()
-      const fields = [...document.querySelectorAll<HTMLInputElement>('input[data-entry-name]')]
+      const fields = [...document.querySelectorAll<HTMLInputElement>(`input[data-entry-name=${field}]`)]
       const next = fields[fields.indexOf(event.currentTarget) + 1]
       if (next) next.focus()
       else event.currentTarget.blur()
@@ -52,12 +58,12 @@ export function EntryName({ sheet, entry }: { sheet: number; entry: Entry }) {
   return (
     <>
       <input
-        data-entry-name
-        aria-label={`Name of entry ${entry.number}`}
-        placeholder="Name this shoot"
+        data-entry-name={field}
+        aria-label={`${FIELDS[field].label} of entry ${entry.number}`}
+        placeholder={FIELDS[field].placeholder}
         autoComplete="off"
         spellCheck={false}
-        value={typed ?? entry.name}
+        value={typed ?? entry[field]}
         onChange={(event) => {
           const name = event.target.value
           setTyped(name)
@@ -69,7 +75,7 @@ export function EntryName({ sheet, entry }: { sheet: number; entry: Entry }) {
           flush.current()
         }}
         onKeyDown={press}
-        className="serif w-full border-b border-dotted border-rule-strong bg-transparent pb-1 text-[20px] placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none"
+        className={`${field === 'name' ? 'serif pb-1 text-[20px]' : 'mt-1 text-[14px]'} w-full border-b border-dotted border-rule-strong bg-transparent placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none`}
       />
       {save.error && <Trouble>{save.error.message}</Trouble>}
     </>

@@ -1,8 +1,8 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { api, type Entry, type Sheet, type SheetFrame } from '../../api/client'
+import { api, type Edit, type Entry, type Sheet, type SheetFrame } from '../../api/client'
 import { useFrameWindow, type FrameWindow } from '../../api/frames'
-import { ContactSheet } from '../../parts/ContactSheet'
+import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
 import { ContactStrip } from '../../parts/ContactStrip'
 import type { Seen } from '../../parts/Frame'
 import { Look } from '../../parts/Look'
@@ -10,11 +10,12 @@ import { bytes, clocks, days, plural } from '../../parts/words'
 import { EntryName } from './EntryName'
 import { FileList } from './FileList'
 import { MarginNotes } from './MarginNotes'
+import type { Selection } from './selection'
 
 type Opened = 'strip' | 'sheet' | 'files'
 
 /** One row of the ledger page: a shoot-to-be with its name, its frames, its amounts and what is noted in the margin. */
-export function EntryRow({ sheet, entry }: { sheet: Sheet; entry: Entry }) {
+export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet; entry: Entry; selection: Selection; edit: (edit: Edit) => void; into: (number: number, shoot: number | null) => void }) {
   const frames = useSheetFrames(sheet.id, entry)
   const [opened, setOpened] = useState<Opened>('strip')
   const [current, setCurrent] = useState(0)
@@ -22,6 +23,7 @@ export function EntryRow({ sheet, entry }: { sheet: Sheet; entry: Entry }) {
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set())
   const planned = sheet.state === 'sheet'
   const nothingNew = entry.counts.new === 0
+  const selecting = planned ? selectingIn(entry.number, frames, selection, edit) : undefined
   const arriving = !planned && sheet.state !== 'done'
   const look = (position: number) => {
     setCurrent(position)
@@ -39,7 +41,12 @@ export function EntryRow({ sheet, entry }: { sheet: Sheet; entry: Entry }) {
           {nothingNew ? (
             <h2 className="pb-1 text-[20px]">{entry.counts.filed > 0 ? 'Filed already' : 'Nothing to copy'}</h2>
           ) : planned ? (
-            <EntryName sheet={sheet.id} entry={entry} />
+            <>
+              {entry.into === null && <EntryName sheet={sheet.id} entry={entry} />}
+              {sheet.asks.includes('shoot_kind') && <EntryName sheet={sheet.id} entry={entry} field="kind" />}
+              {sheet.asks.includes('client') && <EntryName sheet={sheet.id} entry={entry} field="client" />}
+              <Into entry={entry} onInto={(shoot) => { into(entry.number, shoot) }} />
+            </>
           ) : (
             <EntryDone entry={entry} />
           )}
@@ -58,6 +65,9 @@ export function EntryRow({ sheet, entry }: { sheet: Sheet; entry: Entry }) {
             <span>{span(entry)}</span>
             <span>{entry.kinds.join(', ')}</span>
             <span className="ml-auto flex gap-4">
+              {planned && entry.number > 1 && (
+                <button type="button" className="link" onClick={() => { edit({ do: 'join', number: entry.number }) }}>Join with {entry.number - 1}</button>
+              )}
               <button type="button" className="link" aria-expanded={opened === 'sheet'} onClick={() => { open('sheet') }}>
                 {opened === 'sheet' ? 'Close contact sheet' : 'Contact sheet'}
               </button>
@@ -79,6 +89,7 @@ export function EntryRow({ sheet, entry }: { sheet: Sheet; entry: Entry }) {
         <MarginNotes
           entry={entry}
           running={!planned}
+          onOffer={(frames) => { edit({ do: 'leave_out', frames }) }}
           onShow={(positions) => {
             setOpened('sheet')
             setMarked(new Set(positions))
@@ -88,12 +99,57 @@ export function EntryRow({ sheet, entry }: { sheet: Sheet; entry: Entry }) {
       </div>
       {opened === 'sheet' && (
         <div className="mt-3">
-          <ContactSheet frames={frames} label={`Contact sheet of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onClose={() => { open('sheet') }} arriving={arriving} marked={marked} />
+          <ContactSheet frames={frames} label={`Contact sheet of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onClose={() => { open('sheet') }} arriving={arriving} marked={marked} selecting={selecting} />
         </div>
       )}
       {opened === 'files' && <FileList sheet={sheet.id} entry={entry} />}
       {looking && <Look frames={frames} position={current} onMove={setCurrent} onClose={() => { setLooking(false) }} />}
     </section>
+  )
+}
+
+/** Selecting in this entry's contact sheet, and the keys that act on what is selected, or on the frame at hand. */
+function selectingIn(number: number, frames: FrameWindow<Seen & { id: number }>, selection: Selection, edit: (edit: Edit) => void): Selecting {
+  const meant = (position: number): number[] => {
+    const id = frames.at(position)?.id
+    return selection.ids.size > 0 ? [...selection.ids] : id === undefined ? [] : [id]
+  }
+  return {
+    has: (position) => {
+      const id = frames.at(position)?.id
+      return id !== undefined && selection.ids.has(id)
+    },
+    press: (position, way) => { selection.press(number, position, way) },
+    set: (positions, add) => { selection.set(number, positions, add) },
+    keys: {
+      l: (position) => {
+        const out = frames.at(position)?.state === 'left_out'
+        if (meant(position).length > 0) edit({ do: out ? 'take_back' : 'leave_out', frames: meant(position) })
+      },
+      b: (position) => {
+        const id = frames.at(position)?.id
+        if (id !== undefined && position > 0) edit({ do: 'split', frame: id })
+      },
+    },
+  }
+}
+
+/** A shoot that is there already and could take these frames, or does. */
+function Into({ entry, onInto }: { entry: Entry; onInto: (shoot: number | null) => void }) {
+  if (entry.into) {
+    return (
+      <div className="border-b border-dotted border-rule-strong pb-1">
+        <h2 className="text-[20px]">{entry.into.name}</h2>
+        <p className="text-[13px] text-soft">goes into the shoot that is there. <button type="button" className="link" onClick={() => { onInto(null) }}>Make it a new shoot</button></p>
+      </div>
+    )
+  }
+  const offer = entry.shoots.find((shoot) => shoot.folder !== entry.folder)
+  if (!offer) return entry.shoots.length > 0 ? <p className="mt-1 text-[13px] text-soft">There is a shoot in this folder; its frames go on counting.</p> : null
+  return (
+    <p className="mt-1 text-[13px] text-soft">
+      “{offer.name}” is on the shelf. <button type="button" className="link" onClick={() => { onInto(offer.id) }}>File into it</button>
+    </p>
   )
 }
 
@@ -123,7 +179,7 @@ function span(entry: Entry): string {
   return `${days(entry.day ?? entry.first.slice(0, 10), entry.day ?? entry.last.slice(0, 10))}, ${clocks(entry.first, entry.last)}`
 }
 
-function useSheetFrames(sheet: number, entry: Entry): FrameWindow<Seen> {
+function useSheetFrames(sheet: number, entry: Entry): FrameWindow<Seen & { id: number }> {
   const window = useFrameWindow<SheetFrame>(['frames', 'sheet', sheet, entry.number], entry.frames, (offset, limit) => api.sheetFrames(sheet, entry.number, offset, limit))
   return {
     ...window,

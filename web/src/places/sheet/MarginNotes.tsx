@@ -2,7 +2,7 @@ import type { Entry } from '../../api/client'
 import { plural } from '../../parts/words'
 
 /** What is worth knowing about an entry, beside it: what was found, and the one thing to do. */
-export function MarginNotes({ entry, running, onShow }: { entry: Entry; running: boolean; onShow: (positions: number[]) => void }) {
+export function MarginNotes({ entry, running, onShow, onOffer }: { entry: Entry; running: boolean; onShow: (positions: number[]) => void; onOffer: (frames: number[]) => void }) {
   return (
     <aside aria-label={`Notes on entry ${entry.number}`} className="border-l-[3px] border-double border-rule-strong pl-3.5 text-[13px] leading-[1.45]">
       {entry.notes.map((note) => (
@@ -10,9 +10,16 @@ export function MarginNotes({ entry, running, onShow }: { entry: Entry; running:
           <div className={`font-semibold ${note.asks ? 'text-brass' : 'text-ink'}`}>{note.title}</div>
           <div className="text-soft">{note.text}</div>
           {note.positions.length > 0 && (
-            <button type="button" className="link" onClick={() => { onShow(note.positions) }}>
-              {note.positions.length === 1 ? 'Show it' : 'Show them'}
-            </button>
+            <span className="flex gap-3">
+              <button type="button" className="link" onClick={() => { onShow(note.positions) }}>
+                {note.positions.length === 1 ? 'Show it' : 'Show them'}
+              </button>
+              {note.offers === 'leave_out' && (
+                <button type="button" className="link" onClick={() => { onOffer(note.frames) }}>
+                  Leave {note.positions.length === 1 ? 'it' : 'them'} out
+                </button>
+              )}
+            </span>
           )}
         </div>
       ))}

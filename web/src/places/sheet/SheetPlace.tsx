@@ -4,6 +4,10 @@ import { api, type Sheet } from '../../api/client'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, days, instant, plural } from '../../parts/words'
 import { EntryRow } from './EntryRow'
+import { useEdits, useUndoKeys } from './edits'
+import { Rules } from './Rules'
+import { SelectionBar } from './SelectionBar'
+import { useSelection } from './selection'
 import { SumLine } from './SumLine'
 import { Tape } from './Tape'
 
@@ -14,6 +18,10 @@ export function SheetPlace() {
   const id = Number(useParams().id)
   const sheet = useQuery({ queryKey: ['sheet', id], queryFn: () => api.sheet(id) })
   const tape = useQuery({ queryKey: ['tape', id], queryFn: () => api.tape(id) })
+  const { edit, change, into, error } = useEdits(id)
+  const selection = useSelection(tape.data)
+  const planned = sheet.data?.state === 'sheet'
+  useUndoKeys(edit, planned)
   if (!sheet.data) return <Waiting error={sheet.error} />
   const toEntry = (number: number) => {
     document.getElementById(`entry-${number}`)?.scrollIntoView({ block: 'start' })
@@ -23,6 +31,12 @@ export function SheetPlace() {
     <div className="flex min-h-[calc(100vh-3rem)] flex-col">
       <div className="page">
         <Head sheet={sheet.data} />
+        {planned && <Rules sheet={sheet.data} change={change} edit={edit} />}
+        {error && (
+          <div className="mb-2">
+            <Trouble>{error.message}</Trouble>
+          </div>
+        )}
         {sheet.data.cards.flatMap((card) => card.problems).map((problem) => (
           <div key={problem} className="mb-2">
             <Trouble>{problem}</Trouble>
@@ -33,16 +47,17 @@ export function SheetPlace() {
             <Trouble>{failure.why}</Trouble>
           </div>
         ))}
-        {tape.data && tape.data.length > 0 && <Tape tape={tape.data} onEntry={toEntry} />}
+        {tape.data && tape.data.length > 0 && <Tape tape={tape.data} onEntry={toEntry} onEdit={planned ? edit : undefined} />}
         {sheet.data.entries.length === 0 && (
           <Nothing title="No frames on this card">
             <p>Nothing on it is a picture that can be taken in. <Link to="/bays" className="link">Back to the bays</Link></p>
           </Nothing>
         )}
         {sheet.data.entries.map((entry) => (
-          <EntryRow key={entry.number} sheet={sheet.data} entry={entry} />
+          <EntryRow key={entry.number} sheet={sheet.data} entry={entry} selection={selection} edit={edit} into={into} />
         ))}
       </div>
+      {planned && tape.data && <SelectionBar sheet={sheet.data} tape={tape.data} selection={selection} edit={edit} />}
       <SumLine sheet={sheet.data} />
     </div>
   )
@@ -66,13 +81,7 @@ function Head({ sheet }: { sheet: Sheet }) {
         {sheet.cards.some((card) => !card.present) && ' · the card is out'}
       </p>
       <p className="ml-auto text-soft">
-        {sheet.progress?.started_at ? (
-          <>started {instant(sheet.progress.started_at)}</>
-        ) : (
-          <>
-            House style <Link className="link" to="/house-style">{sheet.style}</Link> · day starts at {sheet.day_starts}
-          </>
-        )}
+        {sheet.progress?.started_at && <>started {instant(sheet.progress.started_at)}</>}
       </p>
     </div>
   )

@@ -1,8 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { Select } from 'radix-ui'
-import { ChevronDown } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { api, type Order, type Progress, type Sheet } from '../../api/client'
+import { Pick } from '../../parts/Pick'
 import { bytes, duration, plural, timeLeft } from '../../parts/words'
 
 /** The sum at the foot of the page, and the one button, which says what it will do. */
@@ -71,7 +70,7 @@ function Where({ sheet }: { sheet: Sheet }) {
   const bays = useQuery({ queryKey: ['bays'], queryFn: api.bays })
   const queries = useQueryClient()
   const choose = useMutation({
-    mutationFn: (shelf: number) => api.chooseShelf(sheet.id, shelf),
+    mutationFn: (shelf: number) => api.changeSheet(sheet.id, { shelf }),
     onSuccess: (answer) => {
       queries.setQueryData(['sheet', sheet.id], answer)
     },
@@ -85,23 +84,7 @@ function Where({ sheet }: { sheet: Sheet }) {
       <div className="flex items-center gap-1.5">
         <span className="text-soft">to</span>
         {shelves.length > 1 ? (
-          <Select.Root value={String(sheet.shelf.id)} onValueChange={(value) => { choose.mutate(Number(value)) }}>
-            <Select.Trigger aria-label="Shelf" className="link inline-flex items-center gap-1 font-semibold">
-              <Select.Value />
-              <ChevronDown size={14} />
-            </Select.Trigger>
-            <Select.Portal>
-              <Select.Content className="z-50 border border-rule-strong bg-leaf p-1 shadow-(--shadow)" position="popper" side="top" sideOffset={6}>
-                <Select.Viewport>
-                  {shelves.map((shelf) => (
-                    <Select.Item key={shelf.id} value={String(shelf.id)} className="cursor-pointer px-3 py-1.5 outline-none data-highlighted:bg-velvet-wash">
-                      <Select.ItemText>{shelf.name}</Select.ItemText>
-                    </Select.Item>
-                  ))}
-                </Select.Viewport>
-              </Select.Content>
-            </Select.Portal>
-          </Select.Root>
+          <Pick label="Shelf" side="top" value={String(sheet.shelf.id)} choices={shelves.map((shelf) => ({ value: String(shelf.id), label: shelf.name }))} onPick={(value) => { choose.mutate(Number(value)) }} />
         ) : (
           <strong className="font-semibold">{sheet.shelf.name}</strong>
         )}

@@ -1,17 +1,35 @@
-import { useLayoutEffect, useMemo, useRef, useState } from 'react'
-import type { Tape as Ticks } from '../../api/client'
-import { moment } from '../../parts/words'
-import { layOut } from './tape-layout'
+import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import type { Edit, Tape as Ticks } from '../../api/client'
+import { momentWithSeconds, moment } from '../../parts/words'
+import { layOut, moveBreak, type TapeLayout } from './tape-layout'
 
 const HEIGHT = 96
 const FLOOR = 70
 const TALLEST = 50
 const MARGIN = 14
 
-/** The tape: the frames over time with their brightness as a thin line, long pauses folded, a mark where each entry begins. A mark leads to its entry. */
-export function Tape({ tape, onEntry }: { tape: Ticks; onEntry: (number: number) => void }) {
+type Place = TapeLayout['places'][number]
+
+interface Props {
+  tape: Ticks
+  onEntry: (number: number) => void
+  /** Left out where nothing can be edited any more. */
+  onEdit?: ((edit: Edit) => void) | undefined
+}
+
+function when(tick: number): string {
+  return momentWithSeconds(new Date(tick * 1000).toISOString())
+}
+
+/**
+ * The tape: the frames over time with their brightness as a thin line, long pauses folded, a mark where each entry begins.
+ * A click on it begins a new entry there, a mark can be dragged, and joined with the entry before.
+ */
+export function Tape({ tape, onEntry, onEdit }: Props) {
   const box = useRef<HTMLDivElement>(null)
   const [width, setWidth] = useState(1200)
+  const [ghost, setGhost] = useState<Place | null>(null)
+  const [held, setHeld] = useState<number | null>(null)
   useLayoutEffect(() => {
     const element = box.current
     if (!element) return
@@ -24,9 +42,51 @@ export function Tape({ tape, onEntry }: { tape: Ticks; onEntry: (number: number)
     }
   }, [])
   const layout = useMemo(() => layOut(tape, width - 2 * MARGIN), [tape, width])
-  const total = tape.reduce((sum, entry) => sum + entry.ticks.length, 0)
+  const total = tape.reduce((sum, entry) => sum + entry.frames.length, 0)
+
+  /** The frame at or behind a point of the tape. */
+  const placeAt = (clientX: number): Place | null => {
+    const x = clientX - (box.current?.getBoundingClientRect().left ?? 0) - MARGIN
+    let low = 0
+    let high = layout.places.length
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if ((layout.places[middle]?.x ?? 0) < x - 2) low = middle + 1
+      else high = middle
+    }
+    return layout.places[low] ?? layout.places.at(-1) ?? null
+  }
+  const startsEntry = (place: Place) => tape.find((entry) => entry.number === place.entry)?.frames[0] === place.id
+  const drop = (number: number, place: Place) => {
+    const edit = moveBreak(tape, number, place.id)
+    if (edit) onEdit?.(edit)
+  }
+  const nudge = (number: number, event: KeyboardEvent) => {
+    if (!onEdit) return
+    const first = layout.places.findIndex((place) => place.id === tape.find((entry) => entry.number === number)?.frames[0])
+    const to = layout.places[first + (event.key === 'ArrowRight' ? 1 : -1)]
+    if ((event.key === 'ArrowRight' || event.key === 'ArrowLeft') && to) {
+      event.preventDefault()
+      drop(number, to)
+    }
+    if (event.key === 'j' && number > 1) onEdit({ do: 'join', number })
+  }
   return (
-    <div ref={box} className="relative border border-rule bg-leaf" style={{ height: HEIGHT }}>
+    <div
+      ref={box}
+      className={`relative border border-rule bg-leaf select-none ${onEdit ? 'cursor-crosshair' : ''}`}
+      style={{ height: HEIGHT }}
+      onPointerMove={(event: PointerEvent) => {
+        if (onEdit) setGhost(placeAt(event.clientX))
+      }}
+      onPointerLeave={() => {
+        if (held === null) setGhost(null)
+      }}
+      onClick={(event) => {
+        const place = placeAt(event.clientX)
+        if (onEdit && place && !startsEntry(place)) onEdit({ do: 'split', frame: place.id })
+      }}
+    >
       <svg width={width} height={HEIGHT} role="img" aria-label={`${total} frames over time, in ${tape.length} entries`} className="block">
         <g transform={`translate(${MARGIN} 0)`}>
           {layout.bars.map((bar) => {
@@ -47,21 +107,53 @@ export function Tape({ tape, onEntry }: { tape: Ticks; onEntry: (number: number)
             ) : null,
           )}
           <line x1={0} x2={width - 2 * MARGIN} y1={FLOOR + 0.5} y2={FLOOR + 0.5} className="stroke-rule" />
+          {ghost && <line x1={ghost.x - 1.5} x2={ghost.x - 1.5} y1={2} y2={FLOOR} strokeDasharray="3 3" className="stroke-ink" />}
         </g>
       </svg>
+      {ghost && (
+        <span className="pointer-events-none absolute bottom-1 z-10 bg-leaf px-1 text-[12px] font-semibold whitespace-nowrap" style={ghost.x > width - 260 ? { right: width - MARGIN - ghost.x } : { left: MARGIN + ghost.x }}>
+          {held !== null ? `entry ${held} begins at ${when(ghost.tick)}` : startsEntry(ghost) ? when(ghost.tick) : `${when(ghost.tick)}: click to begin an entry here`}
+        </span>
+      )}
       {layout.marks.map((mark) => (
-        <button
-          key={mark.number}
-          type="button"
-          onClick={() => {
-            onEntry(mark.number)
-          }}
-          aria-label={`To entry ${mark.number}`}
-          className="absolute top-0 flex h-[70px] min-w-6 items-start border-l-2 border-velvet-ground"
-          style={{ left: MARGIN + mark.x - 3 }}
-        >
-          <span className="min-w-6 bg-velvet-ground px-1.5 text-center text-[12px] leading-[20px] font-semibold text-on-velvet">{mark.number}</span>
-        </button>
+        <div key={mark.number} className="group absolute top-0 flex h-[70px]" style={{ left: MARGIN + mark.x - 3 }} onClick={(event) => { event.stopPropagation() }}>
+          <button
+            type="button"
+            aria-label={onEdit && mark.number > 1 ? `To entry ${mark.number}; arrows move where it begins, J joins it with entry ${mark.number - 1}` : `To entry ${mark.number}`}
+            className={`flex h-full min-w-6 items-start border-l-2 border-velvet-ground ${onEdit && mark.number > 1 ? 'cursor-ew-resize' : ''}`}
+            onClick={() => {
+              if (held === null) onEntry(mark.number)
+            }}
+            onKeyDown={(event) => {
+              nudge(mark.number, event)
+            }}
+            onPointerDown={(event) => {
+              if (onEdit && mark.number > 1) event.currentTarget.setPointerCapture(event.pointerId)
+            }}
+            onPointerMove={(event) => {
+              if (onEdit && event.currentTarget.hasPointerCapture(event.pointerId) && (held !== null || Math.abs(event.movementX) > 0)) {
+                setHeld(mark.number)
+                setGhost(placeAt(event.clientX))
+              }
+            }}
+            onPointerUp={(event) => {
+              if (held === null) return
+              const place = placeAt(event.clientX)
+              if (place) drop(mark.number, place)
+              window.setTimeout(() => {
+                setHeld(null)
+                setGhost(null)
+              })
+            }}
+          >
+            <span className="min-w-6 bg-velvet-ground px-1.5 text-center text-[12px] leading-[20px] font-semibold text-on-velvet">{mark.number}</span>
+          </button>
+          {onEdit && mark.number > 1 && (
+            <button type="button" tabIndex={-1} title={`Join with entry ${mark.number - 1}`} aria-label={`Join entry ${mark.number} with entry ${mark.number - 1}`} className="h-6 min-w-6 border border-velvet-ground bg-leaf px-1.5 text-[12px] font-semibold opacity-0 group-hover:opacity-100 focus-visible:opacity-100" onClick={() => { onEdit({ do: 'join', number: mark.number }) }}>
+              join
+            </button>
+          )}
+        </div>
       ))}
     </div>
   )

@@ -1,4 +1,4 @@
-import type { Tape } from '../../api/client'
+import type { Edit, Tape } from '../../api/client'
 
 /** A pause longer than this is folded: it takes the width of a fold, however long it was. */
 const FOLD_AFTER = 90 * 60
@@ -22,6 +22,8 @@ export interface TapeLayout {
   folds: number[]
   stretches: Stretch[]
   marks: { number: number; x: number }[]
+  /** Where every dated frame stands, left to right. */
+  places: { x: number; id: number; entry: number; tick: number }[]
   /** Points of the brightness line, a stroke for each stretch; y from 0, dark, to 1, bright. */
   light: { x: number; y: number }[][]
   most: number
@@ -32,8 +34,8 @@ export interface TapeLayout {
  * folds is as wide as the root of its duration, so that a minute's burst is still seen beside an evening.
  */
 export function layOut(tape: Tape, width: number): TapeLayout {
-  const frames = tape.flatMap((entry) => entry.ticks.map((tick, i) => ({ tick, entry: entry.number, light: entry.brightness[i] ?? null }))).sort((a, b) => a.tick - b.tick || a.entry - b.entry)
-  const runs: { tick: number; entry: number; light: number | null }[][] = []
+  const frames = tape.flatMap((entry) => entry.ticks.flatMap((tick, i) => (tick === null ? [] : [{ tick, entry: entry.number, id: entry.frames[i] ?? 0, light: entry.brightness[i] ?? null }]))).sort((a, b) => a.tick - b.tick || a.entry - b.entry)
+  const runs: { tick: number; entry: number; id: number; light: number | null }[][] = []
   let before: number | null = null
   for (const frame of frames) {
     if (before === null || frame.tick - before > FOLD_AFTER) runs.push([])
@@ -43,7 +45,7 @@ export function layOut(tape: Tape, width: number): TapeLayout {
   const weights = runs.map((run) => Math.sqrt((run.at(-1)?.tick ?? 0) - (run[0]?.tick ?? 0) + 60))
   const sum = weights.reduce((a, b) => a + b, 0)
   const room = Math.max(0, width - FOLD * Math.max(0, runs.length - 1) - NARROWEST * runs.length)
-  const layout: TapeLayout = { bars: [], folds: [], stretches: [], marks: [], light: [], most: 1 }
+  const layout: TapeLayout = { bars: [], folds: [], stretches: [], marks: [], places: [], light: [], most: 1 }
   const marked = new Set<number>()
   let x = 0
   runs.forEach((run, i) => {
@@ -53,9 +55,10 @@ export function layOut(tape: Tape, width: number): TapeLayout {
     layout.stretches.push({ x, width: wide, from, to })
     const bins = new Map<number, Bar>()
     const light = new Map<number, { sum: number; count: number }>()
-    for (const { tick, entry, light: bright } of run) {
+    for (const { tick, entry, id, light: bright } of run) {
       const at = to === from ? 0 : ((tick - from) / (to - from)) * (wide - BAR)
       const bin = Math.round(at / BAR)
+      layout.places.push({ x: x + at, id, entry, tick })
       const key = bin * 1000 + entry
       const bar = bins.get(key) ?? { x: x + bin * BAR, count: 0, entry }
       bar.count++
@@ -79,4 +82,15 @@ export function layOut(tape: Tape, width: number): TapeLayout {
     }
   })
   return layout
+}
+
+/** What moving the beginning of an entry to a frame means: which frames go to which entry. */
+export function moveBreak(tape: Tape, number: number, to: number): Edit | null {
+  const before = tape.find((entry) => entry.number === number - 1)
+  const own = tape.find((entry) => entry.number === number)
+  if (!before || !own) return null
+  const back = before.frames.indexOf(to)
+  if (back > 0) return { do: 'move', frames: before.frames.slice(back), to: number }
+  const on = own.frames.indexOf(to)
+  return on > 0 ? { do: 'move', frames: own.frames.slice(0, on), to: number - 1 } : null
 }

@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Naming;
+
+use Velvet\Core\Capture\ShotTime;
+
+/** What the names of one frame's files can say. */
+final readonly class FrameNaming
+{
+    /**
+     * @param ShotTime|null $shotAt         corrected where the camera's clock was wrong
+     * @param string        $originalName   without its extension
+     * @param int|null      $originalNumber the digits at the end of the original name
+     * @param string        $camera         the short name given to the body, else its model
+     * @param int|null      $sequence       the frame's number within its run: a bracket, a burst, a time-lapse
+     */
+    public function __construct(
+        public ?ShotTime $shotAt,
+        public string $originalName,
+        public ?int $originalNumber = null,
+        public string $camera = '',
+        public string $serial = '',
+        public string $cardLabel = '',
+        public ?int $sequence = null,
+    ) {
+    }
+}

@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Shoot;
+
+/** An entry of a sheet while it is being edited. */
+final readonly class ArrangedEntry
+{
+    /**
+     * @param int|null    $id     the caller's own; null for an entry that is new
+     * @param string|null $day    `YYYY-MM-DD`
+     * @param list<int>   $frames the ids of its frames, in capture order
+     */
+    public function __construct(public ?int $id, public ?string $day, public string $name, public array $frames, public string $kind = '', public string $client = '', public ?int $shoot = null)
+    {
+    }
+
+    /** @param list<int> $frames */
+    public function with(array $frames): self
+    {
+        return new self($this->id, $this->day, $this->name, $frames, $this->kind, $this->client, $this->shoot);
+    }
+}

@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Shoot;
+
+use Velvet\Core\Capture\ShotTime;
+
+/** Corrections of camera clocks, by camera. The camera's own time is kept beside; only order, division and names follow. */
+final readonly class Clocks
+{
+    /** A correction of more than this is a mistake in the date, which is corrected in the camera's files themselves. */
+    public const MOST_SECONDS = 40 * 366 * 86_400;
+
+    /** @param array<string, int> $seconds that are added to what each camera says */
+    public function __construct(public array $seconds = [])
+    {
+    }
+
+    public function corrected(?ShotTime $time, string $camera): ?ShotTime
+    {
+        $seconds = $this->seconds[$camera] ?? 0;
+
+        return null === $time || 0 === $seconds ? $time : $time->plusSeconds($seconds);
+    }
+}

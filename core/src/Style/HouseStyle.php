@@ -1,0 +1,273 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Style;
+
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Naming\FolderPattern;
+use Velvet\Core\Naming\LetterCase;
+use Velvet\Core\Naming\NamePattern;
+use Velvet\Core\Naming\PatternRefused;
+use Velvet\Core\Naming\Piece;
+use Velvet\Core\Naming\PieceKind;
+use Velvet\Core\Naming\PortableName;
+use Velvet\Core\Shoot\DayBoundary;
+use Velvet\Core\Shoot\DivideBy;
+use Velvet\Core\Shoot\Division;
+use Velvet\Core\Shoot\NotATimeOfDay;
+
+/** A named set of rules: how frames are divided, what folders and files are called, what comes along. As a document: `docs/house-style.schema.json`. */
+final readonly class HouseStyle
+{
+    public const STANDARD = 'Standard';
+    private const LONGEST_NAME = 80;
+    private const MOST_FOLDERS = 40;
+
+    /**
+     * @param string|null  $rawFolder  below the shoot's folder, for raw files and DNGs; null: they lie in it
+     * @param string|null  $jpegFolder the same for all other stills
+     * @param list<string> $skeleton   folders that are made with each shoot, below its own
+     */
+    private function __construct(
+        public string $name,
+        public Division $division,
+        public FolderPattern $folder,
+        public NamePattern $file,
+        public LetterCase $extension,
+        public ?string $rawFolder,
+        public ?string $jpegFolder,
+        public array $skeleton,
+        public string $initials,
+        public Kinds $kinds,
+        public bool $companions,
+        public Ties $ties,
+    ) {
+    }
+
+    /** The style there is from the beginning. */
+    public static function standard(): self
+    {
+        return self::fromArray([
+            'name' => self::STANDARD,
+            'folder' => [
+                [['piece' => 'shoot_day', 'format' => 'yyyy']],
+                [['piece' => 'shoot_day', 'format' => 'yyyy-MM-dd'], ['piece' => 'text', 'text' => ' '], ['piece' => 'shoot_name']],
+            ],
+            'file' => [
+                ['piece' => 'shoot_day', 'format' => 'yyyy-MM-dd'], ['piece' => 'text', 'text' => '_'], ['piece' => 'shoot_name', 'case' => 'lower', 'blanks' => 'hyphen'],
+                ['piece' => 'text', 'text' => '_'], ['piece' => 'counter', 'width' => 4],
+            ],
+        ]);
+    }
+
+    /**
+     * From a document as the schema describes it. What is left out is as in the standard style.
+     *
+     * @throws StyleRefused
+     */
+    public static function fromArray(mixed $document): self
+    {
+        if (!\is_array($document)) {
+            throw StyleRefused::notAnObject();
+        }
+        $known = ['$schema', 'name', 'divide', 'folder', 'file', 'extension', 'subfolders', 'initials', 'take', 'ties'];
+        foreach (array_keys($document) as $member) {
+            if (!\in_array($member, $known, true)) {
+                throw StyleRefused::at((string) $member, 'there is no such rule.');
+            }
+        }
+        $name = self::text($document, 'name', '');
+        if ('' === trim($name) || mb_strlen($name) > self::LONGEST_NAME) {
+            throw StyleRefused::at('name', 'a style needs a name of 80 letters at most.');
+        }
+        $subfolders = self::members($document, 'subfolders', ['raw', 'jpeg', 'skeleton']);
+        $take = self::members($document, 'take', ['kinds', 'companions']);
+        $ties = self::members($document, 'ties', ['cameras', 'cards', 'shelves']);
+
+        return new self(
+            trim($name),
+            self::division(self::members($document, 'divide', ['by', 'day_starts', 'break_after'])),
+            self::folder($document['folder'] ?? null),
+            self::pattern('file', $document['file'] ?? null, NamePattern::ofFiles(...)),
+            LetterCase::tryFrom(self::text($document, 'extension', 'lower')) ?? throw StyleRefused::at('extension', 'it is kept, lower or upper.'),
+            self::subfolder('subfolders.raw', $subfolders['raw'] ?? null),
+            self::subfolder('subfolders.jpeg', $subfolders['jpeg'] ?? null),
+            self::skeleton($subfolders['skeleton'] ?? []),
+            mb_substr(self::text($document, 'initials', ''), 0, 20),
+            Kinds::tryFrom(self::text($take, 'kinds', 'both')) ?? throw StyleRefused::at('take.kinds', 'it is raw, jpeg or both.'),
+            false !== ($take['companions'] ?? true),
+            new Ties(self::texts('ties.cameras', $ties['cameras'] ?? []), self::texts('ties.cards', $ties['cards'] ?? []), self::texts('ties.shelves', $ties['shelves'] ?? [])),
+        );
+    }
+
+    /** @return array<string, mixed> the whole document */
+    public function toArray(): array
+    {
+        return [
+            'name' => $this->name,
+            'divide' => ['by' => $this->division->by->value, 'day_starts' => $this->division->boundary->text(), 'break_after' => $this->division->breakAfterMinutes],
+            'folder' => array_map(static fn (NamePattern $level): array => $level->toArray(), $this->folder->levels),
+            'file' => $this->file->toArray(),
+            'extension' => $this->extension->value,
+            'subfolders' => ['raw' => $this->rawFolder, 'jpeg' => $this->jpegFolder, 'skeleton' => $this->skeleton],
+            'initials' => $this->initials,
+            'take' => ['kinds' => $this->kinds->value, 'companions' => $this->companions],
+            'ties' => ['cameras' => $this->ties->cameras, 'cards' => $this->ties->cards, 'shelves' => $this->ties->shelves],
+        ];
+    }
+
+    public function called(string $name): self
+    {
+        return self::fromArray(['name' => $name] + $this->toArray());
+    }
+
+    /** The same style with the choices of the day in place of its own. */
+    public function today(?Division $division = null, ?Kinds $kinds = null, ?bool $companions = null): self
+    {
+        return new self(
+            $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->rawFolder, $this->jpegFolder, $this->skeleton,
+            $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties,
+        );
+    }
+
+    /** The subfolder in which a file of this kind lies, with a trailing `/`; empty where it lies in the shoot's own folder. */
+    public function subfolderOf(FileKind $kind): string
+    {
+        $folder = match ($kind) {
+            FileKind::Raw, FileKind::Dng => $this->rawFolder,
+            FileKind::Jpeg, FileKind::Heif, FileKind::Png, FileKind::Tiff => $this->jpegFolder,
+            default => null,
+        };
+
+        return null === $folder ? '' : $folder.'/';
+    }
+
+    /** Whether some pattern says this. An entry must have a name only where one does. */
+    public function says(PieceKind $kind): bool
+    {
+        return $this->folder->says($kind) || $this->file->says($kind);
+    }
+
+    /** @param array<mixed> $rule */
+    private static function division(array $rule): Division
+    {
+        try {
+            $boundary = DayBoundary::at(self::text($rule, 'day_starts', '04:00'));
+        } catch (NotATimeOfDay $e) {
+            throw StyleRefused::at('divide.day_starts', $e->getMessage());
+        }
+        $pause = $rule['break_after'] ?? null;
+        if (null !== $pause && (!\is_int($pause) || $pause < 1 || $pause > 100_000)) {
+            throw StyleRefused::at('divide.break_after', 'it is a number of minutes, or null for never.');
+        }
+
+        return new Division($boundary, $pause, DivideBy::tryFrom(self::text($rule, 'by', 'day')) ?? throw StyleRefused::at('divide.by', 'it is day, pause, camera or nothing.'));
+    }
+
+    private static function folder(mixed $levels): FolderPattern
+    {
+        if (!\is_array($levels) || !array_is_list($levels)) {
+            throw StyleRefused::at('folder', 'it is a list of levels, each a list of pieces.');
+        }
+        $patterns = [];
+        foreach ($levels as $n => $level) {
+            $patterns[] = self::pattern('folder, level '.($n + 1), $level, NamePattern::ofFolder(...));
+        }
+        try {
+            return FolderPattern::of($patterns);
+        } catch (PatternRefused $e) {
+            throw StyleRefused::at('folder', $e->getMessage());
+        }
+    }
+
+    /** @param \Closure(list<Piece>): NamePattern $make */
+    private static function pattern(string $where, mixed $pieces, \Closure $make): NamePattern
+    {
+        if (!\is_array($pieces) || !array_is_list($pieces)) {
+            throw StyleRefused::at($where, 'it is a list of pieces.');
+        }
+        $made = [];
+        foreach ($pieces as $n => $piece) {
+            try {
+                $made[] = Piece::fromArray(\is_array($piece) ? $piece : []);
+            } catch (PatternRefused $e) {
+                throw StyleRefused::at(\sprintf('%s, piece %d', $where, $n + 1), $e->getMessage());
+            }
+        }
+        try {
+            return $make($made);
+        } catch (PatternRefused $e) {
+            throw StyleRefused::at($where, $e->getMessage());
+        }
+    }
+
+    private static function subfolder(string $where, mixed $folder): ?string
+    {
+        if (null === $folder) {
+            return null;
+        }
+        $name = \is_string($folder) ? PortableName::readable($folder) : '';
+        if ('' === $name || $name !== $folder) {
+            throw StyleRefused::at($where, \sprintf('“%s” cannot be the name of a folder everywhere%s.', \is_string($folder) ? $folder : '', '' === $name ? '' : ', but “'.$name.'” can'));
+        }
+
+        return $name;
+    }
+
+    /** @return list<string> */
+    private static function skeleton(mixed $paths): array
+    {
+        $paths = self::texts('subfolders.skeleton', $paths);
+        if (\count($paths) > self::MOST_FOLDERS) {
+            throw StyleRefused::at('subfolders.skeleton', \sprintf('%d folders at most.', self::MOST_FOLDERS));
+        }
+        foreach ($paths as $path) {
+            foreach (explode('/', $path) as $name) {
+                self::subfolder('subfolders.skeleton', $name);
+            }
+        }
+
+        return $paths;
+    }
+
+    /** @return list<string> */
+    private static function texts(string $where, mixed $texts): array
+    {
+        $kept = \is_array($texts) && array_is_list($texts) ? array_values(array_filter($texts, is_string(...))) : null;
+        if (null === $kept || $kept !== $texts) {
+            throw StyleRefused::at($where, 'it is a list of texts.');
+        }
+
+        return $kept;
+    }
+
+    /** @param array<mixed> $members */
+    private static function text(array $members, string $name, string $else): string
+    {
+        $value = $members[$name] ?? $else;
+
+        return \is_string($value) ? $value : throw StyleRefused::at($name, 'it is a text.');
+    }
+
+    /**
+     * @param array<mixed> $document
+     * @param list<string> $known
+     *
+     * @return array<mixed>
+     */
+    private static function members(array $document, string $name, array $known): array
+    {
+        $members = $document[$name] ?? [];
+        if (!\is_array($members)) {
+            throw StyleRefused::at($name, 'it is an object.');
+        }
+        foreach (array_keys($members) as $member) {
+            if (!\in_array($member, $known, true)) {
+                throw StyleRefused::at($name.'.'.$member, 'there is no such rule.');
+            }
+        }
+
+        return $members;
+    }
+}

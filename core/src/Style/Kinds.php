@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Style;
+
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
+
+/** Which files of a frame come along. The values are those of the headless contract. */
+enum Kinds: string
+{
+    case Raw = 'raw';
+    case Jpeg = 'jpeg';
+    case Both = 'both';
+
+    /**
+     * The files of a frame that come along. A frame that has nothing of the wanted kind comes whole: nothing is left behind
+     * because a camera was set otherwise for a moment.
+     *
+     * @param non-empty-list<CardFile> $files
+     *
+     * @return non-empty-list<CardFile>
+     */
+    public function of(array $files, bool $companions): array
+    {
+        $kept = array_values(array_filter($files, fn (CardFile $file): bool => $this->takes($file->kind, $companions)));
+        $hasStill = [] !== array_filter($kept, static fn (CardFile $file): bool => $file->kind->isStill());
+        if (!$hasStill) {
+            $kept = array_values(array_filter($files, static fn (CardFile $file): bool => $file->kind->isStill() || $companions || FileKind::Sidecar === $file->kind));
+        }
+
+        return [] === $kept ? $files : $kept;
+    }
+
+    private function takes(FileKind $kind, bool $companions): bool
+    {
+        return match ($kind) {
+            FileKind::Raw, FileKind::Dng => self::Jpeg !== $this,
+            FileKind::Jpeg, FileKind::Heif, FileKind::Png, FileKind::Tiff => self::Raw !== $this,
+            FileKind::Sidecar => true,
+            FileKind::Movie, FileKind::Audio => $companions,
+            FileKind::Other => false,
+        };
+    }
+}

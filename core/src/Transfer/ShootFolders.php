@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Transfer;
+
+/** The folders that a style wants in every shoot. Only ever makes folders that are missing. */
+final class ShootFolders
+{
+    /**
+     * @param list<string> $roots    absolute: the shelf and its twin
+     * @param string       $folder   the shoot's, relative to them
+     * @param list<string> $skeleton relative to the shoot's folder
+     *
+     * @return list<string> those that could not be made
+     */
+    public static function make(array $roots, string $folder, array $skeleton): array
+    {
+        $failed = [];
+        foreach ($roots as $root) {
+            foreach ($skeleton as $path) {
+                $wanted = $root.'/'.$folder.'/'.$path;
+                if (!is_dir($wanted) && !@mkdir($wanted, 0o777, true) && !is_dir($wanted)) {
+                    $failed[] = $wanted;
+                }
+            }
+        }
+
+        return $failed;
+    }
+}

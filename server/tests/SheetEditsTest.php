@@ -1,0 +1,275 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use Velvet\Core\Shoot\DayBoundary;
+use Velvet\Core\Shoot\DivideBy;
+use Velvet\Core\Shoot\Division;
+use Velvet\Core\Style\HouseStyle;
+use Velvet\Core\Style\Kinds;
+use Velvet\Server\Entity\Entry;
+use Velvet\Server\Entity\Intake;
+use Velvet\Server\Entity\Shoot;
+use Velvet\Server\Intakes\IntakeRun;
+use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Sheets\SheetEdits;
+use Velvet\Server\Sheets\SheetFrame;
+use Velvet\Server\Sheets\SheetFrames;
+use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Sheets\SheetView;
+use Velvet\Server\Style\CameraNames;
+use Velvet\Server\Style\Styles;
+
+/** What is done on a sheet by hand, and the house styles it follows. */
+final class SheetEditsTest extends ServerTestCase
+{
+    public function testEditsCanAllBeUndoneAndDoneAgain(): void
+    {
+        $intake = $this->sixFrames();
+        $edits = $this->get(SheetEdits::class);
+        $states = [$this->state($intake)];
+        $ids = $this->ids($intake);
+        foreach ([
+            static fn (Intake $now) => $edits->split($now, $ids[2]),
+            static fn (Intake $now) => $edits->name($now, 2, 'Quay'),
+            static fn (Intake $now) => $edits->move($now, [$ids[0], $ids[5]], 2),
+            static fn (Intake $now) => $edits->join($now, 2),
+            static fn (Intake $now) => $edits->leaveOut($now, [$ids[1], $ids[4]], true),
+            static fn (Intake $now) => $edits->move($now, [$ids[3]], null),
+            static fn (Intake $now) => $edits->correct($now, 'Tarn Optical Heron 5', 3600),
+            static fn (Intake $now) => $edits->take($now, Kinds::Raw, false),
+            static fn (Intake $now) => $edits->divideBy($now, new Division(DayBoundary::at('06:30'), 45, DivideBy::Pause)),
+        ] as $edit) {
+            $edit($this->again($intake));
+            $states[] = $this->state($intake);
+        }
+        self::assertSameSize($states, array_unique($states), 'every edit changed something');
+        for ($n = \count($states) - 2; $n >= 0; --$n) {
+            $edits->undo($this->again($intake));
+            self::assertSame($states[$n], $this->state($intake), "undone to $n");
+        }
+        self::assertNull($edits->history($this->again($intake))['undo']);
+        for ($n = 1; $n < \count($states); ++$n) {
+            $edits->redo($this->again($intake));
+            self::assertSame($states[$n], $this->state($intake), "done again to $n");
+        }
+        $edits->undo($this->again($intake));
+        $edits->name($this->again($intake), 1, 'Another way');
+        self::assertNull($edits->history($this->again($intake))['redo'], 'a new edit ends what could be done again');
+    }
+
+    public function testTypingOnIsOneStep(): void
+    {
+        $intake = $this->sixFrames();
+        $edits = $this->get(SheetEdits::class);
+        foreach (['Q', 'Qu', 'Quay'] as $typed) {
+            $edits->name($this->again($intake), 1, $typed);
+        }
+        $edits->undo($this->again($intake));
+        self::assertSame('', $this->again($intake)->entries[0]?->name);
+    }
+
+    public function testWhatIsLeftOutIsNotCopiedAndIsRememberedForTheCard(): void
+    {
+        $intake = $this->sixFrames();
+        $this->get(SheetEdits::class)->leaveOut($intake, \array_slice($this->ids($intake), 0, 2), true);
+        $intake = $this->named($this->again($intake));
+        $this->get(Intakes::class)->settle($intake, true);
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+        self::assertCount(4, $this->tree('shelf'));
+        $next = $this->get(Sheets::class)->open([$this->readCard()]);
+        $counts = array_count_values(array_map(static fn (SheetFrame $frame): string => $frame->state->value, $this->frames($next)));
+        self::assertSame(['left_out' => 2, 'filed' => 4], $counts);
+    }
+
+    public function testACardThatComesBackKeepsWhatWasDoneByHand(): void
+    {
+        $intake = $this->sixFrames();
+        $edits = $this->get(SheetEdits::class);
+        $edits->split($intake, $this->ids($intake)[2]);
+        $edits->name($this->again($intake), 1, 'Before noon');
+        $this->readCard();
+        self::assertSame([['Before noon', 2], ['', 4]], $this->shape($intake));
+        $this->shot('DCIM/100/T0000.JPG', '2026:05:02 09:00:30'); // between the first and the second
+        $this->shot('DCIM/100/T0009.JPG', '2026:05:09 09:00:00');
+        $this->readCard();
+        self::assertSame([['Before noon', 3], ['', 4], ['', 1]], $this->shape($intake));
+    }
+
+    public function testACorrectedClockChangesOrderDayAndNames(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 23:30:00');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:03 03:30:00');
+        $intake = $this->sheet();
+        self::assertCount(1, $intake->entries, 'one night');
+        $this->get(SheetEdits::class)->correct($intake, 'Tarn Optical Heron 5', 3600);
+        self::assertSame(['2026-05-02', '2026-05-03'], $this->again($intake)->entries->map(static fn (Entry $entry): ?string => $entry->day)->toArray());
+        $frame = $this->frames($intake)[1];
+        self::assertSame(['2026-05-03T04:30:00', '2026-05-03T03:30:00'], [$frame->capturedAt()?->text(), $frame->facts()['captured_at']], 'the camera’s own time stays');
+    }
+
+    public function testAStyleIsFollowedToTheFile(): void
+    {
+        $styles = $this->get(Styles::class);
+        $styles->save(HouseStyle::fromArray([
+            'name' => 'Harbour', 'folder' => [[['piece' => 'client', 'blanks' => 'hyphen'], ['piece' => 'text', 'text' => '_'], ['piece' => 'shoot_day', 'format' => 'yyMMdd']]],
+            'file' => [['piece' => 'camera'], ['piece' => 'text', 'text' => '-'], ['piece' => 'original_number']], 'extension' => 'kept',
+            'subfolders' => ['raw' => 'capture', 'jpeg' => 'proofs', 'skeleton' => ['selects', 'export/web']], 'take' => ['companions' => false], 'ties' => ['cards' => ['card']],
+        ]));
+        $this->get(CameraNames::class)->give('Tarn Optical Heron 5', 'A');
+        $this->shot('DCIM/100/T0417.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/101/T0417.JPG', '2026:05:02 19:31:41');
+        $this->file('card/DCIM/100/T0417.WAV', 'spoken');
+        $intake = $this->sheet('never said');
+        self::assertSame('Harbour', $intake->style, 'it is tied to the card');
+        $this->get(SheetEdits::class)->name($intake, 1, null, null, 'Tarn Hollow harbour');
+        $this->get(Intakes::class)->start($this->again($intake));
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+        self::assertSame(['Tarn-Hollow-harbour_260502/proofs/A-0417-2.JPG', 'Tarn-Hollow-harbour_260502/proofs/A-0417.JPG'], $this->tree('shelf'));
+        foreach (['shelf', 'twin'] as $place) {
+            self::assertDirectoryExists($this->folder.'/'.$place.'/Tarn-Hollow-harbour_260502/export/web');
+        }
+    }
+
+    public function testCountersOfADayGoOnInTheNextIntake(): void
+    {
+        $this->get(Styles::class)->save(HouseStyle::fromArray(['file' => [['piece' => 'counter', 'scope' => 'day', 'width' => 3]], 'name' => 'Standard'] + HouseStyle::standard()->toArray()));
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->takeIn('Morning');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 20:31:40');
+        $this->takeIn('Evening');
+        self::assertSame(['2026/2026-05-02 Evening/002.jpg', '2026/2026-05-02 Morning/001.jpg'], $this->tree('shelf'));
+    }
+
+    public function testAnEntryCanGoIntoAShootThatIsThere(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->takeIn('Lantern Regatta');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 20:31:40');
+        $intake = $this->sheet('');
+        $view = json_encode($this->get(SheetView::class)->of($intake), \JSON_THROW_ON_ERROR);
+        self::assertStringContainsString('"name":"Lantern Regatta"', $view, 'it is offered');
+        $shoot = $this->entities()->getRepository(Shoot::class)->findOneBy(['name' => 'Lantern Regatta']);
+        $this->get(SheetEdits::class)->fileInto($intake, 1, $shoot);
+        $this->get(Intakes::class)->start($this->again($intake));
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+        self::assertSame(['2026/2026-05-02 Lantern Regatta/2026-05-02_0001.jpg', '2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg'], $this->tree('shelf'));
+        self::assertCount(1, $this->entities()->getRepository(Shoot::class)->findAll());
+    }
+
+    /** One plan: what the page shows, what the headless plan says and what the copy does. */
+    public function testPageCommandAndCopyHoldTogether(): void
+    {
+        $intake = $this->sixFrames();
+        $intake = $this->named($intake, 'Lantern Regatta');
+        $page = [];
+        foreach ($intake->entries as $entry) {
+            foreach ($this->get(SheetView::class)->framesOf($intake, $entry->number, 0, 100) as $frame) {
+                \assert(\is_array($frame['to']));
+                array_push($page, ...$frame['to']);
+            }
+        }
+        $command = json_decode((string) shell_exec(\sprintf('%s %s/bin/console velvet:plan %s --shelf %s --twin %s --name %s --json 2>/dev/null', \PHP_BINARY, \dirname(__DIR__), ...array_map(escapeshellarg(...), [$this->folder.'/card', $this->folder.'/shelf', $this->folder.'/twin', 'Lantern Regatta']))), true);
+        self::assertIsArray($command);
+        self::assertIsArray($command['entries']);
+        $said = [];
+        foreach ($command['entries'] as $entry) {
+            foreach (\is_array($entry) && \is_array($entry['frames']) ? $entry['frames'] : [] as $frame) {
+                \assert(\is_array($frame) && \is_array($frame['to']));
+                array_push($said, ...$frame['to']);
+            }
+        }
+        self::assertSame($page, $said);
+        $this->get(Intakes::class)->start($intake);
+        $this->get(IntakeRun::class)->run($intake->id(), true);
+        sort($page);
+        self::assertSame($page, $this->tree('shelf'));
+        self::assertSame($page, $this->tree('twin'));
+    }
+
+    public function testEditsByTheInterface(): void
+    {
+        $intake = $this->sixFrames();
+        $ids = $this->ids($intake);
+        $path = '/api/sheets/'.$intake->id();
+        foreach ([
+            [200, ['do' => 'split', 'frame' => $ids[3]]], [200, ['do' => 'move', 'frames' => [$ids[5]], 'to' => 1]], [200, ['do' => 'leave_out', 'frames' => [$ids[0]]]], [200, ['do' => 'take_back', 'frames' => [$ids[0]]]],
+            [200, ['do' => 'join', 'number' => 2]], [200, ['do' => 'undo']], [200, ['do' => 'redo']], [200, ['do' => 'clock', 'camera' => 'Tarn Optical Heron 5', 'seconds' => -60]],
+            [422, ['do' => 'split', 'frame' => $ids[0]]], [422, ['do' => 'join', 'number' => 1]], [422, ['do' => 'move', 'frames' => [0], 'to' => null]], [422, ['do' => 'dance']], [422, ['do' => 'clock', 'camera' => 'x', 'seconds' => 2_000_000_000]],
+        ] as [$status, $edit]) {
+            $response = $this->request('POST', $path.'/edits', $edit);
+            self::assertSame($status, $response->getStatusCode(), json_encode($edit, \JSON_THROW_ON_ERROR).$response->getContent());
+        }
+        foreach ([[200, ['divide' => ['by' => 'pause', 'day_starts' => '05:00', 'break_after' => 30]]], [200, ['kinds' => 'raw', 'companions' => false]], [422, ['divide' => ['by' => 'day', 'day_starts' => '25:00', 'break_after' => null]]], [404, ['style' => 'Nobody’s']], [422, ['kinds' => 'tiff']]] as [$status, $change]) {
+            self::assertSame($status, $this->request('PATCH', $path, $change)->getStatusCode(), json_encode($change, \JSON_THROW_ON_ERROR));
+        }
+    }
+
+    public function testStylesByTheInterface(): void
+    {
+        $standard = HouseStyle::standard()->toArray();
+        $new = $this->request('POST', '/api/styles', ['style' => $standard]);
+        self::assertSame(201, $new->getStatusCode());
+        self::assertStringContainsString('"added":"Standard 2"', (string) $new->getContent());
+        self::assertSame(200, $this->request('PUT', '/api/styles/'.rawurlencode('Standard 2'), ['style' => ['name' => 'Weddings'] + $standard])->getStatusCode());
+        self::assertSame(200, $this->request('POST', '/api/styles/Weddings/standard')->getStatusCode());
+        self::assertSame('Weddings', $this->get(Styles::class)->standard()->name);
+        self::assertSame(409, $this->request('DELETE', '/api/styles/Weddings')->getStatusCode());
+        self::assertSame(200, $this->request('DELETE', '/api/styles/Standard')->getStatusCode());
+        $refused = $this->request('POST', '/api/styles/samples', ['style' => ['file' => [['piece' => 'shoot_name']]] + $standard]);
+        self::assertSame(422, $refused->getStatusCode());
+        self::assertStringContainsString('tells two frames of a shoot apart', (string) $refused->getContent());
+        self::assertSame(204, $this->request('PUT', '/api/cameras', ['camera' => 'Heron 5', 'name' => 'A'])->getStatusCode());
+    }
+
+    /** A frame a minute from nine o'clock, all of one day. */
+    private function sixFrames(): Intake
+    {
+        for ($n = 1; $n <= 6; ++$n) {
+            $this->shot("DCIM/100/T000$n.JPG", \sprintf('2026:05:02 09:%02d:00', $n));
+        }
+
+        return $this->sheet('');
+    }
+
+    private function named(Intake $intake, string $name = 'Regatta'): Intake
+    {
+        foreach ($intake->entries as $entry) {
+            $this->get(SheetEdits::class)->name($intake, $entry->number, $name);
+        }
+
+        return $this->again($intake);
+    }
+
+    /** @return list<SheetFrame> */
+    private function frames(Intake $intake): array
+    {
+        return array_merge(...array_values($this->get(SheetFrames::class)->ofIntake($intake->id())));
+    }
+
+    /** @return list<int> in the order of the sheet */
+    private function ids(Intake $intake): array
+    {
+        return array_map(static fn (SheetFrame $frame): int => $frame->id, $this->frames($intake));
+    }
+
+    /** @return list<array{string, int}> name and frames of each entry */
+    private function shape(Intake $intake): array
+    {
+        $frames = $this->get(SheetFrames::class)->ofIntake($intake->id());
+
+        return array_values($this->again($intake)->entries->map(static fn (Entry $entry): array => [$entry->name, \count($frames[$entry->id()] ?? [])])->toArray());
+    }
+
+    /** Everything that can be edited, as it stands. */
+    private function state(Intake $intake): string
+    {
+        $view = $this->get(SheetView::class)->of($this->again($intake));
+        unset($view['history'], $view['rooms']);
+        $frames = array_map(static fn (SheetFrame $frame): array => [$frame->id, $frame->state->value, $frame->capturedAt()?->text()], $this->frames($intake));
+
+        return json_encode([$view, $frames], \JSON_THROW_ON_ERROR);
+    }
+}

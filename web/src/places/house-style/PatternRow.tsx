@@ -1,0 +1,172 @@
+import { DropdownMenu, Popover } from 'radix-ui'
+import { useRef, useState, type KeyboardEvent } from 'react'
+import type { Piece } from '../../api/client'
+import { Pick } from '../../parts/Pick'
+import { detail, fresh, KINDS, moved, type Kind } from './pieces'
+
+interface Props {
+  label: string
+  pieces: Piece[]
+  forFolder: boolean
+  onChange: (pieces: Piece[]) => void
+}
+
+/** A pattern as a row of chips: dragged into order, or moved with Ctrl and the arrows; Enter opens a chip, Delete takes it away. */
+export function PatternRow({ label, pieces, forFolder, onChange }: Props) {
+  const row = useRef<HTMLDivElement>(null)
+  const [dragged, setDragged] = useState<number | null>(null)
+  const focus = (index: number) => {
+    requestAnimationFrame(() => row.current?.querySelectorAll<HTMLElement>('[data-chip]')[index]?.focus())
+  }
+  const press = (event: KeyboardEvent, index: number) => {
+    const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
+    if (by !== 0) {
+      event.preventDefault()
+      if (event.ctrlKey || event.metaKey) onChange(moved(pieces, index, index + by))
+      focus(index + by)
+    } else if (event.key === 'Delete' || event.key === 'Backspace') {
+      event.preventDefault()
+      onChange(pieces.filter((_, i) => i !== index))
+      focus(Math.max(0, index - 1))
+    }
+  }
+  return (
+    <div ref={row} role="group" aria-label={label} className="flex flex-wrap items-center gap-1.5">
+      {pieces.map((piece, index) => (
+        <Chip
+          // a chip is what stands at its place
+          key={`${index} ${piece.piece}`}
+          piece={piece}
+          onChange={(changed) => { onChange(pieces.map((each, i) => (i === index ? changed : each))) }}
+          onRemove={() => { onChange(pieces.filter((_, i) => i !== index)) }}
+          onPress={(event) => { press(event, index) }}
+          onDragStart={() => { setDragged(index) }}
+          onDrop={() => {
+            if (dragged !== null) onChange(moved(pieces, dragged, index))
+            setDragged(null)
+          }}
+        />
+      ))}
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger className="link px-1 text-[13px]" aria-label={`Add a piece to ${label}`}>+ piece</DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="start" sideOffset={4} className="z-40 min-w-[220px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)">
+            {(Object.keys(KINDS) as Kind[]).filter((kind) => !forFolder || !KINDS[kind].ofFrame).map((kind) => (
+              <DropdownMenu.Item key={kind} className="flex min-h-8 cursor-pointer items-center px-2.5 outline-none data-[highlighted]:bg-velvet-wash" onSelect={() => { onChange([...pieces, fresh(kind)]) }}>
+                {KINDS[kind].label}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </div>
+  )
+}
+
+interface ChipProps {
+  piece: Piece
+  onChange: (piece: Piece) => void
+  onRemove: () => void
+  onPress: (event: KeyboardEvent) => void
+  onDragStart: () => void
+  onDrop: () => void
+}
+
+function Chip({ piece, onChange, onRemove, onPress, onDragStart, onDrop }: ChipProps) {
+  const isText = piece.piece === 'text'
+  const words = detail(piece)
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        data-chip
+        draggable
+        onDragStart={onDragStart}
+        onDragOver={(event) => { event.preventDefault() }}
+        onDrop={onDrop}
+        onKeyDown={onPress}
+        aria-label={isText ? `Free text “${piece.text ?? ''}”` : `${KINDS[piece.piece].label} ${words}`}
+        className={`min-h-8 cursor-grab rounded-[3px] border px-2.5 text-[13px] ${isText ? 'border-dashed border-rule-strong bg-transparent font-semibold' : 'border-rule-strong bg-leaf'} data-[state=open]:border-velvet`}
+      >
+        {isText ? (piece.text ?? '').replaceAll(' ', '␣') || '…' : KINDS[piece.piece].label}
+        {!isText && words !== '' && <span className="ml-1.5 text-soft">{words}</span>}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={6} className="z-40 w-[300px] border border-rule-strong bg-leaf p-4 shadow-(--shadow)">
+          <div className="mb-2 font-semibold">{KINDS[piece.piece].label}</div>
+          <Options piece={piece} onChange={onChange} />
+          <div className="mt-3 flex justify-between">
+            <button type="button" className="link" onClick={onRemove}>Take away</button>
+            <Popover.Close className="button">Done</Popover.Close>
+          </div>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+const CASES = [{ value: 'kept', label: 'as typed' }, { value: 'lower', label: 'lower case' }, { value: 'upper', label: 'UPPER CASE' }] as const
+const BLANKS = [{ value: 'kept', label: 'kept' }, { value: 'hyphen', label: 'as -' }, { value: 'underscore', label: 'as _' }, { value: 'joined', label: 'joined' }] as const
+const SCOPES = [{ value: 'shoot', label: 'of the shoot' }, { value: 'day', label: 'of the day' }, { value: 'intake', label: 'of the intake' }, { value: 'year', label: 'of the year' }] as const
+
+function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) => void }) {
+  const set = (part: Partial<Piece>) => {
+    onChange({ ...piece, ...part })
+  }
+  switch (piece.piece) {
+    case 'text':
+      return <Field label="Text" value={piece.text ?? ''} onChange={(text) => { set({ text }) }} />
+    case 'shoot_day':
+    case 'shot_time':
+      return (
+        <>
+          <Field label="Pattern" value={piece.format ?? ''} onChange={(format) => { set({ format }) }} />
+          <p className="mt-1 text-[12.5px] text-soft">yyyy year, MM month, dd day, HH hour, mm minute, ss second, SSS parts; EEEE weekday, MMMM month in words; letters of your own between '…'.</p>
+        </>
+      )
+    case 'counter':
+      return (
+        <div className="grid gap-2">
+          <NumberField label="Digits" value={piece.width ?? 4} least={1} most={9} onChange={(width) => { set({ width }) }} />
+          <NumberField label="Starts at" value={piece.start ?? 1} least={0} most={999_999_999} onChange={(start) => { set({ start }) }} />
+          <NumberField label="Step" value={piece.step ?? 1} least={1} most={1000} onChange={(step) => { set({ step }) }} />
+          <div className="flex justify-between"><span className="text-soft">Counts the frames</span><Pick label="Counts the frames" value={piece.scope ?? 'shoot'} choices={SCOPES} onPick={(scope) => { set({ scope }) }} /></div>
+        </div>
+      )
+    case 'original_number':
+    case 'sequence':
+      return <NumberField label="Digits" value={piece.width ?? 4} least={1} most={9} onChange={(width) => { set({ width }) }} />
+    default:
+      return (
+        <div className="grid gap-2">
+          <div className="flex justify-between"><span className="text-soft">Letters</span><Pick label="Letters" value={piece.case ?? 'kept'} choices={CASES} onPick={(value) => { set({ case: value }) }} /></div>
+          <div className="flex justify-between"><span className="text-soft">Blanks</span><Pick label="Blanks" value={piece.blanks ?? 'kept'} choices={BLANKS} onPick={(blanks) => { set({ blanks }) }} /></div>
+          <NumberField label={piece.piece === 'body_serial' ? 'Last letters' : 'Letters at most'} value={piece.length ?? null} least={1} most={200} onChange={(length) => { set({ length }) }} onEmpty={() => { set({ length: null }) }} />
+        </div>
+      )
+  }
+}
+
+export function Field({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+  return (
+    <label className="flex items-baseline justify-between gap-3">
+      <span className="text-soft">{label}</span>
+      <input value={value} spellCheck={false} className="min-w-0 flex-1 border-b border-dotted border-rule-strong bg-transparent text-right font-semibold focus:border-solid focus:border-velvet focus:outline-none" onChange={(event) => { onChange(event.target.value) }} />
+    </label>
+  )
+}
+
+function NumberField({ label, value, least, most, onChange, onEmpty }: { label: string; value: number | null; least: number; most: number; onChange: (value: number) => void; onEmpty?: () => void }) {
+  const [typed, setTyped] = useState(value === null ? '' : String(value))
+  return (
+    <Field
+      label={label}
+      value={typed}
+      onChange={(text) => {
+        setTyped(text)
+        const number = Number(text)
+        if (text.trim() === '') onEmpty?.()
+        else if (Number.isInteger(number) && number >= least && number <= most) onChange(number)
+      }}
+    />
+  )
+}

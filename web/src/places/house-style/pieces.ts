@@ -1,0 +1,56 @@
+import type { Piece } from '../../api/client'
+
+export type Kind = Piece['piece']
+
+export const KINDS: Record<Kind, { label: string; ofFrame: boolean }> = {
+  shoot_day: { label: 'Day of the shoot', ofFrame: false },
+  shot_time: { label: 'Date and time of the shot', ofFrame: true },
+  shoot_name: { label: 'Shoot name', ofFrame: false },
+  shoot_kind: { label: 'Kind of shoot', ofFrame: false },
+  client: { label: 'Client', ofFrame: false },
+  initials: { label: 'Initials', ofFrame: false },
+  card_label: { label: 'Card label', ofFrame: true },
+  camera: { label: 'Camera', ofFrame: true },
+  body_serial: { label: 'Body serial number', ofFrame: true },
+  original_name: { label: 'Original name', ofFrame: true },
+  original_number: { label: 'Original number', ofFrame: true },
+  sequence: { label: 'Number in its run', ofFrame: true },
+  counter: { label: 'Counter', ofFrame: true },
+  text: { label: 'Free text', ofFrame: false },
+}
+
+const FRESH: Partial<Record<Kind, Omit<Piece, 'piece'>>> = {
+  shoot_day: { format: 'yyyy-MM-dd' },
+  shot_time: { format: 'HHmmss' },
+  body_serial: { length: 4 },
+  original_number: { width: 4 },
+  sequence: { width: 2 },
+  counter: { width: 4, start: 1, step: 1, scope: 'shoot' },
+  text: { text: '_' },
+}
+
+export function fresh(kind: Kind): Piece {
+  return { piece: kind, ...FRESH[kind] }
+}
+
+/** What stands on a chip besides its kind. */
+export function detail(piece: Piece): string {
+  switch (piece.piece) {
+    case 'shoot_day':
+    case 'shot_time':
+      return piece.format ?? ''
+    case 'counter':
+      return String(piece.start ?? 1).padStart(piece.width ?? 4, '0')
+    case 'original_number':
+    case 'sequence':
+      return '0'.repeat(piece.width ?? 4)
+    default:
+      return [piece.case === 'lower' ? 'lower case' : piece.case === 'upper' ? 'UPPER CASE' : '', { hyphen: '-', underscore: '_', joined: 'joined', kept: '' }[piece.blanks ?? 'kept'], piece.length ? `${piece.length} letters` : ''].filter(Boolean).join(', ')
+  }
+}
+
+export function moved<T>(list: readonly T[], from: number, to: number): T[] {
+  const rest = list.filter((_, i) => i !== from)
+  const item = list[from]
+  return item === undefined || to < 0 || to > rest.length ? [...list] : [...rest.slice(0, to), item, ...rest.slice(to)]
+}

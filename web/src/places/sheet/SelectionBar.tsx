@@ -1,0 +1,35 @@
+import type { Edit, Sheet, Tape } from '../../api/client'
+import { Pick } from '../../parts/Pick'
+import { plural } from '../../parts/words'
+import type { Selection } from './selection'
+
+/** What can be done with the selected frames, counted in words; just above the sum line. */
+export function SelectionBar({ sheet, tape, selection, edit }: { sheet: Sheet; tape: Tape; selection: Selection; edit: (edit: Edit) => void }) {
+  const frames = [...selection.ids]
+  const first = frames[0]
+  if (first === undefined) return null
+  const home = tape.find((entry) => entry.frames.includes(first))
+  const isFirst = home?.frames[0] === first
+  const choices = [{ value: '', label: 'choose' }, ...sheet.entries.map((entry) => ({ value: String(entry.number), label: `${entry.number} ${entry.name || '(not named yet)'}` })), { value: 'new', label: 'a new entry' }]
+  const then = (what: Edit) => {
+    edit(what)
+    selection.clear()
+  }
+  return (
+    <section aria-label="Selection" className="page sticky bottom-[79px] z-20 border-t border-rule-strong bg-velvet-wash">
+      <div className="flex min-h-[44px] flex-wrap items-center gap-x-5 gap-y-1 py-1.5">
+        <strong className="font-semibold">{plural(frames.length, 'frame')} selected</strong>
+        <button type="button" className="button" onClick={() => { then({ do: 'leave_out', frames }) }}>Leave out</button>
+        <button type="button" className="button" onClick={() => { then({ do: 'take_back', frames }) }}>Take back</button>
+        {frames.length === 1 && !isFirst && (
+          <button type="button" className="button" onClick={() => { then({ do: 'split', frame: first }) }}>Begin an entry here</button>
+        )}
+        <span className="flex items-center gap-1.5">
+          <span className="text-soft">move to entry</span>
+          <Pick label="Move to entry" side="top" value="" choices={choices} onPick={(value) => { if (value !== '') then({ do: 'move', frames, to: value === 'new' ? null : Number(value) }) }} />
+        </span>
+        <button type="button" className="link ml-auto" onClick={selection.clear}>Select nothing</button>
+      </div>
+    </section>
+  )
+}
