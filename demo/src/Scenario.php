@@ -24,6 +24,9 @@ final class Scenario
     private Camera $b;
     private Chance $chance;
 
+    /** @var list<\DateTimeImmutable> when something happened on the water: both cameras were up then */
+    private array $moments = [];
+
     private function __construct()
     {
         $this->a = new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA');
@@ -52,6 +55,7 @@ final class Scenario
             $bracket = 4 === $scene;
             $frames = $burst ? 8 : ($bracket ? 5 : $this->chance->whole(3, 7));
             $time = $time->modify('+'.$this->chance->whole(14, 29).' minutes');
+            $this->moments[] = $time;
             $portrait = 'lantern' === $subject && !$burst && 0 === $scene % 2;
             for ($n = 0; $n < $frames && \count($shots) < 80; ++$n) {
                 $night = $this->night($time);
@@ -72,14 +76,13 @@ final class Scenario
     private function regattaB(): array
     {
         $shots = [];
-        $time = new \DateTimeImmutable('2026-05-02 19:55:40 UTC');
         $number = 412;
         foreach (['lantern', 'crowd', 'boat', 'lantern', 'wide', 'lantern', 'boat', 'crowd', 'lantern'] as $scene => $subject) {
-            $time = $time->modify('+'.$this->chance->whole(14, 34).' minutes');
+            $time = $this->moments[$scene + 1 + intdiv($scene, 3)]->modify('+'.$this->chance->whole(4, 25).' seconds');
             for ($n = $this->chance->whole(3, 5); $n > 0; --$n) {
                 $night = $this->night($time);
                 $shots[] = $this->shot(self::REGATTA, $this->b, $number++, false, $time->modify(\sprintf('-%d seconds', self::SLOW)), $this->chance->whole(0, 99) * 10, [1, 125], [18, 10], (int) (640 * 2 ** round($night * 3)), 85, 'harbour', new Drawing($subject, "B$scene", $night, $scene + 2, $scene > 7), 'lantern' === $subject && 1 === $scene % 2);
-                $time = $time->modify('+'.$this->chance->whole(4, 60).' seconds');
+                $time = $time->modify('+'.$this->chance->whole(4, 40).' seconds');
             }
         }
 

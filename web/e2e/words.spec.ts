@@ -50,7 +50,7 @@ test.describe('the tape', () => {
   const evening = 1_777_750_000
 
   test('folds a long pause and marks where each entry begins', () => {
-    const tape = layOut([{ number: 1, frames: [1, 2], ticks: [evening, evening + 60], brightness: [0.5, 0.5] }, { number: 2, frames: [3], ticks: [evening + 86_400], brightness: [0.1] }], 1000)
+    const tape = layOut([{ number: 1, frames: [1, 2], cameras: [], ticks: [evening, evening + 60], brightness: [0.5, 0.5] }, { number: 2, frames: [3], cameras: [], ticks: [evening + 86_400], brightness: [0.1] }], 1000)
     expect(tape.folds).toHaveLength(1)
     expect(tape.stretches).toHaveLength(2)
     expect(tape.marks.map((mark) => mark.number)).toEqual([1, 2])
@@ -59,23 +59,23 @@ test.describe('the tape', () => {
 
   test('keeps every frame, within its width', () => {
     const ticks = Array.from({ length: 2000 }, (_, i) => evening + i * 7)
-    const tape = layOut([{ number: 1, frames: ticks, ticks, brightness: [] }], 1200)
+    const tape = layOut([{ number: 1, frames: ticks, cameras: [], ticks, brightness: [] }], 1200)
     expect(tape.bars.reduce((sum, bar) => sum + bar.count, 0)).toBe(2000)
     expect(Math.max(...tape.bars.map((bar) => bar.x))).toBeLessThan(1200)
     expect(tape.most).toBe(Math.max(...tape.bars.map((bar) => bar.count)))
   })
 
   test('draws brightness only where it is known', () => {
-    const tape = layOut([{ number: 1, frames: [1, 2, 3], ticks: [evening, evening + 1000, evening + 2000], brightness: [0.25, null, 0.75] }], 1000)
+    const tape = layOut([{ number: 1, frames: [1, 2, 3], cameras: [], ticks: [evening, evening + 1000, evening + 2000], brightness: [0.25, null, 0.75] }], 1000)
     expect(tape.light[0]?.map((point) => point.y)).toEqual([0.25, 0.75])
   })
 
   test('undated frames have no place on it', () => {
-    expect(layOut([{ number: 1, frames: [7, 8], ticks: [evening, null], brightness: [null, null] }], 1000).places.map((place) => place.id)).toEqual([7])
+    expect(layOut([{ number: 1, frames: [7, 8], cameras: [], ticks: [evening, null], brightness: [null, null] }], 1000).places.map((place) => place.id)).toEqual([7])
   })
 
   test('moving where an entry begins moves the frames between', () => {
-    const tape = [{ number: 1, frames: [1, 2, 3], ticks: [], brightness: [] }, { number: 2, frames: [4, 5, 6], ticks: [], brightness: [] }]
+    const tape = [{ number: 1, frames: [1, 2, 3], cameras: [], ticks: [], brightness: [] }, { number: 2, frames: [4, 5, 6], cameras: [], ticks: [], brightness: [] }]
     expect(moveBreak(tape, 2, 3)).toEqual({ do: 'move', frames: [3], to: 2 })
     expect(moveBreak(tape, 2, 6)).toEqual({ do: 'move', frames: [4, 5], to: 1 })
     expect(moveBreak(tape, 2, 4)).toBeNull()

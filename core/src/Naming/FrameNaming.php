@@ -26,4 +26,9 @@ final readonly class FrameNaming
         public ?int $sequence = null,
     ) {
     }
+
+    public function inRun(?int $number): self
+    {
+        return new self($this->shotAt, $this->originalName, $this->originalNumber, $this->camera, $this->serial, $this->cardLabel, $number);
+    }
 }

@@ -7,8 +7,11 @@ namespace Velvet\Core\Shoot;
 /** Something worth knowing about an entry, written beside it. */
 final readonly class MarginNote
 {
-    /** @param list<int> $positions the frames it concerns, counted from 0 in the entry */
-    private function __construct(public string $code, public string $title, public string $text, public array $positions, public bool $asksForAttention, public bool $offersToLeaveOut = false)
+    /**
+     * @param list<int>   $positions the frames it concerns, counted from 0 in the entry
+     * @param string|null $offers    the one thing to do with them: leave_out, split (an entry begins at the first), select
+     */
+    private function __construct(public string $code, public string $title, public string $text, public array $positions, public bool $asksForAttention, public ?string $offers = null)
     {
     }
 
@@ -39,25 +42,88 @@ final readonly class MarginNote
     /** @param list<int> $positions */
     public static function looksBlack(array $positions, string $firstName): self
     {
-        return new self('looks_black', 1 === \count($positions) ? '1 looks black' : \sprintf('%d look black', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, true);
+        return new self('looks_black', 1 === \count($positions) ? '1 looks black' : \sprintf('%d look black', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, 'leave_out');
     }
 
     /** @param list<int> $positions */
     public static function looksBlownOut(array $positions, string $firstName): self
     {
-        return new self('looks_blown_out', 1 === \count($positions) ? '1 looks blown out' : \sprintf('%d look blown out', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, true);
+        return new self('looks_blown_out', 1 === \count($positions) ? '1 looks blown out' : \sprintf('%d look blown out', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, 'leave_out');
     }
 
     /** @param list<int> $positions */
     public static function looksBlurred(array $positions, string $firstName): self
     {
-        return new self('looks_blurred', 1 === \count($positions) ? '1 looks blurred' : \sprintf('%d look blurred', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, true);
+        return new self('looks_blurred', 1 === \count($positions) ? '1 looks blurred' : \sprintf('%d look blurred', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, 'leave_out');
     }
 
     /** @param list<int> $positions */
     public static function otherContent(array $positions, string $firstName): self
     {
         return new self('other_content', 1 === \count($positions) ? '1 is not what its name says' : \sprintf('%d are not what their names say', \count($positions)), \sprintf('%s: copied under the extension it has.', self::andOthers($firstName, $positions)), $positions, true);
+    }
+
+    /** @param list<string> $names of the entry's frames */
+    public static function timeLapse(Sequence $run, array $names): self
+    {
+        $missed = array_count_values(array_map(static fn (int $position): string => $names[$position], $run->missed));
+        $text = \sprintf('%d frames from %s.', \count($run->positions), $names[$run->positions[0]]);
+        if ([] !== $missed) {
+            $text .= \sprintf(' %d missed, after %s.', array_sum($missed), implode(', ', array_map(strval(...), \array_slice(array_keys($missed), 0, 3))).(\count($missed) > 3 ? ' and others' : ''));
+        }
+
+        return new self('time_lapse', \sprintf('Time-lapse, every %s', self::seconds($run->interval)), $text, $run->positions, [] !== $missed, 'select');
+    }
+
+    /** @param list<string> $names of the entry's frames */
+    public static function intervalChange(Sequence $before, Sequence $after, array $names): self
+    {
+        return new self('interval_change', \sprintf('Interval changes to %s', self::seconds($after->interval)), \sprintf('At %s, from %s.', $names[$after->positions[0]], self::seconds($before->interval)), [$after->positions[0]], true, 'split');
+    }
+
+    /**
+     * @param non-empty-list<Sequence> $brackets
+     * @param list<string>             $names of the entry's frames
+     */
+    public static function brackets(array $brackets, array $names): self
+    {
+        $first = $brackets[0];
+        $positions = array_merge(...array_map(static fn (Sequence $bracket): array => $bracket->positions, $brackets));
+        $step = \sprintf('%s stops apart', rtrim(rtrim(number_format($first->step, 1), '0'), '.'));
+
+        return new self(
+            'bracket', 1 === \count($brackets) ? \sprintf('Bracket of %d', \count($first->positions)) : \sprintf('%d brackets', \count($brackets)),
+            \sprintf('%s from %s.', ucfirst('1 stops apart' === $step ? 'one stop apart' : $step), $names[$first->positions[0]]), $positions, false, 'select',
+        );
+    }
+
+    /**
+     * @param non-empty-list<Sequence> $bursts
+     * @param list<string>             $names of the entry's frames
+     */
+    public static function bursts(array $bursts, array $names): self
+    {
+        $positions = array_merge(...array_map(static fn (Sequence $burst): array => $burst->positions, $bursts));
+
+        return new self('burst', 1 === \count($bursts) ? \sprintf('Burst of %d', \count($positions)) : \sprintf('%d bursts', \count($bursts)), \sprintf('From %s.', $names[$bursts[0]->positions[0]]), $positions, false, 'select');
+    }
+
+    /** @param list<int> $positions */
+    public static function leftover(array $positions, string $lastIntake): self
+    {
+        return new self('leftover', 'Leftover', \sprintf('Older than what was taken in last (%s), and not filed.', $lastIntake), $positions, true, 'leave_out');
+    }
+
+    /** @param list<int> $positions */
+    public static function nameTaken(array $positions, string $firstName): self
+    {
+        return new self('name_taken', 1 === \count($positions) ? '1 name was taken' : \sprintf('%d names were taken', \count($positions)), \sprintf('%s: numbered on, nothing is overwritten.', self::andOthers($firstName, $positions)), $positions, false);
+    }
+
+    /** 20 s, 2 min, 0.5 s. */
+    private static function seconds(int $milliseconds): string
+    {
+        return 0 === $milliseconds % 60_000 && $milliseconds >= 120_000 ? \sprintf('%d min', intdiv($milliseconds, 60_000)) : rtrim(rtrim(number_format($milliseconds / 1000, 1, '.', ''), '0'), '.').' s';
     }
 
     public static function pastMidnight(DayBoundary $boundary): self

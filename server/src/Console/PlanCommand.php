@@ -15,7 +15,10 @@ use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Duplicate\FiledBefore;
 use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Naming\PieceKind;
+use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Shoot\OriginalNumber;
+use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Transfer\EntryToFile;
 use Velvet\Core\Transfer\FoldersOnDisk;
@@ -68,7 +71,8 @@ final class PlanCommand extends Command
         $groups = $options->style->division->divide($timed);
         $entries = [];
         foreach ($groups as $i => $group) {
-            $entries[] = new EntryToFile($i + 1, $group->day, $options->name, array_map(fn (TimedFrame $frame): FrameToFile => $this->toFile($frame->id, $readings[$frame->id], $options->path), $group->frames));
+            $inRun = $options->style->says(PieceKind::Sequence) ? Sequences::numbers(array_map(static fn (TimedFrame $frame): Exposed => self::exposed($readings[$frame->id]), $group->frames)) : [];
+            $entries[] = new EntryToFile($i + 1, $group->day, $options->name, array_map(fn (TimedFrame $frame, int $position): FrameToFile => $this->toFile($frame->id, $readings[$frame->id], $options->path, $inRun[$position] ?? null), $group->frames, array_keys($group->frames)));
         }
         $plan = IntakePlan::of($entries, new FoldersOnDisk(array_values(array_filter([$options->shelf, $options->twin], is_string(...)))), $options->style, $this->counters);
         if ($options->json) {
@@ -91,10 +95,17 @@ final class PlanCommand extends Command
         return [] === array_filter($listing->problems, static fn (CardProblem $problem): bool => $problem->leavesFramesBehind) ? Command::SUCCESS : Command::FAILURE;
     }
 
-    private function toFile(int $id, FrameReading $reading, string $root): FrameToFile
+    private static function exposed(FrameReading $reading): Exposed
+    {
+        $facts = $reading->facts;
+
+        return new Exposed($facts->capturedAt?->ticks(), $reading->camera(), Exposed::value($facts->exposureSeconds, $facts->fNumber, $facts->iso), $facts->exposureBias);
+    }
+
+    private function toFile(int $id, FrameReading $reading, string $root, ?int $inRun): FrameToFile
     {
         $leading = $reading->frame->leading();
-        $naming = new FrameNaming($reading->facts->capturedAt, $leading->stem(), OriginalNumber::of($leading->path)->file, $this->cameraNames->all()[$reading->camera()] ?? $reading->facts->model ?? '', $reading->facts->serial ?? '', basename($root));
+        $naming = new FrameNaming($reading->facts->capturedAt, $leading->stem(), OriginalNumber::of($leading->path)->file, $this->cameraNames->all()[$reading->camera()] ?? $reading->facts->model ?? '', $reading->facts->serial ?? '', basename($root), $inRun);
         if (!$reading->isReadable()) {
             return new FrameToFile($id, $reading->frame->files, $naming, FrameState::Unreadable);
         }

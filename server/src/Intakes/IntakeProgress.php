@@ -154,7 +154,7 @@ final readonly class IntakeProgress
         return $views;
     }
 
-    /** @return list<array{number: int, frames: list<int>, ticks: list<int>, brightness: list<float|null>}> */
+    /** @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int>, brightness: list<float|null>}> */
     public function tape(Intake $intake): array
     {
         $tape = [];
@@ -168,7 +168,7 @@ final readonly class IntakeProgress
                 SQL, ['intake' => $intake->id(), 'entry' => $entry->id()]) as $row) {
                 $ticks[] = intdiv(ShotTime::fromText($row->text('captured_at'))?->ticks() ?? 0, 1000);
             }
-            $tape[] = ['number' => $entry->number, 'frames' => [], 'ticks' => $ticks, 'brightness' => []];
+            $tape[] = ['number' => $entry->number, 'frames' => [], 'cameras' => [], 'ticks' => $ticks, 'brightness' => []];
         }
 
         return $tape;

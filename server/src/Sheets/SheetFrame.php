@@ -8,6 +8,7 @@ use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\FrameToFile;
 use Velvet\Server\Words;
@@ -29,6 +30,7 @@ final readonly class SheetFrame
         public array $fingerprints,
         public string $camera,
         public FrameNaming $naming,
+        public Exposed $exposed,
         private string $facts,
         private string $problems,
         public ?string $picture,
@@ -71,9 +73,10 @@ final readonly class SheetFrame
         return $problems;
     }
 
-    public function toFile(): FrameToFile
+    /** @param int|null $inRun its number within a bracket, a burst or a time-lapse */
+    public function toFile(?int $inRun = null): FrameToFile
     {
-        return new FrameToFile($this->id, $this->files, $this->naming, $this->state, $this->sameAs);
+        return new FrameToFile($this->id, $this->files, $this->naming->inRun($inRun), $this->state, $this->sameAs);
     }
 
     public function bytes(): int

@@ -10,6 +10,7 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Shoot\Clocks;
+use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Shoot\OriginalNumber;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Transfer\FrameState;
@@ -58,7 +59,7 @@ final readonly class SheetFrames
         $names = $this->cameraNames->all();
         $entries = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT ef.entry_id, f.id, f.card_id, k.label, f.captured_at, f.camera, f.facts, f.facts->>'model' AS model, f.facts->>'serial' AS serial, f.problems, f.picture,
+            SELECT ef.entry_id, f.id, f.card_id, k.label, f.captured_at, f.camera, f.facts, f.facts->>'model' AS model, f.facts->>'serial' AS serial, (f.facts->>'exposure_s')::float AS exposure_s, (f.facts->>'f_number')::float AS f_number, (f.facts->>'iso')::int AS iso, (f.facts->>'exposure_bias')::float AS bias, f.problems, f.picture,
                    CASE WHEN f.left_out AND f.state = 'new' THEN 'left_out' ELSE f.state END AS state, f.brightness, f.black, f.clipped, f.sharpness
             FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id JOIN card k ON k.id = f.card_id
             WHERE e.intake_id = :intake ORDER BY e.number, ef.position
@@ -72,14 +73,15 @@ final readonly class SheetFrames
     /**
      * When the frames of an entry were taken, in order, and how bright each is; null for what is not known.
      *
-     * @return array{frames: list<int>, ticks: list<int|null>, brightness: list<float|null>} ids; seconds on the corrected wall clock since 1970-01-01T00:00:00; 0 to 1
+     * @return array{frames: list<int>, cameras: list<string>, ticks: list<int|null>, brightness: list<float|null>} ids; seconds on the corrected wall clock since 1970-01-01T00:00:00; 0 to 1
      */
     public function tape(int $entryId): array
     {
-        $rows = $this->rows->all('SELECT f.id, floor(extract(epoch FROM f.captured_at))::bigint + coalesce(c.seconds, 0) AS tick, round(f.brightness::numeric, 3)::float AS brightness FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id LEFT JOIN sheet_clock c ON c.intake_id = e.intake_id AND c.camera = f.camera WHERE ef.entry_id = :entry ORDER BY ef.position', ['entry' => $entryId]);
+        $rows = $this->rows->all('SELECT f.id, f.camera, floor(extract(epoch FROM f.captured_at))::bigint + coalesce(c.seconds, 0) AS tick, round(f.brightness::numeric, 3)::float AS brightness FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id LEFT JOIN sheet_clock c ON c.intake_id = e.intake_id AND c.camera = f.camera WHERE ef.entry_id = :entry ORDER BY ef.position', ['entry' => $entryId]);
 
         return [
             'frames' => array_map(static fn (Row $row): int => $row->int('id'), $rows),
+            'cameras' => array_map(static fn (Row $row): string => $row->text('camera'), $rows),
             'ticks' => array_map(static fn (Row $row): ?int => $row->intOrNull('tick'), $rows),
             'brightness' => array_map(static fn (Row $row): ?float => $row->floatOrNull('brightness'), $rows),
         ];
@@ -110,6 +112,7 @@ final readonly class SheetFrames
             $fingerprints,
             $camera,
             new FrameNaming($time, $files[0]->stem(), OriginalNumber::of($files[0]->path)->file, $names[$camera] ?? $row->textOrNull('model') ?? '', $row->textOrNull('serial') ?? '', $row->text('label')),
+            new Exposed($time?->ticks(), $camera, Exposed::value($row->floatOrNull('exposure_s'), $row->floatOrNull('f_number'), $row->intOrNull('iso')), $row->floatOrNull('bias')),
             $row->text('facts'),
             $row->text('problems'),
             $row->textOrNull('picture'),

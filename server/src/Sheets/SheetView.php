@@ -6,8 +6,12 @@ namespace Velvet\Server\Sheets;
 
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\PieceKind;
+use Velvet\Core\Shoot\ClockHint;
 use Velvet\Core\Shoot\DayBoundary;
+use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Shoot\MarginNote;
+use Velvet\Core\Shoot\SequenceKind;
+use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\IntakePlan;
 use Velvet\Core\Transfer\PlannedEntry;
@@ -39,7 +43,9 @@ final readonly class SheetView
             $plan = $this->sheets->plan($intake, $frames);
             $entries = $this->plannedEntries($intake, $plan, $frames);
             $bytes = $plan->bytes();
+            $cameras = $this->cameras($intake, $frames);
         } else {
+            $cameras = [];
             $entries = $this->progress->entries($intake);
             $bytes = $this->progress->bytesToCopy($intake);
         }
@@ -54,7 +60,7 @@ final readonly class SheetView
             'asks' => array_values(array_map(static fn (PieceKind $kind): string => $kind->value, array_filter([PieceKind::ShootKind, PieceKind::Client], fn (PieceKind $kind): bool => $this->sheets->styleOf($intake)->says($kind)))),
             'kinds' => $intake->kinds->value,
             'companions' => $intake->companions,
-            'clocks' => (object) ($intake->state->isPlanned() ? $this->frames->clocks($intake->id())->seconds : []),
+            'cameras' => $cameras,
             'history' => $intake->state->isPlanned() ? $this->edits->history($intake) : ['undo' => null, 'redo' => null],
             'cards' => array_values($intake->cards->map(static fn (Card $card): array => ['id' => $card->id(), 'label' => $card->label, 'present' => $card->present, 'frames' => $card->frames, 'problems' => array_column($card->problems, 'text')])->toArray()),
             'shelf' => null === $intake->shelf ? null : ['id' => $intake->shelf->id(), 'name' => $intake->shelf->name, 'root' => $intake->shelf->root, 'twin_root' => $intake->shelf->twinRoot],
@@ -94,7 +100,7 @@ final readonly class SheetView
     /**
      * When each frame was taken, in seconds on the wall clock, and how bright it is, by entry; null for what is not known.
      *
-     * @return list<array{number: int, frames: list<int>, ticks: list<int|null>, brightness: list<float|null>}>
+     * @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int|null>, brightness: list<float|null>}>
      */
     public function tape(Intake $intake): array
     {
@@ -117,8 +123,9 @@ final readonly class SheetView
     private function plannedEntries(Intake $intake, IntakePlan $plan, array $frames): array
     {
         $views = [];
+        $lastIntake = $this->lastDayFiledFor($intake);
         foreach ($intake->entries as $i => $entry) {
-            $views[] = self::entry($plan->entries[$i], $frames[$entry->id()] ?? [], DayBoundary::at($intake->dayStarts), $entry, $this->offers($intake, $entry));
+            $views[] = self::entry($plan->entries[$i], $frames[$entry->id()] ?? [], DayBoundary::at($intake->dayStarts), $entry, $this->offers($intake, $entry), $lastIntake);
         }
 
         return $views;
@@ -130,7 +137,7 @@ final readonly class SheetView
      *
      * @return array<string, mixed>
      */
-    private static function entry(PlannedEntry $planned, array $frames, DayBoundary $boundary, Entry $entry, array $offers): array
+    private static function entry(PlannedEntry $planned, array $frames, DayBoundary $boundary, Entry $entry, array $offers, ?string $lastIntake): array
     {
         $counts = array_fill_keys(['new', 'filed', 'left_out', 'unreadable'], 0);
         $kinds = $cameras = [];
@@ -162,10 +169,16 @@ final readonly class SheetView
             'counts' => $counts,
             'kinds' => array_keys($kinds),
             'cameras' => array_values(array_filter(array_map(strval(...), array_keys($cameras)), static fn (string $camera): bool => '' !== $camera)),
-            'notes' => array_map(static fn (MarginNote $note): array => self::note($note, $frames), self::notes($frames, $boundary)),
+            'notes' => array_map(static fn (MarginNote $note): array => self::note($note, $frames), self::notes($frames, $boundary, $planned, $lastIntake)),
             'filed_in' => self::filedIn($frames),
             'progress' => null,
         ];
+    }
+
+    /** The latest day of which frames of a card of this label were filed before: what is older and still new was left over then. */
+    private function lastDayFiledFor(Intake $intake): ?string
+    {
+        return $this->rows->one('SELECT max(s.day)::text AS last FROM shoot s JOIN entry e ON e.shoot_id = s.id JOIN intake_card ic ON ic.intake_id = e.intake_id JOIN card c ON c.id = ic.card_id WHERE c.label IN (SELECT k.label FROM card k JOIN intake_card x ON x.card_id = k.id WHERE x.intake_id = :intake) AND e.intake_id <> :intake', ['intake' => $intake->id()])->textOrNull('last');
     }
 
     /** @return list<array{id: int, name: string, folder: string}> shoots on the shelf that the entry could be filed into: of the same day, or called the same */
@@ -203,7 +216,7 @@ final readonly class SheetView
      *
      * @return list<MarginNote>
      */
-    private static function notes(array $frames, DayBoundary $boundary): array
+    private static function notes(array $frames, DayBoundary $boundary, PlannedEntry $planned, ?string $lastIntake): array
     {
         $found = array_fill_keys(['unreadable', 'damaged', 'undated', 'named', 'black', 'blown', 'blurred', 'filed'], []);
         $days = [];
@@ -235,8 +248,84 @@ final readonly class SheetView
         if (\count($days) > 1) {
             $notes[] = MarginNote::pastMidnight($boundary);
         }
+        $taken = array_keys(array_filter($planned->frames, static fn (PlannedFrame $frame): bool => $frame->collided));
+        if ([] !== $taken) {
+            $notes[] = MarginNote::nameTaken($taken, $frames[$taken[0]]->files[0]->stem());
+        }
+        $new = array_keys(array_filter($frames, static fn (SheetFrame $frame): bool => FrameState::New === $frame->state));
+        if (null !== $lastIntake && null !== $planned->entry->day && $planned->entry->day < $lastIntake && [] !== $new) {
+            array_unshift($notes, MarginNote::leftover($new, $lastIntake));
+        }
+        array_push($notes, ...self::runs($frames));
 
         return $notes;
+    }
+
+    /**
+     * @param list<SheetFrame> $frames
+     *
+     * @return list<MarginNote> time-lapses with their changes of interval, brackets, bursts
+     */
+    private static function runs(array $frames): array
+    {
+        $names = array_map(static fn (SheetFrame $frame): string => $frame->files[0]->stem(), $frames);
+        $notes = $brackets = $bursts = [];
+        $before = null;
+        foreach (Sequences::in(array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $frames)) as $run) {
+            switch ($run->kind) {
+                case SequenceKind::Interval:
+                    if (null !== $before && $frames[$before->positions[0]]->camera === $frames[$run->positions[0]]->camera) {
+                        $notes[] = MarginNote::intervalChange($before, $run, $names);
+                    }
+                    $notes[] = MarginNote::timeLapse($run, $names);
+                    $before = $run;
+                    break;
+                case SequenceKind::Bracket:
+                    $brackets[] = $run;
+                    break;
+                case SequenceKind::Burst:
+                    $bursts[] = $run;
+                    break;
+            }
+        }
+        if ([] !== $brackets) {
+            $notes[] = MarginNote::brackets($brackets, $names);
+        }
+        if ([] !== $bursts) {
+            $notes[] = MarginNote::bursts($bursts, $names);
+        }
+
+        return $notes;
+    }
+
+    /**
+     * The cameras on the sheet, the busiest first, with what seems to be wrong with their clocks.
+     *
+     * @param array<int, list<SheetFrame>> $frames
+     *
+     * @return list<array{camera: string, name: string, frames: int, seconds: int, hint: int|null}>
+     */
+    private function cameras(Intake $intake, array $frames): array
+    {
+        $ticks = $names = [];
+        foreach ($frames as $entry) {
+            foreach ($entry as $frame) {
+                if ('' !== $frame->camera && null !== $frame->exposed->ticks) {
+                    $ticks[$frame->camera][] = $frame->exposed->ticks;
+                    $names[$frame->camera] = $frame->naming->camera;
+                }
+            }
+        }
+        uasort($ticks, static fn (array $a, array $b): int => \count($b) <=> \count($a));
+        $seconds = $this->frames->clocks($intake->id())->seconds;
+        $cameras = [];
+        $first = null;
+        foreach ($ticks as $camera => $own) {
+            $cameras[] = ['camera' => $camera, 'name' => $names[$camera], 'frames' => \count($own), 'seconds' => $seconds[$camera] ?? 0, 'hint' => null === $first ? null : ClockHint::between($first, $own)];
+            $first ??= $own;
+        }
+
+        return $cameras;
     }
 
     /** @return 'unreadable'|'damaged'|'undated'|'named'|'black'|'blown'|'blurred'|'filed'|null the first thing that is worth a note */
@@ -267,7 +356,7 @@ final readonly class SheetView
         return [
             'code' => $note->code, 'title' => $note->title, 'text' => $note->text, 'positions' => $note->positions, 'asks' => $note->asksForAttention,
             'frames' => array_map(static fn (int $position): int => $frames[$position]->id, $note->positions),
-            'offers' => $note->offersToLeaveOut ? 'leave_out' : null,
+            'offers' => $note->offers,
         ];
     }
 

@@ -6,8 +6,11 @@ namespace Velvet\Server\Sheets;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Shoot\Arrangement;
 use Velvet\Core\Shoot\CaptureOrder;
+use Velvet\Core\Shoot\Exposed;
+use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\EntryToFile;
@@ -123,15 +126,18 @@ final readonly class Sheets
     /** @param array<int, list<SheetFrame>> $frames by entry */
     public function plan(Intake $intake, array $frames): IntakePlan
     {
+        $style = $this->styleOf($intake);
         $entries = [];
         foreach ($intake->entries as $entry) {
+            $own = $frames[$entry->id()] ?? [];
+            $inRun = $style->says(PieceKind::Sequence) ? Sequences::numbers(array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $own)) : [];
             $entries[] = new EntryToFile(
-                $entry->number, $entry->day, $entry->name, array_map(static fn (SheetFrame $frame) => $frame->toFile(), $frames[$entry->id()] ?? []),
+                $entry->number, $entry->day, $entry->name, array_map(static fn (SheetFrame $frame, int $position) => $frame->toFile($inRun[$position] ?? null), $own, array_keys($own)),
                 $entry->kind, $entry->client, $entry->intoShoot?->folder,
             );
         }
 
-        return IntakePlan::of($entries, new FoldersOnDisk($intake->shelf?->roots() ?? []), $this->styleOf($intake), $this->counters);
+        return IntakePlan::of($entries, new FoldersOnDisk($intake->shelf?->roots() ?? []), $style, $this->counters);
     }
 
     /**

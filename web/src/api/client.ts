@@ -17,7 +17,7 @@ export type Styles = Schemas['Styles']
 export type StyleSample = Schemas['StyleSample']
 export type Piece = Schemas['Piece']
 export type Divide = Schemas['Divide']
-export type Tape = { number: number; frames: number[]; ticks: (number | null)[]; brightness: (number | null)[] }[]
+export type Tape = { number: number; frames: number[]; cameras: string[]; ticks: (number | null)[]; brightness: (number | null)[] }[]
 
 /** One edit on a sheet by hand; frames by their id. */
 export type Edit =

@@ -12,6 +12,8 @@ import { FileList } from './FileList'
 import { MarginNotes } from './MarginNotes'
 import type { Selection } from './selection'
 
+const RUNS = ['time_lapse', 'interval_change', 'bracket', 'burst']
+
 type Opened = 'strip' | 'sheet' | 'files'
 
 /** One row of the ledger page: a shoot-to-be with its name, its frames, its amounts and what is noted in the margin. */
@@ -23,7 +25,16 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set())
   const planned = sheet.state === 'sheet'
   const nothingNew = entry.counts.new === 0
-  const selecting = planned ? selectingIn(entry.number, frames, selection, edit) : undefined
+  const selecting = planned
+    ? selectingIn(entry.number, frames, selection, edit, (position) => {
+        // to where the next run or interval begins, round again at the end
+        const starts = entry.notes.filter((note) => RUNS.includes(note.code)).map((note) => note.positions[0] ?? 0).sort((a, b) => a - b)
+        const next = starts.find((start) => start > position) ?? starts[0]
+        if (next === undefined) return
+        setMarked(new Set([next]))
+        setCurrent(next)
+      })
+    : undefined
   const arriving = !planned && sheet.state !== 'done'
   const look = (position: number) => {
     setCurrent(position)
@@ -89,7 +100,15 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
         <MarginNotes
           entry={entry}
           running={!planned}
-          onOffer={(frames) => { edit({ do: 'leave_out', frames }) }}
+          onOffer={(offer, note) => {
+            if (offer === 'leave_out') edit({ do: 'leave_out', frames: note.frames })
+            else if (offer === 'split') edit({ do: 'split', frame: note.frames[0] ?? 0 })
+            else {
+              setOpened('sheet')
+              setCurrent(note.positions[0] ?? 0)
+              selection.set(entry.number, note.positions, false)
+            }
+          }}
           onShow={(positions) => {
             setOpened('sheet')
             setMarked(new Set(positions))
@@ -109,7 +128,7 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
 }
 
 /** Selecting in this entry's contact sheet, and the keys that act on what is selected, or on the frame at hand. */
-function selectingIn(number: number, frames: FrameWindow<Seen & { id: number }>, selection: Selection, edit: (edit: Edit) => void): Selecting {
+function selectingIn(number: number, frames: FrameWindow<Seen & { id: number }>, selection: Selection, edit: (edit: Edit) => void, toNextRun: (position: number) => void): Selecting {
   const meant = (position: number): number[] => {
     const id = frames.at(position)?.id
     return selection.ids.size > 0 ? [...selection.ids] : id === undefined ? [] : [id]
@@ -126,6 +145,7 @@ function selectingIn(number: number, frames: FrameWindow<Seen & { id: number }>,
         const out = frames.at(position)?.state === 'left_out'
         if (meant(position).length > 0) edit({ do: out ? 'take_back' : 'leave_out', frames: meant(position) })
       },
+      n: toNextRun,
       b: (position) => {
         const id = frames.at(position)?.id
         if (id !== undefined && position > 0) edit({ do: 'split', frame: id })

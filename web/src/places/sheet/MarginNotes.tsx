@@ -2,11 +2,11 @@ import type { Entry } from '../../api/client'
 import { plural } from '../../parts/words'
 
 /** What is worth knowing about an entry, beside it: what was found, and the one thing to do. */
-export function MarginNotes({ entry, running, onShow, onOffer }: { entry: Entry; running: boolean; onShow: (positions: number[]) => void; onOffer: (frames: number[]) => void }) {
+export function MarginNotes({ entry, running, onShow, onOffer }: { entry: Entry; running: boolean; onShow: (positions: number[]) => void; onOffer: (offer: 'leave_out' | 'split' | 'select', note: Entry['notes'][number]) => void }) {
   return (
     <aside aria-label={`Notes on entry ${entry.number}`} className="border-l-[3px] border-double border-rule-strong pl-3.5 text-[13px] leading-[1.45]">
       {entry.notes.map((note) => (
-        <div key={note.code} className="mb-2.5">
+        <div key={`${note.code} ${note.positions[0] ?? ''}`} className="mb-2.5">
           <div className={`font-semibold ${note.asks ? 'text-brass' : 'text-ink'}`}>{note.title}</div>
           <div className="text-soft">{note.text}</div>
           {note.positions.length > 0 && (
@@ -14,9 +14,9 @@ export function MarginNotes({ entry, running, onShow, onOffer }: { entry: Entry;
               <button type="button" className="link" onClick={() => { onShow(note.positions) }}>
                 {note.positions.length === 1 ? 'Show it' : 'Show them'}
               </button>
-              {note.offers === 'leave_out' && (
-                <button type="button" className="link" onClick={() => { onOffer(note.frames) }}>
-                  Leave {note.positions.length === 1 ? 'it' : 'them'} out
+              {note.offers !== null && !running && (
+                <button type="button" className="link" onClick={() => { if (note.offers) onOffer(note.offers, note) }}>
+                  {{ leave_out: `Leave ${note.positions.length === 1 ? 'it' : 'them'} out`, split: 'Begin an entry there', select: 'Select them' }[note.offers]}
                 </button>
               )}
             </span>

@@ -15,10 +15,10 @@ const KINDS = [
   { value: 'raw', label: 'raw only' },
   { value: 'jpeg', label: 'JPEG only' },
 ] as const
-const PAUSES = ['', '30', '60', '120', '180', '240', '360', '480', '720'] as const
+const PAUSES = ['never', '30', '60', '120', '180', '240', '360', '480', '720'] as const
 
 function pause(minutes: string): string {
-  return minutes === '' ? 'none' : Number(minutes) < 60 ? `${minutes} min` : `${Number(minutes) / 60} h`
+  return minutes === 'never' ? 'none' : Number(minutes) < 60 ? `${minutes} min` : `${Number(minutes) / 60} h`
 }
 
 /** What holds for the whole sheet, in one line of prose; and what can be undone. */
@@ -29,7 +29,7 @@ export function Rules({ sheet, change, edit }: { sheet: Sheet; change: (change: 
   const redivide = (part: Partial<Divide>) => {
     change({ divide: { ...divide, ...part } })
   }
-  const pauses = [...new Set([...PAUSES, divide.break_after === null ? '' : String(divide.break_after)])]
+  const pauses = [...new Set([...PAUSES, divide.break_after === null ? 'never' : String(divide.break_after)])]
   return (
     <div className="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[13px] text-soft">
       <span className="flex items-baseline gap-1.5">
@@ -38,7 +38,7 @@ export function Rules({ sheet, change, edit }: { sheet: Sheet; change: (change: 
       {(divide.by === 'day' || divide.by === 'pause') && (
         <span className="flex items-baseline gap-1.5">
           {divide.by === 'pause' ? 'of' : 'and by pauses of'}
-          <Pick label="Pause" value={divide.break_after === null ? '' : String(divide.break_after)} choices={pauses.filter((minutes) => divide.by === 'day' || minutes !== '').map((minutes) => ({ value: minutes, label: pause(minutes) }))} onPick={(minutes) => { redivide({ break_after: minutes === '' ? null : Number(minutes) }) }} />
+          <Pick label="Pause" value={divide.break_after === null ? 'never' : String(divide.break_after)} choices={pauses.filter((minutes) => divide.by === 'day' || minutes !== 'never').map((minutes) => ({ value: minutes, label: pause(minutes) }))} onPick={(minutes) => { redivide({ break_after: minutes === 'never' ? null : Number(minutes) }) }} />
         </span>
       )}
       {divide.by !== 'nothing' && <DayStarts key={divide.day_starts} value={divide.day_starts} onChange={(day_starts) => { redivide({ day_starts }) }} />}

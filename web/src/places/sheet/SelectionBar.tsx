@@ -1,6 +1,7 @@
 import type { Edit, Sheet, Tape } from '../../api/client'
 import { Pick } from '../../parts/Pick'
 import { plural } from '../../parts/words'
+import { offset } from './Clocks'
 import type { Selection } from './selection'
 
 /** What can be done with the selected frames, counted in words; just above the sum line. */
@@ -10,7 +11,8 @@ export function SelectionBar({ sheet, tape, selection, edit }: { sheet: Sheet; t
   if (first === undefined) return null
   const home = tape.find((entry) => entry.frames.includes(first))
   const isFirst = home?.frames[0] === first
-  const choices = [{ value: '', label: 'choose' }, ...sheet.entries.map((entry) => ({ value: String(entry.number), label: `${entry.number} ${entry.name || '(not named yet)'}` })), { value: 'new', label: 'a new entry' }]
+  const choices = [{ value: 'none', label: 'choose' }, ...sheet.entries.map((entry) => ({ value: String(entry.number), label: `${entry.number} ${entry.name || '(not named yet)'}` })), { value: 'new', label: 'a new entry' }]
+  const moment = sameMoment(sheet, tape, frames)
   const then = (what: Edit) => {
     edit(what)
     selection.clear()
@@ -24,12 +26,29 @@ export function SelectionBar({ sheet, tape, selection, edit }: { sheet: Sheet; t
         {frames.length === 1 && !isFirst && (
           <button type="button" className="button" onClick={() => { then({ do: 'split', frame: first }) }}>Begin an entry here</button>
         )}
+        {moment && (
+          <button type="button" className="button" title={`Adds ${offset(moment.seconds)} to its clock`} onClick={() => { then({ do: 'clock', camera: moment.camera, seconds: moment.seconds }) }}>
+            These show the same moment: set the clock of {moment.name}
+          </button>
+        )}
         <span className="flex items-center gap-1.5">
           <span className="text-soft">move to entry</span>
-          <Pick label="Move to entry" side="top" value="" choices={choices} onPick={(value) => { if (value !== '') then({ do: 'move', frames, to: value === 'new' ? null : Number(value) }) }} />
+          <Pick label="Move to entry" side="top" value="none" choices={choices} onPick={(value) => { if (value !== 'none') then({ do: 'move', frames, to: value === 'new' ? null : Number(value) }) }} />
         </span>
         <button type="button" className="link ml-auto" onClick={selection.clear}>Select nothing</button>
       </div>
     </section>
   )
+}
+
+/** Two frames of two cameras, taken as the same moment: what must be added to the clock of the one selected last. */
+function sameMoment(sheet: Sheet, tape: Tape, frames: number[]): { camera: string; name: string; seconds: number } | null {
+  const [a, b] = frames.map((id) => {
+    const entry = tape.find((each) => each.frames.includes(id))
+    const at = entry?.frames.indexOf(id) ?? -1
+    return { camera: entry?.cameras[at], tick: entry?.ticks[at] }
+  })
+  if (frames.length !== 2 || !a || !b || !a.camera || !b.camera || a.camera === b.camera || a.tick == null || b.tick == null || a.tick === b.tick) return null
+  const known = sheet.cameras.find((each) => each.camera === b.camera)
+  return { camera: b.camera, name: known?.name ?? b.camera, seconds: (known?.seconds ?? 0) + a.tick - b.tick }
 }

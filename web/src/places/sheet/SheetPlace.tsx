@@ -3,6 +3,7 @@ import { Link, useParams } from 'react-router'
 import { api, type Sheet } from '../../api/client'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, days, instant, plural } from '../../parts/words'
+import { Clocks } from './Clocks'
 import { EntryRow } from './EntryRow'
 import { useEdits, useUndoKeys } from './edits'
 import { Rules } from './Rules'
@@ -32,6 +33,7 @@ export function SheetPlace() {
       <div className="page">
         <Head sheet={sheet.data} />
         {planned && <Rules sheet={sheet.data} change={change} edit={edit} />}
+        {planned && <Clocks sheet={sheet.data} edit={edit} />}
         {error && (
           <div className="mb-2">
             <Trouble>{error.message}</Trouble>

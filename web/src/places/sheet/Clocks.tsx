@@ -1,0 +1,67 @@
+import { useState } from 'react'
+import type { Edit, Sheet } from '../../api/client'
+import { plural } from '../../parts/words'
+
+/** +0:58:00, −1:00:00. */
+export function offset(seconds: number): string {
+  const all = Math.abs(seconds)
+  const pad = (value: number) => String(value).padStart(2, '0')
+  return `${seconds < 0 ? '−' : '+'}${Math.floor(all / 3600)}:${pad(Math.floor((all % 3600) / 60))}:${pad(all % 60)}`
+}
+
+/** Seconds from `+0:58:00`, `-1:30` (hours and minutes) or `+9 h`; null for anything else. */
+export function seconds(text: string): number | null {
+  const match = /^\s*([+\-−]?)\s*(\d{1,6})(?::([0-5]?\d))?(?::([0-5]?\d))?\s*h?\s*$/.exec(text)
+  if (!match) return null
+  const amount = Number(match[2]) * 3600 + Number(match[3] ?? 0) * 60 + Number(match[4] ?? 0)
+  return match[1] === '-' || match[1] === '−' ? -amount : amount
+}
+
+/** Roughly, as people say it: 58 min. */
+function roughly(amount: number): string {
+  const minutes = Math.round(Math.abs(amount) / 60)
+  return minutes < 90 ? `${minutes} min` : `${(minutes / 60).toFixed(minutes % 60 === 0 ? 0 : 1)} h`
+}
+
+/** The cameras' clocks: what is added to each, and what seems wrong. Order, division and names follow; the files keep the camera's own time. */
+export function Clocks({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
+  const corrected = sheet.cameras.some((camera) => camera.seconds !== 0)
+  if (sheet.cameras.length < 2 && !corrected) return null
+  return (
+    <section aria-label="Clocks" className="mb-3 flex flex-wrap items-baseline gap-x-6 gap-y-1 text-[13px] text-soft">
+      <span>Clocks</span>
+      {sheet.cameras.map((camera) => (
+        <span key={camera.camera} className="flex flex-wrap items-baseline gap-x-2">
+          <strong className="font-semibold text-ink" title={camera.camera}>{camera.name || camera.camera}</strong>
+          <span>{plural(camera.frames, 'frame')}</span>
+          <Correction key={camera.seconds} camera={camera} edit={edit} />
+          {camera.hint !== null && (
+            <span className="text-brass">
+              seems {roughly(camera.hint)} {camera.hint > 0 ? 'slow' : 'fast'}{' '}
+              <button type="button" className="link" onClick={() => { edit({ do: 'clock', camera: camera.camera, seconds: camera.seconds + (camera.hint ?? 0) }) }}>Add {offset(camera.hint)}</button>
+            </span>
+          )}
+        </span>
+      ))}
+      {sheet.cameras.length > 1 && <span>To set one by the other, select a frame of each that shows the same moment.</span>}
+    </section>
+  )
+}
+
+function Correction({ camera, edit }: { camera: Sheet['cameras'][number]; edit: (edit: Edit) => void }) {
+  const [typed, setTyped] = useState(camera.seconds === 0 ? '' : offset(camera.seconds))
+  const meant = typed.trim() === '' ? 0 : seconds(typed)
+  return (
+    <input
+      aria-label={`Correction of ${camera.name || camera.camera}, hours, minutes and seconds`}
+      aria-invalid={meant === null}
+      placeholder="+0:00:00"
+      size={8}
+      value={typed}
+      className={`w-[78px] border-b bg-transparent text-center font-semibold placeholder:font-normal placeholder:text-soft focus:outline-none ${meant === null ? 'border-brass text-brass' : 'border-dotted border-rule-strong text-ink focus:border-velvet'}`}
+      onChange={(event) => { setTyped(event.target.value) }}
+      onBlur={() => { if (meant !== null && meant !== camera.seconds) edit({ do: 'clock', camera: camera.camera, seconds: meant }) }}
+      onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur() }}
+    />
+  )
+}
