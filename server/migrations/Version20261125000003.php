@@ -28,6 +28,13 @@ final class Version20261125000003 extends AbstractMigration
             'ALTER TABLE entry DROP CONSTRAINT entry_intake_id_number_key',
             'ALTER TABLE entry ADD CONSTRAINT entry_intake_id_number_key UNIQUE (intake_id, number) DEFERRABLE INITIALLY DEFERRED',
             'ALTER TABLE card_frame ADD left_out boolean NOT NULL DEFAULT false',
+            // what names and runs are made of, beside the facts: a sheet has thousands of frames
+            "ALTER TABLE card_frame ADD model text NOT NULL DEFAULT '', ADD serial text NOT NULL DEFAULT '', ADD exposure_value real, ADD exposure_bias real",
+            <<<'SQL'
+            UPDATE card_frame SET model = coalesce(facts->>'model', ''), serial = coalesce(facts->>'serial', ''), exposure_bias = (facts->>'exposure_bias')::real,
+                exposure_value = CASE WHEN (facts->>'exposure_s')::float > 0 AND (facts->>'f_number')::float > 0 AND (facts->>'iso')::float > 0
+                    THEN (ln((facts->>'f_number')::float ^ 2 / (facts->>'exposure_s')::float) - ln((facts->>'iso')::float / 100)) / ln(2) END
+            SQL,
             // from now on a frame's position is its place in the capture order of the whole sheet
             <<<'SQL'
             UPDATE entry_frame ef SET position = p.place FROM (

@@ -51,6 +51,27 @@ final class ApiTest extends ServerTestCase
         $this->answers($this->request('GET', '/api/styles'), 200, 'Styles');
     }
 
+    public function testShelvesAreChosenByLooking(): void
+    {
+        foreach (['shelves/Weddings', 'twins/Weddings', 'locked'] as $folder) {
+            mkdir($this->folder.'/'.$folder, 0o755, true);
+        }
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->readCard();
+        $seen = $this->answers($this->request('GET', '/api/folders?path='.rawurlencode($this->folder)), 200, 'Folders');
+        self::assertSame(['card', 'locked', 'shelves', 'twins'], $seen['folders']);
+        self::assertNotNull($this->answers($this->request('GET', '/api/folders?path=/nowhere/at/all'), 200, 'Folders')['problem']);
+        $add = fn (string $root, ?string $twin): array => [$this->request('POST', '/api/shelves', ['name' => 'Weddings', 'root' => $this->folder.'/'.$root, 'twin' => null === $twin ? null : $this->folder.'/'.$twin])->getStatusCode(), $root];
+        self::assertSame([422, 'card'], $add('card', null), 'on the card');
+        self::assertSame([422, 'shelves'], $add('shelves', 'shelves'), 'its own twin');
+        self::assertSame([422, 'shelves'], $add('shelves', 'shelves/Weddings'), 'a twin inside of it');
+        self::assertSame([409, 'gone'], $add('gone', null), 'not there');
+        self::assertSame([201, 'shelves/Weddings'], $add('shelves/Weddings', 'twins/Weddings'));
+        self::assertSame([409, 'shelves/Weddings'], $add('shelves/Weddings', null), 'known already');
+        $bays = $this->answers($this->request('PATCH', '/api/shelves/1', ['name' => 'Family', 'twin' => null]), 200, 'Bays');
+        self::assertStringContainsString('"Family"', json_encode($bays['shelves'], \JSON_THROW_ON_ERROR));
+    }
+
     public function testErrorsAreProblemDetails(): void // RFC 9457
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');

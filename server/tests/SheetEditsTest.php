@@ -107,7 +107,7 @@ final class SheetEditsTest extends ServerTestCase
         $this->get(SheetEdits::class)->correct($intake, 'Tarn Optical Heron 5', 3600);
         self::assertSame(['2026-05-02', '2026-05-03'], $this->again($intake)->entries->map(static fn (Entry $entry): ?string => $entry->day)->toArray());
         $frame = $this->frames($intake)[1];
-        self::assertSame(['2026-05-03T04:30:00', '2026-05-03T03:30:00'], [$frame->capturedAt()?->text(), $frame->facts()['captured_at']], 'the camera’s own time stays');
+        self::assertSame(['2026-05-03T04:30:00', '2026-05-03T03:30:00'], [$frame->capturedAt()?->text(), $this->get(SheetFrames::class)->facts([$frame])[$frame->id]['captured_at'] ?? null], 'the camera’s own time stays');
     }
 
     public function testAStyleIsFollowedToTheFile(): void

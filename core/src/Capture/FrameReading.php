@@ -8,6 +8,7 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Card\Frame;
 use Velvet\Core\Duplicate\Fingerprint;
+use Velvet\Core\Shoot\Exposed;
 
 /** Everything that is known of one frame after its files were opened: stills and companions together. */
 final readonly class FrameReading
@@ -56,6 +57,12 @@ final readonly class FrameReading
     public function camera(): string
     {
         return implode(' ', array_filter([$this->facts->make, $this->facts->model, $this->facts->serial], is_string(...)));
+    }
+
+    /** What runs are recognised by. */
+    public function exposed(): Exposed
+    {
+        return new Exposed($this->facts->capturedAt?->ticks(), $this->camera(), Exposed::value($this->facts->exposureSeconds, $this->facts->fNumber, $this->facts->iso), $this->facts->exposureBias);
     }
 
     /** @return array<string, Fingerprint|null> by absolute path */

@@ -28,10 +28,11 @@ final readonly class PictureMeasures
     private const REACH = 6;
     /** Grey values between the darkest and the brightest pixel there, from which on it is an edge and not a surface. */
     private const CONTRAST = 48;
-    /** Every so many pixels a point is looked at, along rows and along columns. */
+    /** Every so many pixels a row and a column is looked at, and a point along it. */
+    private const LINES = 8;
     private const STEP = 4;
     /** Edges that must be found before anything is said: a dark or empty picture has none. */
-    private const FEWEST_EDGES = 80;
+    private const FEWEST_EDGES = 40;
     /** The share of edges that may be softer than the figure: pictures are sharp in a few places only. */
     private const SOFTER = 0.9;
 
@@ -86,10 +87,10 @@ final readonly class PictureMeasures
     {
         $height = intdiv(\strlen($grey), $width);
         $steepness = array_fill(0, 101, 0); // how often each percentage was met
-        for ($y = 0; $y < $height; $y += self::STEP) {
+        for ($y = 0; $y < $height; $y += self::LINES) {
             self::edges(substr($grey, $y * $width, $width), $steepness);
         }
-        for ($x = 0; $x < $width; $x += self::STEP) {
+        for ($x = 0; $x < $width; $x += self::LINES) {
             $column = '';
             for ($at = $x; $at < \strlen($grey); $at += $width) {
                 $column .= $grey[$at];

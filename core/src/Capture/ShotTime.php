@@ -96,6 +96,8 @@ final readonly class ShotTime
     /** Milliseconds on the wall clock since 1970-01-01T00:00:00; for comparing and subtracting, not an instant. */
     public function ticks(): int
     {
-        return (new \DateTimeImmutable($this->clock, new \DateTimeZone('UTC')))->getTimestamp() * 1000 + $this->milliseconds;
+        $seconds = gmmktime((int) substr($this->clock, 11, 2), (int) substr($this->clock, 14, 2), (int) substr($this->clock, 17, 2), (int) substr($this->clock, 5, 2), (int) substr($this->clock, 8, 2), (int) substr($this->clock, 0, 4));
+
+        return (int) $seconds * 1000 + $this->milliseconds;
     }
 }

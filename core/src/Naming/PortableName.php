@@ -25,6 +25,9 @@ final class PortableName
      */
     public static function readable(string $text, int $longest = self::LONGEST): string
     {
+        if (ctype_alnum($text) && \strlen($text) <= $longest) {
+            return 1 === preg_match(self::DEVICES, $text) ? $text.'_' : $text;
+        }
         $text = self::normal($text);
         $text = preg_replace(['~\s*[:|]\s*~u', '~[/\\\\]~u', '~[<>"?*]~u'], [' - ', '-', ''], $text) ?? '';
         // what stood between a letter and its accent may be gone: they are composed now
@@ -47,6 +50,9 @@ final class PortableName
     /** Letters and digits of every script kept, what is between them as one joint; apostrophes leave no gap. */
     public static function joined(string $text, string $joint): string
     {
+        if (ctype_alnum($text)) { // the most usual case by far: nothing to join
+            return $text;
+        }
         $text = preg_replace('~[\'’]~u', '', self::normal($text)) ?? '';
         $text = preg_replace('~[^\p{L}\p{M}\p{N}]+~u', '' === $joint ? '' : "\0", $text) ?? '';
 
@@ -71,7 +77,7 @@ final class PortableName
     /** The same for all names that differ only in letter case or composition: such names are one name on many drives. */
     public static function folded(string $name): string
     {
-        return self::compose(mb_convert_case(self::compose($name), \MB_CASE_FOLD, 'UTF-8'));
+        return 1 !== preg_match('/[\x80-\xFF]/', $name) ? strtolower($name) : self::compose(mb_convert_case(self::compose($name), \MB_CASE_FOLD, 'UTF-8'));
     }
 
     private static function normal(string $text): string
@@ -83,6 +89,9 @@ final class PortableName
 
     private static function compose(string $text): string
     {
+        if (1 !== preg_match('/[\x80-\xFF]/', $text)) { // ASCII is composed as it is
+            return $text;
+        }
         $composed = \Normalizer::normalize($text, \Normalizer::FORM_C);
 
         return \is_string($composed) ? $composed : $text;

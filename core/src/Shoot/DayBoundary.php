@@ -29,7 +29,12 @@ final readonly class DayBoundary
     /** The day, as `YYYY-MM-DD`, that a shot belongs to. */
     public function dayOf(ShotTime $time): string
     {
-        return (new \DateTimeImmutable($time->clock, new \DateTimeZone('UTC')))->modify(\sprintf('-%d minutes', $this->minutes))->format('Y-m-d');
+        $day = substr($time->clock, 0, 10);
+        if ((int) substr($time->clock, 11, 2) * 60 + (int) substr($time->clock, 14, 2) >= $this->minutes) {
+            return $day;
+        }
+
+        return (new \DateTimeImmutable($day, new \DateTimeZone('UTC')))->modify('-1 day')->format('Y-m-d');
     }
 
     /** `HH:MM` */

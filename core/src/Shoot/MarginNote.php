@@ -108,6 +108,13 @@ final readonly class MarginNote
         return new self('burst', 1 === \count($bursts) ? \sprintf('Burst of %d', \count($positions)) : \sprintf('%d bursts', \count($bursts)), \sprintf('From %s.', $names[$bursts[0]->positions[0]]), $positions, false, 'select');
     }
 
+    public static function longPause(int $position, string $name, int $milliseconds): self
+    {
+        $minutes = intdiv($milliseconds, 60_000);
+
+        return new self('long_pause', \sprintf('%d h %02d min without a frame', intdiv($minutes, 60), $minutes % 60), \sprintf('Before %s: perhaps another shoot begins there.', $name), [$position], false, 'split');
+    }
+
     /** @param list<int> $positions */
     public static function leftover(array $positions, string $lastIntake): self
     {

@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Shoot\ClockHint;
 use Velvet\Core\Shoot\Exposed;
+use Velvet\Core\Shoot\NaturalBreaks;
 use Velvet\Core\Shoot\Sequence;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Shoot\Sequences;
@@ -79,6 +80,15 @@ final class SequencesTest extends TestCase
         yield 'uneven exposures are none' => [[], [9.0, 10.0, 8.3], 0, 0.0];
         yield 'the same exposure is none' => [[0.0, 0.0, 0.0], [9.0, 9.0, 9.0], 0, 0.0];
         yield 'unknown exposures are none' => [[], [], 0, 0.0];
+    }
+
+    public function testPausesThatStandOutAreFound(): void
+    {
+        $at = static fn (int ...$minutes): array => array_map(static fn (int $minute): Exposed => new Exposed($minute * 60_000, 'A', null, null), array_values($minutes));
+        self::assertSame([6 => 176 * 60_000], NaturalBreaks::in($at(0, 1, 2, 3, 4, 4, 180, 181, 182, 183, 184, 185)), 'lunch');
+        self::assertSame([], NaturalBreaks::in($at(0, 1, 30, 31, 60, 61, 90, 91)), 'half hours are the rhythm');
+        self::assertSame([], NaturalBreaks::in($at(0, 70, 140, 210, 280, 350, 420)), 'and here hours are');
+        self::assertSame([], NaturalBreaks::in($at(0, 300)), 'too few to have a rhythm');
     }
 
     public function testCamerasAreKeptApart(): void

@@ -63,6 +63,11 @@ final readonly class Body
         return \is_string($value) ? $value : throw BadRequest::member($member, 'text');
     }
 
+    public function textOrNull(string $member): ?string
+    {
+        return null === ($this->members[$member] ?? null) ? null : $this->text($member);
+    }
+
     public function int(string $member): int
     {
         $value = $this->members[$member] ?? null;

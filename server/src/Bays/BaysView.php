@@ -102,7 +102,17 @@ final readonly class BaysView
             ];
         }
 
-        return ['id' => $shelf->id(), 'name' => $shelf->name, 'places' => $places];
+        $drives = array_map(self::drive(...), $shelf->roots());
+
+        return ['id' => $shelf->id(), 'name' => $shelf->name, 'places' => $places, 'same_drive' => 2 === \count($drives) && null !== $drives[0] && $drives[0] === $drives[1]];
+    }
+
+    /** The number of the file system a folder lies on; null where it is not there. */
+    private static function drive(string $root): ?int
+    {
+        $stat = @stat($root);
+
+        return false === $stat ? null : $stat['dev'];
     }
 
     private static function time(?string $databaseTime): ?string

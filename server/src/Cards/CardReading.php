@@ -146,6 +146,10 @@ final readonly class CardReading
                 'captured_at' => $reading->facts->capturedAt?->text(),
                 'camera' => $reading->camera(),
                 'facts' => $reading->facts->toArray(),
+                'model' => $reading->facts->model ?? '',
+                'serial' => $reading->facts->serial ?? '',
+                'exposure_value' => $reading->exposed()->value,
+                'exposure_bias' => $reading->facts->exposureBias,
                 'problems' => $reading->problems,
                 'bytes' => $reading->frame->bytes(),
                 'picture' => $reading->picture,
@@ -157,7 +161,7 @@ final readonly class CardReading
         }
         $this->database->transactional(function () use ($card, $frames, $files): void {
             $this->jsonRows->execute(
-                'INSERT INTO card_frame (card_id, path, captured_at, camera, facts, problems, bytes, picture, state, is_read) SELECT :card, path, captured_at, camera, facts, problems, bytes, picture, state, true FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, captured_at timestamp(3), camera text, facts jsonb, problems jsonb, bytes bigint, picture text, state text)',
+                'INSERT INTO card_frame (card_id, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias, problems, bytes, picture, state, is_read) SELECT :card, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias, problems, bytes, picture, state, true FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, captured_at timestamp(3), camera text, facts jsonb, model text, serial text, exposure_value real, exposure_bias real, problems jsonb, bytes bigint, picture text, state text)',
                 $frames,
                 ['card' => $card->id()],
             );

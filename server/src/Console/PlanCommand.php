@@ -71,7 +71,7 @@ final class PlanCommand extends Command
         $groups = $options->style->division->divide($timed);
         $entries = [];
         foreach ($groups as $i => $group) {
-            $inRun = $options->style->says(PieceKind::Sequence) ? Sequences::numbers(array_map(static fn (TimedFrame $frame): Exposed => self::exposed($readings[$frame->id]), $group->frames)) : [];
+            $inRun = $options->style->says(PieceKind::Sequence) ? Sequences::numbers(array_map(static fn (TimedFrame $frame): Exposed => $readings[$frame->id]->exposed(), $group->frames)) : [];
             $entries[] = new EntryToFile($i + 1, $group->day, $options->name, array_map(fn (TimedFrame $frame, int $position): FrameToFile => $this->toFile($frame->id, $readings[$frame->id], $options->path, $inRun[$position] ?? null), $group->frames, array_keys($group->frames)));
         }
         $plan = IntakePlan::of($entries, new FoldersOnDisk(array_values(array_filter([$options->shelf, $options->twin], is_string(...)))), $options->style, $this->counters);
@@ -93,13 +93,6 @@ final class PlanCommand extends Command
         }
 
         return [] === array_filter($listing->problems, static fn (CardProblem $problem): bool => $problem->leavesFramesBehind) ? Command::SUCCESS : Command::FAILURE;
-    }
-
-    private static function exposed(FrameReading $reading): Exposed
-    {
-        $facts = $reading->facts;
-
-        return new Exposed($facts->capturedAt?->ticks(), $reading->camera(), Exposed::value($facts->exposureSeconds, $facts->fNumber, $facts->iso), $facts->exposureBias);
     }
 
     private function toFile(int $id, FrameReading $reading, string $root, ?int $inRun): FrameToFile

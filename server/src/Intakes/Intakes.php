@@ -169,10 +169,11 @@ final readonly class Intakes
         foreach ($planned as $plannedEntry) {
             $entry = $entries[$plannedEntry->entry->number];
             $entry->folder = $plannedEntry->folder;
+            $facts = $this->frames->facts($frames[$entry->id()] ?? []);
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 $frame = $frames[$entry->id()][$position];
                 if (FrameState::New === $frame->state) {
-                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame));
+                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? []));
                 } else {
                     $skipped[] = [
                         'entry_id' => $entry->id(), 'frame_position' => $position, 'path' => $frame->files[0]->path, 'files' => \count($frame->files), 'bytes' => $frame->bytes(), 'picture' => $frame->picture, 'captured_at' => $frame->capturedAt()?->text(),
@@ -185,15 +186,19 @@ final readonly class Intakes
         return [$transfers, $skipped];
     }
 
-    /** @return list<array<string, mixed>> */
-    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned): array
+    /**
+     * @param array<mixed> $facts
+     *
+     * @return list<array<string, mixed>>
+     */
+    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts): array
     {
         $rows = [];
         foreach ($planned->along as $i => $file) {
             $rows[] = [
                 'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $planned->to[$i],
                 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[(int) array_search($file, $frame->files, true)], 'picture' => $frame->picture,
-                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $frame->facts(), 'counter' => $planned->number,
+                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number,
             ];
         }
 

@@ -21,23 +21,30 @@ final readonly class Arrangements
     {
     }
 
-    /** @return array<int, int> place of each frame in the sheet's capture order, by its id */
-    public function order(Intake $intake): array
+    /**
+     * Where each frame of the sheet lies now.
+     *
+     * @return array<int, array{int, int}> the entry and the place in capture order, by the frame's id; in that order
+     */
+    public function places(Intake $intake): array
     {
-        $order = [];
-        foreach ($this->rows->all('SELECT ef.frame_id FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :intake ORDER BY ef.position', ['intake' => $intake->id()]) as $place => $row) {
-            $order[$row->int('frame_id')] = $place;
+        $places = [];
+        foreach ($this->rows->all('SELECT ef.frame_id, ef.entry_id, ef.position FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :intake ORDER BY ef.position', ['intake' => $intake->id()]) as $row) {
+            $places[$row->int('frame_id')] = [$row->int('entry_id'), $row->int('position')];
         }
 
-        return $order;
+        return $places;
     }
 
-    /** @param array<int, int> $order */
-    public function of(Intake $intake, array $order): Arrangement
+    /**
+     * @param array<int, array{int, int}> $places as {@see places()} gave them
+     * @param array<int, int>             $order
+     */
+    public function of(Intake $intake, array $places, array $order): Arrangement
     {
         $frames = [];
-        foreach ($this->rows->all('SELECT ef.entry_id, ef.frame_id FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :intake ORDER BY ef.position', ['intake' => $intake->id()]) as $row) {
-            $frames[$row->int('entry_id')][] = $row->int('frame_id');
+        foreach ($places as $frame => [$entry]) {
+            $frames[$entry][] = $frame;
         }
         $entries = [];
         foreach ($intake->entries as $entry) {
@@ -47,10 +54,13 @@ final readonly class Arrangements
         return Arrangement::of($entries, $order);
     }
 
-    /** @param array<int, int> $order */
-    public function keep(Intake $intake, Arrangement $arrangement, array $order): void
+    /**
+     * @param array<int, int>             $order
+     * @param array<int, array{int, int}> $places as they were until now
+     */
+    public function keep(Intake $intake, Arrangement $arrangement, array $order, array $places): void
     {
-        $this->entities->wrapInTransaction(function () use ($intake, $arrangement, $order): void {
+        $this->entities->wrapInTransaction(function () use ($intake, $arrangement, $order, $places): void {
             $stored = [];
             foreach ($intake->entries as $entry) {
                 $stored[$entry->id()] = $entry;
@@ -74,7 +84,7 @@ final readonly class Arrangements
                 $intake->entries->add($entry);
             }
             $this->entities->flush();
-            $this->keepFrames($intake, $arrangement, $order);
+            $this->keepFrames($intake, $arrangement, $order, $places);
             foreach (array_diff_key($stored, $kept) as $gone) {
                 $this->entities->remove($gone);
             }
@@ -82,13 +92,12 @@ final readonly class Arrangements
         });
     }
 
-    /** @param array<int, int> $order */
-    private function keepFrames(Intake $intake, Arrangement $arrangement, array $order): void
+    /**
+     * @param array<int, int>             $order
+     * @param array<int, array{int, int}> $was
+     */
+    private function keepFrames(Intake $intake, Arrangement $arrangement, array $order, array $was): void
     {
-        $was = [];
-        foreach ($this->rows->all('SELECT ef.entry_id, ef.frame_id, ef.position FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :intake', ['intake' => $intake->id()]) as $row) {
-            $was[$row->int('frame_id')] = [$row->int('entry_id'), $row->int('position')];
-        }
         $moved = $added = [];
         foreach (array_values($intake->entries->toArray()) as $i => $entry) {
             foreach ($arrangement->entries[$i]->frames as $frame) {

@@ -184,10 +184,13 @@ final readonly class SheetEdits
     /** @param \Closure(Arrangement, array<int, int>): Arrangement $change */
     private function rearrange(Intake $intake, string $label, \Closure $change): void
     {
-        $this->step($intake, $label, function () use ($intake, $change): void {
-            $order = $this->arrangements->order($intake);
-            $this->arrangements->keep($intake, $change($this->arrangements->of($intake, $order), $order), $order);
-        });
+        $this->sheets->mustBeOpen($intake);
+        $places = $this->arrangements->places($intake);
+        $order = array_flip(array_keys($places));
+        $now = $this->arrangements->of($intake, $places, $order);
+        $this->step($intake, $label, function () use ($intake, $change, $now, $order, $places): void {
+            $this->arrangements->keep($intake, $change($now, $order), $order, $places);
+        }, false, $now);
     }
 
     /**
@@ -195,16 +198,17 @@ final readonly class SheetEdits
      *
      * @param \Closure(): void $do
      * @param bool             $goesOn whether doing the same again is part of the same step
+     * @param Arrangement|null $now    where it is at hand already
      */
-    private function step(Intake $intake, string $label, \Closure $do, bool $goesOn = false): void
+    private function step(Intake $intake, string $label, \Closure $do, bool $goesOn = false, ?Arrangement $now = null): void
     {
         $this->sheets->mustBeOpen($intake);
-        $this->entities->wrapInTransaction(function () use ($intake, $label, $do, $goesOn): void {
+        $this->entities->wrapInTransaction(function () use ($intake, $label, $do, $goesOn, $now): void {
             $last = $goesOn ? $this->last($intake, false) : null;
             $undone = $this->last($intake, true);
             if (null === $last || $last->text('label') !== $label || null !== $undone) {
                 $this->database->executeStatement('DELETE FROM sheet_step WHERE intake_id = :intake AND (after IS NOT NULL OR id <= (SELECT id FROM sheet_step WHERE intake_id = :intake ORDER BY id DESC OFFSET :most LIMIT 1))', ['intake' => $intake->id(), 'most' => self::MOST_STEPS]);
-                $this->database->executeStatement('INSERT INTO sheet_step (intake_id, label, before) VALUES (:intake, :label, CAST(:before AS jsonb))', ['intake' => $intake->id(), 'label' => $label, 'before' => $this->snapshot($intake)]);
+                $this->database->executeStatement('INSERT INTO sheet_step (intake_id, label, before) VALUES (:intake, :label, CAST(:before AS jsonb))', ['intake' => $intake->id(), 'label' => $label, 'before' => $this->snapshot($intake, $now)]);
             }
             $do();
             $this->entities->flush();
@@ -220,12 +224,16 @@ final readonly class SheetEdits
     }
 
     /** Everything on the sheet that can be edited, as JSON. */
-    private function snapshot(Intake $intake): string
+    private function snapshot(Intake $intake, ?Arrangement $now = null): string
     {
         $division = $intake->division();
+        if (null === $now) {
+            $places = $this->arrangements->places($intake);
+            $now = $this->arrangements->of($intake, $places, array_flip(array_keys($places)));
+        }
 
         return json_encode([
-            'entries' => array_map(static fn (ArrangedEntry $entry): array => ['id' => $entry->id, 'day' => $entry->day, 'name' => $entry->name, 'kind' => $entry->kind, 'client' => $entry->client, 'shoot' => $entry->shoot, 'frames' => $entry->frames], $this->arrangements->of($intake, $this->arrangements->order($intake))->entries),
+            'entries' => array_map(static fn (ArrangedEntry $entry): array => ['id' => $entry->id, 'day' => $entry->day, 'name' => $entry->name, 'kind' => $entry->kind, 'client' => $entry->client, 'shoot' => $entry->shoot, 'frames' => $entry->frames], $now->entries),
             'left_out' => array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all('SELECT f.id FROM card_frame f JOIN intake_card ic ON ic.card_id = f.card_id WHERE ic.intake_id = :intake AND f.left_out', ['intake' => $intake->id()])),
             'style' => $intake->style,
             'divide' => ['by' => $division->by->value, 'day_starts' => $division->boundary->text(), 'break_after' => $division->breakAfterMinutes],
@@ -244,7 +252,9 @@ final readonly class SheetEdits
         $intake->dividing(new Division(DayBoundary::at($divide['day_starts']), \is_int($divide['break_after']) ? max(1, $divide['break_after']) : null, DivideBy::from($divide['by'])));
         $intake->kinds = Kinds::from($snapshot['kinds']);
         $intake->companions = true === $snapshot['companions'];
-        $this->setClocks($intake, array_filter($snapshot['clocks'], is_int(...)));
+        $clocks = array_filter($snapshot['clocks'], is_int(...));
+        $clocksChanged = $clocks !== $this->frames->clocks($intake->id())->seconds; // in whatever order
+        $this->setClocks($intake, $clocks);
         $out = array_values(array_filter($snapshot['left_out'], is_int(...)));
         $this->database->executeStatement('UPDATE card_frame f SET left_out = false FROM intake_card ic WHERE ic.card_id = f.card_id AND ic.intake_id = :intake AND f.left_out', ['intake' => $intake->id()]);
         $this->setLeftOut($intake, $out, true);
@@ -254,8 +264,10 @@ final readonly class SheetEdits
             $entries[] = new ArrangedEntry(\is_int($entry['id']) ? $entry['id'] : null, \is_string($entry['day']) ? $entry['day'] : null, $entry['name'], array_values(array_filter($entry['frames'], is_int(...))), $entry['kind'], $entry['client'], \is_int($entry['shoot']) ? $entry['shoot'] : null);
         }
         $this->entities->flush();
-        $order = Sheets::order(CaptureOrder::of($this->frames->timed($intake)));
-        $this->arrangements->keep($intake, Arrangement::of($entries, $order), $order);
+        $places = $this->arrangements->places($intake);
+        // the order is what it was unless a clock was set in between
+        $order = $clocksChanged ? Sheets::order(CaptureOrder::of($this->frames->timed($intake))) : array_flip(array_keys($places));
+        $this->arrangements->keep($intake, Arrangement::of($entries, $order), $order, $places);
     }
 
     /** @param list<int> $frames */

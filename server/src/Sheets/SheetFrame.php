@@ -19,7 +19,6 @@ final readonly class SheetFrame
     /**
      * @param non-empty-list<CardFile> $files
      * @param list<string|null>       $fingerprints one for each file
-     * @param string                  $facts        JSON of what {@see \Velvet\Core\Capture\CaptureFacts::toArray()} gave
      * @param string                  $problems     JSON of {@see \Velvet\Core\Capture\CaptureProblem}s
      * @param list<string>            $sameAs             where the ledger has it, relative to its shelf
      */
@@ -31,7 +30,6 @@ final readonly class SheetFrame
         public string $camera,
         public FrameNaming $naming,
         public Exposed $exposed,
-        private string $facts,
         private string $problems,
         public ?string $picture,
         public FrameState $state,
@@ -44,18 +42,6 @@ final readonly class SheetFrame
     public function capturedAt(): ?ShotTime
     {
         return $this->naming->shotAt;
-    }
-
-    /**
-     * Read only for frames that are looked at: a sheet has thousands.
-     *
-     * @return array<mixed>
-     */
-    public function facts(): array
-    {
-        $facts = json_decode($this->facts, true, 8, \JSON_THROW_ON_ERROR);
-
-        return \is_array($facts) ? $facts : [];
     }
 
     /** @return list<array{code: string, text: string}> */

@@ -52,14 +52,14 @@ final readonly class SheetFrames
     {
         /** @var array<int, list<Row>> $files */
         $files = [];
-        foreach ($this->rows->all('SELECT c.frame_id, c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path AS filed FROM card_file c LEFT JOIN filed_file ff ON ff.id = c.filed_file_id WHERE c.frame_id IN (SELECT ef.frame_id FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :intake) ORDER BY c.frame_id, c.position', ['intake' => $intakeId]) as $file) {
+        foreach ($this->rows->all('SELECT c.frame_id, c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path AS filed FROM card_file c JOIN intake_card ic ON ic.card_id = c.card_id LEFT JOIN filed_file ff ON ff.id = c.filed_file_id WHERE ic.intake_id = :intake AND c.frame_id IS NOT NULL ORDER BY c.frame_id, c.position', ['intake' => $intakeId]) as $file) {
             $files[$file->int('frame_id')][] = $file;
         }
         $clocks = $this->clocks($intakeId);
         $names = $this->cameraNames->all();
         $entries = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT ef.entry_id, f.id, f.card_id, k.label, f.captured_at, f.camera, f.facts, f.facts->>'model' AS model, f.facts->>'serial' AS serial, (f.facts->>'exposure_s')::float AS exposure_s, (f.facts->>'f_number')::float AS f_number, (f.facts->>'iso')::int AS iso, (f.facts->>'exposure_bias')::float AS bias, f.problems, f.picture,
+            SELECT ef.entry_id, f.id, f.card_id, k.label, f.captured_at, f.camera, f.model, f.serial, f.exposure_value, f.exposure_bias, f.problems::text AS problems, f.picture,
                    CASE WHEN f.left_out AND f.state = 'new' THEN 'left_out' ELSE f.state END AS state, f.brightness, f.black, f.clipped, f.sharpness
             FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id JOIN card k ON k.id = f.card_id
             WHERE e.intake_id = :intake ORDER BY e.number, ef.position
@@ -68,6 +68,23 @@ final readonly class SheetFrames
         }
 
         return $entries;
+    }
+
+    /**
+     * What was read in the files, for those frames that are looked at or copied: a sheet has thousands.
+     *
+     * @param list<SheetFrame> $frames
+     *
+     * @return array<int, array<mixed>> what {@see \Velvet\Core\Capture\CaptureFacts::toArray()} gave, by the frame's id
+     */
+    public function facts(array $frames): array
+    {
+        $facts = [];
+        foreach ([] === $frames ? [] : $this->rows->all('SELECT id, facts FROM card_frame WHERE id IN (:ids)', ['ids' => array_map(static fn (SheetFrame $frame): int => $frame->id, $frames)]) as $row) {
+            $facts[$row->int('id')] = $row->json('facts');
+        }
+
+        return $facts;
     }
 
     /**
@@ -111,9 +128,8 @@ final readonly class SheetFrames
             $files,
             $fingerprints,
             $camera,
-            new FrameNaming($time, $files[0]->stem(), OriginalNumber::of($files[0]->path)->file, $names[$camera] ?? $row->textOrNull('model') ?? '', $row->textOrNull('serial') ?? '', $row->text('label')),
-            new Exposed($time?->ticks(), $camera, Exposed::value($row->floatOrNull('exposure_s'), $row->floatOrNull('f_number'), $row->intOrNull('iso')), $row->floatOrNull('bias')),
-            $row->text('facts'),
+            new FrameNaming($time, $files[0]->stem(), OriginalNumber::of($files[0]->path)->file, $names[$camera] ?? $row->text('model'), $row->text('serial'), $row->text('label')),
+            new Exposed($time?->ticks(), $camera, $row->floatOrNull('exposure_value'), $row->floatOrNull('exposure_bias')),
             $row->text('problems'),
             $row->textOrNull('picture'),
             FrameState::from($row->text('state')),

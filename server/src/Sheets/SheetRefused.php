@@ -68,6 +68,16 @@ final class SheetRefused extends \RuntimeException implements Refusal
         return new self(422, \sprintf('“%s” lies on the card itself, and cards are never written to. Choose a folder on another drive.', $root));
     }
 
+    public static function twinInside(string $root, string $twin): self
+    {
+        return new self(422, \sprintf('“%s” and “%s” lie one inside the other, so that a copy would be copied again. Choose two folders that are apart.', $root, $twin));
+    }
+
+    public static function shelfKnown(string $root): self
+    {
+        return new self(409, \sprintf('There is a shelf at “%s” already.', $root));
+    }
+
     public static function sameTwin(string $root): self
     {
         return new self(422, \sprintf('“%s” cannot be its own twin. The second copy must go to another folder, best on another drive.', $root));

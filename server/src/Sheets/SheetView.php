@@ -10,6 +10,7 @@ use Velvet\Core\Shoot\ClockHint;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Shoot\MarginNote;
+use Velvet\Core\Shoot\NaturalBreaks;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Transfer\FrameState;
@@ -87,8 +88,10 @@ final readonly class SheetView
         foreach ($intake->entries as $i => $entry) {
             if ($entry->number === $number) {
                 $shown = [];
-                foreach (\array_slice($frames[$entry->id()] ?? [], $offset, $limit) as $n => $frame) {
-                    $shown[] = self::frame($frame, $plan->entries[$i]->frames[$offset + $n], $offset + $n);
+                $window = \array_slice($frames[$entry->id()] ?? [], $offset, $limit);
+                $facts = $this->frames->facts($window);
+                foreach ($window as $n => $frame) {
+                    $shown[] = self::frame($frame, $plan->entries[$i]->frames[$offset + $n], $offset + $n, $facts[$frame->id] ?? []);
                 }
 
                 return $shown;
@@ -264,14 +267,18 @@ final readonly class SheetView
     /**
      * @param list<SheetFrame> $frames
      *
-     * @return list<MarginNote> time-lapses with their changes of interval, brackets, bursts
+     * @return list<MarginNote> long pauses, time-lapses with their changes of interval, brackets, bursts
      */
     private static function runs(array $frames): array
     {
         $names = array_map(static fn (SheetFrame $frame): string => $frame->files[0]->stem(), $frames);
         $notes = $brackets = $bursts = [];
         $before = null;
-        foreach (Sequences::in(array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $frames)) as $run) {
+        $exposed = array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $frames);
+        foreach (NaturalBreaks::in($exposed) as $position => $pause) {
+            $notes[] = MarginNote::longPause($position, $names[$position], $pause);
+        }
+        foreach (Sequences::in($exposed) as $run) {
             switch ($run->kind) {
                 case SequenceKind::Interval:
                     if (null !== $before && $frames[$before->positions[0]]->camera === $frames[$run->positions[0]]->camera) {
@@ -360,8 +367,12 @@ final readonly class SheetView
         ];
     }
 
-    /** @return array<string, mixed> */
-    private static function frame(SheetFrame $frame, PlannedFrame $planned, int $position): array
+    /**
+     * @param array<mixed> $facts
+     *
+     * @return array<string, mixed>
+     */
+    private static function frame(SheetFrame $frame, PlannedFrame $planned, int $position, array $facts): array
     {
         return [
             'id' => $frame->id,
@@ -374,7 +385,7 @@ final readonly class SheetView
             'from' => array_map(static fn (CardFile $file): string => $file->path, [] === $planned->along ? $frame->files : $planned->along),
             'to' => $planned->to,
             'same_as' => $frame->sameAs,
-            'facts' => (object) $frame->facts(),
+            'facts' => (object) $facts,
             'problems' => array_column($frame->problems(), 'text'),
         ];
     }

@@ -85,7 +85,8 @@ final readonly class Sheets
                 continue;
             }
             $timed = CaptureOrder::of($this->frames->timed($intake));
-            $now = $this->arrangements->of($intake, self::order($timed));
+            $places = $this->arrangements->places($intake);
+            $now = $this->arrangements->of($intake, $places, self::order($timed));
             $known = $now->numbers();
             $new = array_values(array_filter($timed, static fn (TimedFrame $frame): bool => !isset($known[$frame->id])));
             if ([] !== $new || \count($known) !== \count($timed) || [] === $now->entries) {
@@ -93,7 +94,7 @@ final readonly class Sheets
                 foreach ($timed as $frame) {
                     $ticks[$frame->id] = $frame->capturedAt?->ticks() ?? 0;
                 }
-                $this->arrangements->keep($intake, $now->taking($intake->division()->divide($new), self::order($timed), $ticks), self::order($timed));
+                $this->arrangements->keep($intake, $now->taking($intake->division()->divide($new), self::order($timed), $ticks), self::order($timed), $places);
             }
             $this->happenings->tell('sheet', ['id' => $intake->id()]);
         }
@@ -104,7 +105,8 @@ final readonly class Sheets
     {
         $timed = CaptureOrder::of($this->frames->timed($intake));
         $order = self::order($timed);
-        $this->arrangements->keep($intake, Arrangement::divided($intake->division()->divide($timed), $this->arrangements->of($intake, $order)), $order);
+        $places = $this->arrangements->places($intake);
+        $this->arrangements->keep($intake, Arrangement::divided($intake->division()->divide($timed), $this->arrangements->of($intake, $places, $order)), $order, $places);
     }
 
     /** @throws SheetRefused when the copy has begun: names are settled then */

@@ -24,15 +24,8 @@ final readonly class Shelves
      */
     public function at(string $root, ?string $twin, array $cards, ?string $name = null): Shelf
     {
-        if ($root === $twin) {
-            throw SheetRefused::sameTwin($root);
-        }
+        $this->mustBeApart($root, $twin, $cards);
         foreach (array_filter([$root, $twin], is_string(...)) as $place) {
-            foreach ([...$cards, ...array_map(static fn (Card $card): string => $card->root, $this->entities->getRepository(Card::class)->findBy(['present' => true]))] as $card) {
-                if (str_starts_with($place.'/', $card.'/')) {
-                    throw SheetRefused::shelfOnCard($place);
-                }
-            }
             if (!is_dir($place) && !@mkdir($place, 0o777, true)) {
                 throw SheetRefused::shelfMissing($place);
             }
@@ -47,6 +40,61 @@ final readonly class Shelves
         $this->entities->flush();
 
         return $shelf;
+    }
+
+    /**
+     * A new shelf, chosen by looking: its folders are there already.
+     *
+     * @throws SheetRefused
+     */
+    public function add(string $name, string $root, ?string $twin): Shelf
+    {
+        $this->mustBeUsable($root, $twin);
+        if (null !== $this->entities->getRepository(Shelf::class)->findOneBy(['root' => $root])) {
+            throw SheetRefused::shelfKnown($root);
+        }
+
+        return $this->at($root, $twin, [], '' === trim($name) ? null : mb_substr(trim($name), 0, 60));
+    }
+
+    /** @throws SheetRefused */
+    public function change(Shelf $shelf, string $name, ?string $twin): void
+    {
+        $this->mustBeUsable($shelf->root, $twin);
+        $this->mustBeApart($shelf->root, $twin, []);
+        $name = mb_substr(trim($name), 0, 60);
+        $shelf->name = '' === $name || $name === $shelf->name ? $shelf->name : $this->freeName($name);
+        $shelf->twinRoot = $twin;
+        $this->entities->flush();
+    }
+
+    /** @throws SheetRefused */
+    private function mustBeUsable(string $root, ?string $twin): void
+    {
+        foreach (array_filter([$root, $twin], is_string(...)) as $place) {
+            if (!str_starts_with($place, '/') || !is_dir($place) || !is_writable($place)) {
+                throw SheetRefused::shelfMissing($place);
+            }
+        }
+    }
+
+    /**
+     * @param list<string> $cards
+     *
+     * @throws SheetRefused
+     */
+    private function mustBeApart(string $root, ?string $twin, array $cards): void
+    {
+        if (null !== $twin && (str_starts_with($root.'/', $twin.'/') || str_starts_with($twin.'/', $root.'/'))) {
+            throw $root === $twin ? SheetRefused::sameTwin($root) : SheetRefused::twinInside($root, $twin);
+        }
+        foreach (array_filter([$root, $twin], is_string(...)) as $place) {
+            foreach ([...$cards, ...array_map(static fn (Card $card): string => $card->root, $this->entities->getRepository(Card::class)->findBy(['present' => true]))] as $card) {
+                if (str_starts_with($place.'/', $card.'/')) {
+                    throw SheetRefused::shelfOnCard($place);
+                }
+            }
+        }
     }
 
     private function freeName(string $wanted): string

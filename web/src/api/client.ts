@@ -3,6 +3,7 @@ import type { components } from './schema'
 type Schemas = components['schemas']
 export type Bays = Schemas['Bays']
 export type Card = Schemas['Card']
+export type Folders = Schemas['Folders']
 export type Shelf = Schemas['Shelf']
 export type Sheet = Schemas['Sheet']
 export type Entry = Schemas['Entry']
@@ -68,6 +69,9 @@ function send<T>(method: 'POST' | 'PATCH' | 'PUT' | 'DELETE', path: string, body
 
 export const api = {
   bays: () => ask<Bays>('/api/bays'),
+  folders: (path: string) => ask<Folders>(`/api/folders?path=${encodeURIComponent(path)}`),
+  addShelf: (name: string, root: string, twin: string | null) => send<Bays>('POST', '/api/shelves', { name, root, twin }),
+  changeShelf: (id: number, name: string, twin: string | null) => send<Bays>('PATCH', `/api/shelves/${id}`, { name, twin }),
   moveDemoCard: (label: string, way: 'in' | 'out') => send<undefined>('POST', `/api/demo/cards/${encodeURIComponent(label)}/${way}`),
   openSheet: (cards: number[]) => send<{ id: number }>('POST', '/api/sheets', { cards }),
   sheet: (id: number) => ask<Sheet>(`/api/sheets/${id}`),

@@ -1,22 +1,37 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, type Bays, type Card, type Shelf } from '../../api/client'
 import { Line } from '../../parts/Band'
 import { Picture } from '../../parts/Picture'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, days, plural } from '../../parts/words'
+import { ShelfForm } from './ShelfForm'
 
 /** The cards that are in, and the shelves beneath them. A card that is put in appears by itself. */
 export function BaysPlace() {
   const bays = useQuery({ queryKey: ['bays'], queryFn: api.bays })
+  const [together, setTogether] = useState<ReadonlySet<number>>(new Set())
   if (!bays.data) return <Waiting error={bays.error} />
+  const ready = bays.data.cards.filter((card) => card.state === 'read')
+  const chosen = ready.filter((card) => together.has(card.id))
   return (
     <div className="page pb-16">
-      <div className="flex items-baseline gap-4 pt-5 pb-3">
+      <div className="flex min-h-[66px] items-baseline gap-4 pt-5 pb-3">
         <h1 className="text-[28px]">Bays</h1>
         <p className="text-soft">{bays.data.cards.length === 0 ? 'no card is in' : `${plural(bays.data.cards.length, 'card')} in`}</p>
+        {chosen.length > 1 && <Together cards={chosen} />}
       </div>
-      {bays.data.cards.length === 0 ? <Empty bays={bays.data} /> : bays.data.cards.map((card) => <CardRow key={card.id} card={card} />)}
+      {bays.data.cards.length === 0 ? <Empty bays={bays.data} /> : bays.data.cards.map((card) => (
+        <CardRow
+          key={card.id}
+          card={card}
+          together={ready.length > 1 && card.state === 'read' ? together.has(card.id) : null}
+          onTogether={() => {
+            setTogether((now) => new Set(now.has(card.id) ? [...now].filter((id) => id !== card.id) : [...now, card.id]))
+          }}
+        />
+      ))}
       {bays.data.away.map((card) => (
         <p key={card.id} className="border-t border-rule py-3">
           <strong className="font-semibold">{card.label}</strong> was taken out while it was being read, {card.frames_read.toLocaleString('en')} of {plural(card.frames, 'frame')} in. Put it in again and the reading goes on from there.
@@ -49,7 +64,24 @@ function useMove() {
   })
 }
 
-function CardRow({ card }: { card: Card }) {
+/** Several cards on one sheet: their frames fall into the same entries by time. */
+function Together({ cards }: { cards: Card[] }) {
+  const navigate = useNavigate()
+  const open = useMutation({
+    mutationFn: () => api.openSheet(cards.map((card) => card.id)),
+    onSuccess: ({ id }) => { void navigate(`/sheets/${id}`) },
+  })
+  return (
+    <span className="ml-auto flex items-baseline gap-4">
+      {open.error && <span role="alert" className="text-brass">{open.error.message}</span>}
+      <button type="button" className="button button-main" disabled={open.isPending} onClick={() => { open.mutate() }}>
+        Open one sheet for {cards.map((card) => card.label).join(' and ')}
+      </button>
+    </span>
+  )
+}
+
+function CardRow({ card, together, onTogether }: { card: Card; together: boolean | null; onTogether: () => void }) {
   const navigate = useNavigate()
   const queries = useQueryClient()
   const move = useMove()
@@ -67,6 +99,12 @@ function CardRow({ card }: { card: Card }) {
         <div className="min-w-0">
           <h2 className="truncate text-[21px]" title={card.label}>{card.label}</h2>
           <div className="text-[13px] text-soft">{card.first && card.last ? days(card.first, card.last) : card.state === 'read' ? 'no dates' : ''}</div>
+ {together !== null && (
+            <label className="mr-4 inline-flex min-h-6 items-center gap-1.5 text-[13px] text-soft">
+              <input type="checkbox" className="accent-(--velvet-ground)" checked={together} onChange={onTogether} aria-label={`${card.label} together with another card`} />
+              with others
+            </label>
+          )}
           {card.simulated && (
             <button type="button" className="link text-[13px]" onClick={() => { move.mutate({ label: card.label, way: 'out' }) }}>
               Take out
@@ -158,12 +196,18 @@ function Tray({ labels }: { labels: string[] }) {
 }
 
 function Shelves({ shelves }: { shelves: Shelf[] }) {
+  const [editing, setEditing] = useState<Shelf | 'new' | null>(null)
+  const done = () => { setEditing(null) }
   return (
     <section aria-label="Shelves" className="mt-10">
-      <h2 className="mb-2 text-[21px]">Shelves</h2>
+      <div className="mb-2 flex items-baseline gap-5">
+        <h2 className="text-[21px]">Shelves</h2>
+        <button type="button" className="link" onClick={() => { setEditing('new') }}>Add a shelf</button>
+      </div>
+      {editing !== null && <ShelfForm key={editing === 'new' ? 'new' : editing.id} {...(editing === 'new' ? {} : { shelf: editing })} onDone={done} />}
       {shelves.length === 0 ? (
         <p className="text-soft">
-          No shelf is known yet. Make one known with <code className="text-ink">./velvet shelf NAME FOLDER TWIN-FOLDER</code>.
+          No shelf is known yet. A shelf is a folder that shoots are filed under; its twin is the same on another drive.
         </p>
       ) : (
         <table className="w-full border-t border-rule text-left">
@@ -172,9 +216,9 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
               shelf.places.map((place) => (
                 <tr key={place.root} className="border-b border-rule">
                   <th scope="row" className="w-[214px] py-2.5 pr-6 font-semibold whitespace-nowrap">
-                    {place.role === 'shelf' ? shelf.name : <span className="font-normal text-soft">its twin</span>}
+                    {place.role === 'shelf' ? <button type="button" className="hover:text-velvet hover:underline" title="Another name or twin" onClick={() => { setEditing(shelf) }}>{shelf.name}</button> : <span className="font-normal text-soft">its twin</span>}
                   </th>
-                  <td className="pr-6 break-all text-soft">{place.root}</td>
+                  <td className="pr-6 break-all text-soft">{place.root}{place.role === 'twin' && shelf.same_drive && <span className="ml-3 text-brass">on the same drive as its shelf: no second place if the drive fails</span>}</td>
                   <td className="w-[190px] pr-6">{place.free !== null && place.total !== null && <Fullness free={place.free} total={place.total} />}</td>
                   <td className="w-[170px] text-right whitespace-nowrap">
                     {place.free === null ? <span className="font-semibold text-brass">not connected</span> : !place.writable ? <span className="font-semibold text-brass">cannot be written to</span> : <><strong className="font-semibold">{bytes(place.free)}</strong> free</>}

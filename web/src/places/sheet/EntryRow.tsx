@@ -113,6 +113,7 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
             setOpened('sheet')
             setMarked(new Set(positions))
             setCurrent(positions[0] ?? 0)
+            if (planned) selection.set(entry.number, positions, false)
           }}
         />
       </div>

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Api;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\Routing\Attribute\Route;
+use Velvet\Server\Bays\BaysView;
+use Velvet\Server\Bays\Folders;
+use Velvet\Server\Entity\Shelf;
+use Velvet\Server\Sheets\Shelves;
+
+final readonly class ShelvesController
+{
+    public function __construct(private Shelves $shelves, private BaysView $bays, private EntityManagerInterface $entities)
+    {
+    }
+
+    #[Route('/api/folders', methods: ['GET'])]
+    public function folders(Request $request): JsonResponse
+    {
+        return new JsonResponse(Folders::at($request->query->getString('path', '/')));
+    }
+
+    #[Route('/api/shelves', methods: ['POST'])]
+    public function add(Request $request): JsonResponse
+    {
+        $body = Body::of($request);
+        $this->shelves->add($body->text('name'), $body->text('root'), $body->textOrNull('twin'));
+
+        return new JsonResponse($this->bays->all(), 201);
+    }
+
+    #[Route('/api/shelves/{id<\d+>}', methods: ['PATCH'])]
+    public function change(int $id, Request $request): JsonResponse
+    {
+        $body = Body::of($request);
+        $shelf = $this->entities->find(Shelf::class, $id) ?? throw NotThere::shelf($id);
+        $this->shelves->change($shelf, $body->text('name'), $body->textOrNull('twin'));
+
+        return new JsonResponse($this->bays->all());
+    }
+}
