@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test'
 import { bytes, clocks, day, days, duration, exposure, moment, plural, shutter, timeLeft } from '../src/parts/words'
 import { touched } from '../src/parts/useRectangle'
 import { detail, moved } from '../src/places/house-style/pieces'
-import { layOut, moveBreak } from '../src/places/sheet/tape-layout'
+import { edited, layOut, moveBreak } from '../src/places/sheet/tape-layout'
 
 test.describe('words', () => {
   for (const [count, words] of [[0, '0 bytes'], [999, '999 bytes'], [1000, '1.00 kB'], [3_910_000_000, '3.91 GB'], [18_420_000_000, '18.4 GB'], [412_000_000_000, '412 GB'], [2_000_000_000_000_000, '2000 TB']] as const) {
@@ -81,6 +81,17 @@ test.describe('the tape', () => {
     expect(moveBreak(tape, 2, 4)).toBeNull()
     expect(moveBreak(tape, 2, 1)).toBeNull() // an entry is not left empty by dragging
     expect(moveBreak(tape, 1, 5)).toBeNull()
+  })
+
+  test('shows an edit before the server has answered, as the server will', () => {
+    const entry = (number: number, ...frames: number[]) => ({ number, frames, cameras: frames.map(() => 'A'), ticks: frames.map((id) => id * 60), brightness: frames.map(() => null) })
+    const tape = [entry(1, 1, 2, 3), entry(2, 4, 5, 6)]
+    const shape = (...edit: Parameters<typeof edited>) => edited(...edit).map((each) => each.frames)
+    expect(shape(tape, { do: 'split', frame: 2 })).toEqual([[1], [2, 3], [4, 5, 6]])
+    expect(shape(tape, { do: 'join', number: 2 })).toEqual([[1, 2, 3, 4, 5, 6]])
+    expect(shape(tape, { do: 'move', frames: [3], to: 2 })).toEqual([[1, 2], [3, 4, 5, 6]])
+    expect(shape(tape, { do: 'move', frames: [2, 5], to: null })).toEqual([[1, 3], [2, 5], [4, 6]])
+    expect(edited(tape, { do: 'undo' })).toBe(tape)
   })
 
   test('an empty sheet has an empty tape', () => {

@@ -1,7 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
-import { api, type Edit, type Sheet, type SheetChange } from '../../api/client'
+import { api, type Edit, type Sheet, type SheetChange, type SheetFrame, type Tape } from '../../api/client'
 import { isTyping } from '../../parts/Keys'
+import { edited } from './tape-layout'
 
 interface Edits {
   edit: (edit: Edit) => void
@@ -18,9 +19,25 @@ export function useEdits(id: number): Edits {
     void queries.invalidateQueries({ queryKey: ['tape', id] })
     void queries.invalidateQueries({ queryKey: ['frames', 'sheet', id] })
   }
-  const run = useMutation({ mutationFn: (ask: () => Promise<Sheet>) => ask(), onSuccess: shown })
+  const run = useMutation({
+    mutationFn: (ask: () => Promise<Sheet>) => ask(),
+    onSuccess: shown,
+    onError: () => {
+      void queries.invalidateQueries({ queryKey: ['tape', id] })
+      void queries.invalidateQueries({ queryKey: ['frames', 'sheet', id] })
+    },
+  })
   return {
-    edit: (edit) => { run.mutate(() => api.editSheet(id, edit)) },
+    edit: (edit) => {
+      // shown at once; the server's answer takes its place
+      queries.setQueryData<Tape>(['tape', id], (tape) => tape && edited(tape, edit))
+      if (edit.do === 'leave_out' || edit.do === 'take_back') {
+        const [from, to] = edit.do === 'leave_out' ? (['new', 'left_out'] as const) : (['left_out', 'new'] as const)
+        const meant = new Set(edit.frames)
+        queries.setQueriesData<SheetFrame[]>({ queryKey: ['frames', 'sheet', id] }, (frames) => frames?.map((frame) => (meant.has(frame.id) && frame.state === from ? { ...frame, state: to } : frame)))
+      }
+      run.mutate(() => api.editSheet(id, edit))
+    },
     change: (change) => { run.mutate(() => api.changeSheet(id, change)) },
     into: (number, shoot) => { run.mutate(() => api.changeEntry(id, number, { into: shoot })) },
     error: run.error,
