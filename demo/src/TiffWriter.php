@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Demo;
 
 /**
- * Writes TIFF structures, little-endian (TIFF 6.0, section 2): directories of fields, with sub-directories and picture data
- * placed behind them.
+ * Writes TIFF structures (TIFF 6.0, section 2): directories of fields, with sub-directories and picture data placed before
+ * whatever points to them. The tests build their samples with it, too.
  */
 final class TiffWriter
 {
@@ -20,7 +20,13 @@ final class TiffWriter
 
     private const WIDTHS = [1 => 1, 2 => 1, 3 => 2, 4 => 4, 5 => 8, 7 => 1, 10 => 8];
 
-    private string $bytes = "II\x2A\0\x08\0\0\0";
+    private string $bytes;
+
+    /** @param string|null $head what the structure begins with, in place of TIFF's own header; the first directory's offset stands at 4 */
+    public function __construct(private readonly bool $littleEndian = true, ?string $head = null)
+    {
+        $this->bytes = $head ?? ($littleEndian ? "II\x2A\0" : "MM\0\x2A")."\0\0\0\0";
+    }
 
     /**
      * Appends data that fields point to.
@@ -47,34 +53,48 @@ final class TiffWriter
     public function directory(array $fields, int $next = 0): int
     {
         ksort($fields);
-        $table = pack('v', \count($fields));
+        $table = $this->number(\count($fields), 2);
         foreach ($fields as $tag => [$type, $value]) {
-            $encoded = self::encoded($type, $value);
+            $encoded = $this->encoded($type, $value);
             $count = intdiv(\strlen($encoded), self::WIDTHS[$type]);
-            $table .= pack('vvV', $tag, $type, $count).(\strlen($encoded) <= 4 ? str_pad($encoded, 4, "\0") : pack('V', $this->data($encoded)));
+            $table .= $this->number($tag, 2).$this->number($type, 2).$this->number($count, 4).(\strlen($encoded) <= 4 ? str_pad($encoded, 4, "\0") : $this->number($this->data($encoded), 4));
         }
 
-        return $this->data($table.pack('V', $next));
+        return $this->data($table.$this->number($next, 4));
     }
 
     /** The finished structure, its header pointing to the first directory. */
     public function finished(int $firstDirectory): string
     {
-        return substr_replace($this->bytes, pack('V', $firstDirectory), 4, 4);
+        return substr_replace($this->bytes, $this->number($firstDirectory, 4), 4, 4);
     }
 
-    private static function encoded(int $type, mixed $value): string
+    /** What was written so far, the place of the first directory not yet filled in. */
+    public function unfinished(): string
+    {
+        return $this->bytes;
+    }
+
+    /** An unsigned integer of 1, 2 or 4 bytes in the structure's byte order. */
+    public function number(int $value, int $width): string
+    {
+        return pack(match ($width) {
+            1 => 'C',
+            2 => $this->littleEndian ? 'v' : 'n',
+            default => $this->littleEndian ? 'V' : 'N',
+        }, $value);
+    }
+
+    private function encoded(int $type, mixed $value): string
     {
         if (\is_string($value)) {
             return self::ASCII === $type ? $value."\0" : $value;
         }
-        $values = \is_array($value) ? $value : [$value];
-        if (self::RATIONAL === $type || self::SIGNED_RATIONAL === $type) {
-            return pack('V*', ...$values);
+        $encoded = '';
+        foreach (\is_array($value) ? $value : [$value] as $number) {
+            $encoded .= $this->number(\is_int($number) ? $number : throw new \ValueError('A field holds whole numbers.'), min(4, self::WIDTHS[$type]));
         }
 
-        return pack(match ($type) {
-            self::SHORT => 'v*', self::LONG => 'V*', default => 'C*',
-        }, ...$values);
+        return $encoded;
     }
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
-use Velvet\Core\Tests\Capture\TiffFile;
+use Velvet\Demo\TiffWriter;
 
 /** Small JPEGs with an Exif time, made in memory. */
 final class Jpeg
@@ -23,9 +23,9 @@ final class Jpeg
         if ('' === $time) {
             return substr($jpeg, 0, 2).$comment.substr($jpeg, 2);
         }
-        $tiff = new TiffFile();
-        $exif = $tiff->directory([0x9003 => [TiffFile::ASCII, $time]]);
-        $segment = "Exif\0\0".$tiff->finish($tiff->directory([0x010F => [TiffFile::ASCII, 'Tarn Optical'], 0x0110 => [TiffFile::ASCII, $camera], 0x8769 => [TiffFile::LONG, [$exif]]]));
+        $tiff = new TiffWriter();
+        $exif = $tiff->directory([0x9003 => [TiffWriter::ASCII, $time]]);
+        $segment = "Exif\0\0".$tiff->finished($tiff->directory([0x010F => [TiffWriter::ASCII, 'Tarn Optical'], 0x0110 => [TiffWriter::ASCII, $camera], 0x8769 => [TiffWriter::LONG, [$exif]]]));
 
         return "\xFF\xD8\xFF\xE1".pack('n', \strlen($segment) + 2).$segment.$comment.substr($jpeg, 2);
     }

@@ -11,6 +11,7 @@ use Velvet\Core\Capture\ExifReading;
 use Velvet\Core\Capture\TiffReader;
 use Velvet\Core\Capture\XmpFacts;
 use Velvet\Core\Tests\TemporaryFolder;
+use Velvet\Demo\TiffWriter;
 
 /** What holds for files of all formats together. */
 final class FormatsTest extends TestCase
@@ -172,8 +173,8 @@ final class FormatsTest extends TestCase
     /** An index of two pictures (CIPA DC-007, table 3). */
     private static function multiPicture(string $entries): string
     {
-        $tiff = new TiffFile();
+        $tiff = new TiffWriter();
 
-        return $tiff->finish($tiff->directory([0xB000 => [TiffFile::UNDEFINED, '0100'], 0xB001 => [TiffFile::LONG, [2]], 0xB002 => [TiffFile::UNDEFINED, $entries]]));
+        return $tiff->finished($tiff->directory([0xB000 => [TiffWriter::UNDEFINED, '0100'], 0xB001 => [TiffWriter::LONG, [2]], 0xB002 => [TiffWriter::UNDEFINED, $entries]]));
     }
 }

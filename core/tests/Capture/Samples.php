@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Tests\Capture;
 
+use Velvet\Demo\TiffWriter;
+
 /**
  * A sound file of each format, with {@see ExifTool::TAGS} in it: made by other programs where there is one, else built from
  * the format's published or well-known structure.
@@ -98,13 +100,13 @@ final class Samples
     /** A small raw file after TIFF/EP (ISO 12234-2): preview in IFD 0, colour filter array in a sub-directory. */
     public static function tiffEp(int $width, int $height, string $preview): string
     {
-        $tiff = new TiffFile();
+        $tiff = new TiffWriter();
         $raw = self::cfa($tiff, $width, $height);
 
-        return $tiff->finish($tiff->directory([
-            0x00FE => [TiffFile::LONG, [1]], 0x0100 => [TiffFile::LONG, [16]], 0x0101 => [TiffFile::LONG, [12]], 0x0102 => [TiffFile::SHORT, [8, 8, 8]],
-            0x0103 => [TiffFile::SHORT, [7]], 0x0106 => [TiffFile::SHORT, [6]], 0x0111 => [TiffFile::LONG, [$tiff->put($preview)]], 0x0115 => [TiffFile::SHORT, [3]],
-            0x0116 => [TiffFile::LONG, [12]], 0x0117 => [TiffFile::LONG, [\strlen($preview)]], 0x014A => [TiffFile::LONG, [$raw]], 0x9216 => [TiffFile::BYTE, [1, 0, 0, 0]],
+        return $tiff->finished($tiff->directory([
+            0x00FE => [TiffWriter::LONG, [1]], 0x0100 => [TiffWriter::LONG, [16]], 0x0101 => [TiffWriter::LONG, [12]], 0x0102 => [TiffWriter::SHORT, [8, 8, 8]],
+            0x0103 => [TiffWriter::SHORT, [7]], 0x0106 => [TiffWriter::SHORT, [6]], 0x0111 => [TiffWriter::LONG, [$tiff->data($preview)]], 0x0115 => [TiffWriter::SHORT, [3]],
+            0x0116 => [TiffWriter::LONG, [12]], 0x0117 => [TiffWriter::LONG, [\strlen($preview)]], 0x014A => [TiffWriter::LONG, [$raw]], 0x9216 => [TiffWriter::BYTE, [1, 0, 0, 0]],
         ]));
     }
 
@@ -113,13 +115,13 @@ final class Samples
      *
      * @param array<int, array{int, list<int>|string}> $more fields
      */
-    private static function cfa(TiffFile $tiff, int $width, int $height, int $next = 0, array $more = []): int
+    private static function cfa(TiffWriter $tiff, int $width, int $height, int $next = 0, array $more = []): int
     {
         return $tiff->directory(self::cfaFields($tiff, $width, $height) + $more, $next);
     }
 
     /** @return array<int, array{int, list<int>|string}> */
-    private static function cfaFields(TiffFile $tiff, int $width, int $height): array
+    private static function cfaFields(TiffWriter $tiff, int $width, int $height): array
     {
         $samples = '';
         for ($n = 0; $n < $width * $height; ++$n) {
@@ -127,9 +129,9 @@ final class Samples
         }
 
         return [
-            0x00FE => [TiffFile::LONG, [0]], 0x0100 => [TiffFile::LONG, [$width]], 0x0101 => [TiffFile::LONG, [$height]], 0x0102 => [TiffFile::SHORT, [16]],
-            0x0103 => [TiffFile::SHORT, [1]], 0x0106 => [TiffFile::SHORT, [32803]], 0x0111 => [TiffFile::LONG, [$tiff->put($samples)]], 0x0115 => [TiffFile::SHORT, [1]],
-            0x0116 => [TiffFile::LONG, [$height]], 0x0117 => [TiffFile::LONG, [\strlen($samples)]], 0x828D => [TiffFile::SHORT, [2, 2]], 0x828E => [TiffFile::BYTE, [0, 1, 1, 2]],
+            0x00FE => [TiffWriter::LONG, [0]], 0x0100 => [TiffWriter::LONG, [$width]], 0x0101 => [TiffWriter::LONG, [$height]], 0x0102 => [TiffWriter::SHORT, [16]],
+            0x0103 => [TiffWriter::SHORT, [1]], 0x0106 => [TiffWriter::SHORT, [32803]], 0x0111 => [TiffWriter::LONG, [$tiff->data($samples)]], 0x0115 => [TiffWriter::SHORT, [1]],
+            0x0116 => [TiffWriter::LONG, [$height]], 0x0117 => [TiffWriter::LONG, [\strlen($samples)]], 0x828D => [TiffWriter::SHORT, [2, 2]], 0x828E => [TiffWriter::BYTE, [0, 1, 1, 2]],
         ];
     }
 
@@ -138,11 +140,11 @@ final class Samples
      *
      * @return array<int, array{int, list<int>|string}>
      */
-    private static function tags(TiffFile $tiff, string $makerNote = ''): array
+    private static function tags(TiffWriter $tiff, string $makerNote = ''): array
     {
         return self::firstTags() + [
-            0x8769 => [TiffFile::LONG, [$tiff->directory(self::exifTags() + ('' === $makerNote ? [] : [0x927C => [TiffFile::UNDEFINED, $makerNote]]))]],
-            0x8825 => [TiffFile::LONG, [$tiff->directory(self::gpsTags())]],
+            0x8769 => [TiffWriter::LONG, [$tiff->directory(self::exifTags() + ('' === $makerNote ? [] : [0x927C => [TiffWriter::UNDEFINED, $makerNote]]))]],
+            0x8825 => [TiffWriter::LONG, [$tiff->directory(self::gpsTags())]],
         ];
     }
 
@@ -150,91 +152,91 @@ final class Samples
     private static function gpsTags(): array
     {
         return [
-            0x0001 => [TiffFile::ASCII, 'S'], 0x0002 => [TiffFile::RATIONAL, [54, 1, 30, 1, 0, 1]],
-            0x0003 => [TiffFile::ASCII, 'E'], 0x0004 => [TiffFile::RATIONAL, [10, 1, 15, 1, 0, 1]],
+            0x0001 => [TiffWriter::ASCII, 'S'], 0x0002 => [TiffWriter::RATIONAL, [54, 1, 30, 1, 0, 1]],
+            0x0003 => [TiffWriter::ASCII, 'E'], 0x0004 => [TiffWriter::RATIONAL, [10, 1, 15, 1, 0, 1]],
         ];
     }
 
     /** @return array<int, array{int, list<int>|string}> */
     private static function firstTags(): array
     {
-        return [0x010F => [TiffFile::ASCII, 'Tarn Optical'], 0x0110 => [TiffFile::ASCII, 'Heron 5'], 0x0112 => [TiffFile::SHORT, [6]], 0x4746 => [TiffFile::SHORT, [4]],
-            0x013B => [TiffFile::ASCII, 'Ines Varga-Holt'], 0x8298 => [TiffFile::ASCII, '© 2026 Ines Varga-Holt']];
+        return [0x010F => [TiffWriter::ASCII, 'Tarn Optical'], 0x0110 => [TiffWriter::ASCII, 'Heron 5'], 0x0112 => [TiffWriter::SHORT, [6]], 0x4746 => [TiffWriter::SHORT, [4]],
+            0x013B => [TiffWriter::ASCII, 'Ines Varga-Holt'], 0x8298 => [TiffWriter::ASCII, '© 2026 Ines Varga-Holt']];
     }
 
     /** @return array<int, array{int, list<int>|string}> */
     private static function exifTags(): array
     {
         return [
-            0x829A => [TiffFile::RATIONAL, [1, 250]], 0x829D => [TiffFile::RATIONAL, [28, 10]], 0x8827 => [TiffFile::SHORT, [800]],
-            0x9003 => [TiffFile::ASCII, '2026:05:02 19:31:40'], 0x9011 => [TiffFile::ASCII, '+02:00'], 0x920A => [TiffFile::RATIONAL, [85, 1]],
-            0x9291 => [TiffFile::ASCII, '5'], 0xA431 => [TiffFile::ASCII, 'TO5-204417'], 0xA434 => [TiffFile::ASCII, 'Tarn 24-70mm F2.8'],
-            0x9204 => [TiffFile::SRATIONAL, [-5, 3]], 0xA402 => [TiffFile::SHORT, [2]], 0x9211 => [TiffFile::LONG, [417]],
+            0x829A => [TiffWriter::RATIONAL, [1, 250]], 0x829D => [TiffWriter::RATIONAL, [28, 10]], 0x8827 => [TiffWriter::SHORT, [800]],
+            0x9003 => [TiffWriter::ASCII, '2026:05:02 19:31:40'], 0x9011 => [TiffWriter::ASCII, '+02:00'], 0x920A => [TiffWriter::RATIONAL, [85, 1]],
+            0x9291 => [TiffWriter::ASCII, '5'], 0xA431 => [TiffWriter::ASCII, 'TO5-204417'], 0xA434 => [TiffWriter::ASCII, 'Tarn 24-70mm F2.8'],
+            0x9204 => [TiffWriter::SIGNED_RATIONAL, [-5, 3]], 0xA402 => [TiffWriter::SHORT, [2]], 0x9211 => [TiffWriter::LONG, [417]],
         ];
     }
 
     /** A raw file of one of the layouts; in big-endian order where the format has it so. */
     private static function raw(string $format): string
     {
-        $tiff = new TiffFile(!\in_array($format, ['nef', 'pef', 'kdc', 'dcr', 'mos'], true));
+        $tiff = new TiffWriter(!\in_array($format, ['nef', 'pef', 'kdc', 'dcr', 'mos'], true));
         $jpeg = self::plainJpeg();
-        $linked = static fn (): array => [0x0201 => [TiffFile::LONG, [$tiff->put($jpeg)]], 0x0202 => [TiffFile::LONG, [\strlen($jpeg)]]];
+        $linked = static fn (): array => [0x0201 => [TiffWriter::LONG, [$tiff->data($jpeg)]], 0x0202 => [TiffWriter::LONG, [\strlen($jpeg)]]];
         if ('pef' === $format) {
             $preview = $tiff->directory($linked());
             $thumbnail = $tiff->directory($linked(), $preview);
 
-            return $tiff->finish(self::cfa($tiff, 64, 48, $thumbnail, self::tags($tiff)));
+            return $tiff->finished(self::cfa($tiff, 64, 48, $thumbnail, self::tags($tiff)));
         }
         if (\in_array($format, self::RAW_LAYOUTS['preview first'], true)) {
             $raw = self::cfa($tiff, 64, 48);
 
-            return $tiff->finish($tiff->directory(self::tags($tiff) + $linked() + [0x00FE => [TiffFile::LONG, [1]], 0x014A => [TiffFile::LONG, [$raw]]], $tiff->directory($linked())));
+            return $tiff->finished($tiff->directory(self::tags($tiff) + $linked() + [0x00FE => [TiffWriter::LONG, [1]], 0x014A => [TiffWriter::LONG, [$raw]]], $tiff->directory($linked())));
         }
         $raw = self::cfa($tiff, 64, 48);
-        $preview = $tiff->directory($linked() + [0x00FE => [TiffFile::LONG, [1]]]);
+        $preview = $tiff->directory($linked() + [0x00FE => [TiffWriter::LONG, [1]]]);
 
-        return $tiff->finish($tiff->directory(self::tags($tiff) + (\in_array($format, ['dng', 'gpr'], true) ? [0xC612 => [TiffFile::BYTE, [1, 4, 0, 0]]] : []) + self::smallRgb($tiff) + [0x014A => [TiffFile::LONG, [$preview, $raw]]]));
+        return $tiff->finished($tiff->directory(self::tags($tiff) + (\in_array($format, ['dng', 'gpr'], true) ? [0xC612 => [TiffWriter::BYTE, [1, 4, 0, 0]]] : []) + self::smallRgb($tiff) + [0x014A => [TiffWriter::LONG, [$preview, $raw]]]));
     }
 
     /** Full JPEG first, thumbnail, small RGB, and last the samples as a lossless JPEG, which is no picture to show. */
     private static function cr2(): string
     {
-        $tiff = new TiffFile(true, "II\x2A\0\0\0\0\0CR\2\0\0\0\0\0");
+        $tiff = new TiffWriter(true, "II\x2A\0\0\0\0\0CR\2\0\0\0\0\0");
         $jpeg = self::plainJpeg();
         $lossless = "\xFF\xD8\xFF\xC4\0\x03\0\xFF\xC3\0\x0B\x0E\0\x30\0\x40\x01\x01\x11\0\xFF\xDA\0\x08\x01\x01\0\x01\0\0".str_repeat("\x55", 9000)."\xFF\xD9";
-        $raw = $tiff->directory([0x0103 => [TiffFile::SHORT, [6]], 0x0111 => [TiffFile::LONG, [$tiff->put($lossless)]], 0x0117 => [TiffFile::LONG, [\strlen($lossless)]]]);
+        $raw = $tiff->directory([0x0103 => [TiffWriter::SHORT, [6]], 0x0111 => [TiffWriter::LONG, [$tiff->data($lossless)]], 0x0117 => [TiffWriter::LONG, [\strlen($lossless)]]]);
         $small = $tiff->directory(self::smallRgb($tiff), $raw);
-        $thumbnail = $tiff->directory([0x0201 => [TiffFile::LONG, [$tiff->put("\xFF\xD8\xFF\xD9")]], 0x0202 => [TiffFile::LONG, [4]]], $small);
-        $exif = $tiff->directory(self::exifTags() + [0xA002 => [TiffFile::SHORT, [6000]], 0xA003 => [TiffFile::SHORT, [4000]]]);
+        $thumbnail = $tiff->directory([0x0201 => [TiffWriter::LONG, [$tiff->data("\xFF\xD8\xFF\xD9")]], 0x0202 => [TiffWriter::LONG, [4]]], $small);
+        $exif = $tiff->directory(self::exifTags() + [0xA002 => [TiffWriter::SHORT, [6000]], 0xA003 => [TiffWriter::SHORT, [4000]]]);
         $first = $tiff->directory(self::firstTags() + [
-            0x0100 => [TiffFile::SHORT, [96]], 0x0101 => [TiffFile::SHORT, [64]], 0x0102 => [TiffFile::SHORT, [8, 8, 8]], 0x0103 => [TiffFile::SHORT, [6]],
-            0x0111 => [TiffFile::LONG, [$tiff->put($jpeg)]], 0x0117 => [TiffFile::LONG, [\strlen($jpeg)]], 0x8769 => [TiffFile::LONG, [$exif]],
+            0x0100 => [TiffWriter::SHORT, [96]], 0x0101 => [TiffWriter::SHORT, [64]], 0x0102 => [TiffWriter::SHORT, [8, 8, 8]], 0x0103 => [TiffWriter::SHORT, [6]],
+            0x0111 => [TiffWriter::LONG, [$tiff->data($jpeg)]], 0x0117 => [TiffWriter::LONG, [\strlen($jpeg)]], 0x8769 => [TiffWriter::LONG, [$exif]],
         ], $thumbnail);
 
-        return substr_replace($tiff->finish($first), pack('V', $raw), 12, 4);
+        return substr_replace($tiff->finished($first), pack('V', $raw), 12, 4);
     }
 
     /** The preview's place stands in a directory of the maker note, counted from the note's own beginning. */
     private static function orf(): string
     {
         // one field, whose value is filled in afterwards: where the directory with the preview lies
-        $note = new TiffFile(true, "OLYMPUS\0II\3\0".pack('vvvVVV', 1, 0x2020, TiffFile::LONG, 1, 0, 0));
+        $note = new TiffWriter(true, "OLYMPUS\0II\3\0".pack('vvvVVV', 1, 0x2020, TiffWriter::LONG, 1, 0, 0));
         $jpeg = self::plainJpeg();
-        $preview = $note->put($jpeg);
-        $settings = $note->directory([0x0100 => [TiffFile::LONG, [1]], 0x0101 => [TiffFile::LONG, [$preview]], 0x0102 => [TiffFile::LONG, [\strlen($jpeg)]]]);
-        $tiff = new TiffFile(true, "IIRO\0\0\0\0");
+        $preview = $note->data($jpeg);
+        $settings = $note->directory([0x0100 => [TiffWriter::LONG, [1]], 0x0101 => [TiffWriter::LONG, [$preview]], 0x0102 => [TiffWriter::LONG, [\strlen($jpeg)]]]);
+        $tiff = new TiffWriter(true, "IIRO\0\0\0\0");
 
-        return $tiff->finish(self::cfa($tiff, 64, 48, 0, self::tags($tiff, substr_replace($note->bytes(), pack('V', $settings), 22, 4))));
+        return $tiff->finished(self::cfa($tiff, 64, 48, 0, self::tags($tiff, substr_replace($note->unfinished(), pack('V', $settings), 22, 4))));
     }
 
     private static function rw2(): string
     {
-        $tiff = new TiffFile(true, "IIU\0\0\0\0\0");
+        $tiff = new TiffWriter(true, "IIU\0\0\0\0\0");
         $jpeg = self::of('jpg');
 
-        return $tiff->finish($tiff->directory(self::firstTags() + [
-            0x0001 => [TiffFile::UNDEFINED, '0310'], 0x0002 => [TiffFile::SHORT, [64]], 0x0003 => [TiffFile::SHORT, [48]], 0x0017 => [TiffFile::SHORT, [800]],
-            0x002E => [TiffFile::UNDEFINED, $jpeg], 0x0111 => [TiffFile::LONG, [$tiff->put(str_repeat("\x12\x34", 64 * 48))]], 0x0117 => [TiffFile::LONG, [2 * 64 * 48]],
+        return $tiff->finished($tiff->directory(self::firstTags() + [
+            0x0001 => [TiffWriter::UNDEFINED, '0310'], 0x0002 => [TiffWriter::SHORT, [64]], 0x0003 => [TiffWriter::SHORT, [48]], 0x0017 => [TiffWriter::SHORT, [800]],
+            0x002E => [TiffWriter::UNDEFINED, $jpeg], 0x0111 => [TiffWriter::LONG, [$tiff->data(str_repeat("\x12\x34", 64 * 48))]], 0x0117 => [TiffWriter::LONG, [2 * 64 * 48]],
         ]));
     }
 
@@ -247,20 +249,20 @@ final class Samples
         foreach ($records as [$tag, $type, $size, $value]) {
             $block .= pack('VVVV', $tag, $type, $size, 0x0102 === $tag ? 12 : $value);
         }
-        $tiff = new TiffFile(true, "II\x2A\0\0\0\0\0".$block);
+        $tiff = new TiffWriter(true, "II\x2A\0\0\0\0\0".$block);
 
-        return $tiff->finish($tiff->directory(self::tags($tiff, $block) + self::smallRgb($tiff)));
+        return $tiff->finished($tiff->directory(self::tags($tiff, $block) + self::smallRgb($tiff)));
     }
 
     /** @return array<int, array{int, list<int>|string}> a thumbnail of 16 by 12 pixels */
-    private static function smallRgb(TiffFile $tiff): array
+    private static function smallRgb(TiffWriter $tiff): array
     {
         $rgb = str_repeat("\x40\x50\x60", 16 * 12);
 
         return [
-            0x00FE => [TiffFile::LONG, [1]], 0x0100 => [TiffFile::LONG, [16]], 0x0101 => [TiffFile::LONG, [12]], 0x0102 => [TiffFile::SHORT, [8, 8, 8]],
-            0x0103 => [TiffFile::SHORT, [1]], 0x0106 => [TiffFile::SHORT, [2]], 0x0111 => [TiffFile::LONG, [$tiff->put($rgb)]], 0x0115 => [TiffFile::SHORT, [3]],
-            0x0116 => [TiffFile::LONG, [12]], 0x0117 => [TiffFile::LONG, [\strlen($rgb)]],
+            0x00FE => [TiffWriter::LONG, [1]], 0x0100 => [TiffWriter::LONG, [16]], 0x0101 => [TiffWriter::LONG, [12]], 0x0102 => [TiffWriter::SHORT, [8, 8, 8]],
+            0x0103 => [TiffWriter::SHORT, [1]], 0x0106 => [TiffWriter::SHORT, [2]], 0x0111 => [TiffWriter::LONG, [$tiff->data($rgb)]], 0x0115 => [TiffWriter::SHORT, [3]],
+            0x0116 => [TiffWriter::LONG, [12]], 0x0117 => [TiffWriter::LONG, [\strlen($rgb)]],
         ];
     }
 
@@ -337,12 +339,12 @@ final class Samples
 
     private static function cr3(): string
     {
-        $first = new TiffFile();
-        $first = $first->finish($first->directory(self::firstTags() + [0x0100 => [TiffFile::LONG, [6000]], 0x0101 => [TiffFile::LONG, [4000]]]));
-        $exif = new TiffFile();
-        $exif = $exif->finish($exif->directory(self::exifTags()));
-        $gps = new TiffFile();
-        $gps = $gps->finish($gps->directory(self::gpsTags()));
+        $first = new TiffWriter();
+        $first = $first->finished($first->directory(self::firstTags() + [0x0100 => [TiffWriter::LONG, [6000]], 0x0101 => [TiffWriter::LONG, [4000]]]));
+        $exif = new TiffWriter();
+        $exif = $exif->finished($exif->directory(self::exifTags()));
+        $gps = new TiffWriter();
+        $gps = $gps->finished($gps->directory(self::gpsTags()));
         $ftyp = self::box('ftyp', 'crx '.pack('N', 1).'crx isom');
         $facts = self::box('uuid', hex2bin('85c0b687820f11e08111f4ce462b6a48').self::box('CMT1', $first).self::box('CMT2', $exif).self::box('CMT4', $gps)
             .self::box('THMB', pack('Nnn', 0, 160, 120).pack('Nnn', \strlen(self::JPEG_IN_CR3), 1, 0).self::JPEG_IN_CR3));

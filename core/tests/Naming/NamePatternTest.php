@@ -122,6 +122,23 @@ final class NamePatternTest extends TestCase
         self::assertSame(['2026.05.02.TARA0417-3', null, true], $stems(self::frame()));
     }
 
+    /** Some drives give names back decomposed (HFS+, UAX #15): they are seen to be taken all the same. */
+    public function testNamesAreTakenInWhateverFormADriveGivesThemBack(): void
+    {
+        $pattern = NamePattern::ofFiles([Piece::fromArray(['piece' => 'client']), Piece::text('-'), Piece::fromArray(['piece' => 'original_number'])]);
+        $shoot = new ShootNaming('2026-05-02', '', '', "Cafe\u{301} Été");
+        $composed = "Caf\u{e9} \u{c9}t\u{e9}-0417";
+        $written = static fn (int $form): string => \is_string($name = \Normalizer::normalize($composed, $form)) ? $name : self::fail('It cannot be written so.');
+        foreach ([\Normalizer::FORM_C, \Normalizer::FORM_D] as $form) {
+            $onDrive = $written($form).'.JPG';
+            touch($this->folder.'/'.$onDrive);
+            $present = array_values(array_filter((array) scandir($this->folder), static fn (mixed $name): bool => \is_string($name) && '.' !== $name[0]));
+            $stems = new Stems($pattern, static fn (): array => $present, new FreshCounters());
+            self::assertSame($composed.'-2', $stems->next('f', $shoot, $pattern->in($shoot), self::frame())[0]);
+            unlink($this->folder.'/'.$onDrive);
+        }
+    }
+
     public function testStartStepAndScopes(): void
     {
         $soFar = new class implements CountersSoFar {
