@@ -9,6 +9,7 @@ use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\Kinds;
+use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Server\Entity\Entry;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shoot;
@@ -130,6 +131,20 @@ final class SheetEditsTest extends ServerTestCase
         self::assertSame(['Tarn-Hollow-harbour_260502/proofs/A-0417-2.JPG', 'Tarn-Hollow-harbour_260502/proofs/A-0417.JPG'], $this->tree('shelf'));
         foreach (['shelf', 'twin'] as $place) {
             self::assertDirectoryExists($this->folder.'/'.$place.'/Tarn-Hollow-harbour_260502/export/web');
+        }
+    }
+
+    /** Raw files taken alone are never taken twice; their JPEGs come later, alone. */
+    public function testWhatOfAFrameIsFiledIsNotCopiedAgain(): void
+    {
+        $this->file('card/DCIM/100/T0001.TRW', Samples::rawWithoutPreview());
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        foreach ([[Kinds::Raw, 1], [Kinds::Raw, 1], [Kinds::Both, 2], [Kinds::Both, 2]] as [$kinds, $files]) {
+            $intake = $this->sheet('Regatta');
+            $this->get(SheetEdits::class)->take($intake, $kinds, true);
+            $this->get(Intakes::class)->settle($this->again($intake), false);
+            $this->get(IntakeRun::class)->run($intake->id(), true);
+            self::assertCount($files, $this->tree('shelf'));
         }
     }
 

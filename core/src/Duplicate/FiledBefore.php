@@ -17,21 +17,17 @@ final readonly class FiledBefore
     }
 
     /**
-     * The filed copies of all files of a frame; null unless every one of them is filed: a frame is filed whole or not at all.
+     * The filed copy of each of a frame's files; null for those that are not filed.
      *
      * @param array<string, Fingerprint|null> $files fingerprints by absolute path
      *
-     * @return list<FiledCopy>|null
+     * @return list<FiledCopy|null> in the same order
      */
-    public function frame(array $files): ?array
+    public function files(array $files): array
     {
         $copies = [];
         foreach ($files as $path => $fingerprint) {
-            $copy = null === $fingerprint ? null : $this->find($path, $fingerprint);
-            if (null === $copy) {
-                return null;
-            }
-            $copies[] = $copy;
+            $copies[] = null === $fingerprint ? null : $this->find($path, $fingerprint);
         }
 
         return $copies;

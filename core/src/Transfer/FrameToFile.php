@@ -13,7 +13,7 @@ final readonly class FrameToFile
     /**
      * @param int                      $id     the caller's own; comes back untouched
      * @param non-empty-list<CardFile> $files
-     * @param list<string>             $sameAs where the ledger has this frame already, for {@see FrameState::Filed}
+     * @param list<string|null>        $sameAs where the ledger has each file already, in the order of the files; null for those it has not, and empty where it has none
      */
     public function __construct(public int $id, public array $files, public FrameNaming $naming, public FrameState $state = FrameState::New, public array $sameAs = [])
     {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Transfer;
 
+use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\CountersSoFar;
 use Velvet\Core\Naming\FrameFileNames;
 use Velvet\Core\Naming\FreshCounters;
@@ -36,8 +37,12 @@ final readonly class IntakePlan
                     $frames[] = new PlannedFrame($frame, [], []);
                     continue;
                 }
+                $along = self::notYetFiled($frame, $style->kinds->of($frame->files, $style->companions));
+                if ([] === $along) {
+                    $frames[] = new PlannedFrame($frame, [], []);
+                    continue;
+                }
                 [$stem, $number, $collided] = $stems->next($folder, $shoot, $names, $frame->naming);
-                $along = $style->kinds->of($frame->files, $style->companions);
                 $to = [];
                 foreach (FrameFileNames::of($stem, $along, $style->extension) as $i => $name) {
                     $to[] = $folder.'/'.$style->subfolderOf($along[$i]->kind).$name;
@@ -61,6 +66,16 @@ final readonly class IntakePlan
         }
 
         return $bytes;
+    }
+
+    /**
+     * @param list<CardFile> $along the files that would come along
+     *
+     * @return list<CardFile> those that the ledger has not yet
+     */
+    private static function notYetFiled(FrameToFile $frame, array $along): array
+    {
+        return array_values(array_filter($along, static fn (CardFile $file): bool => null === ($frame->sameAs[(int) array_search($file, $frame->files, true)] ?? null)));
     }
 
     /** @return list<string> names in a shoot's folder and in the subfolders that its frames may go to */

@@ -19,6 +19,18 @@ final readonly class PlannedFrame
     {
     }
 
+    /** What will be done with it: a frame of which everything wanted is filed already is filed. */
+    public function state(): FrameState
+    {
+        return FrameState::New === $this->frame->state && [] === $this->to ? FrameState::Filed : $this->frame->state;
+    }
+
+    /** Where the ledger has it, or the first of its files that it has. */
+    public function sameAs(): ?string
+    {
+        return FrameState::Filed === $this->state() ? array_values(array_filter($this->frame->sameAs, is_string(...)))[0] ?? null : null;
+    }
+
     public function bytes(): int
     {
         return array_sum(array_map(static fn (CardFile $file): int => $file->bytes, $this->along));

@@ -173,7 +173,7 @@ final readonly class CardReading
         });
     }
 
-    /** Frames whose every file the ledger has, with a copy of each still there. Only frames with a file of a known likeness are looked at. */
+    /** Which files the ledger has, with a copy still there; a frame is filed when it has all of them. Only frames with a file of a known likeness are looked at. */
     private function compareWithLedger(Card $card): void
     {
         $this->database->executeStatement('UPDATE card_file SET filed_file_id = NULL WHERE card_id = :card AND filed_file_id IS NOT NULL', ['card' => $card->id()]);
@@ -190,13 +190,14 @@ final readonly class CardReading
                 $hex = $row->textOrNull('fingerprint');
                 $prints[$card->root.'/'.$row->text('path')] = null === $hex ? null : Fingerprint::fromHex($hex);
             }
-            $copies = $this->filedBefore->frame($prints);
-            if (null === $copies) {
-                continue;
-            }
-            $filed[] = ['id' => $frameId];
+            $copies = $this->filedBefore->files($prints);
             foreach ($copies as $n => $copy) {
-                $files[] = ['id' => $rows[$n]->int('id'), 'filed' => $copy->id];
+                if (null !== $copy) {
+                    $files[] = ['id' => $rows[$n]->int('id'), 'filed' => $copy->id];
+                }
+            }
+            if (!\in_array(null, $copies, true)) {
+                $filed[] = ['id' => $frameId];
             }
         }
         $this->jsonRows->execute('UPDATE card_file c SET filed_file_id = r.filed FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id', $files);

@@ -22,8 +22,8 @@ final class EntryJson
             $frames[] = [
                 'from' => array_map(static fn (CardFile $file): string => $file->path, [] === $frame->along ? $frame->frame->files : $frame->along),
                 'to' => $frame->to,
-                'state' => $frame->frame->state->value,
-                'same_as' => [] === $frame->frame->sameAs ? null : $frame->frame->sameAs[0],
+                'state' => $frame->state()->value,
+                'same_as' => $frame->sameAs(),
             ];
         }
         $known = array_values(array_filter($times, is_string(...)));

@@ -14,6 +14,7 @@ use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Duplicate\FiledBefore;
+use Velvet\Core\Duplicate\FiledCopy;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Shoot\Exposed;
@@ -102,10 +103,8 @@ final class PlanCommand extends Command
         if (!$reading->isReadable()) {
             return new FrameToFile($id, $reading->frame->files, $naming, FrameState::Unreadable);
         }
-        $copies = $this->filedBefore->frame($reading->fingerprintsByPath($root));
+        $copies = array_map(static fn (?FiledCopy $copy): ?string => $copy?->path, $this->filedBefore->files($reading->fingerprintsByPath($root)));
 
-        return null === $copies
-            ? new FrameToFile($id, $reading->frame->files, $naming)
-            : new FrameToFile($id, $reading->frame->files, $naming, FrameState::Filed, array_column($copies, 'path'));
+        return new FrameToFile($id, $reading->frame->files, $naming, \in_array(null, $copies, true) ? FrameState::New : FrameState::Filed, $copies);
     }
 }

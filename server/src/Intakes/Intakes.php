@@ -172,12 +172,12 @@ final readonly class Intakes
             $facts = $this->frames->facts($frames[$entry->id()] ?? []);
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 $frame = $frames[$entry->id()][$position];
-                if (FrameState::New === $frame->state) {
+                if (FrameState::New === $plannedFrame->state()) {
                     array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? []));
                 } else {
                     $skipped[] = [
                         'entry_id' => $entry->id(), 'frame_position' => $position, 'path' => $frame->files[0]->path, 'files' => \count($frame->files), 'bytes' => $frame->bytes(), 'picture' => $frame->picture, 'captured_at' => $frame->capturedAt()?->text(),
-                        'state' => $frame->state->value, 'same_as' => $frame->sameAs[0] ?? '', 'problem' => FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
+                        'state' => $plannedFrame->state()->value, 'same_as' => $plannedFrame->sameAs() ?? '', 'problem' => FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
                     ];
                 }
             }

@@ -20,7 +20,7 @@ final readonly class SheetFrame
      * @param non-empty-list<CardFile> $files
      * @param list<string|null>       $fingerprints one for each file
      * @param string                  $problems     JSON of {@see \Velvet\Core\Capture\CaptureProblem}s
-     * @param list<string>            $sameAs             where the ledger has it, relative to its shelf
+     * @param list<string|null>       $sameAs       where the ledger has each file, relative to its shelf; null where it has it not
      */
     public function __construct(
         public int $id,

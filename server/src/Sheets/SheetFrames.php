@@ -114,9 +114,7 @@ final readonly class SheetFrames
         foreach ($rows as $file) {
             $files[] = new CardFile($file->text('path'), FileKind::from($file->text('kind')), $file->int('bytes'), $file->int('modified_at'));
             $fingerprints[] = $file->textOrNull('fingerprint');
-            if (null !== $file->textOrNull('filed')) {
-                $sameAs[] = $file->text('filed');
-            }
+            $sameAs[] = $file->textOrNull('filed');
         }
         \assert([] !== $files);
         $camera = $row->text('camera');

@@ -146,8 +146,9 @@ final readonly class SheetView
         $kinds = $cameras = [];
         $bytes = 0;
         $first = $last = null;
-        foreach ($frames as $frame) {
-            $counts[$frame->state->value] = ($counts[$frame->state->value] ?? 0) + 1;
+        foreach ($frames as $position => $frame) {
+            $state = $planned->frames[$position]->state()->value;
+            $counts[$state] = ($counts[$state] ?? 0) + 1;
             $kinds[$frame->kinds()] = true;
             $cameras[$frame->camera] = true;
             $bytes += $frame->bytes();
@@ -206,7 +207,7 @@ final readonly class SheetView
     {
         $folders = [];
         foreach ($frames as $frame) {
-            foreach (FrameState::Filed === $frame->state ? $frame->sameAs : [] as $path) {
+            foreach (array_filter(FrameState::Filed === $frame->state ? $frame->sameAs : [], is_string(...)) as $path) {
                 $folders[\dirname($path)] = true;
             }
         }
@@ -224,7 +225,7 @@ final readonly class SheetView
         $found = array_fill_keys(['unreadable', 'damaged', 'undated', 'named', 'black', 'blown', 'blurred', 'filed'], []);
         $days = [];
         foreach ($frames as $position => $frame) {
-            $kind = self::concern($frame);
+            $kind = FrameState::Filed === $planned->frames[$position]->state() ? 'filed' : self::concern($frame);
             if (null !== $kind) {
                 $found[$kind][] = $position;
             }
@@ -255,7 +256,7 @@ final readonly class SheetView
         if ([] !== $taken) {
             $notes[] = MarginNote::nameTaken($taken, $frames[$taken[0]]->files[0]->stem());
         }
-        $new = array_keys(array_filter($frames, static fn (SheetFrame $frame): bool => FrameState::New === $frame->state));
+        $new = array_keys(array_filter($planned->frames, static fn (PlannedFrame $frame): bool => FrameState::New === $frame->state()));
         if (null !== $lastIntake && null !== $planned->entry->day && $planned->entry->day < $lastIntake && [] !== $new) {
             array_unshift($notes, MarginNote::leftover($new, $lastIntake));
         }
@@ -335,13 +336,12 @@ final readonly class SheetView
         return $cameras;
     }
 
-    /** @return 'unreadable'|'damaged'|'undated'|'named'|'black'|'blown'|'blurred'|'filed'|null the first thing that is worth a note */
+    /** @return 'unreadable'|'damaged'|'undated'|'named'|'black'|'blown'|'blurred'|null the first thing that is worth a note */
     private static function concern(SheetFrame $frame): ?string
     {
         $codes = array_column($frame->problems(), 'code');
 
         return match (true) {
-            FrameState::Filed === $frame->state => 'filed',
             FrameState::Unreadable === $frame->state => 'unreadable',
             [] !== array_intersect($codes, self::DAMAGE) => 'damaged',
             \in_array('no_capture_time', $codes, true) => 'undated',
@@ -381,10 +381,10 @@ final readonly class SheetView
             'kinds' => $frame->kinds(),
             'picture' => $frame->picture,
             'bytes' => $frame->bytes(),
-            'state' => $frame->state->value,
+            'state' => $planned->state()->value,
             'from' => array_map(static fn (CardFile $file): string => $file->path, [] === $planned->along ? $frame->files : $planned->along),
             'to' => $planned->to,
-            'same_as' => $frame->sameAs,
+            'same_as' => FrameState::Filed === $planned->state() ? array_values(array_filter($frame->sameAs, is_string(...))) : [],
             'facts' => (object) $facts,
             'problems' => array_column($frame->problems(), 'text'),
         ];
