@@ -12,16 +12,18 @@ interface Props {
   onLook: (position: number) => void
   onOpen: () => void
   arriving?: boolean
+  /** Of the frames, in pixels. */
+  height?: number
 }
 
 /** A contact strip that scrolls sideways. Only what is in view exists; arrows move, space looks closer, Enter opens. */
-export function ContactStrip({ frames, label, current, onCurrent, onLook, onOpen, arriving = false }: Props) {
+export function ContactStrip({ frames, label, current, onCurrent, onLook, onOpen, arriving = false, height = HEIGHT }: Props) {
   const box = useRef<HTMLDivElement>(null)
   const rail = useVirtualizer({
     count: frames.count,
     horizontal: true,
     getScrollElement: () => box.current,
-    estimateSize: (index) => widthOf(frames.at(index), HEIGHT) + 6,
+    estimateSize: (index) => widthOf(frames.at(index), height) + 6,
     overscan: 6,
   })
   const items = useInView(rail, frames)
@@ -39,8 +41,8 @@ export function ContactStrip({ frames, label, current, onCurrent, onLook, onOpen
     act()
   }
   return (
-    <div ref={box} role="listbox" aria-label={label} aria-orientation="horizontal" tabIndex={-1} onKeyDown={press} className="mat overflow-x-auto overflow-y-hidden [scrollbar-width:thin]" style={{ height: HEIGHT + 20 }}>
-      <div className="relative" style={{ width: rail.getTotalSize() + 6, height: HEIGHT + 12 }}>
+    <div ref={box} role="listbox" aria-label={label} aria-orientation="horizontal" tabIndex={-1} onKeyDown={press} className="mat overflow-x-auto overflow-y-hidden [scrollbar-width:thin]" style={{ height: height + 20 }}>
+      <div className="relative" style={{ width: rail.getTotalSize() + 6, height: height + 12 }}>
         {items.map((item) => {
           const frame = frames.at(item.index)
           return (
@@ -61,7 +63,7 @@ export function ContactStrip({ frames, label, current, onCurrent, onLook, onOpen
                 onLook(item.index)
               }}
             >
-              <FrameOnMat frame={frame} height={HEIGHT} arriving={arriving} />
+              <FrameOnMat frame={frame} height={height} arriving={arriving} />
             </div>
           )
         })}

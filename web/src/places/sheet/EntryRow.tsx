@@ -25,6 +25,8 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set())
   const planned = sheet.state === 'sheet'
   const nothingNew = entry.counts.new === 0
+  // many entries stand closer, so that five are read at a glance
+  const close = planned && sheet.entries.length > 3
   const selecting = planned
     ? selectingIn(entry.number, frames, selection, edit, (position) => {
         // to where the next run or interval begins, round again at the end
@@ -45,9 +47,9 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
     setMarked(new Set())
   }
   return (
-    <section id={`entry-${entry.number}`} aria-label={`Entry ${entry.number}`} className="scroll-mt-14 border-b border-rule pt-4 pb-4">
+    <section id={`entry-${entry.number}`} aria-label={`Entry ${entry.number}`} className={`scroll-mt-14 border-b border-rule ${close ? 'py-1.5' : 'pt-4 pb-4'}`}>
       <div className="grid grid-cols-[44px_minmax(260px,340px)_minmax(220px,1fr)_104px_212px] gap-x-5 max-xl:grid-cols-[36px_minmax(230px,300px)_minmax(180px,1fr)_88px_186px] max-xl:gap-x-4">
-        <div className="serif text-[34px] leading-none text-velvet">{entry.number}</div>
+        <div className={`serif leading-none text-velvet ${close ? 'text-[26px]' : 'text-[34px]'}`}>{entry.number}</div>
         <div className="min-w-0">
           {nothingNew ? (
             <h2 className="pb-1 text-[20px]">{entry.counts.filed > 0 ? 'Filed already' : 'Nothing to copy'}</h2>
@@ -61,20 +63,27 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
           ) : (
             <EntryDone entry={entry} />
           )}
+          {close ? (
+            <p className="mt-1 text-[12.5px] leading-[1.45]" title={`${entry.folder}/${entry.sample ?? ''}`}>
+              <span className="block truncate">{nothingNew && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder}</span>
+              <span className="block truncate text-soft">{entry.sample ?? 'none to copy'}</span>
+            </p>
+          ) : (
           <dl className="mt-2 grid grid-cols-[64px_1fr] text-[13px] leading-[1.55]">
             <dt className="text-soft">folder</dt>
             <dd className="break-words">{nothingNew && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder}</dd>
             <dt className="text-soft">{planned ? 'first file' : 'files'}</dt>
             <dd className="break-words">{entry.sample ?? <span className="text-soft">none to copy</span>}</dd>
           </dl>
+          )}
         </div>
         <div className="min-w-0">
           {opened === 'strip' && (
-            <ContactStrip frames={frames} label={`Frames of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onOpen={() => { open('sheet') }} arriving={arriving} />
+            <ContactStrip frames={frames} label={`Frames of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onOpen={() => { open('sheet') }} arriving={arriving} height={close ? 36 : 80} />
           )}
-          <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-0.5 text-[13px] text-soft">
+          <div className={`flex flex-wrap gap-x-4 text-[13px] text-soft ${close ? 'mt-0.5' : 'mt-1.5 gap-y-0.5'}`}>
             <span>{span(entry)}</span>
-            <span>{entry.kinds.join(', ')}</span>
+            {!close && <span>{entry.kinds.join(', ')}</span>}
             <span className="ml-auto flex gap-4">
               {planned && entry.number > 1 && (
                 <button type="button" className="link" onClick={() => { edit({ do: 'join', number: entry.number }) }}>Join with {entry.number - 1}</button>
@@ -92,14 +101,15 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
         </div>
         <div className="text-right">
           <div className="text-[20px] leading-none font-semibold">{(planned ? entry.counts.new : (entry.progress?.frames_done ?? 0)).toLocaleString('en')}</div>
-          <div className="mt-1 text-[13px] text-soft">
-            {nothingNew ? `new of ${plural(entry.frames, 'frame')}` : planned ? `of ${plural(entry.frames, 'frame')}` : `of ${entry.counts.new.toLocaleString('en')} verified`}
+          <div className={`text-[13px] text-soft ${close ? '' : 'mt-1'}`}>
+            {nothingNew ? `new of ${close ? entry.frames : plural(entry.frames, 'frame')}` : planned ? `of ${plural(entry.frames, 'frame')}` : `of ${entry.counts.new.toLocaleString('en')} verified`}
           </div>
-          {!nothingNew && <div className="mt-1 text-[14px] font-medium">{bytes(entry.bytes)}</div>}
+          {!nothingNew && <div className={`text-[14px] font-medium ${close ? '' : 'mt-1'}`}>{bytes(entry.bytes)}</div>}
         </div>
         <MarginNotes
           entry={entry}
           running={!planned}
+          close={close}
           onOffer={(offer, note) => {
             if (offer === 'leave_out') edit({ do: 'leave_out', frames: note.frames })
             else if (offer === 'split') edit({ do: 'split', frame: note.frames[0] ?? 0 })
