@@ -8,6 +8,9 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Component\Console\Exception\ExceptionInterface;
 use Symfony\Component\Console\Tester\CommandTester;
+use Velvet\Core\Style\HouseStyle;
+use Velvet\Core\Tests\Capture\Samples;
+use Velvet\Server\Style\Styles;
 
 /** The headless commands, as the contract that scripts rely on spells them. */
 final class ConsoleTest extends ServerTestCase
@@ -76,6 +79,23 @@ final class ConsoleTest extends ServerTestCase
         self::assertSame([0, false, ['1 frame is verified in one place only; a second copy is missing.']], [$status, $done['cleared'], $done['why_not_cleared']]);
     }
 
+    public function testAStyleFromAFileIsFollowedByPlanAndIntake(): void
+    {
+        $this->file('card/DCIM/100/T0417.TRW', Samples::rawWithoutPreview());
+        $this->shot('DCIM/100/T0417.JPG', '2026:05:02 19:31:40');
+        $style = $this->file('harbour.json', json_encode(['name' => 'Harbour', 'file' => [['piece' => 'original_name']], 'extension' => 'kept', 'subfolders' => ['raw' => 'capture']] + HouseStyle::standard()->toArray(), \JSON_THROW_ON_ERROR));
+        $options = ['--shelf' => $this->folder.'/shelf', '--twin' => $this->folder.'/twin', '--name' => 'Regatta', '--style' => $style, '--kinds' => 'raw'];
+        [, $plan] = $this->command('plan', $options);
+        [$status, $done] = $this->command('intake', $options);
+        self::assertSame(0, $status);
+        self::assertSame([$this->names($plan)], [$this->names($done)]);
+        self::assertSame(['2026/2026-05-02 Regatta/capture/T0417.TRW'], $this->tree('shelf'));
+        self::assertFalse($done['cleared'], 'the JPEG is on the card only');
+        self::assertSame(['Standard'], array_column($this->get(Styles::class)->all(), 'name'), 'a style from a file is not kept');
+        [, $both] = $this->command('intake', ['--kinds' => 'both'] + $options);
+        self::assertSame([1, true], [$both['copied'], $both['cleared']]);
+    }
+
     public function testTheOptionsStandOverTheStyle(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 10:00:00');
@@ -107,6 +127,7 @@ final class ConsoleTest extends ServerTestCase
         yield 'no time of day' => ['plan', ['--day-starts' => 'noon'], '“noon” is not a time of day'];
         yield 'no minutes' => ['plan', ['--break-after' => 'soon'], '“soon” is no number of minutes'];
         yield 'unknown style' => ['plan', ['--style' => 'Baroque'], 'There is no house style “Baroque”'];
+        yield 'unknown kinds' => ['plan', ['--kinds' => 'film'], '“film” is no choice of kinds'];
         yield 'unknown option' => ['plan', ['--erase' => 'yes'], '"--erase" option does not exist'];
     }
 

@@ -137,7 +137,7 @@ function Head({ style, styles, onChoose, onRename }: { style: Style; styles: Sty
           <button type="button" className="link" onClick={() => { act.mutate(() => api.addStyle({ ...style, name: `${style.name}, changed` })) }}>New from this</button>
           {!isStandard && <button type="button" className="link" onClick={() => { act.mutate(() => api.makeStandard(style.name)) }}>Make it the standard</button>}
           {!isStandard && <button type="button" className="link" onClick={() => { act.mutate(() => api.removeStyle(style.name)) }}>Take it away</button>}
-          <a className="link inline-block" download={`${style.name}.json`} href={`data:application/json,${encodeURIComponent(JSON.stringify(style, null, 2))}`}>Export</a>
+          <a className="link inline-flex items-center" download={`${style.name}.json`} href={`data:application/json,${encodeURIComponent(JSON.stringify(style, null, 2))}`}>Export</a>
           <button type="button" className="link" onClick={() => file.current?.click()}>Import</button>
           <input ref={file} type="file" accept="application/json,.json" aria-label="A style to import" className="hidden" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = '' }} />
         </span>
