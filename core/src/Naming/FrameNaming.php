@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Naming;
 
 use Velvet\Core\Capture\ShotTime;
+use Velvet\Core\Shoot\InRun;
 
 /** What the names of one frame's files can say. */
 final readonly class FrameNaming
@@ -14,7 +15,7 @@ final readonly class FrameNaming
      * @param string        $originalName   without its extension
      * @param int|null      $originalNumber the digits at the end of the original name
      * @param string        $camera         the short name given to the body, else its model
-     * @param int|null      $sequence       the frame's number within its run: a bracket, a burst, a time-lapse
+     * @param InRun|null    $run            the frame's place in a bracket, a burst or a time-lapse
      */
     public function __construct(
         public ?ShotTime $shotAt,
@@ -23,12 +24,12 @@ final readonly class FrameNaming
         public string $camera = '',
         public string $serial = '',
         public string $cardLabel = '',
-        public ?int $sequence = null,
+        public ?InRun $run = null,
     ) {
     }
 
-    public function inRun(?int $number): self
+    public function inRun(?InRun $run): self
     {
-        return new self($this->shotAt, $this->originalName, $this->originalNumber, $this->camera, $this->serial, $this->cardLabel, $number);
+        return new self($this->shotAt, $this->originalName, $this->originalNumber, $this->camera, $this->serial, $this->cardLabel, $run);
     }
 }

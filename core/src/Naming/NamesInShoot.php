@@ -75,7 +75,7 @@ final readonly class NamesInShoot
         return match ($piece->kind) {
             PieceKind::Counter => self::number($counter, $piece->width),
             PieceKind::OriginalNumber => self::number($frame->originalNumber, $piece->width),
-            PieceKind::Sequence => self::number($frame->sequence, $piece->width),
+            PieceKind::Sequence => self::number($frame->run?->number, $piece->width),
             PieceKind::ShotTime => null === $frame->shotAt ? self::UNDATED : $piece->written(self::safeDate(DateFormat::of($frame->shotAt, $piece->format))),
             PieceKind::CardLabel => $piece->written($frame->cardLabel),
             PieceKind::Camera => $piece->written($frame->camera),

@@ -50,22 +50,23 @@ final class Sequences
     }
 
     /**
-     * The number of each frame within its run, from 1; frames that are in none are left out.
+     * The place of each frame in its run; frames that are in none are left out.
      *
      * @param list<Exposed> $frames
      *
-     * @return array<int, int> by position
+     * @return array<int, InRun> by position
      */
-    public static function numbers(array $frames): array
+    public static function places(array $frames): array
     {
-        $numbers = [];
+        $places = $runs = [];
         foreach (self::in($frames) as $sequence) {
+            $run = $runs[$sequence->kind->name] = ($runs[$sequence->kind->name] ?? 0) + 1;
             foreach ($sequence->positions as $n => $position) {
-                $numbers[$position] = $n + 1;
+                $places[$position] = new InRun($sequence->kind, $run, $n + 1);
             }
         }
 
-        return $numbers;
+        return $places;
     }
 
     /**

@@ -15,7 +15,9 @@ use Velvet\Core\Naming\PortableName;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
+use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\NotATimeOfDay;
+use Velvet\Core\Shoot\SequenceKind;
 
 /** A named set of rules: how frames are divided, what folders and files are called, what comes along. As a document: `docs/house-style.schema.json`. */
 final readonly class HouseStyle
@@ -23,10 +25,12 @@ final readonly class HouseStyle
     public const STANDARD = 'Standard';
     private const LONGEST_NAME = 80;
     private const MOST_FOLDERS = 40;
+    private const RUNS = ['time_lapse' => SequenceKind::Interval, 'bracket' => SequenceKind::Bracket, 'burst' => SequenceKind::Burst];
 
     /**
      * @param string|null  $rawFolder  below the shoot's folder, for raw files and DNGs; null: they lie in it
      * @param string|null  $jpegFolder the same for all other stills
+     * @param array<string, string> $runFolders for the frames of time-lapses, brackets and bursts, by the name of the kind; each run gets its number behind it
      * @param list<string> $skeleton   folders that are made with each shoot, below its own
      */
     private function __construct(
@@ -37,6 +41,7 @@ final readonly class HouseStyle
         public LetterCase $extension,
         public ?string $rawFolder,
         public ?string $jpegFolder,
+        public array $runFolders,
         public array $skeleton,
         public string $initials,
         public Kinds $kinds,
@@ -81,7 +86,7 @@ final readonly class HouseStyle
         if ('' === trim($name) || mb_strlen($name) > self::LONGEST_NAME) {
             throw StyleRefused::at('name', 'a style needs a name of 80 letters at most.');
         }
-        $subfolders = self::members($document, 'subfolders', ['raw', 'jpeg', 'skeleton']);
+        $subfolders = self::members($document, 'subfolders', ['raw', 'jpeg', 'time_lapse', 'bracket', 'burst', 'skeleton']);
         $take = self::members($document, 'take', ['kinds', 'companions']);
         $ties = self::members($document, 'ties', ['cameras', 'cards', 'shelves']);
 
@@ -93,6 +98,7 @@ final readonly class HouseStyle
             LetterCase::tryFrom(self::text($document, 'extension', 'lower')) ?? throw StyleRefused::at('extension', 'it is kept, lower or upper.'),
             self::subfolder('subfolders.raw', $subfolders['raw'] ?? null),
             self::subfolder('subfolders.jpeg', $subfolders['jpeg'] ?? null),
+            self::runFolders($subfolders),
             self::skeleton($subfolders['skeleton'] ?? []),
             mb_substr(self::text($document, 'initials', ''), 0, 20),
             Kinds::tryFrom(self::text($take, 'kinds', 'both')) ?? throw StyleRefused::at('take.kinds', 'it is raw, jpeg or both.'),
@@ -110,7 +116,7 @@ final readonly class HouseStyle
             'folder' => array_map(static fn (NamePattern $level): array => $level->toArray(), $this->folder->levels),
             'file' => $this->file->toArray(),
             'extension' => $this->extension->value,
-            'subfolders' => ['raw' => $this->rawFolder, 'jpeg' => $this->jpegFolder, 'skeleton' => $this->skeleton],
+            'subfolders' => ['raw' => $this->rawFolder, 'jpeg' => $this->jpegFolder] + array_map(fn (SequenceKind $kind): ?string => $this->runFolders[$kind->name] ?? null, self::RUNS) + ['skeleton' => $this->skeleton],
             'initials' => $this->initials,
             'take' => ['kinds' => $this->kinds->value, 'companions' => $this->companions],
             'ties' => ['cameras' => $this->ties->cameras, 'cards' => $this->ties->cards, 'shelves' => $this->ties->shelves],
@@ -126,21 +132,28 @@ final readonly class HouseStyle
     public function today(?Division $division = null, ?Kinds $kinds = null, ?bool $companions = null): self
     {
         return new self(
-            $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->rawFolder, $this->jpegFolder, $this->skeleton,
+            $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->rawFolder, $this->jpegFolder, $this->runFolders, $this->skeleton,
             $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties,
         );
     }
 
     /** The subfolder in which a file of this kind lies, with a trailing `/`; empty where it lies in the shoot's own folder. */
-    public function subfolderOf(FileKind $kind): string
+    public function subfolderOf(FileKind $kind, ?InRun $run = null): string
     {
         $folder = match ($kind) {
             FileKind::Raw, FileKind::Dng => $this->rawFolder,
             FileKind::Jpeg, FileKind::Heif, FileKind::Png, FileKind::Tiff => $this->jpegFolder,
             default => null,
         };
+        $runFolder = null === $run ? null : $this->runFolders[$run->kind->name] ?? null;
 
-        return null === $folder ? '' : $folder.'/';
+        return (null === $folder ? '' : $folder.'/').(null === $run || null === $runFolder ? '' : \sprintf('%s %02d/', $runFolder, $run->run));
+    }
+
+    /** Whether runs matter to names or folders. */
+    public function asksForRuns(): bool
+    {
+        return [] !== $this->runFolders || $this->says(PieceKind::Sequence);
     }
 
     /** Whether some pattern says this. An entry must have a name only where one does. */
@@ -200,6 +213,22 @@ final readonly class HouseStyle
         } catch (PatternRefused $e) {
             throw StyleRefused::at($where, $e->getMessage());
         }
+    }
+
+    /**
+     * @param array<mixed> $subfolders
+     *
+     * @return array<string, string> by the name of the kind
+     */
+    private static function runFolders(array $subfolders): array
+    {
+        $folders = array_map(static fn (string $member): ?string => self::subfolder('subfolders.'.$member, $subfolders[$member] ?? null), array_combine(array_keys(self::RUNS), array_keys(self::RUNS)));
+        $named = [];
+        foreach (array_filter($folders, is_string(...)) as $member => $folder) {
+            $named[self::RUNS[$member]->name] = $folder;
+        }
+
+        return $named;
     }
 
     private static function subfolder(string $where, mixed $folder): ?string

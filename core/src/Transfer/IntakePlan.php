@@ -8,6 +8,7 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\CountersSoFar;
 use Velvet\Core\Naming\FrameFileNames;
 use Velvet\Core\Naming\FreshCounters;
+use Velvet\Core\Naming\PortableName;
 use Velvet\Core\Naming\Stems;
 use Velvet\Core\Style\HouseStyle;
 
@@ -25,11 +26,16 @@ final readonly class IntakePlan
     /** @param list<EntryToFile> $entries */
     public static function of(array $entries, ShelfFolders $shelf, HouseStyle $style, CountersSoFar $counters = new FreshCounters()): self
     {
-        $stems = new Stems($style->file, static fn (string $folder): array => self::namesIn($folder, $shelf, $style), $counters);
+        $shoots = $folders = $subfolders = [];
+        foreach ($entries as $i => $entry) {
+            $shoots[$i] = $entry->naming($style->initials);
+            $folders[$i] = $entry->intoFolder ?? $style->folder->path($shoots[$i]);
+            $subfolders[PortableName::folded($folders[$i])][] = self::subfoldersOf($entry, $style);
+        }
+        $stems = new Stems($style->file, static fn (string $folder): array => self::namesIn($folder, array_merge(['' => true], ...$subfolders[PortableName::folded($folder)] ?? []), $shelf), $counters);
         $planned = [];
-        foreach ($entries as $entry) {
-            $shoot = $entry->naming($style->initials);
-            $folder = $entry->intoFolder ?? $style->folder->path($shoot);
+        foreach ($entries as $i => $entry) {
+            [$shoot, $folder] = [$shoots[$i], $folders[$i]];
             $names = $style->file->in($shoot);
             $frames = [];
             foreach ($entry->frames as $frame) {
@@ -44,8 +50,8 @@ final readonly class IntakePlan
                 }
                 [$stem, $number, $collided] = $stems->next($folder, $shoot, $names, $frame->naming);
                 $to = [];
-                foreach (FrameFileNames::of($stem, $along, $style->extension) as $i => $name) {
-                    $to[] = $folder.'/'.$style->subfolderOf($along[$i]->kind).$name;
+                foreach (FrameFileNames::of($stem, $along, $style->extension) as $n => $name) {
+                    $to[] = $folder.'/'.$style->subfolderOf($along[$n]->kind, $frame->naming->run).$name;
                 }
                 $frames[] = new PlannedFrame($frame, $to, $along, $number, $collided);
             }
@@ -78,12 +84,29 @@ final readonly class IntakePlan
         return array_values(array_filter($along, static fn (CardFile $file): bool => null === ($frame->sameAs[(int) array_search($file, $frame->files, true)] ?? null)));
     }
 
-    /** @return list<string> names in a shoot's folder and in the subfolders that its frames may go to */
-    private static function namesIn(string $folder, ShelfFolders $shelf, HouseStyle $style): array
+    /** @return array<string, true> the subfolders that an entry's files go to, each with a trailing `/` */
+    private static function subfoldersOf(EntryToFile $entry, HouseStyle $style): array
     {
-        $names = $shelf->namesIn($folder);
-        foreach (array_unique(array_filter([$style->rawFolder, $style->jpegFolder], is_string(...))) as $subfolder) {
-            $names = [...$names, ...$shelf->namesIn($folder.'/'.$subfolder)];
+        $subfolders = [];
+        foreach ($entry->frames as $frame) {
+            foreach ($frame->files as $file) {
+                $subfolders[$style->subfolderOf($file->kind, $frame->naming->run)] = true;
+            }
+        }
+
+        return $subfolders;
+    }
+
+    /**
+     * @param array<string, true> $subfolders
+     *
+     * @return list<string> names in a shoot's folder and in those of its subfolders
+     */
+    private static function namesIn(string $folder, array $subfolders, ShelfFolders $shelf): array
+    {
+        $names = [];
+        foreach (array_keys($subfolders) as $subfolder) {
+            $names = [...$names, ...$shelf->namesIn(rtrim($folder.'/'.$subfolder, '/'))];
         }
 
         return $names;

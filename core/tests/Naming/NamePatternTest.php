@@ -20,6 +20,8 @@ use Velvet\Core\Naming\Piece;
 use Velvet\Core\Naming\PortableName;
 use Velvet\Core\Naming\ShootNaming;
 use Velvet\Core\Naming\Stems;
+use Velvet\Core\Shoot\InRun;
+use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\TemporaryFolder;
 
@@ -213,6 +215,6 @@ final class NamePatternTest extends TestCase
 
     private static function frame(): FrameNaming
     {
-        return new FrameNaming(ShotTime::fromText('2026-05-03T01:12:05.250'), 'TARA0417', 417, 'A', 'TO5-204417', 'LANTERN', 3);
+        return new FrameNaming(ShotTime::fromText('2026-05-03T01:12:05.250'), 'TARA0417', 417, 'A', 'TO5-204417', 'LANTERN', new InRun(SequenceKind::Bracket, 1, 3));
     }
 }

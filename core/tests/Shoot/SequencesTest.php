@@ -99,8 +99,8 @@ final class SequencesTest extends TestCase
             $frames[] = new Exposed($n * 10_000 + 3_300, 'B', 9.0, 0.0);
         }
         self::assertSame([20, 20], array_map(static fn (Sequence $run): int => \count($run->positions), Sequences::in($frames)));
-        $numbers = Sequences::numbers($frames);
-        self::assertSame([1, 1, 2, 20], [$numbers[0], $numbers[1], $numbers[2], $numbers[39]]);
+        $places = Sequences::places($frames);
+        self::assertSame([[1, 1], [2, 1], [1, 2], [2, 20]], array_map(static fn (int $at): array => [$places[$at]->run, $places[$at]->number], [0, 1, 2, 39]));
     }
 
     public function testAClockThatRunsApartIsSeen(): void

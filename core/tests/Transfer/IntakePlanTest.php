@@ -11,6 +11,8 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Naming\PortableName;
+use Velvet\Core\Shoot\InRun;
+use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\EntryToFile;
 use Velvet\Core\Transfer\FrameState;
@@ -39,6 +41,23 @@ final class IntakePlanTest extends TestCase
         self::assertSame('2026-05-02_lantern-regatta_0001.trw', $plan->entries[0]->sample());
     }
 
+    public function testRunsGoToFoldersOfTheirOwn(): void
+    {
+        $style = HouseStyle::fromArray(['subfolders' => ['raw' => 'capture', 'bracket' => 'bracket']] + HouseStyle::standard()->toArray());
+        $frames = array_map(static fn (int $n): FrameToFile => self::frame($n, ["T000$n.TRW", "T000$n.JPG"], inRun: match (true) {
+            $n <= 2 => new InRun(SequenceKind::Bracket, 1, $n),
+            $n <= 4 => new InRun(SequenceKind::Bracket, 2, $n - 2),
+            default => new InRun(SequenceKind::Burst, 1, 1),
+        }), range(1, 5));
+        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', $frames)], self::shelf(['2026-05-02_quay_0004.jpg']), $style);
+        $to = array_map(static fn (string $path): string => substr($path, \strlen('2026/2026-05-02 Quay/')), array_merge(...array_column($plan->entries[0]->frames, 'to')));
+        self::assertSame([
+            'capture/bracket 01/2026-05-02_quay_0005.trw', 'bracket 01/2026-05-02_quay_0005.jpg', 'capture/bracket 01/2026-05-02_quay_0006.trw', 'bracket 01/2026-05-02_quay_0006.jpg',
+            'capture/bracket 02/2026-05-02_quay_0007.trw', 'bracket 02/2026-05-02_quay_0007.jpg', 'capture/bracket 02/2026-05-02_quay_0008.trw', 'bracket 02/2026-05-02_quay_0008.jpg',
+            'capture/2026-05-02_quay_0009.trw', '2026-05-02_quay_0009.jpg',
+        ], $to);
+    }
+
     public function testTwoEntriesOfOneDayAndNameShareAFolderAndItsCounter(): void
     {
         $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['a.jpg'])]), new EntryToFile(2, '2026-05-02', 'quay', [self::frame(2, ['b.jpg'])])], self::shelf(['2026-05-02_quay_0004.jpg']), HouseStyle::standard());
@@ -62,9 +81,9 @@ final class IntakePlanTest extends TestCase
     }
 
     /** @param non-empty-list<string> $paths */
-    private static function frame(int $id, array $paths, FrameState $state = FrameState::New): FrameToFile
+    private static function frame(int $id, array $paths, FrameState $state = FrameState::New, ?InRun $inRun = null): FrameToFile
     {
-        return new FrameToFile($id, array_map(static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 10, 0), $paths), new FrameNaming(null, pathinfo($paths[0], \PATHINFO_FILENAME)), $state);
+        return new FrameToFile($id, array_map(static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 10, 0), $paths), new FrameNaming(null, pathinfo($paths[0], \PATHINFO_FILENAME), run: $inRun), $state);
     }
 
     /** @param list<string> $names */

@@ -16,8 +16,8 @@ use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Duplicate\FiledBefore;
 use Velvet\Core\Duplicate\FiledCopy;
 use Velvet\Core\Naming\FrameNaming;
-use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Shoot\Exposed;
+use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\OriginalNumber;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\TimedFrame;
@@ -72,7 +72,7 @@ final class PlanCommand extends Command
         $groups = $options->style->division->divide($timed);
         $entries = [];
         foreach ($groups as $i => $group) {
-            $inRun = $options->style->says(PieceKind::Sequence) ? Sequences::numbers(array_map(static fn (TimedFrame $frame): Exposed => $readings[$frame->id]->exposed(), $group->frames)) : [];
+            $inRun = $options->style->asksForRuns() ? Sequences::places(array_map(static fn (TimedFrame $frame): Exposed => $readings[$frame->id]->exposed(), $group->frames)) : [];
             $entries[] = new EntryToFile($i + 1, $group->day, $options->name, array_map(fn (TimedFrame $frame, int $position): FrameToFile => $this->toFile($frame->id, $readings[$frame->id], $options->path, $inRun[$position] ?? null), $group->frames, array_keys($group->frames)));
         }
         $plan = IntakePlan::of($entries, new FoldersOnDisk(array_values(array_filter([$options->shelf, $options->twin], is_string(...)))), $options->style, $this->counters);
@@ -96,7 +96,7 @@ final class PlanCommand extends Command
         return [] === array_filter($listing->problems, static fn (CardProblem $problem): bool => $problem->leavesFramesBehind) ? Command::SUCCESS : Command::FAILURE;
     }
 
-    private function toFile(int $id, FrameReading $reading, string $root, ?int $inRun): FrameToFile
+    private function toFile(int $id, FrameReading $reading, string $root, ?InRun $inRun): FrameToFile
     {
         $leading = $reading->frame->leading();
         $naming = new FrameNaming($reading->facts->capturedAt, $leading->stem(), OriginalNumber::of($leading->path)->file, $this->cameraNames->all()[$reading->camera()] ?? $reading->facts->model ?? '', $reading->facts->serial ?? '', basename($root), $inRun);

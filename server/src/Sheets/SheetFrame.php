@@ -9,6 +9,7 @@ use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Shoot\Exposed;
+use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\FrameToFile;
 use Velvet\Server\Words;
@@ -59,8 +60,8 @@ final readonly class SheetFrame
         return $problems;
     }
 
-    /** @param int|null $inRun its number within a bracket, a burst or a time-lapse */
-    public function toFile(?int $inRun = null): FrameToFile
+    /** @param InRun|null $inRun its place within a bracket, a burst or a time-lapse */
+    public function toFile(?InRun $inRun = null): FrameToFile
     {
         return new FrameToFile($this->id, $this->files, $this->naming->inRun($inRun), $this->state, $this->sameAs);
     }

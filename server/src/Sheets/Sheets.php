@@ -6,7 +6,6 @@ namespace Velvet\Server\Sheets;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
-use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Shoot\Arrangement;
 use Velvet\Core\Shoot\CaptureOrder;
 use Velvet\Core\Shoot\Exposed;
@@ -132,7 +131,7 @@ final readonly class Sheets
         $entries = [];
         foreach ($intake->entries as $entry) {
             $own = $frames[$entry->id()] ?? [];
-            $inRun = $style->says(PieceKind::Sequence) ? Sequences::numbers(array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $own)) : [];
+            $inRun = $style->asksForRuns() ? Sequences::places(array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $own)) : [];
             $entries[] = new EntryToFile(
                 $entry->number, $entry->day, $entry->name, array_map(static fn (SheetFrame $frame, int $position) => $frame->toFile($inRun[$position] ?? null), $own, array_keys($own)),
                 $entry->kind, $entry->client, $entry->intoShoot?->folder,

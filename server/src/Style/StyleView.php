@@ -9,7 +9,9 @@ use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\OriginalNumber;
+use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\EntryToFile;
 use Velvet\Core\Transfer\FoldersOnDisk;
@@ -73,7 +75,7 @@ final readonly class StyleView
         $named = '' !== trim($row->text('name'));
         $name = $named ? $row->text('name') : self::SAMPLE_NAME;
         $file = new CardFile($row->text('path'), FileKind::ofName($row->text('path')), 0, 0);
-        $naming = new FrameNaming($time, $file->stem(), OriginalNumber::of($file->path)->file, $this->cameras->all()[$row->text('camera')] ?? $row->textOrNull('model') ?? '', $row->textOrNull('serial') ?? '', $row->text('label'), 1);
+        $naming = new FrameNaming($time, $file->stem(), OriginalNumber::of($file->path)->file, $this->cameras->all()[$row->text('camera')] ?? $row->textOrNull('model') ?? '', $row->textOrNull('serial') ?? '', $row->text('label'), new InRun(SequenceKind::Bracket, 1, 1));
         $plan = IntakePlan::of([new EntryToFile(1, $day, $name, [new FrameToFile(0, [$file], $naming)], self::SAMPLE_KIND, self::SAMPLE_CLIENT)], new FoldersOnDisk([]), $style)->entries[0];
 
         return [

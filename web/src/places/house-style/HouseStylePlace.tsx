@@ -8,6 +8,11 @@ import { moment } from '../../parts/words'
 import { Field, PatternRow } from './PatternRow'
 
 const PAUSE = 350
+const RUNS = [
+  { member: 'time_lapse', label: 'time-lapses in' },
+  { member: 'bracket', label: 'brackets in' },
+  { member: 'burst', label: 'bursts in' },
+] as const
 
 /** The house styles: rules in the order in which they act, each with a sample from real frames; what is changed is kept at once. */
 export function HouseStylePlace() {
@@ -69,10 +74,13 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             <span className="w-[180px]"><Field label="initials" value={draft.initials} onChange={(initials) => { change({ initials }) }} /></span>
           </div>
         </Rule>
-        <Rule n={4} title="Subfolders" rule="Raw files and all other stills may go to folders of their own; further folders are made with each shoot, one to a line." sample={null}>
+        <Rule n={4} title="Subfolders" rule="Raw files and all other stills may go to folders of their own, and so may each run of frames, which gets its number behind the name; further folders are made with each shoot, one to a line." sample={null}>
           <div className="grid max-w-[420px] gap-2">
             <Field label="raw files in" value={subfolders.raw ?? ''} onChange={(raw) => { change({ subfolders: { ...subfolders, raw: raw.trim() === '' ? null : raw } }) }} />
             <Field label="other stills in" value={subfolders.jpeg ?? ''} onChange={(jpeg) => { change({ subfolders: { ...subfolders, jpeg: jpeg.trim() === '' ? null : jpeg } }) }} />
+            {RUNS.map(({ member, label }) => (
+              <Field key={member} label={label} value={subfolders[member] ?? ''} onChange={(folder) => { change({ subfolders: { ...subfolders, [member]: folder.trim() === '' ? null : folder } }) }} />
+            ))}
             <Lines label="made with each shoot" value={subfolders.skeleton} onChange={(skeleton) => { change({ subfolders: { ...subfolders, skeleton } }) }} />
           </div>
         </Rule>
