@@ -32,6 +32,8 @@ browser_tests() {
 }
 
 checks_run() {
+    # what the set-up starts is stopped again, unless it was running before
+    supervisor_pid >/dev/null || trap services_stop EXIT
     setup
     cd "$ROOT"
     check 'Shell scripts (shellcheck)' shellcheck -x velvet .ci/run
