@@ -64,7 +64,7 @@ enum Container
             self::Webp => 'a WebP picture',
             self::Jxl => 'a JPEG XL picture',
             self::Movie, self::Avi => 'a movie',
-            self::Wav => 'a sound recording',
+            self::Wav => 'a sound file',
             self::Xmp => 'an XMP sidecar',
         };
     }
