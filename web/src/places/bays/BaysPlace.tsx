@@ -218,7 +218,7 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
                   <th scope="row" className="w-[214px] py-2.5 pr-6 font-semibold whitespace-nowrap">
                     {place.role === 'shelf' ? <button type="button" className="hover:text-velvet hover:underline" title="Another name or twin" onClick={() => { setEditing(shelf) }}>{shelf.name}</button> : <span className="font-normal text-soft">its twin</span>}
                   </th>
-                  <td className="pr-6 break-all text-soft">{place.root}{place.role === 'twin' && shelf.same_drive && <span className="ml-3 text-brass">on the same drive as its shelf: no second place if the drive fails</span>}</td>
+                  <td className="pr-6 break-all text-soft">{place.root}{place.role === 'twin' && shelf.same_drive && <span className="block break-normal text-brass">on the same drive as its shelf: no second place if the drive fails</span>}</td>
                   <td className="w-[190px] pr-6">{place.free !== null && place.total !== null && <Fullness free={place.free} total={place.total} />}</td>
                   <td className="w-[170px] text-right whitespace-nowrap">
                     {place.free === null ? <span className="font-semibold text-brass">not connected</span> : !place.writable ? <span className="font-semibold text-brass">cannot be written to</span> : <><strong className="font-semibold">{bytes(place.free)}</strong> free</>}

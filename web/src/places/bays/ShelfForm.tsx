@@ -53,7 +53,7 @@ function FolderChoice({ title, path, onChange, children }: { title: string; path
   const here = folders.data
   return (
     <div>
-      <div className="mb-1 flex justify-between text-soft"><span>{title}</span>{children}</div>
+      <div className="mb-1 flex min-h-6 items-baseline justify-between text-soft"><span>{title}</span>{children}</div>
       <input
         aria-label={title}
         value={typed ?? path}
