@@ -42,7 +42,8 @@ final class CrwReader implements CaptureReader
         $little = 'II' === substr($head, 0, 2);
         $start = TiffBlock::number($head, 2, 4, $little);
         $records = [];
-        if (!self::heap($bytes, $start, $bytes->size() - $start, $little, self::DEEPEST, $records)) {
+        $left = self::MOST_RECORDS;
+        if (!self::heap($bytes, $start, $bytes->size() - $start, $little, self::DEEPEST, $records, $left)) {
             return $exif->facts(null, null, problems: [CaptureProblem::cutShort($name)]);
         }
         $value = static fn (int $tag, int $most): string => isset($records[$tag]) ? $bytes->read($records[$tag][0], min($most, $records[$tag][1])) : '';
@@ -56,9 +57,9 @@ final class CrwReader implements CaptureReader
         $focal = self::positive($number(self::FOCAL_LENGTH, 2, 2));
         $exif->focalMillimetres = null === $focal ? null : (float) $focal;
         $exif->imageNumber = self::positive($number(self::FILE_NUMBER, 0, 4));
-        $exif->orientation = [0 => 1, 90 => 6, 180 => 3, 270 => 8][$number(self::IMAGE, 12, 4) ?? 0] ?? null;
+        $exif->orientation = ExifReading::turned($number(self::IMAGE, 12, 4) ?? 0);
         $seconds = $number(self::TIME, 0, 4) ?? 0;
-        $exif->takeTime(0 === $seconds ? null : ShotTime::fromInstant($seconds, new \DateTimeZone('UTC'))?->withoutOffset(), TimeSource::ExifOriginal);
+        $exif->takeTime(0 === $seconds ? null : ShotTime::fromClockSeconds($seconds), TimeSource::ExifOriginal);
         self::exposure($value(self::EXPOSURE, 12), $little, $exif);
         $range = static fn (int $tag): ?ByteRange => isset($records[$tag]) ? ByteRange::within($bytes->size(), ...$records[$tag]) : null;
 
@@ -69,18 +70,20 @@ final class CrwReader implements CaptureReader
      * Adds a heap's records, and those of the heaps in it.
      *
      * @param array<int, array{int, int}> $records offset in the file and length, by tag; the first of a tag counts
+     * @param int                         $left    records of the whole file that may still be looked at: heaps can point to one another
      *
      * @return bool whether its directory could be found
      */
-    private static function heap(FileBytes $bytes, int $start, int $length, bool $little, int $depth, array &$records): bool
+    private static function heap(FileBytes $bytes, int $start, int $length, bool $little, int $depth, array &$records, int &$left): bool
     {
         $directory = TiffBlock::number($bytes->read($start + $length - 4, 4), 0, 4, $little);
         if ($length < 6 || $directory < 1 || $directory > $length - 6) {
             return false;
         }
         $count = TiffBlock::number($bytes->read($start + $directory, 2), 0, 2, $little);
-        $table = $bytes->read($start + $directory + 2, min($count, self::MOST_RECORDS) * self::RECORD);
-        for ($at = 0; $at + self::RECORD <= \strlen($table) && \count($records) < self::MOST_RECORDS; $at += self::RECORD) {
+        $table = $bytes->read($start + $directory + 2, min($count, $left) * self::RECORD);
+        for ($at = 0; $at + self::RECORD <= \strlen($table) && $left > 0; $at += self::RECORD) {
+            --$left;
             $tag = TiffBlock::number($table, $at, 2, $little);
             $size = TiffBlock::number($table, $at + 2, 4, $little);
             $offset = TiffBlock::number($table, $at + 6, 4, $little);
@@ -90,7 +93,7 @@ final class CrwReader implements CaptureReader
                 continue; // values lie before their directory
             } elseif (\in_array($tag & self::TYPE, self::HEAPS, true)) {
                 if ($depth > 0) {
-                    self::heap($bytes, $start + $offset, $size, $little, $depth - 1, $records);
+                    self::heap($bytes, $start + $offset, $size, $little, $depth - 1, $records, $left);
                 }
             } else {
                 $records[$tag & 0x3FFF] ??= [$start + $offset, $size];

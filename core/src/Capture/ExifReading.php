@@ -70,6 +70,16 @@ final class ExifReading
         $this->time($ifd, TimeSource::ExifDigitized, ExifTag::DATE_TIME_DIGITIZED, ExifTag::SUB_SEC_TIME_DIGITIZED, ExifTag::OFFSET_TIME_DIGITIZED);
     }
 
+    /**
+     * EXIF orientation of a picture that must be turned clockwise by so many degrees; null for other angles.
+     *
+     * @return int<1, 8>|null
+     */
+    public static function turned(int $degrees): ?int
+    {
+        return [0 => 1, 90 => 6, 180 => 3, 270 => 8][$degrees] ?? null;
+    }
+
     /** Where the picture was taken, from the GPS directory (EXIF 2.32, 4.6.6). */
     public function takePlace(Ifd $gps): void
     {

@@ -35,9 +35,6 @@ final readonly class FrameReading
             $fingerprints[] = $reading->fingerprint;
             if (!$file->kind->isStill()) {
                 $problems = [...$problems, ...array_filter($reading->facts->problems, static fn (CaptureProblem $problem): bool => \in_array($problem->code, self::OF_COMPANIONS, true))];
-                if (null !== $facts && true !== $facts->capturedFrom?->isCertain() && true === $reading->facts->capturedFrom?->isCertain()) {
-                    $problems = array_filter($problems, static fn (CaptureProblem $problem): bool => !$problem->isAboutTime());
-                }
                 $facts = $facts?->besides($reading->facts);
                 continue;
             }
@@ -48,6 +45,10 @@ final readonly class FrameReading
             if (self::hasPicture($file, $reading->facts) && (null === $picture || FileKind::Jpeg === $file->kind)) {
                 $picture = $reading->fingerprint?->hex;
             }
+        }
+
+        if (true === $facts?->capturedFrom?->isCertain()) { // one of its files knows the time: that others do not is no matter
+            $problems = array_filter($problems, static fn (CaptureProblem $problem): bool => !$problem->isAboutTime());
         }
 
         return new self($frame, $facts ?? new CaptureFacts(), $fingerprints, array_values($problems), $picture);

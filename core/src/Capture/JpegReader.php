@@ -35,11 +35,15 @@ final class JpegReader implements CaptureReader
         return $exif->facts($found->width, $found->height, $found->thumbnail, $found->preview, true, $isWhole ? [] : [CaptureProblem::cutShort($name)]);
     }
 
-    /** Reads the segments of a JPEG that begins at $base, up to its first scan. */
-    public static function segments(FileBytes $bytes, int $base, ExifReading $exif): JpegSegments
+    /**
+     * Reads the segments of a JPEG that begins at $base, up to its first scan.
+     *
+     * @param ExifReading|null $exif takes the facts; null where they are not asked for
+     */
+    public static function segments(FileBytes $bytes, int $base, ?ExifReading $exif): JpegSegments
     {
         $thumbnail = $preview = $width = $height = $scan = $xmp = $iim = null;
-        $isLossless = false;
+        $isLossless = $sawExif = false;
         $at = $base + 2;
         for ($n = 0; $n < self::MOST_SEGMENTS; ++$n) {
             $header = $bytes->read($at, 33);
@@ -63,8 +67,11 @@ final class JpegReader implements CaptureReader
                 $height = TiffBlock::number($header, 5, 2, false);
                 $width = TiffBlock::number($header, 7, 2, false);
                 $isLossless = \in_array($marker, self::LOSSLESS, true);
-            } elseif (self::APP1 === $marker && "Exif\0\0" === substr($header, 4, 6)) {
-                $thumbnail ??= ExifBlock::read($bytes, $at + 10, $length - 8, $exif);
+            } elseif (null === $exif) {
+                // only its shape is asked for
+            } elseif (self::APP1 === $marker && "Exif\0\0" === substr($header, 4, 6) && !$sawExif) {
+                $sawExif = true;
+                $thumbnail = ExifBlock::read($bytes, $at + 10, $length - 8, $exif);
             } elseif (self::APP1 === $marker && self::XMP === substr($header, 4, 29)) {
                 $xmp ??= $bytes->read($at + 33, $length - 31);
             } elseif (self::APP2 === $marker && MultiPicture::SEGMENT === substr($header, 4, 4)) {
@@ -74,10 +81,10 @@ final class JpegReader implements CaptureReader
             }
             $at += 2 + $length;
         }
-        if (null !== $xmp) {
+        if (null !== $xmp && null !== $exif) {
             XmpFacts::add($xmp, $exif);
         }
-        if (null !== $iim) {
+        if (null !== $iim && null !== $exif) {
             IimFacts::add($iim, $exif);
         }
 

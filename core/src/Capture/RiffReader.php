@@ -28,7 +28,8 @@ final class RiffReader implements CaptureReader
     public function read(FileBytes $bytes, string $name): CaptureFacts
     {
         $exif = new ExifReading($name);
-        $chunks = self::chunks($bytes, 12, $bytes->size(), self::DEEPEST);
+        $left = self::MOST_CHUNKS;
+        $chunks = self::chunks($bytes, 12, $bytes->size(), self::DEEPEST, $left);
         $size = [null, null];
         $isPicture = 'WEBP' === $bytes->read(8, 4);
         if ($isPicture) {
@@ -44,22 +45,25 @@ final class RiffReader implements CaptureReader
     /**
      * The chunks in order, those inside of lists among them.
      *
+     * @param int $left chunks of the whole file that may still be looked at
+     *
      * @return list<array{string, int, int}> name, where the payload begins, its length
      */
-    private static function chunks(FileBytes $bytes, int $from, int $to, int $depth): array
+    private static function chunks(FileBytes $bytes, int $from, int $to, int $depth, int &$left): array
     {
         $chunks = [];
-        for ($at = $from; $at + 8 <= min($to, $bytes->size()) && \count($chunks) < self::MOST_CHUNKS; $at += 8 + $length + $length % 2) {
+        for ($at = $from; $at + 8 <= min($to, $bytes->size()) && $left > 0; $at += 8 + $length + $length % 2) {
+            --$left;
             $header = $bytes->read($at, 12);
             $length = TiffBlock::number($header, 4, 4, true);
             if ('LIST' !== substr($header, 0, 4)) {
                 $chunks[] = [substr($header, 0, 4), $at + 8, $length];
             } elseif ('movi' !== substr($header, 8, 4) && $depth > 0) {
-                $chunks = [...$chunks, ...self::chunks($bytes, $at + 12, min($to, $at + 8 + $length), $depth - 1)];
+                $chunks = [...$chunks, ...self::chunks($bytes, $at + 12, min($to, $at + 8 + $length), $depth - 1, $left)];
             }
         }
 
-        return \array_slice($chunks, 0, self::MOST_CHUNKS);
+        return $chunks;
     }
 
     /**

@@ -81,10 +81,10 @@ final readonly class ShotTime
         return self::fromExif($moved->format('Y:m:d H:i:s'), \sprintf('%03d', $this->milliseconds), $this->offset ?? '');
     }
 
-    /** The same wall clock where its offset is not known after all. */
-    public function withoutOffset(): self
+    /** From seconds of the camera's own wall clock since 1970-01-01T00:00:00. */
+    public static function fromClockSeconds(int $seconds): ?self
     {
-        return new self($this->clock, $this->milliseconds, null);
+        return self::fromExif(gmdate('Y:m:d H:i:s', $seconds));
     }
 
     /** `YYYY-MM-DDTHH:MM:SS`, with `.fff` where the camera counted parts of a second. */

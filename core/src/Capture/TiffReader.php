@@ -145,7 +145,7 @@ final class TiffReader implements CaptureReader
                 [$offset, $length] = 1 === \count($offsets) ? [$offsets[0], $directory->integer(ExifTag::STRIP_BYTE_COUNTS)] : [null, null];
             }
             $range = ByteRange::within($bytes->size(), $offset ?? -1, $length ?? 0);
-            if (null !== $range && "\xFF\xD8\xFF" === $bytes->read($range->offset, 3) && !JpegReader::segments($bytes, $range->offset, new ExifReading(''))->isLossless) {
+            if (null !== $range && "\xFF\xD8\xFF" === $bytes->read($range->offset, 3) && !JpegReader::segments($bytes, $range->offset, null)->isLossless) {
                 $ranges[] = $range;
             }
         }

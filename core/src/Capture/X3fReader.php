@@ -13,6 +13,7 @@ final class X3fReader implements CaptureReader
     private const MOST_SECTIONS = 100;
     private const MOST_PROPERTIES = 200;
     private const MOST_TEXT = 64 * 1024;
+    private const LONGEST_WORD = 128; // characters
     private const JPEG = 18;
     private const IMAGE_HEADER = 28; // bytes before the picture's own
 
@@ -31,7 +32,7 @@ final class X3fReader implements CaptureReader
         $jpegs = $properties = [];
         foreach ($sections as [$type, $offset, $length]) {
             if ('PROP' === $type) {
-                $properties += self::properties($bytes, $offset, $length);
+                $properties = [] === $properties ? self::properties($bytes, $offset, $length) : $properties; // there is one
             } elseif ('IMA2' === $type && self::JPEG === TiffBlock::number($bytes->read($offset + 12, 4), 0, 4, true)) {
                 $jpegs[] = ByteRange::within($bytes->size(), $offset + self::IMAGE_HEADER, $length - self::IMAGE_HEADER);
             }
@@ -45,7 +46,7 @@ final class X3fReader implements CaptureReader
         self::take($properties, $exif);
         $header = $bytes->read(0, 52);
         $at = TiffBlock::number($header, 6, 2, true) >= 4 ? 40 : 28; // after identifier, version and marks, which grew
-        $exif->orientation ??= [0 => 1, 90 => 6, 180 => 3, 270 => 8][TiffBlock::number($header, $at + 8, 4, true)] ?? null;
+        $exif->orientation ??= ExifReading::turned(TiffBlock::number($header, $at + 8, 4, true));
 
         return $exif->facts(TiffBlock::number($header, $at, 4, true), TiffBlock::number($header, $at + 4, 4, true), $jpegs[0] ?? null, $largest);
     }
@@ -80,7 +81,7 @@ final class X3fReader implements CaptureReader
         $text = $bytes->read($offset + $start, min(self::MOST_TEXT, $length - $start));
         $word = static function (int $character) use ($text): string {
             $end = 2 * $character;
-            while ($end + 1 < \strlen($text) && "\0\0" !== substr($text, $end, 2)) {
+            while ($end + 1 < \strlen($text) && $end - 2 * $character < 2 * self::LONGEST_WORD && "\0\0" !== substr($text, $end, 2)) {
                 $end += 2;
             }
 
@@ -109,6 +110,6 @@ final class X3fReader implements CaptureReader
         $iso = $number('ISO', 10_000_000);
         $exif->iso ??= null === $iso ? null : (int) $iso;
         $seconds = $number('TIME', 0xFFFFFFFF); // of the camera's wall clock, since 1970
-        $exif->takeTime(null === $seconds ? null : ShotTime::fromInstant((int) $seconds, new \DateTimeZone('UTC'))?->withoutOffset(), TimeSource::ExifOriginal);
+        $exif->takeTime(null === $seconds ? null : ShotTime::fromClockSeconds((int) $seconds), TimeSource::ExifOriginal);
     }
 }

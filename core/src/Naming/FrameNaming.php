@@ -6,6 +6,7 @@ namespace Velvet\Core\Naming;
 
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Shoot\InRun;
+use Velvet\Core\Shoot\OriginalNumber;
 
 /** What the names of one frame's files can say. */
 final readonly class FrameNaming
@@ -26,6 +27,15 @@ final readonly class FrameNaming
         public string $cardLabel = '',
         public ?InRun $run = null,
     ) {
+    }
+
+    /**
+     * @param string $path  of the leading file on its card
+     * @param string $given the short name given to the body; empty for none
+     */
+    public static function of(?ShotTime $shotAt, string $path, string $given, string $model, string $serial, string $cardLabel): self
+    {
+        return new self($shotAt, pathinfo($path, \PATHINFO_FILENAME), OriginalNumber::of($path)->file, '' === $given ? $model : $given, $serial, $cardLabel);
     }
 
     public function inRun(?InRun $run): self

@@ -37,16 +37,6 @@ final class PortableName
         return 1 === preg_match(self::DEVICES, $text) ? $text.'_' : $text;
     }
 
-    /**
-     * A word for file names: lower case, blanks and punctuation as single dashes, letters and digits of every script kept.
-     *
-     * @param int<1, 255> $longest in bytes
-     */
-    public static function word(string $text, int $longest = self::LONGEST): string
-    {
-        return trim(self::cut(self::joined(mb_strtolower(self::normal($text), 'UTF-8'), '-'), $longest), '-');
-    }
-
     /** Letters and digits of every script kept, what is between them as one joint; apostrophes leave no gap. */
     public static function joined(string $text, string $joint): string
     {

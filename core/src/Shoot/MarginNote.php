@@ -9,7 +9,7 @@ final readonly class MarginNote
 {
     /**
      * @param list<int>   $positions the frames it concerns, counted from 0 in the entry
-     * @param string|null $offers    the one thing to do with them: leave_out, split (an entry begins at the first), select
+     * @param string|null $offers    the one thing to do with them: leave_out, or split (an entry begins at the first)
      */
     private function __construct(public string $code, public string $title, public string $text, public array $positions, public bool $asksForAttention, public ?string $offers = null)
     {
@@ -72,7 +72,7 @@ final readonly class MarginNote
             $text .= \sprintf(' %d missed, after %s.', array_sum($missed), implode(', ', array_map(strval(...), \array_slice(array_keys($missed), 0, 3))).(\count($missed) > 3 ? ' and others' : ''));
         }
 
-        return new self('time_lapse', \sprintf('Time-lapse, every %s', self::seconds($run->interval)), $text, $run->positions, [] !== $missed, 'select');
+        return new self('time_lapse', \sprintf('Time-lapse, every %s', self::seconds($run->interval)), $text, $run->positions, [] !== $missed);
     }
 
     /** @param list<string> $names of the entry's frames */
@@ -105,7 +105,7 @@ final readonly class MarginNote
     {
         $positions = array_merge(...array_map(static fn (Sequence $burst): array => $burst->positions, $bursts));
 
-        return new self('burst', 1 === \count($bursts) ? \sprintf('Burst of %d', \count($positions)) : \sprintf('%d bursts', \count($bursts)), \sprintf('From %s.', $names[$bursts[0]->positions[0]]), $positions, false, 'select');
+        return new self('burst', 1 === \count($bursts) ? \sprintf('Burst of %d', \count($positions)) : \sprintf('%d bursts', \count($bursts)), \sprintf('From %s.', $names[$bursts[0]->positions[0]]), $positions, false);
     }
 
     public static function longPause(int $position, string $name, int $milliseconds): self

@@ -137,6 +137,29 @@ final class FormatsTest extends TestCase
         self::assertStringContainsString('A part of a.jpg could not be read (input/output error).', implode(' ', array_column($facts->problems, 'text')));
     }
 
+    /** Structures that point to one another, so that walking all of them would never end: only so much is looked at. */
+    public function testTheWorkOnACraftedFileIsCapped(): void
+    {
+        // CIFF: a heap of two thousand records that are the same heap's beginning, at every depth
+        $heap = pack('v', 0);
+        $heap .= pack('V', 0);
+        for ($depth = 0; $depth < 7; ++$depth) {
+            $heap .= pack('v', 300).str_repeat(pack('vVV', 0x2800, \strlen($heap), 0), 300).pack('V', \strlen($heap));
+        }
+        $crw = 'II'.pack('V', 26).'HEAPCCDR'.pack('VVV', 0x00010002, 0, 0).$heap;
+        // RIFF: nothing but empty lists
+        $avi = 'RIFF'.pack('V', 600_004).'AVI '.str_repeat('LIST'.pack('V', 4).'hdrl', 50_000);
+        // X3F: properties whose texts never end, a hundred times
+        $text = str_repeat('A', 4000);
+        $property = 'SECp'.pack('VVVVV', 0x00020000, 200, 0, 0, 2000).str_repeat(pack('VV', 0, 0), 200).$text;
+        $x3f = 'FOVb'.pack('V', 0x00020002).str_repeat("\0", 300).$property;
+        $x3f .= 'SECd'.pack('VV', 0x00020000, 100).str_repeat(pack('VV', 308, \strlen($property)).'PROP', 100).pack('V', \strlen($x3f));
+        foreach (['a.crw' => $crw, 'a.avi' => $avi, 'a.x3f' => $x3f] as $name => $bytes) {
+            $reading = Capture::inZone(new \DateTimeZone('UTC'))->of($this->file($name, $bytes), 0);
+            self::assertLessThan(256 * 1024, $reading->bytesRead, $name);
+        }
+    }
+
     public function testTheEmbeddedPictureIsTurnedOnceOnly(): void
     {
         $capture = Capture::inZone(new \DateTimeZone('UTC'));

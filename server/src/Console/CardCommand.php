@@ -18,6 +18,7 @@ use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\FrameListing;
+use Velvet\Server\Bays\CardIdentity;
 use Velvet\Server\Words;
 
 #[AsCommand('velvet:card', 'Reads a card and tells what lies on it. Writes nothing.')]
@@ -49,7 +50,7 @@ final class CardCommand extends Command
         foreach ($listing->problems as $problem) {
             $say->note($problem->text);
         }
-        $card = ['label' => basename($root), 'files' => \count($listing->files), 'frames' => \count($frames->frames), 'bytes' => $listing->bytes()];
+        $card = ['label' => CardIdentity::of($root)->label, 'files' => \count($listing->files), 'frames' => \count($frames->frames), 'bytes' => $listing->bytes()];
         if (true === $input->getOption('json')) {
             $say->jsonWithList(['card' => $card], 'frames', $this->frames($frames, $root), [
                 'others' => array_map(self::file(...), $frames->others),

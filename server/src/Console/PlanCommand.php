@@ -18,7 +18,6 @@ use Velvet\Core\Duplicate\FiledCopy;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Shoot\InRun;
-use Velvet\Core\Shoot\OriginalNumber;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Transfer\EntryToFile;
@@ -28,6 +27,7 @@ use Velvet\Core\Transfer\FrameToFile;
 use Velvet\Core\Transfer\IntakePlan;
 use Velvet\Core\Transfer\PlannedEntry;
 use Velvet\Core\Transfer\PlannedFrame;
+use Velvet\Server\Bays\CardIdentity;
 use Velvet\Server\Style\CameraNames;
 use Velvet\Server\Style\FiledCounters;
 use Velvet\Server\Style\Styles;
@@ -70,10 +70,12 @@ final class PlanCommand extends Command
             $timed[] = new TimedFrame($id, $reading->facts->capturedAt, $reading->camera(), $reading->frame->leading()->path);
         }
         $groups = $options->style->division->divide($timed);
+        $names = $this->cameraNames->all();
+        $label = CardIdentity::of($options->path)->label;
         $entries = [];
         foreach ($groups as $i => $group) {
             $inRun = $options->style->asksForRuns() ? Sequences::places(array_map(static fn (TimedFrame $frame): Exposed => $readings[$frame->id]->exposed(), $group->frames)) : [];
-            $entries[] = new EntryToFile($i + 1, $group->day, $options->name, array_map(fn (TimedFrame $frame, int $position): FrameToFile => $this->toFile($frame->id, $readings[$frame->id], $options->path, $inRun[$position] ?? null), $group->frames, array_keys($group->frames)));
+            $entries[] = new EntryToFile($i + 1, $group->day, $options->name, array_map(fn (TimedFrame $frame, int $position): FrameToFile => $this->toFile($frame->id, $readings[$frame->id], $options->path, $label, $names, $inRun[$position] ?? null), $group->frames, array_keys($group->frames)));
         }
         $plan = IntakePlan::of($entries, new FoldersOnDisk(array_values(array_filter([$options->shelf, $options->twin], is_string(...)))), $options->style, $this->counters);
         if ($options->json) {
@@ -96,10 +98,10 @@ final class PlanCommand extends Command
         return [] === array_filter($listing->problems, static fn (CardProblem $problem): bool => $problem->leavesFramesBehind) ? Command::SUCCESS : Command::FAILURE;
     }
 
-    private function toFile(int $id, FrameReading $reading, string $root, ?InRun $inRun): FrameToFile
+    /** @param array<string, string> $names of cameras */
+    private function toFile(int $id, FrameReading $reading, string $root, string $label, array $names, ?InRun $inRun): FrameToFile
     {
-        $leading = $reading->frame->leading();
-        $naming = new FrameNaming($reading->facts->capturedAt, $leading->stem(), OriginalNumber::of($leading->path)->file, $this->cameraNames->all()[$reading->camera()] ?? $reading->facts->model ?? '', $reading->facts->serial ?? '', basename($root), $inRun);
+        $naming = FrameNaming::of($reading->facts->capturedAt, $reading->frame->leading()->path, $names[$reading->camera()] ?? '', $reading->facts->model ?? '', $reading->facts->serial ?? '', $label)->inRun($inRun);
         if (!$reading->isReadable()) {
             return new FrameToFile($id, $reading->frame->files, $naming, FrameState::Unreadable);
         }

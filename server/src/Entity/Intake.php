@@ -87,6 +87,7 @@ class Intake
     public function follow(HouseStyle $style): void
     {
         $this->style = $style->name;
+        $this->styleDocument = null;
         $this->dividing($style->division);
         $this->kinds = $style->kinds;
         $this->companions = $style->companions;

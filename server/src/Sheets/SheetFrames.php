@@ -11,7 +11,6 @@ use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Shoot\Clocks;
 use Velvet\Core\Shoot\Exposed;
-use Velvet\Core\Shoot\OriginalNumber;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Server\Entity\Intake;
@@ -126,7 +125,7 @@ final readonly class SheetFrames
             $files,
             $fingerprints,
             $camera,
-            new FrameNaming($time, $files[0]->stem(), OriginalNumber::of($files[0]->path)->file, $names[$camera] ?? $row->text('model'), $row->text('serial'), $row->text('label')),
+            FrameNaming::of($time, $files[0]->path, $names[$camera] ?? '', $row->text('model'), $row->text('serial'), $row->text('label')),
             new Exposed($time?->ticks(), $camera, $row->floatOrNull('exposure_value'), $row->floatOrNull('exposure_bias')),
             $row->text('problems'),
             $row->textOrNull('picture'),

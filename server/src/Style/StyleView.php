@@ -10,7 +10,6 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Shoot\InRun;
-use Velvet\Core\Shoot\OriginalNumber;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\EntryToFile;
@@ -48,7 +47,9 @@ final readonly class StyleView
     /** @return list<array<string, mixed>> */
     public function samples(HouseStyle $style): array
     {
-        return array_values(array_filter(array_map(fn (Row $row): ?array => $this->sample($row, $style), $this->frames()), is_array(...)));
+        $names = $this->cameras->all();
+
+        return array_values(array_filter(array_map(static fn (Row $row): ?array => self::sample($row, $style, $names), $this->frames()), is_array(...)));
     }
 
     /** @return list<Row> a few frames of different cards and hours; the latest night frame among them, for the day boundary */
@@ -64,8 +65,12 @@ final readonly class StyleView
             SQL);
     }
 
-    /** @return array<string, mixed>|null */
-    private function sample(Row $row, HouseStyle $style): ?array
+    /**
+     * @param array<string, string> $names of cameras
+     *
+     * @return array<string, mixed>|null
+     */
+    private static function sample(Row $row, HouseStyle $style, array $names): ?array
     {
         $time = ShotTime::fromText($row->text('captured_at'));
         if (null === $time) {
@@ -75,7 +80,7 @@ final readonly class StyleView
         $named = '' !== trim($row->text('name'));
         $name = $named ? $row->text('name') : self::SAMPLE_NAME;
         $file = new CardFile($row->text('path'), FileKind::ofName($row->text('path')), 0, 0);
-        $naming = new FrameNaming($time, $file->stem(), OriginalNumber::of($file->path)->file, $this->cameras->all()[$row->text('camera')] ?? $row->textOrNull('model') ?? '', $row->textOrNull('serial') ?? '', $row->text('label'), new InRun(SequenceKind::Bracket, 1, 1));
+        $naming = FrameNaming::of($time, $file->path, $names[$row->text('camera')] ?? '', $row->textOrNull('model') ?? '', $row->textOrNull('serial') ?? '', $row->text('label'))->inRun(new InRun(SequenceKind::Bracket, 1, 1));
         $plan = IntakePlan::of([new EntryToFile(1, $day, $name, [new FrameToFile(0, [$file], $naming)], self::SAMPLE_KIND, self::SAMPLE_CLIENT)], new FoldersOnDisk([]), $style)->entries[0];
 
         return [

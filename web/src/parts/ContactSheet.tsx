@@ -115,43 +115,43 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
       <div className="mb-1.5">
         <BeneathChoice />
       </div>
-    <div ref={box} role="listbox" aria-label={label} aria-multiselectable={selecting !== undefined} tabIndex={-1} onKeyDown={press} {...frame.hands} className={`mat relative overflow-y-auto px-2 text-on-mat ${selecting ? 'select-none' : ''}`} style={{ maxHeight: tallest }}>
-      <div className="relative" style={{ height: rows.getTotalSize() }}>
-        {frame.rectangle && <div className="pointer-events-none absolute z-10 border border-on-mat bg-white/20" style={frame.rectangle} />}
-        {items.map((row) => (
-          <div key={row.key} role="presentation" className="absolute inset-x-0 flex" style={{ transform: `translateY(${row.start}px)`, height }}>
-            {Array.from({ length: Math.min(columns, frames.count - row.index * columns) }, (_, column) => {
-              const position = row.index * columns + column
-              const shown = frames.at(position)
-              return (
-                <div
-                  key={position}
-                  role="option"
-                  aria-selected={selecting ? selecting.has(position) : position === current}
-                  aria-label={describe(shown)}
-                  title={shown?.problems.join(' ') ?? ''}
-                  data-position={position}
-                  tabIndex={position === current ? 0 : -1}
-                  className={`m-1 flex cursor-pointer flex-col items-center justify-end pt-1.5 focus-visible:outline-on-mat ${position === current ? 'bg-mat-deep' : ''}`}
-                  style={{ width: width / columns - 8 }}
-                  onClick={(event) => {
-                    onCurrent(position)
-                    selecting?.press(position, event.shiftKey ? 'range' : event.ctrlKey || event.metaKey ? 'add' : 'only')
-                  }}
-                  onDoubleClick={() => {
-                    onLook(position)
-                  }}
-                >
-                  <FrameOnMat frame={shown} height={PICTURE} arriving={arriving} marked={(marked?.has(position) ?? false) || (selecting?.has(position) ?? false)} />
-                  <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">{shown ? tail(shown.name) : ''}</span>
-                  <span className="mb-1 w-full overflow-hidden px-1.5 text-center text-[11.5px] leading-4" style={{ height: LINE * beneath.lines }}>{shown ? beneath.say(shown.facts) : ''}</span>
-                </div>
-              )
-            })}
-          </div>
-        ))}
+      <div ref={box} role="listbox" aria-label={label} aria-multiselectable={selecting !== undefined} tabIndex={-1} onKeyDown={press} {...frame.hands} className={`mat relative overflow-y-auto px-2 text-on-mat ${selecting ? 'select-none' : ''}`} style={{ maxHeight: tallest }}>
+        <div className="relative" style={{ height: rows.getTotalSize() }}>
+          {frame.rectangle && <div className="pointer-events-none absolute z-10 border border-on-mat bg-white/20" style={frame.rectangle} />}
+          {items.map((row) => (
+            <div key={row.key} role="presentation" className="absolute inset-x-0 flex" style={{ transform: `translateY(${row.start}px)`, height }}>
+              {Array.from({ length: Math.min(columns, frames.count - row.index * columns) }, (_, column) => {
+                const position = row.index * columns + column
+                const shown = frames.at(position)
+                return (
+                  <div
+                    key={position}
+                    role="option"
+                    aria-selected={selecting ? selecting.has(position) : position === current}
+                    aria-label={describe(shown)}
+                    title={shown?.problems.join(' ') ?? ''}
+                    data-position={position}
+                    tabIndex={position === current ? 0 : -1}
+                    className={`m-1 flex cursor-pointer flex-col items-center justify-end pt-1.5 focus-visible:outline-on-mat ${position === current ? 'bg-mat-deep' : ''}`}
+                    style={{ width: width / columns - 8 }}
+                    onClick={(event) => {
+                      onCurrent(position)
+                      selecting?.press(position, event.shiftKey ? 'range' : event.ctrlKey || event.metaKey ? 'add' : 'only')
+                    }}
+                    onDoubleClick={() => {
+                      onLook(position)
+                    }}
+                  >
+                    <FrameOnMat frame={shown} height={PICTURE} arriving={arriving} marked={(marked?.has(position) ?? false) || (selecting?.has(position) ?? false)} />
+                    <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">{shown ? tail(shown.name) : ''}</span>
+                    <span className="mb-1 w-full overflow-hidden px-1.5 text-center text-[11.5px] leading-4" style={{ height: LINE * beneath.lines }}>{shown ? beneath.say(shown.facts) : ''}</span>
+                  </div>
+                )
+              })}
+            </div>
+          ))}
+        </div>
       </div>
-    </div>
     </>
   )
 }

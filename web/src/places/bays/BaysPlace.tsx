@@ -99,7 +99,7 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
         <div className="min-w-0">
           <h2 className="truncate text-[21px]" title={card.label}>{card.label}</h2>
           <div className="text-[13px] text-soft">{card.first && card.last ? days(card.first, card.last) : card.state === 'read' ? 'no dates' : ''}</div>
- {together !== null && (
+          {together !== null && (
             <label className="mr-4 inline-flex min-h-6 items-center gap-1.5 text-[13px] text-soft">
               <input type="checkbox" className="accent-(--velvet-ground)" checked={together} onChange={onTogether} aria-label={`${card.label} together with another card`} />
               with others

@@ -69,12 +69,12 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
               <span className="block truncate text-soft">{entry.sample ?? 'none to copy'}</span>
             </p>
           ) : (
-          <dl className="mt-2 grid grid-cols-[64px_1fr] text-[13px] leading-[1.55]">
-            <dt className="text-soft">folder</dt>
-            <dd className="break-words">{nothingNew && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder}</dd>
-            <dt className="text-soft">{planned ? 'first file' : 'files'}</dt>
-            <dd className="break-words">{entry.sample ?? <span className="text-soft">none to copy</span>}</dd>
-          </dl>
+            <dl className="mt-2 grid grid-cols-[64px_1fr] text-[13px] leading-[1.55]">
+              <dt className="text-soft">folder</dt>
+              <dd className="break-words">{nothingNew && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder}</dd>
+              <dt className="text-soft">{planned ? 'first file' : 'files'}</dt>
+              <dd className="break-words">{entry.sample ?? <span className="text-soft">none to copy</span>}</dd>
+            </dl>
           )}
         </div>
         <div className="min-w-0">
@@ -112,12 +112,7 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
           close={close}
           onOffer={(offer, note) => {
             if (offer === 'leave_out') edit({ do: 'leave_out', frames: note.frames })
-            else if (offer === 'split') edit({ do: 'split', frame: note.frames[0] ?? 0 })
-            else {
-              setOpened('sheet')
-              setCurrent(note.positions[0] ?? 0)
-              selection.set(entry.number, note.positions, false)
-            }
+            else edit({ do: 'split', frame: note.frames[0] ?? 0 })
           }}
           onShow={(positions) => {
             setOpened('sheet')

@@ -3,7 +3,7 @@ import type { Entry } from '../../api/client'
 import { plural } from '../../parts/words'
 
 /** What is worth knowing about an entry, beside it: what was found, and the one thing to do. */
-export function MarginNotes({ entry, running, close, onShow, onOffer }: { entry: Entry; running: boolean; close: boolean; onShow: (positions: number[]) => void; onOffer: (offer: 'leave_out' | 'split' | 'select', note: Entry['notes'][number]) => void }) {
+export function MarginNotes({ entry, running, close, onShow, onOffer }: { entry: Entry; running: boolean; close: boolean; onShow: (positions: number[]) => void; onOffer: (offer: 'leave_out' | 'split', note: Entry['notes'][number]) => void }) {
   const [all, setAll] = useState(false)
   const short = close && !all
   const shown = short && entry.notes.length > 3 ? entry.notes.slice(0, 2) : entry.notes
@@ -20,7 +20,7 @@ export function MarginNotes({ entry, running, close, onShow, onOffer }: { entry:
               </button>
               {note.offers !== null && !running && !(short && note.offers !== 'split') && (
                 <button type="button" className="link" onClick={() => { if (note.offers) onOffer(note.offers, note) }}>
-                  {{ leave_out: `Leave ${note.positions.length === 1 ? 'it' : 'them'} out`, split: 'Begin an entry there', select: 'Select them' }[note.offers]}
+                  {{ leave_out: `Leave ${note.positions.length === 1 ? 'it' : 'them'} out`, split: 'Begin an entry there' }[note.offers]}
                 </button>
               )}
             </span>
