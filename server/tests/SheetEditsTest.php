@@ -72,6 +72,18 @@ final class SheetEditsTest extends ServerTestCase
         self::assertSame('', $this->again($intake)->entries[0]?->name);
     }
 
+    public function testFramesAreGroupedForSelectingThemAtOneStroke(): void
+    {
+        $intake = $this->sixFrames();
+        $ids = $this->ids($intake);
+        $this->get(SheetEdits::class)->leaveOut($intake, [$ids[4]], true);
+        $groups = [];
+        foreach ($this->get(SheetView::class)->groups($this->again($intake), 1) as $group) {
+            $groups[$group['by'].' '.$group['of']] = $group['positions'];
+        }
+        self::assertSame(['state new' => [0, 1, 2, 3, 5], 'state left_out' => [4]], $groups, 'a group of all frames is none');
+    }
+
     public function testWhatIsLeftOutIsNotCopiedAndIsRememberedForTheCard(): void
     {
         $intake = $this->sixFrames();

@@ -99,6 +99,25 @@ test('frames are selected by click, range, key and rectangle, left out, taken ba
   await expect(entry(page, 4)).toBeVisible()
 })
 
+test('frames are selected at one stroke by kind, by what they look like and by what becomes of them', async ({ page }) => {
+  await openSheet(page, 'KILN')
+  const last = entry(page, 3)
+  await last.getByRole('button', { name: 'Contact sheet' }).click()
+  const bar = page.getByRole('region', { name: 'Selection' })
+  const select = async (group: RegExp) => {
+    await last.getByRole('button', { name: 'Select', exact: true }).click()
+    await page.getByRole('menuitem', { name: group }).click()
+  }
+  await select(/^looks black/)
+  await expect(bar).toContainText('2 frames selected')
+  await bar.getByRole('button', { name: 'Leave out' }).click()
+  await expect(page.getByText('2 left out')).toBeVisible()
+  await select(/^left out/)
+  await expect(bar).toContainText('2 frames selected')
+  await select(/^all frames/)
+  await expect(bar).toContainText(/\d\d frames selected/)
+})
+
 test('a clock that runs apart is set from the hint, and from two frames of one moment', async ({ page }) => {
   await openSheet(page, 'LANTERN')
   const clocks = page.getByRole('region', { name: 'Clocks' })

@@ -2,7 +2,9 @@ import { expect, test } from '@playwright/test'
 import { bytes, clocks, day, days, duration, exposure, moment, plural, shutter, timeLeft } from '../src/parts/words'
 import { touched } from '../src/parts/useRectangle'
 import { detail, moved } from '../src/places/house-style/pieces'
-import { edited, layOut, moveBreak } from '../src/places/sheet/tape-layout'
+import type { Edit, Entry, Sheet } from '../src/api/client'
+import { foreseen } from '../src/places/sheet/foreseen'
+import { layOut, moveBreak } from '../src/places/sheet/tape-layout'
 
 test.describe('words', () => {
   for (const [count, words] of [[0, '0 bytes'], [999, '999 bytes'], [1000, '1.00 kB'], [3_910_000_000, '3.91 GB'], [18_420_000_000, '18.4 GB'], [412_000_000_000, '412 GB'], [2_000_000_000_000_000, '2000 TB']] as const) {
@@ -86,12 +88,19 @@ test.describe('the tape', () => {
   test('shows an edit before the server has answered, as the server will', () => {
     const entry = (number: number, ...frames: number[]) => ({ number, frames, cameras: frames.map(() => 'A'), ticks: frames.map((id) => id * 60), brightness: frames.map(() => null) })
     const tape = [entry(1, 1, 2, 3), entry(2, 4, 5, 6)]
-    const shape = (...edit: Parameters<typeof edited>) => edited(...edit).map((each) => each.frames)
-    expect(shape(tape, { do: 'split', frame: 2 })).toEqual([[1], [2, 3], [4, 5, 6]])
-    expect(shape(tape, { do: 'join', number: 2 })).toEqual([[1, 2, 3, 4, 5, 6]])
-    expect(shape(tape, { do: 'move', frames: [3], to: 2 })).toEqual([[1, 2], [3, 4, 5, 6]])
-    expect(shape(tape, { do: 'move', frames: [2, 5], to: null })).toEqual([[1, 3], [2, 5], [4, 6]])
-    expect(edited(tape, { do: 'undo' })).toBe(tape)
+    const row = (number: number, name: string, fresh: number) => ({ number, name, frames: 3, bytes: 300, counts: { new: fresh, filed: 3 - fresh, left_out: 0, unreadable: 0 }, notes: [] }) as unknown as Entry
+    const shown = { tape, sheet: { entries: [row(1, 'Kiln', 3), row(2, 'Quay', 3)] } as Sheet }
+    const shape = (edit: Edit) => foreseen(shown, edit).tape.map((each) => each.frames)
+    const names = (edit: Edit) => foreseen(shown, edit).sheet.entries.map((each) => `${each.name} ${each.frames} ${each.counts.new} ${each.bytes}`)
+    expect(shape({ do: 'split', frame: 2 })).toEqual([[1], [2, 3], [4, 5, 6]])
+    expect(names({ do: 'split', frame: 2 })).toEqual(['Kiln 1 1 100', ' 2 2 200', 'Quay 3 3 300'])
+    expect(shape({ do: 'join', number: 2 })).toEqual([[1, 2, 3, 4, 5, 6]])
+    expect(names({ do: 'join', number: 2 })).toEqual(['Kiln 6 6 600'])
+    expect(shape({ do: 'move', frames: [3], to: 2 })).toEqual([[1, 2], [3, 4, 5, 6]])
+    expect(names({ do: 'move', frames: [1, 2], to: 2 })).toEqual(['Quay 5 5 500', 'Kiln 1 1 100'])
+    expect(shape({ do: 'move', frames: [2, 5], to: null })).toEqual([[1, 3], [2, 5], [4, 6]])
+    expect(foreseen(shown, { do: 'split', frame: 2 }).sheet.entries[1]).toMatchObject({ number: 2, first: '1970-01-01T00:02:00', last: '1970-01-01T00:03:00' })
+    expect(foreseen(shown, { do: 'undo' })).toBe(shown)
   })
 
   test('an empty sheet has an empty tape', () => {

@@ -30,26 +30,24 @@ final readonly class ShotTime
         if (1 !== preg_match('/^(\d{4})[:\-](\d{2})[:\-](\d{2})[ T](\d{2}):(\d{2}):(\d{2})/', $dateTime, $part)) {
             return null;
         }
-        [, $year, $month, $day, $hour, $minute, $second] = array_map(intval(...), $part);
-        if ($year < 1826 || !checkdate($month, $day, $year) || $hour > 23 || $minute > 59 || $second > 59) {
+        [, $year, $month, $day, $hour, $minute, $second] = $part;
+        if ($year < 1826 || $hour > 23 || $minute > 59 || $second > 59 || !checkdate((int) $month, (int) $day, (int) $year)) {
             return null;
         }
-        $digits = 1 === preg_match('/^\d+/', trim($subSeconds), $match) ? substr(str_pad($match[0], 3, '0'), 0, 3) : '0';
-        $offset = trim($offset);
-        $milliseconds = (int) $digits;
+        $subSeconds = trim($subSeconds);
+        $milliseconds = (int) substr(str_pad(substr($subSeconds, 0, strspn($subSeconds, '0123456789')), 3, '0'), 0, 3);
         \assert($milliseconds >= 0 && $milliseconds < 1000);
+        $offset = trim($offset);
 
-        return new self(
-            \sprintf('%04d-%02d-%02dT%02d:%02d:%02d', $year, $month, $day, $hour, $minute, $second),
-            $milliseconds,
-            1 === preg_match('/^[+\-](0\d|1[0-4]):[0-5]\d$/', $offset) ? $offset : null,
-        );
+        return new self("$year-$month-{$day}T$hour:$minute:$second", $milliseconds, '' !== $offset && 1 === preg_match('/^[+\-](0\d|1[0-4]):[0-5]\d$/', $offset) ? $offset : null);
     }
 
     /** From the form in which {@see text()} writes it. */
     public static function fromText(string $text, ?string $offset = null): ?self
     {
-        return self::fromExif($text, 1 === preg_match('/\.(\d+)$/', $text, $match) ? $match[1] : '', $offset ?? '');
+        $point = strrpos($text, '.');
+
+        return self::fromExif($text, false === $point ? '' : substr($text, $point + 1), $offset ?? '');
     }
 
     /**

@@ -35,7 +35,9 @@ final readonly class FrameNaming
      */
     public static function of(?ShotTime $shotAt, string $path, string $given, string $model, string $serial, string $cardLabel): self
     {
-        return new self($shotAt, pathinfo($path, \PATHINFO_FILENAME), OriginalNumber::of($path)->file, '' === $given ? $model : $given, $serial, $cardLabel);
+        $name = pathinfo($path, \PATHINFO_FILENAME);
+
+        return new self($shotAt, $name, OriginalNumber::atTheEndOf($name), '' === $given ? $model : $given, $serial, $cardLabel);
     }
 
     public function inRun(?InRun $run): self

@@ -31,8 +31,20 @@ final readonly class OriginalNumber
 
         return new self(
             1 === preg_match('/^([1-9]\d\d)[0-9A-Z_]{5}$/i', $parts[\count($parts) - 1] ?? '', $folder) ? (int) $folder[1] : null,
-            1 === preg_match('/(\d{1,9})$/', $stem, $file) ? (int) $file[1] : null,
+            self::atTheEndOf($stem),
         );
+    }
+
+    /**
+     * The number at the end of a name; null where it does not end in digits.
+     *
+     * @param string $stem without an extension
+     */
+    public static function atTheEndOf(string $stem): ?int
+    {
+        $digits = substr($stem, \strlen(rtrim($stem, '0123456789')));
+
+        return '' === $digits ? null : (int) substr($digits, -9);
     }
 
     /**

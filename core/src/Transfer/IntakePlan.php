@@ -8,6 +8,7 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\CountersSoFar;
 use Velvet\Core\Naming\FrameFileNames;
 use Velvet\Core\Naming\FreshCounters;
+use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Naming\PortableName;
 use Velvet\Core\Naming\Stems;
 use Velvet\Core\Style\HouseStyle;
@@ -18,8 +19,11 @@ use Velvet\Core\Style\HouseStyle;
  */
 final readonly class IntakePlan
 {
-    /** @param list<PlannedEntry> $entries */
-    private function __construct(public array $entries)
+    /**
+     * @param list<PlannedEntry> $entries
+     * @param bool               $saysNames whether the names of folders or files say what an entry is called
+     */
+    private function __construct(public array $entries, private bool $saysNames)
     {
     }
 
@@ -58,7 +62,20 @@ final readonly class IntakePlan
             $planned[] = new PlannedEntry($entry, $folder, $frames);
         }
 
-        return new self($planned);
+        return new self($planned, $style->says(PieceKind::ShootName));
+    }
+
+    /** @return list<int> the numbers of the entries that copy something and must be given a name before */
+    public function unnamed(): array
+    {
+        $unnamed = array_filter($this->entries, fn (PlannedEntry $planned): bool => $this->saysNames && '' === trim($planned->entry->name) && null === $planned->entry->intoFolder && null !== $planned->sample());
+
+        return array_values(array_map(static fn (PlannedEntry $planned): int => $planned->entry->number, $unnamed));
+    }
+
+    public function copiesAnything(): bool
+    {
+        return [] !== array_filter($this->entries, static fn (PlannedEntry $planned): bool => null !== $planned->sample());
     }
 
     /** Bytes that will be written to each destination. */

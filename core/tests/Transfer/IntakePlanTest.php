@@ -41,6 +41,19 @@ final class IntakePlanTest extends TestCase
         self::assertSame('2026-05-02_lantern-regatta_0001.trw', $plan->entries[0]->sample());
     }
 
+    public function testAnEntryNeedsANameWhereThePatternsSayIt(): void
+    {
+        $entries = [
+            new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['a.jpg'])]), new EntryToFile(2, '2026-05-02', ' ', [self::frame(2, ['b.jpg'])]),
+            new EntryToFile(3, '2026-05-02', '', [self::frame(3, ['c.jpg'], FrameState::Filed)]), new EntryToFile(4, '2026-05-02', '', [self::frame(4, ['d.jpg'])], intoFolder: '2026/2026-05-02 Quay'),
+        ];
+        self::assertSame([2], IntakePlan::of($entries, self::shelf([]), HouseStyle::standard())->unnamed());
+        $byDate = HouseStyle::fromArray(['folder' => [[['piece' => 'shoot_day', 'format' => 'yyyy-MM-dd']]], 'file' => [['piece' => 'original_name']]] + HouseStyle::standard()->toArray());
+        self::assertSame([], IntakePlan::of($entries, self::shelf([]), $byDate)->unnamed());
+        self::assertTrue(IntakePlan::of($entries, self::shelf([]), $byDate)->copiesAnything());
+        self::assertFalse(IntakePlan::of([$entries[2]], self::shelf([]), $byDate)->copiesAnything());
+    }
+
     public function testRunsGoToFoldersOfTheirOwn(): void
     {
         $style = HouseStyle::fromArray(['subfolders' => ['raw' => 'capture', 'bracket' => 'bracket']] + HouseStyle::standard()->toArray());

@@ -124,6 +124,12 @@ final readonly class SheetsController
         return new JsonResponse(['frames' => $this->view->framesOf($this->sheet($id), $number, $offset, $limit)]);
     }
 
+    #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}/groups', methods: ['GET'])]
+    public function groups(int $id, int $number): JsonResponse
+    {
+        return new JsonResponse(['groups' => $this->view->groups($this->sheet($id), $number)]);
+    }
+
     #[Route('/api/sheets/{id<\d+>}/tape', methods: ['GET'])]
     public function tape(int $id): JsonResponse
     {

@@ -8,7 +8,6 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
-use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\PlannedEntry;
 use Velvet\Core\Transfer\PlannedFrame;
@@ -65,7 +64,7 @@ final readonly class Intakes
         $frames = $this->frames->ofIntake($intake->id());
         $plan = $this->sheets->plan($intake, $frames);
         $bytes = $plan->bytes();
-        $unnamed = !$this->sheets->styleOf($intake)->says(PieceKind::ShootName) ? 0 : \count(array_filter($plan->entries, static fn (PlannedEntry $planned): bool => '' === trim($planned->entry->name) && null === $planned->entry->intoFolder && null !== $planned->sample()));
+        $unnamed = \count($plan->unnamed());
         if ($mustBeNamed && $unnamed > 0) {
             throw SheetRefused::namesMissing($unnamed);
         }

@@ -39,6 +39,7 @@ final readonly class SheetView
     /** @return array<string, mixed> */
     public function of(Intake $intake): array
     {
+        $plan = null;
         if ($intake->state->isPlanned()) {
             $frames = $this->frames->ofIntake($intake->id());
             $plan = $this->sheets->plan($intake, $frames);
@@ -68,8 +69,8 @@ final readonly class SheetView
             'rooms' => $rooms,
             'entries' => $entries,
             'bytes' => $bytes,
-            'waits_for' => $intake->state->isPlanned() ? $this->waitsFor($intake, $entries, $rooms) : null,
-            'progress' => $intake->state->isPlanned() ? null : $this->progress->of($intake),
+            'waits_for' => null === $plan ? null : self::waitsFor($intake, $plan, $rooms),
+            'progress' => null !== $plan ? null : $this->progress->of($intake),
         ];
     }
 
@@ -83,18 +84,43 @@ final readonly class SheetView
         if (!$intake->state->isPlanned()) {
             return $this->progress->frames($intake, $number, $offset, $limit);
         }
+        [$frames, $planned] = $this->entryOf($intake, $number);
+        $shown = [];
+        $window = \array_slice($frames, $offset, $limit);
+        $facts = $this->frames->facts($window);
+        foreach ($window as $n => $frame) {
+            $shown[] = self::frame($frame, $planned->frames[$offset + $n], $offset + $n, $facts[$frame->id] ?? []);
+        }
+
+        return $shown;
+    }
+
+    /**
+     * Groups of an entry's frames that can be selected at one stroke.
+     *
+     * @return list<array{by: string, of: string, positions: list<int>}>
+     *
+     * @throws SheetRefused
+     */
+    public function groups(Intake $intake, int $number): array
+    {
+        $this->sheets->mustBeOpen($intake);
+
+        return FrameGroups::in(...$this->entryOf($intake, $number), boundary: DayBoundary::at($intake->dayStarts));
+    }
+
+    /**
+     * @return array{list<SheetFrame>, PlannedEntry}
+     *
+     * @throws SheetRefused
+     */
+    private function entryOf(Intake $intake, int $number): array
+    {
         $frames = $this->frames->ofIntake($intake->id());
         $plan = $this->sheets->plan($intake, $frames);
         foreach ($intake->entries as $i => $entry) {
             if ($entry->number === $number) {
-                $shown = [];
-                $window = \array_slice($frames[$entry->id()] ?? [], $offset, $limit);
-                $facts = $this->frames->facts($window);
-                foreach ($window as $n => $frame) {
-                    $shown[] = self::frame($frame, $plan->entries[$i]->frames[$offset + $n], $offset + $n, $facts[$frame->id] ?? []);
-                }
-
-                return $shown;
+                return [$frames[$entry->id()] ?? [], $plan->entries[$i]];
             }
         }
         throw SheetRefused::noSuchEntry($number);
@@ -405,14 +431,15 @@ final readonly class SheetView
     /**
      * Why the button waits, in a sentence; null when it does not.
      *
-     * @param list<array<string, mixed>>                                                  $entries
      * @param list<array{role: string, root: string, free: int|null, missing: int}> $rooms
      */
-    private function waitsFor(Intake $intake, array $entries, array $rooms): ?string
+    private static function waitsFor(Intake $intake, IntakePlan $plan, array $rooms): ?string
     {
-        $copied = array_filter($entries, static fn (array $entry): bool => null !== $entry['sample']);
-        if ([] === $copied) {
-            return [] === $entries ? 'There are no frames on this card.' : 'Every frame here is filed already.';
+        if ([] === $plan->entries) {
+            return 'There are no frames on this card.';
+        }
+        if (!$plan->copiesAnything()) {
+            return 'Every frame here is filed already.';
         }
         if (null === $intake->shelf) {
             return 'There is no shelf to copy to yet.';
@@ -430,9 +457,9 @@ final readonly class SheetView
                 return \sprintf('The %s is short of %s.', $room['role'], Words::bytes($room['missing']));
             }
         }
-        $unnamed = !$this->sheets->styleOf($intake)->says(PieceKind::ShootName) ? [] : array_column(array_filter($copied, static fn (array $entry): bool => \is_string($entry['name']) && '' === trim($entry['name']) && null === $entry['into']), 'number');
+        $unnamed = $plan->unnamed();
         if ([] !== $unnamed) {
-            return \sprintf(1 === \count($unnamed) ? 'Entry %s needs a name first.' : 'Entries %s need names first.', implode(', ', array_filter($unnamed, is_int(...))));
+            return \sprintf(1 === \count($unnamed) ? 'Entry %s needs a name first.' : 'Entries %s need names first.', implode(', ', $unnamed));
         }
 
         return null;

@@ -10,6 +10,7 @@ export type Entry = Schemas['Entry']
 export type Progress = Schemas['Progress']
 export type Facts = Schemas['Facts']
 export type SheetFrame = Schemas['SheetFrame']
+export type FrameGroup = Schemas['FrameGroup']
 export type Shoot = Schemas['Shoot']
 export type ShootFrame = Schemas['ShootFrame']
 export type Ledger = Schemas['Ledger']
@@ -82,6 +83,7 @@ export const api = {
   order: (id: number, order: Order) => send<Sheet>('POST', `/api/sheets/${id}/${order}`),
   sheetFrames: (id: number, number: number, offset: number, limit: number) =>
     ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/entries/${number}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
+  frameGroups: (id: number, number: number) => ask<{ groups: FrameGroup[] }>(`/api/sheets/${id}/entries/${number}/groups`).then((answer) => answer.groups),
   shoots: () => ask<{ shoots: Shoot[] }>('/api/shoots').then((answer) => answer.shoots),
   shoot: (id: number) => ask<Shoot>(`/api/shoots/${id}`),
   shootFrames: (id: number, offset: number, limit: number) =>

@@ -30,6 +30,6 @@ export function useFrameWindow<F>(key: readonly (string | number)[], count: numb
   return {
     count,
     want,
-    at: (position) => queries.getQueryData<F[]>([...key, Math.floor(position / CHUNK)])?.[position % CHUNK],
+    at: (position) => queries.getQueryData<(F | null)[]>([...key, Math.floor(position / CHUNK)])?.[position % CHUNK] ?? undefined,
   }
 }

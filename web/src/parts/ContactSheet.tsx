@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
+import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import type { FrameWindow } from '../api/frames'
 import { BeneathChoice, useBeneath } from './beneath'
 import { describe, FrameOnMat, type Seen } from './Frame'
@@ -34,6 +34,8 @@ interface Props {
   marked?: ReadonlySet<number>
   /** Where frames can be selected: which are, and how the hand says so. */
   selecting?: Selecting | undefined
+  /** What else stands above the frames. */
+  tools?: ReactNode
   /** The tallest the sheet may grow, as a CSS length. */
   tallest?: string
 }
@@ -50,7 +52,7 @@ function keyOf(selecting: Selecting | undefined, event: KeyboardEvent, current: 
 }
 
 /** All frames at once, on the mat, in rows that exist only while they are in view. */
-export function ContactSheet({ frames, label, current, onCurrent, onLook, onClose, arriving = false, marked, selecting, tallest = '58vh' }: Props) {
+export function ContactSheet({ frames, label, current, onCurrent, onLook, onClose, arriving = false, marked, selecting, tools, tallest = '58vh' }: Props) {
   const box = useRef<HTMLDivElement>(null)
   const beneath = useBeneath()
   const [width, setWidth] = useState(5 * CELL)
@@ -112,7 +114,8 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
 
   return (
     <>
-      <div className="mb-1.5">
+      <div className="mb-1.5 flex gap-6">
+        {tools}
         <BeneathChoice />
       </div>
       <div ref={box} role="listbox" aria-label={label} aria-multiselectable={selecting !== undefined} tabIndex={-1} onKeyDown={press} {...frame.hands} className={`mat relative overflow-y-auto px-2 text-on-mat ${selecting ? 'select-none' : ''}`} style={{ maxHeight: tallest }}>

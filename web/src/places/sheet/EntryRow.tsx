@@ -9,6 +9,7 @@ import { Look } from '../../parts/Look'
 import { bytes, clocks, days, plural } from '../../parts/words'
 import { EntryName } from './EntryName'
 import { FileList } from './FileList'
+import { Groups } from './Groups'
 import { MarginNotes } from './MarginNotes'
 import type { Selection } from './selection'
 
@@ -124,7 +125,7 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
       </div>
       {opened === 'sheet' && (
         <div className="mt-3">
-          <ContactSheet frames={frames} label={`Contact sheet of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onClose={() => { open('sheet') }} arriving={arriving} marked={marked} selecting={selecting} />
+          <ContactSheet frames={frames} label={`Contact sheet of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onClose={() => { open('sheet') }} arriving={arriving} marked={marked} selecting={selecting} tools={planned && <Groups sheet={sheet.id} number={entry.number} count={entry.frames} select={(positions) => { selection.set(entry.number, positions, false) }} />} />
         </div>
       )}
       {opened === 'files' && <FileList sheet={sheet.id} entry={entry} />}

@@ -94,33 +94,3 @@ export function moveBreak(tape: Tape, number: number, to: number): Edit | null {
   const on = own.frames.indexOf(to)
   return on > 0 ? { do: 'move', frames: own.frames.slice(0, on), to: number - 1 } : null
 }
-
-/** The tape as an edit will leave it, shown until the server has answered; the same tape for edits that do not change it. */
-export function edited(tape: Tape, edit: Edit): Tape {
-  if (edit.do !== 'split' && edit.do !== 'join' && edit.do !== 'move') return tape
-  const frames = tape
-    .flatMap((entry) => entry.frames.map((id, i) => ({ id, home: entry.number, camera: entry.cameras[i] ?? '', tick: entry.ticks[i] ?? null, light: entry.brightness[i] ?? null })))
-    .sort((a, b) => (a.tick ?? Infinity) - (b.tick ?? Infinity) || 0)
-  const moved = new Set(edit.do === 'move' ? edit.frames : [])
-  const split = edit.do === 'split' ? tape.find((entry) => entry.frames.includes(edit.frame)) : undefined
-  const behind = new Set(edit.do === 'split' ? split?.frames.slice(split.frames.indexOf(edit.frame)) : [])
-  const homeOf = (frame: (typeof frames)[number]): number | string => {
-    if (edit.do === 'join') return frame.home === edit.number ? edit.number - 1 : frame.home
-    if (edit.do === 'move') return moved.has(frame.id) ? (edit.to ?? 'new') : frame.home
-    return behind.has(frame.id) ? 'new' : frame.home
-  }
-  const groups = new Map<number | string, typeof frames>()
-  for (const frame of frames) {
-    const home = homeOf(frame)
-    const group = groups.get(home)
-    if (group) group.push(frame)
-    else groups.set(home, [frame])
-  }
-  return [...groups.values()].map((group, i) => ({
-    number: i + 1,
-    frames: group.map((frame) => frame.id),
-    cameras: group.map((frame) => frame.camera),
-    ticks: group.map((frame) => frame.tick),
-    brightness: group.map((frame) => frame.light),
-  }))
-}
