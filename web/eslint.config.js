@@ -17,5 +17,5 @@ export default ts.config(
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
     },
   },
-  { files: ['**/*.js', '**/*.mjs'], ...ts.configs.disableTypeChecked, languageOptions: { globals: { process: 'readonly', performance: 'readonly', document: 'readonly', localStorage: 'readonly', fetch: 'readonly', setTimeout: 'readonly', addEventListener: 'readonly', requestAnimationFrame: 'readonly' } } },
+  { files: ['**/*.js', '**/*.mjs'], ...ts.configs.disableTypeChecked, languageOptions: { globals: { process: 'readonly', performance: 'readonly', document: 'readonly', localStorage: 'readonly', fetch: 'readonly', setTimeout: 'readonly', requestAnimationFrame: 'readonly', window: 'readonly' } } },
 )

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Bench;
 
+use Velvet\Core\Transfer\FileToCopy;
 use Velvet\Core\Transfer\PageCache;
 use Velvet\Core\Transfer\VerifiedCopy;
 
@@ -24,7 +25,7 @@ final class CopyBench implements Bench
             $copy = new VerifiedCopy(new PageCache());
             $ours = Timed::seconds(static function () use ($copy, $folder, $name, $files, $bytes): void {
                 for ($n = 0; $n < $files; ++$n) {
-                    $copy->copy("$folder/$name/card/$n.raw", $bytes, 0, ["$folder/$name/shelf/$n.raw", "$folder/$name/twin/$n.raw"], "b-$n", static fn () => null);
+                    $copy->copy(new FileToCopy("$folder/$name/card/$n.raw", $bytes, 0, ["$folder/$name/shelf/$n.raw", "$folder/$name/twin/$n.raw"], "b-$n"));
                 }
             });
             $at = escapeshellarg("$folder/$name");

@@ -10,6 +10,7 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Yaml\Yaml;
 use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Server\Intakes\IntakeRun;
+use Velvet\Server\Intakes\OnFailure;
 
 /** Real responses against the OpenAPI file (OpenAPI 3.1, JSON Schema 2020-12; validated by opis/json-schema). */
 final class ApiTest extends ServerTestCase
@@ -39,7 +40,7 @@ final class ApiTest extends ServerTestCase
         }
         self::assertSame(200, $this->request('GET', $sheet.'/tape')->getStatusCode());
         $this->answers($this->request('POST', $sheet.'/copy'), 202, 'Sheet');
-        $this->get(IntakeRun::class)->run($id['id'], true);
+        $this->get(IntakeRun::class)->run($id['id'], OnFailure::KeepGoing);
         $receipt = $this->answers($this->request('GET', $sheet), 200, 'Sheet');
         self::assertSame('done', $receipt['state']);
         $this->answers($this->request('GET', $sheet.'/entries/1/frames'), 200, 'SheetFrame', 'frames');

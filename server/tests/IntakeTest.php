@@ -17,6 +17,7 @@ use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Intakes\IntakeState;
 use Velvet\Server\Intakes\Interrupted;
+use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Ledger\LedgerView;
 use Velvet\Server\Pictures\DrawPictures;
 use Velvet\Server\Pictures\DrawPicturesHandler;
@@ -86,7 +87,7 @@ final class IntakeTest extends ServerTestCase
             $shown = [...$shown, ...$frame['to']];
         }
         $this->get(Intakes::class)->settle($intake, true);
-        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame($shown, $this->tree('shelf'));
         self::assertStringContainsString('2026-05-02 Kiln opening - day 2 - Été/2026-05-02_kiln-opening-day-2-été_0001.jpg', $shown[0]);
     }
@@ -118,14 +119,14 @@ final class IntakeTest extends ServerTestCase
         $this->get(Intakes::class)->settle($intake, true);
         $whole = (string) file_get_contents($path);
         file_put_contents($path, substr($whole, 0, 100));
-        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         $intake = $this->again($intake);
         $sum = $this->get(IntakeProgress::class)->of($intake);
         self::assertSame([1, 1], [$sum['frames_done'], $sum['failed']]);
         self::assertStringContainsString('T0001.JPG has 100 bytes', json_encode($sum['failures'], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE));
         file_put_contents($path, $whole);
         $this->get(Intakes::class)->retry($intake);
-        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(0, $this->get(IntakeProgress::class)->of($this->again($intake))['failed']);
         self::assertCount(2, $this->tree('twin'));
     }
@@ -137,10 +138,10 @@ final class IntakeTest extends ServerTestCase
         }
         $intake = $this->sheet();
         $this->get(Intakes::class)->settle($intake, true);
-        // the process dies while the third file is being copied: its part file stays, and the lock goes with the connection
+        // something goes wrong that has nothing to do with the third file, and a part file stays behind
         $copied = 0;
         try {
-            $this->get(IntakeRun::class)->run($intake->id(), true, static function () use (&$copied): void {
+            $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing, static function () use (&$copied): void {
                 if (3 === ++$copied) {
                     throw new \RuntimeException('killed');
                 }
@@ -149,7 +150,7 @@ final class IntakeTest extends ServerTestCase
         }
         $this->file('shelf/2026/2026-05-02 Lantern Regatta/.intake-'.$intake->id().'-3.velvet-part', 'half');
         self::assertSame(IntakeState::Running, $this->again($intake)->state);
-        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(IntakeState::Done, $this->again($intake)->state);
         self::assertCount(4, $this->tree('shelf'));
         self::assertSame($this->tree('shelf'), $this->tree('twin'));
@@ -163,7 +164,7 @@ final class IntakeTest extends ServerTestCase
         $transport = self::getContainer()->get('messenger.transport.copies');
         self::assertInstanceOf(\Symfony\Component\Messenger\Transport\InMemory\InMemoryTransport::class, $transport);
         $this->get(Interrupted::class)->takeUp();
-        self::assertCount(1, $transport->getSent());
+        self::assertCount(2, $transport->getSent(), 'for two workers');
     }
 
     public function testPauseStopsBetweenFilesAndResumeGoesOn(): void
@@ -173,14 +174,14 @@ final class IntakeTest extends ServerTestCase
         $intake = $this->sheet();
         $intakes = $this->get(Intakes::class);
         $intakes->settle($intake, true);
-        $this->get(IntakeRun::class)->run($intake->id(), true, function () use ($intake): void {
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing, function () use ($intake): void {
             $this->database()->executeStatement("UPDATE intake SET state = 'paused' WHERE id = ?", [$intake->id()]);
         });
         $intake = $this->again($intake);
         self::assertSame(IntakeState::Paused, $intake->state);
         self::assertCount(1, $this->tree('shelf'));
         $intakes->resume($intake);
-        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertCount(2, $this->tree('shelf'));
         $this->expectException(IntakeRefused::class);
         $intakes->pause($this->again($intake));
@@ -193,22 +194,40 @@ final class IntakeTest extends ServerTestCase
         $intake = $this->sheet();
         $this->get(Intakes::class)->settle($intake, true);
         $this->get(Intakes::class)->stop($intake);
-        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame([], is_dir($this->folder.'/shelf/2026') ? $this->tree('shelf') : []);
         self::assertSame(2, $this->sheet()->entries->first() instanceof \Velvet\Server\Entity\Entry ? 2 : 0);
         self::assertSame([FrameState::New, FrameState::New], array_column($this->onSheet(), 'state'));
     }
 
-    public function testTwoWorkersNeverHandleOneIntake(): void
+    public function testTwoWorkersNeverHandleOneFileAndADeadOnesWorkIsTakenOver(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        // another worker, with a connection of its own, is at the first file
+        $other = \Doctrine\DBAL\DriverManager::getConnection($this->database()->getParams());
+        $other->executeStatement("UPDATE transfer SET state = 'copying', worker = 'other', lease_until = now() + interval '1 minute', backend_pid = pg_backend_pid(), backend_start = (SELECT backend_start FROM pg_stat_activity WHERE pid = pg_backend_pid()) WHERE source LIKE '%T0001.JPG'");
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame(IntakeState::Running, $this->again($intake)->state, 'the other one is not done');
+        self::assertCount(1, $this->tree('shelf'));
+        // its lease ends although it is still connected, as when its machine hangs
+        $other->executeStatement("UPDATE transfer SET lease_until = now() - interval '1 second' WHERE worker = 'other'");
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame(IntakeState::Done, $this->again($intake)->state);
+        self::assertCount(2, $this->tree('shelf'));
+        $other->close();
+    }
+
+    public function testAWorkerThatIsGoneKeepsNothing(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $intake = $this->sheet();
         $this->get(Intakes::class)->settle($intake, true);
-        $other = \Doctrine\DBAL\DriverManager::getConnection($this->database()->getParams());
-        $other->executeQuery('SELECT pg_advisory_lock(8419, ?)', [$intake->id()]);
-        $this->get(IntakeRun::class)->run($intake->id(), true);
-        self::assertSame(IntakeState::Waiting, $this->again($intake)->state);
-        $other->close();
+        $this->database()->executeStatement("UPDATE transfer SET state = 'verifying', worker = 'gone', lease_until = now() + interval '1 minute', backend_pid = 1, backend_start = now()");
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame(IntakeState::Done, $this->again($intake)->state, 'its connection is gone: nobody waits for its lease');
     }
 
     public function testWhatMustNotStartDoesNot(): void

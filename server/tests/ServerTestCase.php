@@ -16,6 +16,7 @@ use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\Shelves;
@@ -107,7 +108,7 @@ abstract class ServerTestCase extends KernelTestCase
     {
         $intake = $this->sheet($name);
         $this->get(Intakes::class)->settle($intake, false);
-        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
 
         return $this->again($intake);
     }

@@ -15,6 +15,7 @@ use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shoot;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\SheetFrame;
 use Velvet\Server\Sheets\SheetFrames;
@@ -90,7 +91,7 @@ final class SheetEditsTest extends ServerTestCase
         $this->get(SheetEdits::class)->leaveOut($intake, \array_slice($this->ids($intake), 0, 2), true);
         $intake = $this->named($this->again($intake));
         $this->get(Intakes::class)->settle($intake, true);
-        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertCount(4, $this->tree('shelf'));
         $next = $this->get(Sheets::class)->open([$this->readCard()]);
         $counts = array_count_values(array_map(static fn (SheetFrame $frame): string => $frame->state->value, $this->frames($next)));
@@ -139,7 +140,7 @@ final class SheetEditsTest extends ServerTestCase
         self::assertSame('Harbour', $intake->style, 'it is tied to the card');
         $this->get(SheetEdits::class)->name($intake, 1, null, null, 'Tarn Hollow harbour');
         $this->get(Intakes::class)->start($this->again($intake));
-        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(['Tarn-Hollow-harbour_260502/proofs/A-0417-2.JPG', 'Tarn-Hollow-harbour_260502/proofs/A-0417.JPG'], $this->tree('shelf'));
         foreach (['shelf', 'twin'] as $place) {
             self::assertDirectoryExists($this->folder.'/'.$place.'/Tarn-Hollow-harbour_260502/export/web');
@@ -155,7 +156,7 @@ final class SheetEditsTest extends ServerTestCase
             $intake = $this->sheet('Regatta');
             $this->get(SheetEdits::class)->take($intake, $kinds, true);
             $this->get(Intakes::class)->settle($this->again($intake), false);
-            $this->get(IntakeRun::class)->run($intake->id(), true);
+            $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
             self::assertCount($files, $this->tree('shelf'));
         }
     }
@@ -181,7 +182,7 @@ final class SheetEditsTest extends ServerTestCase
         $shoot = $this->entities()->getRepository(Shoot::class)->findOneBy(['name' => 'Lantern Regatta']);
         $this->get(SheetEdits::class)->fileInto($intake, 1, $shoot);
         $this->get(Intakes::class)->start($this->again($intake));
-        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(['2026/2026-05-02 Lantern Regatta/2026-05-02_0001.jpg', '2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg'], $this->tree('shelf'));
         self::assertCount(1, $this->entities()->getRepository(Shoot::class)->findAll());
     }
@@ -210,7 +211,7 @@ final class SheetEditsTest extends ServerTestCase
         }
         self::assertSame($page, $said);
         $this->get(Intakes::class)->start($intake);
-        $this->get(IntakeRun::class)->run($intake->id(), true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         sort($page);
         self::assertSame($page, $this->tree('shelf'));
         self::assertSame($page, $this->tree('twin'));

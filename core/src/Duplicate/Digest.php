@@ -27,8 +27,17 @@ final readonly class Digest
         return new self($hex);
     }
 
-    /** @throws SourceUnreadable */
-    public static function ofFile(string $path): self
+    public static function ofBytes(string $bytes): self
+    {
+        return new self(hash(self::ALGORITHM, $bytes));
+    }
+
+    /**
+     * @param \Closure(int): void|null $onBytes told of bytes read since the last call
+     *
+     * @throws SourceUnreadable
+     */
+    public static function ofFile(string $path, ?\Closure $onBytes = null): self
     {
         error_clear_last();
         $handle = @fopen($path, 'r');
@@ -44,6 +53,9 @@ final readonly class Digest
                 throw SourceUnreadable::at($path, SystemReason::last());
             }
             hash_update($hash, $chunk);
+            if (null !== $onBytes) {
+                $onBytes(\strlen($chunk));
+            }
         }
         fclose($handle);
 

@@ -40,7 +40,7 @@ final readonly class FiledBefore
      */
     public function find(string $path, Fingerprint $fingerprint): ?FiledCopy
     {
-        $candidates = array_values(array_filter($this->index->like($fingerprint), static fn (FiledCopy $copy): bool => $copy->isThere()));
+        $candidates = array_values(array_filter($this->index->like($fingerprint), static fn (FiledCopy $copy): bool => $copy->isThere() || $copy->needsRepair()));
         if ([] === $candidates) {
             return null;
         }

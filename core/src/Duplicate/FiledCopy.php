@@ -8,25 +8,37 @@ namespace Velvet\Core\Duplicate;
 final readonly class FiledCopy
 {
     /**
-     * @param int          $id     the ledger's own; comes back untouched
-     * @param string       $path   relative to its shelf
-     * @param Digest       $digest of the content as it was received from the card
-     * @param list<string> $places absolute paths at which verified copies were put
+     * @param int          $id      the ledger's own; comes back untouched
+     * @param string       $path    relative to its shelf
+     * @param int          $bytes   that its copies have now
+     * @param Digest       $digest  of the content as it was received from the card
+     * @param list<string> $roots   absolute: the shelf, and its twin where it has one
+     * @param list<string> $damaged the roots at which a check found it missing or changed
      */
-    public function __construct(public int $id, public string $path, public int $bytes, public Digest $digest, public array $places)
+    public function __construct(public int $id, public string $path, public int $bytes, public Digest $digest, public array $roots, public array $damaged = [])
     {
     }
 
-    /** Whether a copy of the right size still lies in at least one of its places. A ledger that remembers a lost file must not skip the frame. */
+    /**
+     * Whether a copy still lies there. A ledger that remembers a lost file must not skip the frame: where no drive can be
+     * looked at, the answer is no.
+     */
     public function isThere(): bool
     {
-        foreach ($this->places as $place) {
-            $size = is_file($place) ? @filesize($place) : false;
-            if ($size === $this->bytes) {
-                return true;
-            }
-        }
+        return [] !== array_filter($this->roots, fn (string $root): bool => $this->isWholeAt($root));
+    }
 
-        return false;
+    /** Whether a copy is missing or damaged on a drive that is connected, so that it can be put right. */
+    public function needsRepair(): bool
+    {
+        return [] !== array_filter($this->roots, fn (string $root): bool => is_dir($root) && !$this->isWholeAt($root));
+    }
+
+    private function isWholeAt(string $root): bool
+    {
+        $place = $root.'/'.$this->path;
+        $size = is_file($place) ? @filesize($place) : false;
+
+        return $size === $this->bytes && !\in_array($root, $this->damaged, true);
     }
 }

@@ -22,6 +22,18 @@ final readonly class MarginNote
     }
 
     /** @param list<int> $positions */
+    public static function onTheSheetTwice(array $positions, string $firstName): self
+    {
+        return new self('twice', \sprintf('%d here twice', \count($positions)), \sprintf('%s: copied once; the other is read to its end and compared.', self::andOthers($firstName, $positions)), $positions, false);
+    }
+
+    /** @param list<int> $positions */
+    public static function repairs(array $positions, string $firstName): self
+    {
+        return new self('repairs', 1 === \count($positions) ? '1 repairs its filed copy' : \sprintf('%d repair their filed copies', \count($positions)), \sprintf('%s: filed before, but a copy is missing or damaged now.', self::andOthers($firstName, $positions)), $positions, true);
+    }
+
+    /** @param list<int> $positions */
     public static function noCaptureDate(array $positions, string $firstName): self
     {
         return new self('no_capture_time', 1 === \count($positions) ? 'No capture date' : \sprintf('%d without a capture date', \count($positions)), \sprintf('%s: the file’s own time stands in and may be wrong.', self::andOthers($firstName, $positions)), $positions, true);
@@ -93,7 +105,7 @@ final readonly class MarginNote
 
         return new self(
             'bracket', 1 === \count($brackets) ? \sprintf('Bracket of %d', \count($first->positions)) : \sprintf('%d brackets', \count($brackets)),
-            \sprintf('%s from %s.', ucfirst('1 stops apart' === $step ? 'one stop apart' : $step), $names[$first->positions[0]]), $positions, false, 'select',
+            \sprintf('%s from %s.', ucfirst('1 stops apart' === $step ? 'one stop apart' : $step), $names[$first->positions[0]]), $positions, false,
         );
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Style;
 
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Duplicate\SecondDigest;
 use Velvet\Core\Naming\FolderPattern;
 use Velvet\Core\Naming\LetterCase;
 use Velvet\Core\Naming\NamePattern;
@@ -47,6 +48,7 @@ final readonly class HouseStyle
         public Kinds $kinds,
         public bool $companions,
         public Ties $ties,
+        public CopyRules $copies,
     ) {
     }
 
@@ -76,7 +78,7 @@ final readonly class HouseStyle
         if (!\is_array($document)) {
             throw StyleRefused::notAnObject();
         }
-        $known = ['$schema', 'name', 'divide', 'folder', 'file', 'extension', 'subfolders', 'initials', 'take', 'ties'];
+        $known = ['$schema', 'name', 'divide', 'folder', 'file', 'extension', 'subfolders', 'initials', 'take', 'copies', 'ties'];
         foreach (array_keys($document) as $member) {
             if (!\in_array($member, $known, true)) {
                 throw StyleRefused::at((string) $member, 'there is no such rule.');
@@ -88,6 +90,7 @@ final readonly class HouseStyle
         }
         $subfolders = self::members($document, 'subfolders', ['raw', 'jpeg', 'time_lapse', 'bracket', 'burst', 'skeleton']);
         $take = self::members($document, 'take', ['kinds', 'companions']);
+        $copies = self::members($document, 'copies', ['second_digest', 'manifests']);
         $ties = self::members($document, 'ties', ['cameras', 'cards', 'shelves']);
 
         return new self(
@@ -104,6 +107,10 @@ final readonly class HouseStyle
             Kinds::tryFrom(self::text($take, 'kinds', 'both')) ?? throw StyleRefused::at('take.kinds', 'it is raw, jpeg or both.'),
             false !== ($take['companions'] ?? true),
             new Ties(self::texts('ties.cameras', $ties['cameras'] ?? []), self::texts('ties.cards', $ties['cards'] ?? []), self::texts('ties.shelves', $ties['shelves'] ?? [])),
+            new CopyRules(
+                null === ($copies['second_digest'] ?? null) ? null : SecondDigest::tryFrom(self::text($copies, 'second_digest', '')) ?? throw StyleRefused::at('copies.second_digest', 'it is sha256, blake2b or null for none.'),
+                true === ($copies['manifests'] ?? false),
+            ),
         );
     }
 
@@ -119,6 +126,7 @@ final readonly class HouseStyle
             'subfolders' => ['raw' => $this->rawFolder, 'jpeg' => $this->jpegFolder] + array_map(fn (SequenceKind $kind): ?string => $this->runFolders[$kind->name] ?? null, self::RUNS) + ['skeleton' => $this->skeleton],
             'initials' => $this->initials,
             'take' => ['kinds' => $this->kinds->value, 'companions' => $this->companions],
+            'copies' => ['second_digest' => $this->copies->second?->value, 'manifests' => $this->copies->manifests],
             'ties' => ['cameras' => $this->ties->cameras, 'cards' => $this->ties->cards, 'shelves' => $this->ties->shelves],
         ];
     }
@@ -133,7 +141,7 @@ final readonly class HouseStyle
     {
         return new self(
             $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->rawFolder, $this->jpegFolder, $this->runFolders, $this->skeleton,
-            $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties,
+            $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties, $this->copies,
         );
     }
 

@@ -17,8 +17,8 @@ final class DestinationUnwritable extends \RuntimeException implements TransferF
         return new self(\sprintf('%s could not be written to “%s” (%s). The unfinished copy was removed and the card is untouched. Check the drive, then try again.', basename($path), \dirname($path), $reason));
     }
 
-    public static function full(string $path): self
+    public function isWorthAnotherTry(): bool
     {
-        return new self(\sprintf('The drive of “%s” is full. The unfinished copy of %s was removed and the card is untouched. Make room, then try again.', \dirname($path), basename($path)));
+        return true;
     }
 }

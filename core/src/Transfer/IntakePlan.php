@@ -36,8 +36,10 @@ final readonly class IntakePlan
             $folders[$i] = $entry->intoFolder ?? $style->folder->path($shoots[$i]);
             $subfolders[PortableName::folded($folders[$i])][] = self::subfoldersOf($entry, $style);
         }
-        $stems = new Stems($style->file, static fn (string $folder): array => self::namesIn($folder, array_merge(['' => true], ...$subfolders[PortableName::folded($folder)] ?? []), $shelf), $counters);
+        $repaired = self::repaired($entries);
+        $stems = new Stems($style->file, static fn (string $folder): array => [...self::namesIn($folder, array_merge(['' => true], ...$subfolders[PortableName::folded($folder)] ?? []), $shelf), ...$repaired], $counters);
         $planned = [];
+        $seen = new SeenOnSheet();
         foreach ($entries as $i => $entry) {
             [$shoot, $folder] = [$shoots[$i], $folders[$i]];
             $names = $style->file->in($shoot);
@@ -48,16 +50,20 @@ final readonly class IntakePlan
                     continue;
                 }
                 $along = self::notYetFiled($frame, $style->kinds->of($frame->files, $style->companions));
-                if ([] === $along) {
-                    $frames[] = new PlannedFrame($frame, [], []);
+                $equals = $seen->equals($frame, $along);
+                if ([] === $along || [] !== $equals) {
+                    $frames[] = new PlannedFrame($frame, [], $along, equals: $equals);
                     continue;
                 }
-                [$stem, $number, $collided] = $stems->next($folder, $shoot, $names, $frame->naming);
-                $to = [];
-                foreach (FrameFileNames::of($stem, $along, $style->extension) as $n => $name) {
-                    $to[] = $folder.'/'.$style->subfolderOf($along[$n]->kind, $frame->naming->run).$name;
-                }
+                $fresh = array_values(array_filter($along, static fn (CardFile $file): bool => null === ($frame->repairs[$frame->placeOf($file)] ?? null)));
+                [$stem, $number, $collided] = [] === $fresh ? ['', null, false] : $stems->next($folder, $shoot, $names, $frame->naming);
+                $fileNames = FrameFileNames::of($stem, $fresh, $style->extension);
+                $to = array_map(
+                    static fn (CardFile $file): string => $frame->repairs[$frame->placeOf($file)] ?? $folder.'/'.$style->subfolderOf($file->kind, $frame->naming->run).$fileNames[(int) array_search($file, $fresh, true)],
+                    $along,
+                );
                 $frames[] = new PlannedFrame($frame, $to, $along, $number, $collided);
+                $seen->add($frame, $along, $to);
             }
             $planned[] = new PlannedEntry($entry, $folder, $frames);
         }
@@ -98,7 +104,26 @@ final readonly class IntakePlan
      */
     private static function notYetFiled(FrameToFile $frame, array $along): array
     {
-        return array_values(array_filter($along, static fn (CardFile $file): bool => null === ($frame->sameAs[(int) array_search($file, $frame->files, true)] ?? null)));
+        return array_values(array_filter($along, static fn (CardFile $file): bool => null === ($frame->sameAs[$frame->placeOf($file)] ?? null)));
+    }
+
+    /**
+     * @param list<EntryToFile> $entries
+     *
+     * @return list<string> names of filed copies that are put right: no other frame gets them
+     */
+    private static function repaired(array $entries): array
+    {
+        $names = [];
+        foreach ($entries as $entry) {
+            foreach ($entry->frames as $frame) {
+                foreach (array_filter($frame->repairs, is_string(...)) as $path) {
+                    $names[] = basename($path);
+                }
+            }
+        }
+
+        return $names;
     }
 
     /** @return array<string, true> the subfolders that an entry's files go to, each with a trailing `/` */

@@ -17,6 +17,7 @@ final class LibC
                     int open(const char *path, int flags);
                     int close(int fd);
                     int posix_fadvise(int fd, long offset, long length, int advice);
+                    int sync_file_range(int fd, long offset, long length, unsigned int flags);
                     int renameat2(int olddirfd, const char *oldpath, int newdirfd, const char *newpath, unsigned int flags);
                     C, 'libc.so.6');
             } catch (\FFI\Exception) {

@@ -12,8 +12,12 @@ final class PartFile
 {
     private const ENDING = '.velvet-part';
 
+    private const MOST_PUT_ASIDE = 99;
+
     /** @var resource|null */
     private $handle;
+
+    private ?WriteBack $writeBack = null;
 
     private function __construct(public readonly string $target, public readonly string $path)
     {
@@ -23,10 +27,7 @@ final class PartFile
     public static function create(string $target, string $token): self
     {
         $folder = \dirname($target);
-        error_clear_last();
-        if (!is_dir($folder) && !@mkdir($folder, 0o777, true) && !is_dir($folder)) {
-            throw DestinationUnwritable::folder($folder, SystemReason::last());
-        }
+        SyncedFolder::make($folder);
         $part = new self($target, $folder.'/.'.$token.self::ENDING);
         @unlink($part->path); // what a crash of this very transfer left behind
         error_clear_last();
@@ -36,8 +37,24 @@ final class PartFile
         }
         stream_set_write_buffer($handle, 0);
         $part->handle = $handle;
+        $part->writeBack = WriteBack::of($part->path);
 
         return $part;
+    }
+
+    /**
+     * Removes what transfers that died left in a folder.
+     *
+     * @param string $token the beginning of their tokens
+     */
+    public static function sweep(string $folder, string $token): void
+    {
+        $names = is_dir($folder) ? @scandir($folder) : false;
+        foreach (false === $names ? [] : $names as $name) {
+            if (str_starts_with($name, '.'.$token) && str_ends_with($name, self::ENDING)) {
+                @unlink($folder.'/'.$name);
+            }
+        }
     }
 
     /** @throws DestinationUnwritable */
@@ -49,9 +66,10 @@ final class PartFile
             $count = @fwrite($this->handle, 0 === $done ? $chunk : substr($chunk, $done));
             if (false === $count || 0 === $count) {
                 $reason = SystemReason::last();
-                throw str_contains($reason, 'no space') || str_contains($reason, 'quota') ? DestinationUnwritable::full($this->target) : DestinationUnwritable::file($this->target, $reason);
+                throw str_contains($reason, 'no space') || str_contains($reason, 'quota') ? DriveFull::at($this->target) : DestinationUnwritable::file($this->target, $reason);
             }
         }
+        $this->writeBack?->wrote(\strlen($chunk));
     }
 
     /** Keeps the file's time and makes the drive keep its bytes. */
@@ -65,13 +83,18 @@ final class PartFile
         }
         fclose($this->handle);
         $this->handle = null;
+        $this->writeBack = null;
     }
 
-    /** Reads the file back and compares. */
-    public function reads(Digest $digest): bool
+    /**
+     * Reads the file back and compares.
+     *
+     * @param \Closure(int): void $onBytes told of bytes read since the last call
+     */
+    public function reads(Digest $digest, \Closure $onBytes): bool
     {
         try {
-            return Digest::ofFile($this->path)->equals($digest);
+            return Digest::ofFile($this->path, $onBytes)->equals($digest);
         } catch (SourceUnreadable $e) {
             throw DestinationUnwritable::file($this->target, $e->getMessage());
         }
@@ -81,26 +104,44 @@ final class PartFile
      * Gives the file its final name. `link` refuses a name that exists, as `rename` would not (POSIX); drives without
      * hard links (FAT, exFAT) get the kernel's rename that refuses too.
      *
+     * @param bool $repairs whether a file of another content that bears the name is a damaged copy, which is put aside
+     *
      * @throws NameTaken             when another content bears the name
      * @throws DestinationUnwritable
      */
-    public function place(Digest $digest): void
+    public function place(Digest $digest, bool $repairs = false): void
     {
+        if ($repairs && is_file($this->target) && !is_link($this->target) && !$this->isPlaced($digest)) {
+            $this->putAside();
+        }
         error_clear_last();
         if (@link($this->path, $this->target)) {
             @unlink($this->path);
         } elseif (file_exists($this->target) || is_link($this->target)) {
-            if (is_link($this->target) || !is_file($this->target) || !Digest::ofFile($this->target)->equals($digest)) {
+            if (!$this->isPlaced($digest)) {
                 throw NameTaken::by($this->target);
             }
         } elseif (!ExclusiveRename::move($this->path, $this->target)) {
             throw DestinationUnwritable::file($this->target, SystemReason::last());
         }
-        $folder = @fopen(\dirname($this->target), 'r');
-        if (false !== $folder) {
-            @fsync($folder);
-            fclose($folder);
+        SyncedFolder::sync(\dirname($this->target));
+    }
+
+    private function isPlaced(Digest $digest): bool
+    {
+        return is_file($this->target) && !is_link($this->target) && Digest::ofFile($this->target)->equals($digest);
+    }
+
+    /** The damaged file stays beside the good one, as `name.ext.damaged-1`: nothing is thrown away. */
+    private function putAside(): void
+    {
+        for ($n = 1; $n <= self::MOST_PUT_ASIDE; ++$n) {
+            $aside = $this->target.'.damaged-'.$n;
+            if (!file_exists($aside) && (@link($this->target, $aside) ? @unlink($this->target) : ExclusiveRename::move($this->target, $aside))) {
+                return;
+            }
         }
+        throw NameTaken::by($this->target);
     }
 
     /** Removes the temporary file, if it is still there. */
@@ -110,6 +151,7 @@ final class PartFile
             fclose($this->handle);
             $this->handle = null;
         }
+        $this->writeBack = null;
         if (file_exists($this->path)) {
             @unlink($this->path);
         }

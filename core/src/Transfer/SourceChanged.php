@@ -11,4 +11,9 @@ final class SourceChanged extends \RuntimeException implements TransferFailure
     {
         return new self(\sprintf('%s has %d bytes, but had %d when the card was read. Nothing of it was filed. Read the card again and look at this frame.', basename($path), $found, $planned));
     }
+
+    public function isWorthAnotherTry(): bool
+    {
+        return false;
+    }
 }

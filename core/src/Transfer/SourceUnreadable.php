@@ -11,4 +11,9 @@ final class SourceUnreadable extends \RuntimeException implements TransferFailur
     {
         return new self(\sprintf('%s could not be read from the card (%s). Nothing of it was filed and the card is untouched. Clean the contacts or try another reader, then try again.', basename($path), $reason));
     }
+
+    public function isWorthAnotherTry(): bool
+    {
+        return true;
+    }
 }

@@ -6,6 +6,7 @@ namespace Velvet\Core\Transfer;
 
 use Velvet\Core\Card\SystemReason;
 use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Duplicate\Digests;
 
 /**
  * Copies one file to all its destinations at once: the source is read once, hashed while it is read, written to temporary
@@ -21,38 +22,31 @@ final readonly class VerifiedCopy
     {
     }
 
-    /**
-     * @param string                 $source       absolute path on the card
-     * @param int                    $bytes        the size the plan counted on
-     * @param int                    $modifiedAt   Unix seconds; the copies keep it
-     * @param non-empty-list<string> $targets      absolute final paths, one for each destination
-     * @param string                 $token        unique among all transfers; names the temporary files
-     * @param \Closure(int): void    $onBytes      told of bytes read since the last call
-     *
-     * @throws TransferFailure when the file is not filed everywhere; nothing half-written is left then
-     */
-    public function copy(string $source, int $bytes, int $modifiedAt, array $targets, string $token, \Closure $onBytes): Digest
+    /** @throws TransferFailure when the file is not filed everywhere; nothing half-written is left then */
+    public function copy(FileToCopy $file, CopyWatch $watch = new Unwatched()): Digests
     {
         $parts = [];
         try {
-            foreach ($targets as $target) {
-                $parts[] = PartFile::create($target, $token);
+            $watch->reading();
+            foreach ($file->targets as $target) {
+                $parts[] = PartFile::create($target, $file->token);
             }
-            $digest = $this->stream($source, $bytes, $parts, $onBytes);
+            $digests = $this->stream($file, $parts, $watch);
+            $watch->verifying();
             foreach ($parts as $part) {
-                $part->sync($modifiedAt);
+                $part->sync($file->modifiedAt);
             }
             foreach ($parts as $part) {
                 $this->cache->forget($part->path);
-                if (!$part->reads($digest)) {
+                if (!$part->reads($digests->content, $watch->checked(...))) {
                     throw VerifyMismatch::at($part->target);
                 }
             }
             foreach ($parts as $part) {
-                $part->place($digest);
+                $part->place($digests->content, $file->repairs);
             }
 
-            return $digest;
+            return $digests;
         } finally {
             foreach ($parts as $part) {
                 $part->discard();
@@ -61,42 +55,55 @@ final readonly class VerifiedCopy
     }
 
     /**
-     * @param list<PartFile>      $parts
-     * @param \Closure(int): void $onBytes
+     * Reads a file that should equal one that is filed, and hashes it; nothing is written.
+     *
+     * @throws TransferFailure
      */
-    private function stream(string $source, int $bytes, array $parts, \Closure $onBytes): Digest
+    public function digests(FileToCopy $file, CopyWatch $watch = new Unwatched()): Digests
+    {
+        $watch->reading();
+
+        return $this->stream($file, [], $watch);
+    }
+
+    /** @param list<PartFile> $parts */
+    private function stream(FileToCopy $file, array $parts, CopyWatch $watch): Digests
     {
         error_clear_last();
-        $handle = @fopen($source, 'r');
+        $handle = @fopen($file->source, 'r');
         if (false === $handle) {
-            throw SourceUnreadable::at($source, SystemReason::last());
+            throw SourceUnreadable::at($file->source, SystemReason::last());
         }
         stream_set_read_buffer($handle, 0);
         $hash = hash_init(Digest::ALGORITHM);
+        $second = $file->second?->begin();
         $found = 0;
         try {
             while (!feof($handle)) {
                 $chunk = @fread($handle, $this->chunk);
                 if (false === $chunk) {
-                    throw SourceUnreadable::at($source, SystemReason::last());
+                    throw SourceUnreadable::at($file->source, SystemReason::last());
                 }
                 if ('' === $chunk) {
                     continue;
                 }
                 hash_update($hash, $chunk);
+                if (null !== $second) {
+                    $file->second?->update($second, $chunk);
+                }
                 foreach ($parts as $part) {
                     $part->write($chunk);
                 }
                 $found += \strlen($chunk);
-                $onBytes(\strlen($chunk));
+                $watch->read(\strlen($chunk));
             }
         } finally {
             fclose($handle);
         }
-        if ($found !== $bytes) {
-            throw SourceChanged::size($source, $bytes, $found);
+        if ($found !== $file->bytes) {
+            throw SourceChanged::size($file->source, $file->bytes, $found);
         }
 
-        return Digest::fromHex(hash_final($hash));
+        return new Digests(Digest::fromHex(hash_final($hash)), $file->second, null === $second ? null : $file->second?->finish($second));
     }
 }

@@ -11,4 +11,9 @@ final class VerifyMismatch extends \RuntimeException implements TransferFailure
     {
         return new self(\sprintf('The copy of %s on “%s” did not read back as it was written. The bad copy was removed and the card is untouched. Do not trust this drive or its cable until it has been checked.', basename($path), \dirname($path)));
     }
+
+    public function isWorthAnotherTry(): bool
+    {
+        return true;
+    }
 }

@@ -6,15 +6,20 @@ namespace Velvet\Core\Tests\Transfer;
 
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Duplicate\SecondDigest;
 use Velvet\Core\Tests\TemporaryFolder;
+use Velvet\Core\Transfer\CopyWatch;
 use Velvet\Core\Transfer\DestinationUnwritable;
 use Velvet\Core\Transfer\DriveCache;
 use Velvet\Core\Transfer\ExclusiveRename;
+use Velvet\Core\Transfer\FileToCopy;
 use Velvet\Core\Transfer\NameTaken;
 use Velvet\Core\Transfer\PageCache;
+use Velvet\Core\Transfer\PartFile;
 use Velvet\Core\Transfer\SourceChanged;
 use Velvet\Core\Transfer\SourceUnreadable;
 use Velvet\Core\Transfer\TransferFailure;
+use Velvet\Core\Transfer\Unwatched;
 use Velvet\Core\Transfer\VerifiedCopy;
 use Velvet\Core\Transfer\VerifyMismatch;
 
@@ -27,15 +32,58 @@ final class VerifiedCopyTest extends TestCase
     public function testCopiesToEveryPlaceAndKeepsTheTime(): void
     {
         $source = $this->file('card/a.jpg', random_bytes(3_000_001));
-        $told = 0;
-        $digest = $this->copy($source, ['shelf/2026/x.jpg', 'twin/2026/x.jpg'], onBytes: static function (int $bytes) use (&$told): void { $told += $bytes; });
+        $watch = new CountingWatch();
+        $digest = $this->copy($source, ['shelf/2026/x.jpg', 'twin/2026/x.jpg'], watch: $watch);
         self::assertFileEquals($source, $this->folder.'/shelf/2026/x.jpg');
         self::assertFileEquals($source, $this->folder.'/twin/2026/x.jpg');
         self::assertSame(self::TIME, filemtime($this->folder.'/shelf/2026/x.jpg'));
-        self::assertSame(3_000_001, $told);
+        self::assertSame(['reading', 3_000_001, 'verifying', 6_000_002], $watch->told, 'read once, read back twice');
         self::assertSame([], $this->parts());
         // xxh128sum from Debian, written by the author of the algorithm
         self::assertSame(explode(' ', (string) shell_exec('xxh128sum '.escapeshellarg($source)))[0], $digest->hex);
+    }
+
+    /** sha256sum and b2sum from GNU coreutils, written by others. */
+    public function testASecondDigestIsTakenOnTheWay(): void
+    {
+        $source = $this->file('card/a.jpg', random_bytes(300_000));
+        foreach (['sha256sum' => SecondDigest::Sha256, 'b2sum' => SecondDigest::Blake2b] as $program => $second) {
+            $digests = $this->copier()->copy($this->toCopy($source, ['shelf/'.$program.'.jpg'], second: $second));
+            self::assertSame(explode(' ', (string) shell_exec($program.' '.escapeshellarg($source)))[0], $digests->second);
+            self::assertSame([$digests->content->labelled(), $second->value.':'.$digests->second], $digests->labelled());
+            self::assertSame($second->digits(), \strlen($digests->second ?? ''));
+        }
+    }
+
+    public function testADamagedCopyIsPutAsideNotOverwritten(): void
+    {
+        $source = $this->file('card/a.jpg', 'as it was shot');
+        $this->file('shelf/a.jpg', 'as it w~s shot');
+        $this->file('shelf/a.jpg.damaged-1', 'an older one');
+        $this->copy($source, ['shelf/a.jpg', 'twin/a.jpg'], repairs: true);
+        self::assertStringEqualsFile($this->folder.'/shelf/a.jpg', 'as it was shot');
+        self::assertStringEqualsFile($this->folder.'/twin/a.jpg', 'as it was shot');
+        self::assertStringEqualsFile($this->folder.'/shelf/a.jpg.damaged-2', 'as it w~s shot');
+        self::assertStringEqualsFile($this->folder.'/shelf/a.jpg.damaged-1', 'an older one');
+        $this->copy($source, ['shelf/a.jpg'], repairs: true);
+        self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg.damaged-3', 'a good copy is left as it is');
+    }
+
+    public function testAFileIsReadAndHashedWithoutWriting(): void
+    {
+        $source = $this->file('card/a.jpg', 'same');
+        self::assertTrue($this->copier()->digests($this->toCopy($source, ['shelf/a.jpg']))->content->equals(Digest::ofBytes('same')));
+        self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
+    }
+
+    public function testLeftoversOfOneIntakeAreSwept(): void
+    {
+        foreach (['.intake-1-7-1.velvet-part', '.intake-12-7-1.velvet-part', 'intake-1-note.txt', '.other'] as $name) {
+            $this->file('shelf/'.$name);
+        }
+        PartFile::sweep($this->folder.'/shelf', 'intake-1-');
+        PartFile::sweep($this->folder.'/nowhere', 'intake-1-');
+        self::assertSame(['.', '..', '.intake-12-7-1.velvet-part', '.other', 'intake-1-note.txt'], scandir($this->folder.'/shelf'));
     }
 
     public function testAnEmptyFileIsCopiedToo(): void
@@ -103,13 +151,13 @@ final class VerifiedCopyTest extends TestCase
     public function testASourceThatChangedIsNotFiled(): void
     {
         $source = $this->file('card/a.jpg', 'longer than planned');
-        $this->fails(SourceChanged::class, fn () => $this->copier()->copy($source, 3, self::TIME, [$this->folder.'/shelf/a.jpg'], 't-1', static fn () => null));
+        $this->fails(SourceChanged::class, fn () => $this->copier()->copy(new FileToCopy($source, 3, self::TIME, [$this->folder.'/shelf/a.jpg'], 't-1')));
         self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
     }
 
     public function testAMissingSourceAndAnUnwritablePlaceAreSentences(): void
     {
-        self::assertStringContainsString('gone.jpg could not be read from the card', $this->fails(SourceUnreadable::class, fn () => $this->copier()->copy($this->folder.'/gone.jpg', 1, 0, [$this->folder.'/shelf/a.jpg'], 't-1', static fn () => null)));
+        self::assertStringContainsString('gone.jpg could not be read from the card', $this->fails(SourceUnreadable::class, fn () => $this->copier()->copy(new FileToCopy($this->folder.'/gone.jpg', 1, 0, [$this->folder.'/shelf/a.jpg'], 't-1'))));
         $this->file('blocked');
         self::assertStringContainsString('could not be made', $this->fails(DestinationUnwritable::class, fn () => $this->copy($this->file('card/a.jpg'), ['blocked/2026/a.jpg'])));
         self::assertSame([], $this->parts());
@@ -122,7 +170,7 @@ final class VerifiedCopyTest extends TestCase
         }
         $source = $this->file('card/a.jpg', random_bytes(10_000));
         // a process of its own whose files may not grow beyond 4 kB stands in for a full drive
-        $code = \sprintf('require %s; try { (new Velvet\Core\Transfer\VerifiedCopy(new Velvet\Core\Transfer\PageCache()))->copy(%s, 10000, 0, [%s], "t-1", static fn () => null); } catch (Velvet\Core\Transfer\TransferFailure $e) { echo $e->getMessage(); }', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
+        $code = \sprintf('require %s; try { (new Velvet\Core\Transfer\VerifiedCopy(new Velvet\Core\Transfer\PageCache()))->copy(new Velvet\Core\Transfer\FileToCopy(%s, 10000, 0, [%s], "t-1")); } catch (Velvet\Core\Transfer\TransferFailure $e) { echo $e->getMessage(); }', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
         $output = (string) shell_exec('bash -c '.escapeshellarg('trap "" XFSZ; ulimit -f 4; php -d display_errors=0 -r '.escapeshellarg($code)));
         self::assertStringContainsString('could not be written', $output);
         self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
@@ -143,7 +191,7 @@ final class VerifiedCopyTest extends TestCase
     {
         $source = $this->file('card/a.jpg', random_bytes(10_000));
         $trace = $this->folder.'/trace';
-        $code = \sprintf('require %s; (new Velvet\Core\Transfer\VerifiedCopy(new Velvet\Core\Transfer\PageCache()))->copy(%s, 10000, 0, [%s], "t-1", static fn () => null);', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
+        $code = \sprintf('require %s; (new Velvet\Core\Transfer\VerifiedCopy(new Velvet\Core\Transfer\PageCache()))->copy(new Velvet\Core\Transfer\FileToCopy(%s, 10000, 0, [%s], "t-1"));', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
         exec('strace -f -y -e trace=openat,write,fsync,link,linkat,rename,renameat,renameat2,unlink,unlinkat -o '.escapeshellarg($trace).' php -r '.escapeshellarg($code), $output, $result);
         self::assertSame(0, $result);
         $calls = (string) file_get_contents($trace);
@@ -164,9 +212,15 @@ final class VerifiedCopyTest extends TestCase
     }
 
     /** @param non-empty-list<string> $targets */
-    private function copy(string $source, array $targets, DriveCache $cache = new PageCache(), ?\Closure $onBytes = null): Digest
+    private function copy(string $source, array $targets, DriveCache $cache = new PageCache(), CopyWatch $watch = new Unwatched(), bool $repairs = false): Digest
     {
-        return $this->copier($cache)->copy($source, (int) filesize($source), self::TIME, array_map(fn (string $target): string => $this->folder.'/'.$target, $targets), 't-1', $onBytes ?? static fn () => null);
+        return $this->copier($cache)->copy($this->toCopy($source, $targets, $repairs), $watch)->content;
+    }
+
+    /** @param non-empty-list<string> $targets */
+    private function toCopy(string $source, array $targets, bool $repairs = false, ?SecondDigest $second = null): FileToCopy
+    {
+        return new FileToCopy($source, (int) filesize($source), self::TIME, array_map(fn (string $target): string => $this->folder.'/'.$target, $targets), 't-1', $second, $repairs);
     }
 
     private function copier(DriveCache $cache = new PageCache()): VerifiedCopy

@@ -176,14 +176,14 @@ final readonly class CardReading
     /** Which files the ledger has, with a copy still there; a frame is filed when it has all of them. Only frames with a file of a known likeness are looked at. */
     private function compareWithLedger(Card $card): void
     {
-        $this->database->executeStatement('UPDATE card_file SET filed_file_id = NULL WHERE card_id = :card AND filed_file_id IS NOT NULL', ['card' => $card->id()]);
+        $this->database->executeStatement('UPDATE card_file SET filed_file_id = NULL, repairs_file_id = NULL WHERE card_id = :card AND (filed_file_id IS NOT NULL OR repairs_file_id IS NOT NULL)', ['card' => $card->id()]);
         $this->database->executeStatement("UPDATE card_frame SET state = 'new' WHERE card_id = :card AND state = 'filed'", ['card' => $card->id()]);
         /** @var array<int, array<int, Row>> $frames */
         $frames = [];
         foreach ($this->rows->all("SELECT c.frame_id, c.id, c.path, c.fingerprint FROM card_file c JOIN card_frame f ON f.id = c.frame_id WHERE c.card_id = :card AND f.state = 'new' AND EXISTS (SELECT FROM card_file o JOIN filed_file l ON l.fingerprint = o.fingerprint WHERE o.frame_id = c.frame_id) ORDER BY c.frame_id, c.position", ['card' => $card->id()]) as $row) {
             $frames[$row->int('frame_id')][] = $row;
         }
-        $filed = $files = [];
+        $filed = $files = $repairs = [];
         foreach ($frames as $frameId => $rows) {
             $prints = [];
             foreach ($rows as $row) {
@@ -191,16 +191,24 @@ final readonly class CardReading
                 $prints[$card->root.'/'.$row->text('path')] = null === $hex ? null : Fingerprint::fromHex($hex);
             }
             $copies = $this->filedBefore->files($prints);
+            $whole = 0;
             foreach ($copies as $n => $copy) {
-                if (null !== $copy) {
+                if (null === $copy) {
+                    continue;
+                }
+                if ($copy->needsRepair()) {
+                    $repairs[] = ['id' => $rows[$n]->int('id'), 'filed' => $copy->id];
+                } else {
                     $files[] = ['id' => $rows[$n]->int('id'), 'filed' => $copy->id];
+                    ++$whole;
                 }
             }
-            if (!\in_array(null, $copies, true)) {
+            if ($whole === \count($copies)) {
                 $filed[] = ['id' => $frameId];
             }
         }
         $this->jsonRows->execute('UPDATE card_file c SET filed_file_id = r.filed FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id', $files);
+        $this->jsonRows->execute('UPDATE card_file c SET repairs_file_id = r.filed FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id', $repairs);
         $this->jsonRows->execute("UPDATE card_frame f SET state = 'filed' FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint) WHERE f.id = r.id", $filed);
     }
 

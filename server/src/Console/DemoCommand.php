@@ -16,6 +16,7 @@ use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\Shelves;
@@ -58,7 +59,7 @@ final class DemoCommand extends Command
             $this->edits->name($intake, $entry->number, 'Kiln opening, Saltmarsh Pottery');
         }
         $this->intakes->settle($intake, true);
-        $this->run->run($intake->id(), true);
+        $this->run->run($intake->id(), OnFailure::KeepGoing);
         $card = $this->entities->find(Card::class, $card->id()) ?? throw new \LogicException('The demo card is gone.');
         $card->present = false;
         $this->entities->flush();

@@ -23,7 +23,7 @@ final class EntryJson
                 'from' => array_map(static fn (CardFile $file): string => $file->path, [] === $frame->along ? $frame->frame->files : $frame->along),
                 'to' => $frame->to,
                 'state' => $frame->state()->value,
-                'same_as' => $frame->sameAs(),
+                'same_as' => $frame->sameAs()[0] ?? null,
             ];
         }
         $known = array_values(array_filter($times, is_string(...)));

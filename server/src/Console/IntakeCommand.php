@@ -22,6 +22,7 @@ use Velvet\Server\Intakes\IntakeProgress;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Intakes\IntakeState;
+use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\SheetRefused;
 use Velvet\Server\Sheets\Sheets;
@@ -136,7 +137,7 @@ final class IntakeCommand extends Command
     {
         $id = $intake->id();
         do {
-            $this->run->run($id, $keepGoing, static fn (string $source) => $say->note('copying '.$source));
+            $this->run->run($id, $keepGoing ? OnFailure::KeepGoing : OnFailure::Pause, static fn (string $source) => $say->note('copying '.$source));
             $this->entities->clear();
             $state = ($this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.'))->state;
             if ($state->isUnderWay()) {
@@ -168,11 +169,11 @@ final class IntakeCommand extends Command
         if ($json) {
             $say->json([
                 'intake' => $id, 'entries' => $entries, 'copied' => $sum['frames_done'], 'already_filed' => $sum['already_filed'], 'failed' => $sum['failed'],
-                'bytes' => $sum['bytes_done'], 'seconds' => $sum['seconds'], 'cleared' => $cleared, 'why_not_cleared' => $missing,
+                'bytes' => $sum['bytes_filed'], 'seconds' => $sum['seconds'], 'cleared' => $cleared, 'why_not_cleared' => $missing,
             ]);
         } else {
-            \assert(\is_int($sum['frames_done']) && \is_int($sum['bytes_done']) && \is_int($sum['already_filed']) && \is_int($sum['failed']));
-            $say->line(\sprintf('Intake %d: %d frames copied (%s), %d already filed, %d files failed.', $id, $sum['frames_done'], Words::bytes($sum['bytes_done']), $sum['already_filed'], $sum['failed']));
+            \assert(\is_int($sum['frames_done']) && \is_int($sum['bytes_filed']) && \is_int($sum['already_filed']) && \is_int($sum['failed']));
+            $say->line(\sprintf('Intake %d: %d frames copied (%s), %d already filed, %d files failed.', $id, $sum['frames_done'], Words::bytes($sum['bytes_filed']), $sum['already_filed'], $sum['failed']));
             $say->line($cleared ? 'The card is cleared: every frame on it is verified in two places.' : 'The card is not cleared: '.implode(' ', $missing));
         }
         $failures = $sum['failures'];

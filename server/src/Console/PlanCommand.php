@@ -15,6 +15,7 @@ use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Duplicate\FiledBefore;
 use Velvet\Core\Duplicate\FiledCopy;
+use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Shoot\InRun;
@@ -105,8 +106,13 @@ final class PlanCommand extends Command
         if (!$reading->isReadable()) {
             return new FrameToFile($id, $reading->frame->files, $naming, FrameState::Unreadable);
         }
-        $copies = array_map(static fn (?FiledCopy $copy): ?string => $copy?->path, $this->filedBefore->files($reading->fingerprintsByPath($root)));
+        $copies = $this->filedBefore->files($reading->fingerprintsByPath($root));
+        $whole = array_map(static fn (?FiledCopy $copy): ?string => true === $copy?->needsRepair() ? null : $copy?->path, $copies);
+        $repairs = array_map(static fn (?FiledCopy $copy): ?string => true === $copy?->needsRepair() ? $copy->path : null, $copies);
 
-        return new FrameToFile($id, $reading->frame->files, $naming, \in_array(null, $copies, true) ? FrameState::New : FrameState::Filed, $copies);
+        return new FrameToFile(
+            $id, $reading->frame->files, $naming, \in_array(null, $whole, true) ? FrameState::New : FrameState::Filed, $whole,
+            array_map(static fn (?Fingerprint $print): ?string => $print?->hex, $reading->fingerprints), $repairs,
+        );
     }
 }

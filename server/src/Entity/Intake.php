@@ -48,6 +48,18 @@ class Intake
     #[ORM\Column]
     public float $seconds = 0.0;
 
+    /** Why it paused by itself. */
+    #[ORM\Column(type: 'text', nullable: true)]
+    public ?string $halted = null;
+
+    /** The root that must be there again before it goes on by itself. */
+    #[ORM\Column(type: 'text', nullable: true)]
+    public ?string $awaits = null;
+
+    /** @var array<string, int> the drives that it began with, as {@see \Velvet\Core\Transfer\Drives} numbers them */
+    #[ORM\Column(type: 'json', options: ['jsonb' => true])]
+    public array $drives = [];
+
     /** @var Collection<int, Card> */
     #[ORM\ManyToMany(targetEntity: Card::class), ORM\JoinTable('intake_card')]
     public Collection $cards;
@@ -59,7 +71,7 @@ class Intake
     #[ORM\Column(type: 'text')]
     public string $style;
 
-    /** @var array<string, mixed>|null the style itself, where it came from a file and is not among those that are kept */
+    /** @var array<string, mixed>|null the style itself, where it came from a file and is not among those that are kept, or once the copy began */
     #[ORM\Column(type: 'json', nullable: true)]
     public ?array $styleDocument = null;
 

@@ -24,12 +24,13 @@ final readonly class IntakeProgress
     {
         $sum = $this->rows->one(<<<'SQL'
             SELECT count(*) AS files, coalesce(sum(bytes), 0) AS bytes,
-                   count(*) FILTER (WHERE state = 'filed') AS files_done, coalesce(sum(bytes) FILTER (WHERE state = 'filed'), 0) AS bytes_done,
-                   count(*) FILTER (WHERE state = 'failed') AS failed, count(DISTINCT frame_key) AS frames,
-                   count(DISTINCT frame_key) - count(DISTINCT frame_key) FILTER (WHERE state <> 'filed') AS frames_done
+                   count(*) FILTER (WHERE state IN ('filed', 'same')) AS files_done, coalesce(sum(bytes) FILTER (WHERE state IN ('filed', 'same')), 0) AS bytes_done,
+                   coalesce(sum(bytes) FILTER (WHERE state = 'filed'), 0) AS bytes_filed,
+                   count(*) FILTER (WHERE state = 'failed') AS failed, count(DISTINCT frame_key) FILTER (WHERE NOT equals) AS frames,
+                   count(DISTINCT frame_key) FILTER (WHERE NOT equals) - count(DISTINCT frame_key) FILTER (WHERE NOT equals AND state <> 'filed') AS frames_done
             FROM transfer WHERE intake_id = :intake
             SQL, ['intake' => $intake->id()]);
-        $skipped = $this->rows->one("SELECT count(*) FILTER (WHERE state = 'filed') AS filed, count(*) FILTER (WHERE state = 'left_out') AS left_out, count(*) FILTER (WHERE state = 'unreadable') AS unreadable FROM skipped WHERE intake_id = :intake", ['intake' => $intake->id()]);
+        $skipped = $this->rows->one("SELECT count(*) FILTER (WHERE state = 'filed') AS filed, count(*) FILTER (WHERE state = 'left_out') AS left_out, count(*) FILTER (WHERE state IN ('unreadable', 'failed')) AS unreadable FROM skipped WHERE intake_id = :intake", ['intake' => $intake->id()]);
 
         return [
             'started_at' => $intake->startedAt?->format('c'),
@@ -39,20 +40,29 @@ final readonly class IntakeProgress
             'files_done' => $sum->int('files_done'),
             'bytes' => $sum->int('bytes'),
             'bytes_done' => $sum->int('bytes_done'),
+            'bytes_filed' => $sum->int('bytes_filed'),
             'frames' => $sum->int('frames'),
             'frames_done' => $sum->int('frames_done'),
             'failed' => $sum->int('failed'),
             'already_filed' => $skipped->int('filed'),
             'left_out' => $skipped->int('left_out'),
             'unreadable' => $skipped->int('unreadable'),
+            'halted' => $intake->halted,
+            'now' => $this->now($intake),
             'failures' => array_map(static fn (Row $row): array => ['path' => $row->text('source'), 'why' => $row->text('failure')], $this->rows->all("SELECT source, failure FROM transfer WHERE intake_id = :intake AND state = 'failed' ORDER BY id", ['intake' => $intake->id()])),
             'clearances' => $intake->state->hasReceipt() ? $this->clearances($intake) : [],
         ];
     }
 
+    /** @return list<array{name: string, step: string}> the files that workers are at */
+    private function now(Intake $intake): array
+    {
+        return array_map(static fn (Row $row): array => ['name' => basename($row->text('target')), 'step' => $row->bool('equals') ? 'comparing' : $row->text('state')], $this->rows->all("SELECT target, state, equals FROM transfer WHERE intake_id = :intake AND state IN ('copying', 'verifying') ORDER BY id", ['intake' => $intake->id()]));
+    }
+
     public function bytesToCopy(Intake $intake): int
     {
-        return $this->rows->one("SELECT coalesce(sum(bytes), 0) AS bytes FROM transfer WHERE intake_id = :intake AND state = 'planned'", ['intake' => $intake->id()])->int('bytes');
+        return $this->rows->one("SELECT coalesce(sum(bytes), 0) AS bytes FROM transfer WHERE intake_id = :intake AND NOT equals AND state NOT IN ('filed', 'same', 'failed')", ['intake' => $intake->id()])->int('bytes');
     }
 
     /** @return list<array<string, mixed>> */
@@ -65,12 +75,12 @@ final readonly class IntakeProgress
                    coalesce(sum(bytes) FILTER (WHERE state = 'filed'), 0) AS bytes_done, count(*) FILTER (WHERE state = 'failed') AS failed,
                    jsonb_agg(DISTINCT kind) AS kinds,
                    count(DISTINCT frame_key) - count(DISTINCT frame_key) FILTER (WHERE state <> 'filed') AS frames_done
-            FROM transfer WHERE intake_id = :intake GROUP BY entry_id
+            FROM transfer WHERE intake_id = :intake AND NOT equals GROUP BY entry_id
             SQL, ['intake' => $intake->id()]) as $row) {
             $sums[$row->int('entry_id')] = $row;
         }
         $skipped = [];
-        foreach ($this->rows->all("SELECT entry_id, state, count(*) AS frames, min(captured_at) AS first, max(captured_at) AS last, jsonb_agg(DISTINCT regexp_replace(same_as, '/[^/]*$', '')) FILTER (WHERE same_as <> '') AS filed_in FROM skipped WHERE intake_id = :intake GROUP BY entry_id, state", ['intake' => $intake->id()]) as $row) {
+        foreach ($this->rows->all("SELECT entry_id, CASE state WHEN 'failed' THEN 'unreadable' ELSE state END AS state, count(*) AS frames, min(captured_at) AS first, max(captured_at) AS last, jsonb_agg(DISTINCT regexp_replace(same_as, '/[^/]*$', '')) FILTER (WHERE same_as <> '') AS filed_in FROM skipped WHERE intake_id = :intake GROUP BY 1, 2", ['intake' => $intake->id()]) as $row) {
             $skipped[$row->int('entry_id')][$row->text('state')] = $row;
         }
         $views = [];
@@ -127,7 +137,7 @@ final readonly class IntakeProgress
                 SELECT t.frame_position, min(t.picture) AS picture, sum(t.bytes) AS bytes, jsonb_agg(t.source ORDER BY t.id) AS sources, jsonb_agg(t.target ORDER BY t.id) AS targets,
                        jsonb_agg(DISTINCT t.kind) AS kinds, (array_agg(t.facts))[1] AS facts, jsonb_agg(t.digest ORDER BY t.id) AS digests, string_agg(t.failure, ' ' ORDER BY t.id) AS failure,
                        CASE WHEN bool_or(t.state = 'failed') THEN 'failed' WHEN bool_and(t.state = 'filed') THEN 'copied' ELSE 'new' END AS state, '' AS same_as
-                FROM transfer t JOIN entry e ON e.id = t.entry_id WHERE t.intake_id = :intake AND e.number = :number GROUP BY t.frame_position
+                FROM transfer t JOIN entry e ON e.id = t.entry_id WHERE t.intake_id = :intake AND e.number = :number AND NOT t.equals GROUP BY t.frame_position
                 UNION ALL
                 SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', '{}', '[]', nullif(s.problem, ''), s.state, s.same_as
                 FROM skipped s JOIN entry e ON e.id = s.entry_id WHERE s.intake_id = :intake AND e.number = :number
@@ -162,7 +172,7 @@ final readonly class IntakeProgress
             $ticks = [];
             foreach ($this->rows->all(<<<'SQL'
                 SELECT captured_at FROM (
-                    SELECT DISTINCT ON (frame_key) captured_at FROM transfer WHERE intake_id = :intake AND entry_id = :entry
+                    SELECT DISTINCT ON (frame_key) captured_at FROM transfer WHERE intake_id = :intake AND entry_id = :entry AND NOT equals
                     UNION ALL SELECT captured_at FROM skipped WHERE intake_id = :intake AND entry_id = :entry
                 ) frames WHERE captured_at IS NOT NULL ORDER BY captured_at
                 SQL, ['intake' => $intake->id(), 'entry' => $entry->id()]) as $row) {

@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Core\Transfer\Drives;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\PlannedEntry;
 use Velvet\Core\Transfer\PlannedFrame;
@@ -47,7 +48,7 @@ final readonly class Intakes
     public function start(Intake $intake): void
     {
         $this->settle($intake, true);
-        $this->bus->dispatch(new RunIntake($intake->id()));
+        RunIntake::byAll($this->bus, $intake->id());
     }
 
     /**
@@ -62,13 +63,15 @@ final readonly class Intakes
         $this->sheets->mustBeOpen($intake);
         $shelf = $intake->shelf ?? throw SheetRefused::noShelf();
         $frames = $this->frames->ofIntake($intake->id());
+        $style = $this->sheets->styleOf($intake);
         $plan = $this->sheets->plan($intake, $frames);
         $bytes = $plan->bytes();
         $unnamed = \count($plan->unnamed());
         if ($mustBeNamed && $unnamed > 0) {
             throw SheetRefused::namesMissing($unnamed);
         }
-        foreach ($shelf->roots() as $root) {
+        $roots = $shelf->roots();
+        foreach ($roots as $root) {
             if (!is_dir($root) || !is_writable($root)) {
                 throw SheetRefused::shelfMissing($root);
             }
@@ -81,14 +84,17 @@ final readonly class Intakes
         if ($mustBeNamed && [] === $transfers) {
             throw SheetRefused::nothingNew();
         }
-        $this->entities->wrapInTransaction(function () use ($intake, $shelf, $transfers, $skipped, $bytes): void {
+        $this->entities->wrapInTransaction(function () use ($intake, $shelf, $roots, $style, $transfers, $skipped, $bytes): void {
             $intake->state = IntakeState::Waiting;
             $intake->startedAt = $this->clock->now();
+            // from now on nothing depends on a style that may be changed meanwhile
+            $intake->styleDocument = $style->toArray();
+            $intake->drives = Drives::at($roots)->devices;
             $this->entities->flush();
             $this->jsonRows->execute(<<<'SQL'
-                INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter)
-                SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int)
+                INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, repairs_file_id)
+                SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, repairs_file_id
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int, equals boolean, repairs_file_id bigint)
                 SQL, $transfers, ['intake' => $intake->id()]);
             $this->jsonRows->execute('INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, state, same_as, problem) SELECT :intake, entry_id, frame_position, path, files, bytes, picture, captured_at, state, same_as, problem FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_position int, path text, files int, bytes bigint, picture text, captured_at timestamp(3), state text, same_as text, problem text)', $skipped, ['intake' => $intake->id()]);
             $this->ledger->write('intake_started', [
@@ -112,7 +118,7 @@ final readonly class Intakes
     public function resume(Intake $intake): void
     {
         $this->turn($intake, [IntakeState::Paused], IntakeState::Waiting);
-        $this->bus->dispatch(new RunIntake($intake->id()));
+        RunIntake::byAll($this->bus, $intake->id());
     }
 
     /** What is copied stays filed; the rest stays on the card, and a new sheet offers it again. */
@@ -132,8 +138,16 @@ final readonly class Intakes
     public function retry(Intake $intake): void
     {
         $this->turn($intake, [IntakeState::Done], IntakeState::Waiting);
-        $this->database->executeStatement("UPDATE transfer SET state = 'planned', failure = NULL WHERE intake_id = :intake AND state = 'failed'", ['intake' => $intake->id()]);
-        $this->bus->dispatch(new RunIntake($intake->id()));
+        $this->entities->wrapInTransaction(function () use ($intake): void {
+            $id = ['intake' => $intake->id()];
+            $this->database->executeStatement("UPDATE skipped SET state = 'filed', problem = '' WHERE intake_id = :intake AND state = 'failed'", $id);
+            // another frame that equals it was filed in its place meanwhile: this one is compared with that
+            $this->database->executeStatement("UPDATE transfer t SET equals = true WHERE intake_id = :intake AND state = 'failed' AND NOT equals AND EXISTS (SELECT FROM transfer o WHERE o.intake_id = t.intake_id AND o.target = t.target AND o.id <> t.id AND NOT o.equals AND o.state <> 'failed')", $id);
+            $this->database->executeStatement("INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, state, same_as, problem) SELECT intake_id, entry_id, frame_position, min(source), count(*), sum(bytes), min(picture), min(captured_at), 'filed', min(target), '' FROM transfer WHERE intake_id = :intake AND state = 'failed' AND equals GROUP BY intake_id, entry_id, frame_position ON CONFLICT DO NOTHING", $id);
+            $this->database->executeStatement("UPDATE transfer SET state = 'planned', failure = NULL, tries = 0 WHERE intake_id = :intake AND state = 'failed'", $id);
+            $this->database->executeStatement('UPDATE intake SET swept = false WHERE id = :intake', $id);
+        });
+        RunIntake::byAll($this->bus, $intake->id());
     }
 
     /**
@@ -147,6 +161,7 @@ final readonly class Intakes
             throw IntakeRefused::notNow($intake->id(), $intake->state);
         }
         $intake->state = $to;
+        $intake->halted = $intake->awaits = null;
         $this->entities->flush();
         $this->happenings->tell('intake', ['id' => $intake->id(), 'state' => $to->value]);
     }
@@ -171,12 +186,13 @@ final readonly class Intakes
             $facts = $this->frames->facts($frames[$entry->id()] ?? []);
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 $frame = $frames[$entry->id()][$position];
-                if (FrameState::New === $plannedFrame->state()) {
+                if (FrameState::New === $plannedFrame->state() || [] !== $plannedFrame->equals) {
                     array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? []));
-                } else {
+                }
+                if (FrameState::New !== $plannedFrame->state()) {
                     $skipped[] = [
                         'entry_id' => $entry->id(), 'frame_position' => $position, 'path' => $frame->files[0]->path, 'files' => \count($frame->files), 'bytes' => $frame->bytes(), 'picture' => $frame->picture, 'captured_at' => $frame->capturedAt()?->text(),
-                        'state' => $plannedFrame->state()->value, 'same_as' => $plannedFrame->sameAs() ?? '', 'problem' => FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
+                        'state' => $plannedFrame->state()->value, 'same_as' => $plannedFrame->sameAs()[0] ?? '', 'problem' => FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
                     ];
                 }
             }
@@ -193,11 +209,13 @@ final readonly class Intakes
     private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts): array
     {
         $rows = [];
+        $isEqual = [] !== $planned->equals;
         foreach ($planned->along as $i => $file) {
+            $n = $planned->frame->placeOf($file);
             $rows[] = [
-                'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $planned->to[$i],
-                'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[(int) array_search($file, $frame->files, true)], 'picture' => $frame->picture,
-                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number,
+                'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $isEqual ? $planned->equals[$i] : $planned->to[$i],
+                'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[$n], 'picture' => $frame->picture,
+                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number, 'equals' => $isEqual, 'repairs_file_id' => $isEqual ? null : $frame->repairs[$n]?->fileId,
             ];
         }
 

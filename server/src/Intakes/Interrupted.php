@@ -7,21 +7,23 @@ namespace Velvet\Server\Intakes;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Server\Rows;
 
-/** Intakes that should be under way but that nobody is at work on: the program, the database or the computer went down. */
+/** Intakes that should be under way but that nobody is at work on: the program, the database or the computer went down, or a drive was gone. */
 final readonly class Interrupted
 {
-    public function __construct(private Rows $rows, private MessageBusInterface $bus)
+    public function __construct(private Rows $rows, private MessageBusInterface $bus, private Halts $halts, private Sweeping $sweeping)
     {
     }
 
     public function takeUp(): void
     {
+        $this->halts->over();
         foreach ($this->rows->all(<<<'SQL'
             SELECT i.id FROM intake i WHERE i.state IN ('waiting', 'running')
               AND NOT EXISTS (SELECT FROM pg_locks l WHERE l.locktype = 'advisory' AND l.classid = 8419 AND l.objid = i.id AND l.granted)
               AND NOT EXISTS (SELECT FROM messenger_messages m WHERE m.queue_name = 'copies' AND m.delivered_at IS NULL)
             SQL) as $row) {
-            $this->bus->dispatch(new RunIntake($row->int('id')));
+            RunIntake::byAll($this->bus, $row->int('id'));
         }
+        $this->sweeping->rest();
     }
 }

@@ -15,6 +15,6 @@ final readonly class RunIntakeHandler
 
     public function __invoke(RunIntake $message): void
     {
-        $this->run->run($message->intakeId, true);
+        $this->run->run($message->intakeId, OnFailure::PauseForDrives);
     }
 }

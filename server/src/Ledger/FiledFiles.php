@@ -20,17 +20,18 @@ final readonly class FiledFiles implements FiledIndex
 
     public function like(Fingerprint $fingerprint): array
     {
-        return array_map(static function (Row $row): FiledCopy {
-            $path = $row->text('path');
-            $places = [$row->text('root').'/'.$path];
-            if (null !== $row->textOrNull('twin_root')) {
-                $places[] = $row->text('twin_root').'/'.$path;
-            }
+        return array_map(
+            static function (Row $row): FiledCopy {
+                [$root, $twin] = [$row->text('root'), $row->textOrNull('twin_root')];
+                // a shelf that got its twin later lacks the copy there
+                $damaged = array_values(array_filter([$row->bool('damaged_on_shelf') ? $root : null, $row->bool('damaged_on_twin') ? $twin : null], is_string(...)));
 
-            return new FiledCopy($row->int('id'), $path, $row->int('bytes'), Digest::fromHex($row->text('digest')), $places);
-        }, $this->rows->all(
-            'SELECT f.id, f.path, f.bytes, f.digest, s.root, CASE WHEN f.has_twin THEN s.twin_root END AS twin_root FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint ORDER BY f.id',
-            ['fingerprint' => $fingerprint->hex],
-        ));
+                return new FiledCopy($row->int('id'), $row->text('path'), $row->int('bytes'), Digest::fromHex($row->text('digest')), array_values(array_filter([$root, $twin], is_string(...))), $damaged);
+            },
+            $this->rows->all(
+                'SELECT f.id, f.path, f.bytes, f.digest, s.root, s.twin_root, f.damaged_on_shelf, f.damaged_on_twin FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint ORDER BY f.id',
+                ['fingerprint' => $fingerprint->hex],
+            ),
+        );
     }
 }

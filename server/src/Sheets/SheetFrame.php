@@ -21,6 +21,7 @@ final readonly class SheetFrame
      * @param non-empty-list<CardFile> $files
      * @param list<string|null>       $fingerprints one for each file
      * @param string                  $problems     JSON of {@see \Velvet\Core\Capture\CaptureProblem}s
+     * @param list<FiledAt|null>      $repairs      the filed copy of each file that is missing or damaged somewhere
      * @param list<string|null>       $sameAs       where the ledger has each file, relative to its shelf; null where it has it not
      */
     public function __construct(
@@ -36,6 +37,7 @@ final readonly class SheetFrame
         public FrameState $state,
         public array $sameAs,
         public ?PictureMeasures $measures,
+        public array $repairs = [],
     ) {
     }
 
@@ -63,7 +65,7 @@ final readonly class SheetFrame
     /** @param InRun|null $inRun its place within a bracket, a burst or a time-lapse */
     public function toFile(?InRun $inRun = null): FrameToFile
     {
-        return new FrameToFile($this->id, $this->files, $this->naming->inRun($inRun), $this->state, $this->sameAs);
+        return new FrameToFile($this->id, $this->files, $this->naming->inRun($inRun), $this->state, $this->sameAs, $this->fingerprints, array_map(static fn (?FiledAt $copy): ?string => $copy?->path, $this->repairs));
     }
 
     public function bytes(): int

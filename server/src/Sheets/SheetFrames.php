@@ -51,7 +51,7 @@ final readonly class SheetFrames
     {
         /** @var array<int, list<Row>> $files */
         $files = [];
-        foreach ($this->rows->all('SELECT c.frame_id, c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path AS filed FROM card_file c JOIN intake_card ic ON ic.card_id = c.card_id LEFT JOIN filed_file ff ON ff.id = c.filed_file_id WHERE ic.intake_id = :intake AND c.frame_id IS NOT NULL ORDER BY c.frame_id, c.position', ['intake' => $intakeId]) as $file) {
+        foreach ($this->rows->all('SELECT c.frame_id, c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path AS filed, c.repairs_file_id, rf.path AS repairs FROM card_file c JOIN intake_card ic ON ic.card_id = c.card_id LEFT JOIN filed_file ff ON ff.id = c.filed_file_id LEFT JOIN filed_file rf ON rf.id = c.repairs_file_id WHERE ic.intake_id = :intake AND c.frame_id IS NOT NULL ORDER BY c.frame_id, c.position', ['intake' => $intakeId]) as $file) {
             $files[$file->int('frame_id')][] = $file;
         }
         $clocks = $this->clocks($intakeId);
@@ -109,11 +109,12 @@ final readonly class SheetFrames
      */
     private static function frame(Row $row, array $rows, Clocks $clocks, array $names): SheetFrame
     {
-        $files = $fingerprints = $sameAs = [];
+        $files = $fingerprints = $sameAs = $repairs = [];
         foreach ($rows as $file) {
             $files[] = new CardFile($file->text('path'), FileKind::from($file->text('kind')), $file->int('bytes'), $file->int('modified_at'));
             $fingerprints[] = $file->textOrNull('fingerprint');
             $sameAs[] = $file->textOrNull('filed');
+            $repairs[] = null === $file->intOrNull('repairs_file_id') ? null : new FiledAt($file->int('repairs_file_id'), $file->text('repairs'));
         }
         \assert([] !== $files);
         $camera = $row->text('camera');
@@ -132,6 +133,7 @@ final readonly class SheetFrames
             FrameState::from($row->text('state')),
             $sameAs,
             null === $row->floatOrNull('brightness') ? null : new PictureMeasures($row->float('brightness'), $row->float('black'), $row->float('clipped'), $row->floatOrNull('sharpness')),
+            $repairs,
         );
     }
 

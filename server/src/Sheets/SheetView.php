@@ -248,10 +248,16 @@ final readonly class SheetView
      */
     private static function notes(array $frames, DayBoundary $boundary, PlannedEntry $planned, ?string $lastIntake): array
     {
-        $found = array_fill_keys(['unreadable', 'damaged', 'undated', 'named', 'black', 'blown', 'blurred', 'filed'], []);
+        $found = array_fill_keys(['unreadable', 'damaged', 'repairs', 'undated', 'named', 'black', 'blown', 'blurred', 'twice', 'filed'], []);
         $days = [];
         foreach ($frames as $position => $frame) {
-            $kind = FrameState::Filed === $planned->frames[$position]->state() ? 'filed' : self::concern($frame);
+            $plan = $planned->frames[$position];
+            $kind = match (true) {
+                [] !== $plan->equals => 'twice',
+                FrameState::Filed === $plan->state() => 'filed',
+                $plan->repairs() => 'repairs',
+                default => self::concern($frame),
+            };
             if (null !== $kind) {
                 $found[$kind][] = $position;
             }
@@ -271,6 +277,8 @@ final readonly class SheetView
                     'blown' => MarginNote::looksBlownOut($positions, $name),
                     'blurred' => MarginNote::looksBlurred($positions, $name),
                     'named' => MarginNote::otherContent($positions, $name),
+                    'repairs' => MarginNote::repairs($positions, $name),
+                    'twice' => MarginNote::onTheSheetTwice($positions, $name),
                     'filed' => MarginNote::alreadyFiled($positions),
                 };
             }
@@ -410,7 +418,7 @@ final readonly class SheetView
             'state' => $planned->state()->value,
             'from' => array_map(static fn (CardFile $file): string => $file->path, [] === $planned->along ? $frame->files : $planned->along),
             'to' => $planned->to,
-            'same_as' => FrameState::Filed === $planned->state() ? array_values(array_filter($frame->sameAs, is_string(...))) : [],
+            'same_as' => $planned->sameAs(),
             'facts' => (object) $facts,
             'problems' => array_column($frame->problems(), 'text'),
         ];

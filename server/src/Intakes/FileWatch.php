@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Intakes;
+
+use Doctrine\DBAL\Connection;
+use Velvet\Core\Transfer\CopyWatch;
+use Velvet\Core\Transfer\FileStep;
+use Velvet\Server\Feed\Happenings;
+use Velvet\Server\Row;
+use Velvet\Server\Rows;
+
+/** Looks on while a file is copied: lets one worker at a time read from a card, keeps the claim alive, tells the browsers. */
+final class FileWatch implements CopyWatch
+{
+    private const CARDS = 8420;
+    private const TELL_EVERY = 0.25; // seconds
+    private const TRY_EVERY = 5_000; // microseconds
+
+    public FileStep $step = FileStep::Copying;
+    private bool $hasCard = false;
+    private int $done = 0;
+    private float $told;
+
+    public function __construct(
+        private readonly Connection $database,
+        private readonly Rows $rows,
+        private readonly Claims $claims,
+        private readonly Happenings $happenings,
+        private readonly Row $transfer,
+    ) {
+        $this->told = microtime(true);
+    }
+
+    public function reading(): void
+    {
+        while (!$this->rows->one('SELECT pg_try_advisory_lock(:what, :card) AS mine', ['what' => self::CARDS, 'card' => $this->transfer->int('card_id')])->bool('mine')) {
+            usleep(self::TRY_EVERY);
+            $this->claims->prolong($this->transfer->int('id'));
+        }
+        $this->hasCard = true;
+    }
+
+    public function read(int $bytes): void
+    {
+        $this->done += $bytes;
+        $this->tell();
+    }
+
+    public function verifying(): void
+    {
+        $this->letGo();
+        $this->claims->step($this->transfer, FileStep::Copying, FileStep::Verifying);
+        $this->step = FileStep::Verifying;
+        $this->done = 0;
+    }
+
+    public function checked(int $bytes): void
+    {
+        $this->done += $bytes;
+        $this->tell();
+    }
+
+    /** Lets the next worker read from the card. */
+    public function letGo(): void
+    {
+        if ($this->hasCard) {
+            $this->hasCard = false;
+            $this->database->executeStatement('SELECT pg_advisory_unlock(?, ?)', [self::CARDS, $this->transfer->int('card_id')]);
+        }
+    }
+
+    private function tell(): void
+    {
+        $this->claims->prolong($this->transfer->int('id'));
+        if (microtime(true) - $this->told > self::TELL_EVERY) {
+            $this->told = microtime(true);
+            $this->happenings->tell('intake', ['id' => $this->transfer->int('intake_id'), 'target' => $this->transfer->text('target'), 'step' => $this->step->value, 'bytes_within' => $this->done]);
+        }
+    }
+}

@@ -1,0 +1,156 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Intakes;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
+use Velvet\Core\Duplicate\Digests;
+use Velvet\Core\Transfer\FileStep;
+use Velvet\Core\Transfer\ShootFolders;
+use Velvet\Server\Entity\Entry;
+use Velvet\Server\Entity\Intake;
+use Velvet\Server\Entity\Shoot;
+use Velvet\Server\Ledger\Ledger;
+use Velvet\Server\Row;
+use Velvet\Server\Rows;
+use Velvet\Server\Sheets\Sheets;
+
+/** Writes into the database and the ledger what became of a file. All that belongs to one file is written at once or not at all. */
+final readonly class Filing
+{
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private Rows $rows,
+        private Claims $claims,
+        private Ledger $ledger,
+        private ClockInterface $clock,
+        private LoggerInterface $logger,
+        private Sheets $sheets,
+    ) {
+    }
+
+    /**
+     * Every destination has verified the file.
+     *
+     * @param non-empty-list<string> $places absolute
+     */
+    public function filed(Intake $intake, Row $transfer, Digests $digests, array $places): void
+    {
+        $this->entities->wrapInTransaction(function () use ($intake, $transfer, $digests, $places): void {
+            $repairs = $transfer->intOrNull('repairs_file_id');
+            $filed = null === $repairs ? $this->newFile($intake, $transfer, $digests) : $this->repaired($repairs);
+            if (!$this->claims->step($transfer, FileStep::Verifying, FileStep::Filed, ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $filed])) {
+                throw ClaimLost::of($transfer->text('source'));
+            }
+            $this->cardHas($transfer, $filed);
+            $this->ledger->write(null === $repairs ? 'file_filed' : 'file_repaired', ['intake' => $intake->id(), 'from' => $transfer->text('source'), 'to' => $places, 'bytes' => $transfer->int('bytes'), 'digest' => $digests->content->labelled()] + (null === $digests->second ? [] : ['second' => $digests->labelled()[1]]));
+        });
+    }
+
+    /** The file equals one that this intake filed; nothing was written. */
+    public function same(Intake $intake, Row $transfer, Digests $digests, Row $first): void
+    {
+        $this->entities->wrapInTransaction(function () use ($intake, $transfer, $digests, $first): void {
+            if (!$this->claims->step($transfer, FileStep::Copying, FileStep::Same, ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $first->int('filed_file_id')])) {
+                throw ClaimLost::of($transfer->text('source'));
+            }
+            $this->cardHas($transfer, $first->int('filed_file_id'));
+            $this->ledger->write('file_same', ['intake' => $intake->id(), 'from' => $transfer->text('source'), 'card' => $transfer->text('label'), 'same_as' => $first->text('target'), 'digest' => $digests->content->labelled()]);
+        });
+    }
+
+    /** The file is not filed. */
+    public function failed(Intake $intake, Row $transfer, FileStep $at, string $why): void
+    {
+        $this->entities->wrapInTransaction(function () use ($intake, $transfer, $at, $why): void {
+            if ($this->claims->step($transfer, $at, FileStep::Failed, ['failure' => $why])) {
+                if ($transfer->bool('equals')) {
+                    $this->database->executeStatement("UPDATE skipped SET state = 'failed', problem = :why WHERE intake_id = :intake AND entry_id = :entry AND frame_position = :position", ['why' => $why, 'intake' => $intake->id(), 'entry' => $transfer->int('entry_id'), 'position' => $transfer->int('frame_position')]);
+                }
+                $this->ledger->write('file_failed', ['intake' => $intake->id(), 'from' => $transfer->text('source'), 'why' => $why]);
+            }
+        });
+        $this->logger->warning('File not filed: {why}', ['why' => $why]);
+    }
+
+    /** The file that this one should equal could not be filed: this one is copied in its place. */
+    public function takesItsPlace(Row $transfer): void
+    {
+        $this->entities->wrapInTransaction(function () use ($transfer): void {
+            if ($this->claims->step($transfer, FileStep::Copying, FileStep::Planned)) {
+                $frame = ['intake' => $transfer->int('intake_id'), 'frame' => $transfer->int('frame_key')];
+                // all files of the frame go together: those of the other that were filed already are found equal on the drives
+                $this->database->executeStatement("UPDATE transfer SET equals = false WHERE intake_id = :intake AND frame_key = :frame AND state = 'planned' AND NOT EXISTS (SELECT FROM transfer o WHERE o.intake_id = transfer.intake_id AND o.target = transfer.target AND NOT o.equals AND o.state <> 'failed')", $frame);
+                $this->database->executeStatement('DELETE FROM skipped WHERE intake_id = :intake AND entry_id = :entry AND frame_position = :position', ['intake' => $frame['intake'], 'entry' => $transfer->int('entry_id'), 'position' => $transfer->int('frame_position')]);
+            }
+        });
+    }
+
+    private function newFile(Intake $intake, Row $transfer, Digests $digests): int
+    {
+        $shelf = $intake->shelf();
+        $shoot = $this->shoot($intake, $transfer->int('entry_id'));
+        $frame = $this->rows->first('SELECT f.frame_id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND t.frame_key = :frame LIMIT 1', ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')]);
+        $frameId = $frame?->int('frame_id') ?? $this->rows->one('INSERT INTO filed_frame (shoot_id, captured_at, facts, picture, stem, counter) VALUES (:shoot, :captured, :facts, :picture, :stem, :counter) RETURNING id', [
+            'counter' => $transfer->intOrNull('counter'),
+            'shoot' => $shoot->id(), 'captured' => $transfer->textOrNull('captured_at'), 'facts' => $transfer->text('facts'), 'picture' => $transfer->textOrNull('picture'),
+            'stem' => preg_replace('/\..*$/', '', basename($transfer->text('target'))),
+        ])->int('id');
+
+        return $this->rows->one(<<<'SQL'
+            INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, has_twin, filed_at)
+            VALUES (:frame, :shelf, :intake, :path, :kind, :bytes, :fingerprint, :digest, :second, :original, :twin, :at)
+            ON CONFLICT (shelf_id, path) DO UPDATE SET frame_id = excluded.frame_id, intake_id = excluded.intake_id, bytes = excluded.bytes, fingerprint = excluded.fingerprint,
+                digest = excluded.digest, second_digest = excluded.second_digest, original_path = excluded.original_path, has_twin = excluded.has_twin, filed_at = excluded.filed_at,
+                damaged_on_shelf = false, damaged_on_twin = false
+            RETURNING id
+            SQL, [
+            'frame' => $frameId, 'shelf' => $shelf->id(), 'intake' => $intake->id(), 'path' => $transfer->text('target'), 'kind' => $transfer->text('kind'), 'bytes' => $transfer->int('bytes'),
+            'fingerprint' => $transfer->text('fingerprint'), 'digest' => $digests->content->hex, 'second' => null === $digests->second ? null : $digests->labelled()[1],
+            'original' => $transfer->text('source'), 'twin' => null === $shelf->twinRoot ? 'false' : 'true', 'at' => $this->clock->now()->format('c'),
+        ])->int('id');
+    }
+
+    private function repaired(int $fileId): int
+    {
+        $this->database->executeStatement('UPDATE filed_file f SET damaged_on_shelf = false, damaged_on_twin = false, has_twin = s.twin_root IS NOT NULL, filed_at = :at FROM shelf s WHERE s.id = f.shelf_id AND f.id = :id', ['id' => $fileId, 'at' => $this->clock->now()->format('c')]);
+
+        return $fileId;
+    }
+
+    /** From now on the file on the card counts as filed, and its frame when all its files are. */
+    private function cardHas(Row $transfer, int $filed): void
+    {
+        $this->database->executeStatement('UPDATE card_file SET filed_file_id = :filed, repairs_file_id = NULL WHERE card_id = :card AND path = :path AND bytes = :bytes AND modified_at = :modified', ['filed' => $filed, 'card' => $transfer->int('card_id'), 'path' => $transfer->text('source'), 'bytes' => $transfer->int('bytes'), 'modified' => $transfer->int('modified_at')]);
+        $this->database->executeStatement("UPDATE card_frame f SET state = 'filed' WHERE f.id = :frame AND f.state = 'new' AND NOT EXISTS (SELECT FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)", ['frame' => $transfer->int('frame_key')]);
+    }
+
+    private function shoot(Intake $intake, int $entryId): Shoot
+    {
+        // two workers may be at the first file of an entry at the same time
+        $this->database->executeStatement('SELECT FROM entry WHERE id = ? FOR UPDATE', [$entryId]);
+        $entry = $this->entities->find(Entry::class, $entryId) ?? throw new \LogicException('The entry is gone.');
+        $this->entities->refresh($entry);
+        if (null === $entry->shoot) {
+            $folder = $entry->folder ?? throw new \LogicException('The entry has no folder.');
+            $this->database->executeStatement('SELECT pg_advisory_xact_lock(8421, hashtext(?))', [$intake->shelf()->id().' '.$folder]);
+            $shoot = $this->entities->getRepository(Shoot::class)->findOneBy(['shelf' => $intake->shelf(), 'folder' => $folder]);
+            if (null === $shoot) {
+                $shoot = new Shoot($intake->shelf(), $folder, '' === trim($entry->name) ? basename($folder) : trim($entry->name), $entry->day, $this->clock->now());
+                $this->entities->persist($shoot);
+                foreach (ShootFolders::make($intake->shelf()->roots(), $folder, $this->sheets->styleOf($intake)->skeleton) as $missing) {
+                    $this->logger->warning('Folder not made: {folder}', ['folder' => $missing]);
+                }
+            }
+            $entry->shoot = $shoot;
+            $this->entities->flush();
+        }
+
+        return $entry->shoot;
+    }
+}

@@ -1,0 +1,65 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Receipts;
+
+use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Transfer\NameTaken;
+use Velvet\Core\Transfer\PartFile;
+use Velvet\Core\Transfer\TransferFailure;
+use Velvet\Server\Entity\Intake;
+use Velvet\Server\Sheets\Sheets;
+
+/** Lays a list of checksums into each shoot's folder, on the shelf and on the twin, where the house style asks for it. Never overwrites one. */
+final readonly class Manifests
+{
+    private const MOST_RETRIES = 99;
+
+    public function __construct(private Receipts $receipts, private Sheets $sheets, private ClockInterface $clock, private LoggerInterface $logger)
+    {
+    }
+
+    public function write(Intake $intake): void
+    {
+        $rules = $this->sheets->styleOf($intake)->copies;
+        if (!$rules->manifests) {
+            return;
+        }
+        $lines = $this->receipts->ofIntake($intake->id());
+        $folders = array_unique(array_filter(array_map(static fn ($entry): ?string => $entry->folder, $intake->entries->toArray()), is_string(...)));
+        foreach ($folders as $folder) {
+            foreach (array_filter([ReceiptFormat::Xxh128, ReceiptFormat::ofSecond($rules->second)]) as $format) {
+                $list = $format->of($lines, $this->clock->now(), $folder);
+                foreach ('' === $list ? [] : $intake->shelf()->roots() as $root) {
+                    $this->place($root.'/'.$folder.'/checksums-intake-'.$intake->id(), '.'.$format->value, $list);
+                }
+            }
+        }
+    }
+
+    private function place(string $path, string $extension, string $content): void
+    {
+        for ($n = 1; $n <= self::MOST_RETRIES; ++$n) {
+            $part = null;
+            try {
+                $part = PartFile::create($path.(1 === $n ? '' : '-'.$n).$extension, 'checksums');
+                $part->write($content);
+                $part->sync($this->clock->now()->getTimestamp());
+                $part->place(Digest::ofBytes($content));
+
+                return;
+            } catch (NameTaken) {
+                continue; // failed files were tried again: the list is another one now
+            } catch (TransferFailure $e) {
+                $this->logger->warning('Checksums not written: {why}', ['why' => $e->getMessage()]);
+
+                return;
+            } finally {
+                $part?->discard();
+            }
+        }
+    }
+}

@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Receipts;
+
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Duplicate\Digests;
+use Velvet\Core\Duplicate\SecondDigest;
+use Velvet\Core\Receipt\ReceiptLine;
+use Velvet\Server\Row;
+use Velvet\Server\Rows;
+
+/** What came of each file: of an intake, and of everything that is filed. */
+final readonly class Receipts
+{
+    public function __construct(private Rows $rows)
+    {
+    }
+
+    /** @return list<ReceiptLine> files in the order of the sheet, then what was not copied */
+    public function ofIntake(int $intakeId): array
+    {
+        $lines = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT t.state, t.equals, t.source, t.target, t.bytes, t.modified_at, t.digest, f.second_digest, t.failure, c.label, coalesce(o.name, e.name) AS shoot, s.root, s.twin_root, f.filed_at, f.path AS filed
+            FROM transfer t JOIN card c ON c.id = t.card_id JOIN entry e ON e.id = t.entry_id LEFT JOIN shoot o ON o.id = e.shoot_id
+                 LEFT JOIN filed_file f ON f.id = t.filed_file_id JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = coalesce(f.shelf_id, i.shelf_id)
+            WHERE t.intake_id = :intake ORDER BY e.number, t.frame_position, t.id
+            SQL, ['intake' => $intakeId]) as $row) {
+            $state = $row->text('state');
+            $filed = 'filed' === $state;
+            $lines[] = new ReceiptLine(
+                $state, $intakeId, $row->text('shoot'), $row->text('label'), $row->text('source'), $filed ? $row->text('filed') : null, $filed ? self::places($row, 'filed') : [], $row->int('bytes'),
+                self::digests($row), $row->int('modified_at'), self::time($row), match (true) {
+                    'failed' === $state => $row->text('failure'),
+                    'same' === $state => 'equal to '.$row->text('target'),
+                    default => '',
+                },
+            );
+        }
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT k.state, k.path, k.bytes, k.same_as, k.problem, coalesce(o.name, e.name) AS shoot, (SELECT string_agg(c.label, ', ') FROM intake_card ic JOIN card c ON c.id = ic.card_id WHERE ic.intake_id = k.intake_id) AS label
+            FROM skipped k JOIN entry e ON e.id = k.entry_id LEFT JOIN shoot o ON o.id = e.shoot_id
+            WHERE k.intake_id = :intake AND NOT EXISTS (SELECT FROM transfer t WHERE t.entry_id = k.entry_id AND t.frame_position = k.frame_position)
+            ORDER BY e.number, k.frame_position
+            SQL, ['intake' => $intakeId]) as $row) {
+            $lines[] = new ReceiptLine(
+                'filed' === $row->text('state') ? 'already_filed' : $row->text('state'), $intakeId, $row->text('shoot'), $row->text('label'), $row->text('path'), null, [], $row->int('bytes'), null,
+                note: '' === $row->text('same_as') ? $row->text('problem') : 'equal to '.$row->text('same_as'),
+            );
+        }
+
+        return $lines;
+    }
+
+    /**
+     * Everything that is filed, or one shoot.
+     *
+     * @param list<int>|null $shoots
+     *
+     * @return \Generator<int, ReceiptLine>
+     */
+    public function filed(?array $shoots = null): \Generator
+    {
+        $last = 0;
+        do {
+            $page = $this->rows->all(\sprintf(<<<'SQL'
+                SELECT f.id, f.intake_id, f.path AS filed, f.bytes, f.digest, f.second_digest, f.original_path, f.filed_at, f.has_twin, o.name AS shoot, s.root, s.twin_root,
+                       t.modified_at, c.label
+                FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id JOIN shelf s ON s.id = f.shelf_id
+                     LEFT JOIN LATERAL (SELECT modified_at, card_id FROM transfer x WHERE x.filed_file_id = f.id AND x.state = 'filed' ORDER BY x.id DESC LIMIT 1) AS t ON true LEFT JOIN card c ON c.id = t.card_id
+                WHERE f.id > :last %s ORDER BY f.id LIMIT 2000
+                SQL, null === $shoots ? '' : 'AND r.shoot_id IN (:shoots)'), ['last' => $last] + (null === $shoots ? [] : ['shoots' => $shoots]));
+            foreach ($page as $row) {
+                $last = $row->int('id');
+                yield new ReceiptLine('filed', $row->int('intake_id'), $row->text('shoot'), $row->textOrNull('label') ?? '', $row->text('original_path'), $row->text('filed'), self::places($row, 'filed'), $row->int('bytes'), self::digests($row), $row->intOrNull('modified_at'), self::time($row));
+            }
+        } while ([] !== $page);
+    }
+
+    /** @return list<string> */
+    private static function places(Row $row, string $path): array
+    {
+        return array_map(static fn (string $root): string => $root.'/'.$row->text($path), array_values(array_filter([$row->text('root'), $row->textOrNull('twin_root')], is_string(...))));
+    }
+
+    private static function digests(Row $row): ?Digests
+    {
+        $hex = $row->textOrNull('digest');
+        if (null === $hex) {
+            return null;
+        }
+        [$kind, $second] = explode(':', $row->textOrNull('second_digest') ?? ':', 2);
+
+        return new Digests(Digest::fromHex($hex), SecondDigest::tryFrom($kind), '' === $second ? null : $second);
+    }
+
+    private static function time(Row $row): ?string
+    {
+        $at = $row->textOrNull('filed_at');
+
+        return null === $at ? null : (new \DateTimeImmutable($at))->format('c');
+    }
+}
