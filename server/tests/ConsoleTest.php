@@ -142,6 +142,87 @@ final class ConsoleTest extends ServerTestCase
         self::assertSame(['DCIM/100/T0001.JPG'], $this->tree('card'));
     }
 
+    public function testVerifyFindsWhatIsChangedMissingAndUnknownAndTheCardRepairsIt(): void
+    {
+        $paths = $this->takenIn();
+        self::assertSame([0, ['checked' => 6, 'good' => 6, 'changed' => [], 'missing' => [], 'unknown' => []]], $this->verified([]));
+        $good = (string) file_get_contents($this->folder.'/shelf/'.$paths[0]);
+        file_put_contents($this->folder.'/shelf/'.$paths[0], strrev($good)); // as long as before
+        unlink($this->folder.'/twin/'.$paths[1]);
+        $this->file('shelf/2026/2026-05-02 Regatta/notes.txt', 'from the pier');
+        $found = ['checked' => 6, 'good' => 4, 'changed' => [$this->folder.'/shelf/'.$paths[0]], 'missing' => [$this->folder.'/twin/'.$paths[1]], 'unknown' => [$this->folder.'/shelf/2026/2026-05-02 Regatta/notes.txt']];
+        self::assertSame([1, $found], $this->verified(['what' => 'Regatta']));
+        [, $again] = $this->command('intake', $this->options());
+        self::assertSame([2, 1], [$again['copied'], $again['already_filed']]);
+        [$status, $after] = $this->verified(['what' => '2026/2026-05-02 Regatta']);
+        self::assertSame([0, 6, $good], [$status, $after['good'] ?? null, file_get_contents($this->folder.'/shelf/'.$paths[0])]);
+    }
+
+    public function testVerifyLeavesADriveThatIsAwayAloneAndSaysSo(): void
+    {
+        $this->takenIn();
+        rename($this->folder.'/twin', $this->folder.'/away');
+        self::assertSame([1, ['checked' => 3, 'good' => 3, 'changed' => [], 'missing' => [], 'unknown' => []]], $this->verified([]));
+        rename($this->folder.'/away', $this->folder.'/twin');
+        [, $again] = $this->command('intake', $this->options());
+        self::assertSame(0, $again['copied'], 'nothing there is held to be missing');
+        self::assertSame(1, $this->said('verify', ['what' => 'Nowhere', '--json' => true])[0]);
+    }
+
+    public function testTheLedgerIsExportedInOpenFormats(): void
+    {
+        $paths = $this->takenIn();
+        [$status, $list] = $this->said('ledger', ['what' => 'export', '--format' => 'xxh128', '--shoot' => 'Regatta']);
+        self::assertSame(0, $status);
+        exec('cd '.escapeshellarg($this->folder.'/twin').' && echo '.escapeshellarg(trim($list)).' | xxh128sum -c - 2>&1', $checked, $theirs); // xxhash, from Debian
+        self::assertSame([0, 3], [$theirs, \count((array) preg_grep('/: OK$/', $checked))]);
+        [, $csv] = $this->said('ledger', ['what' => 'export', '--format' => 'csv']);
+        self::assertSame($paths, array_map(static fn (string $line): string => (string) str_getcsv($line, ',', '"', '')[5], \array_slice(explode("\r\n", trim($csv)), 1)));
+        [, $json] = $this->said('ledger', ['what' => 'export', '--format' => 'json']);
+        self::assertSame($paths, array_column($this->list($json), 'path'));
+        [, $mhl] = $this->said('ledger', ['what' => 'export', '--format' => 'mhl']);
+        self::assertSame(3, substr_count($mhl, '<hash>'));
+        self::assertSame(1, $this->said('ledger', ['what' => 'export', '--format' => 'csv', '--shoot' => 'Nowhere'])[0]);
+    }
+
+    /** @return array<string, string> */
+    private function options(): array
+    {
+        return ['--shelf' => $this->folder.'/shelf', '--twin' => $this->folder.'/twin', '--name' => 'Regatta'];
+    }
+
+    /** @return list<string> paths of what was filed, relative to the shelf */
+    private function takenIn(): array
+    {
+        foreach ([1, 2, 3] as $n) {
+            $this->shot("DCIM/100/T000$n.JPG", "2026:05:02 19:31:4$n");
+        }
+        $this->command('intake', $this->options());
+
+        return $this->tree('shelf');
+    }
+
+    /**
+     * @param array<string, string> $input
+     *
+     * @return array{int, array<mixed>}
+     */
+    private function verified(array $input): array
+    {
+        [$status, $output] = $this->said('verify', ['--json' => true] + $input);
+        $found = json_decode($output, true, 64, \JSON_THROW_ON_ERROR);
+
+        return [$status, \is_array($found) ? $found : []];
+    }
+
+    /** @return list<mixed> */
+    private function list(string $json): array
+    {
+        $document = json_decode($json, true, 64, \JSON_THROW_ON_ERROR);
+
+        return \is_array($document) && \is_array($document['files']) ? array_values($document['files']) : [];
+    }
+
     /**
      * @param array<string, string> $options
      *
@@ -149,14 +230,25 @@ final class ConsoleTest extends ServerTestCase
      */
     private function command(string $name, array $options, ?string $card = null, bool $hasOutput = true): array
     {
-        self::assertNotNull(self::$kernel);
-        $this->entities()->clear();
-        $tester = new CommandTester((new Application(self::$kernel))->find('velvet:'.$name));
-        $status = $tester->execute(['path' => $card ?? $this->folder.'/card', '--json' => true] + $options, ['capture_stderr_separately' => true]);
-        $document = $hasOutput ? json_decode($tester->getDisplay(), true, 64, \JSON_THROW_ON_ERROR) : [];
+        [$status, $output] = $this->said($name, ['path' => $card ?? $this->folder.'/card', '--json' => true] + $options);
+        $document = $hasOutput ? json_decode($output, true, 64, \JSON_THROW_ON_ERROR) : [];
         self::assertIsArray($document);
 
         return [$status, $document];
+    }
+
+    /**
+     * @param array<string, mixed> $input
+     *
+     * @return array{int, string} exit status, and what is on standard output
+     */
+    private function said(string $name, array $input): array
+    {
+        self::assertNotNull(self::$kernel);
+        $this->entities()->clear();
+        $tester = new CommandTester((new Application(self::$kernel))->find('velvet:'.$name));
+
+        return [$tester->execute($input, ['capture_stderr_separately' => true]), $tester->getDisplay()];
     }
 
     /**

@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace Velvet\Server\Tests;
 
 use Doctrine\DBAL\Connection;
+use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Server\Bays\Bays;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardReading;
 use Velvet\Server\Cards\CardState;
 use Velvet\Server\Entity\Card;
+use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\IntakeProgress;
 use Velvet\Server\Intakes\IntakeRefused;
 use Velvet\Server\Intakes\IntakeRun;
@@ -21,10 +23,12 @@ use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Ledger\LedgerView;
 use Velvet\Server\Pictures\DrawPictures;
 use Velvet\Server\Pictures\DrawPicturesHandler;
+use Velvet\Server\Receipts\Receipts;
 use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\SheetFrame;
 use Velvet\Server\Sheets\SheetFrames;
 use Velvet\Server\Sheets\SheetRefused;
+use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\SheetView;
 use Velvet\Server\Sheets\Shelves;
 
@@ -109,6 +113,151 @@ final class IntakeTest extends ServerTestCase
         }
         self::assertEquals(['fine.JPG' => [], 'ein schöner Tag 📷.JPG' => [], 'no exif.JPG' => ['no_capture_time'], 'zero.JPG' => ['empty', 'no_capture_time']], $codes);
         self::assertSame(['symbolic_link'], array_column($this->readCard()->problems, 'code'));
+    }
+
+    public function testTheSamePictureTwiceIsCopiedOnceAndProven(): void
+    {
+        $path = $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        copy($path, $this->folder.'/card/DCIM/100/T0001 again.JPG');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $intake = $this->sheet();
+        self::assertContains('twice', $this->codes($intake));
+        $intake = $this->again($intake);
+        $this->get(Intakes::class)->settle($intake, true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertCount(2, $this->tree('shelf'));
+        $sum = $this->get(IntakeProgress::class)->of($this->again($intake));
+        self::assertSame([2, 2, 1, 0], [$sum['frames'], $sum['frames_done'], $sum['already_filed'], $sum['failed']]);
+        self::assertSame(['filed', 'same', 'filed'], array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state'));
+        self::assertTrue($this->get(CardClearance::class)->of($this->again($intake)->cards[0] ?? self::fail('There is no card.'))->cleared);
+    }
+
+    public function testALikenessAloneSkipsNothing(): void
+    {
+        $bytes = Jpeg::of('long', '2026:05:02 19:31:40').str_repeat("\0", 100_000);
+        $this->file('card/DCIM/100/T0001.JPG', $bytes);
+        $bytes[30_000] = 'x'; // where the fingerprint does not look
+        $other = $this->file('card/DCIM/100/T0002.JPG', $bytes);
+        $intake = $this->takeIn();
+        $failures = json_encode($this->get(IntakeProgress::class)->of($intake)['failures'], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE);
+        self::assertStringContainsString('T0002.JPG looked the same as T0001.JPG, but is not.', $failures);
+        self::assertFalse($this->get(CardClearance::class)->of($intake->cards[0] ?? self::fail('There is no card.'))->cleared);
+        // on the next sheet it is a frame of its own
+        $this->takeIn();
+        self::assertCount(2, $this->tree('shelf'));
+        self::assertFileEquals($other, $this->folder.'/shelf/'.$this->tree('shelf')[1]);
+    }
+
+    public function testTheSecondSlotsCardStandsInForAFileThatCannotBeRead(): void
+    {
+        $first = $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $second = $this->secondCard();
+        $this->shelf();
+        $intake = $this->get(Sheets::class)->open([$this->readCard(), $second]);
+        foreach ($intake->entries as $entry) {
+            $this->get(SheetEdits::class)->name($intake, $entry->number, 'Regatta');
+        }
+        $this->get(Intakes::class)->settle($intake, true);
+        $whole = (string) file_get_contents($first);
+        unlink($first);
+        mkdir($first); // a file that cannot be read any more
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame(IntakeState::Done, $this->again($intake)->state);
+        self::assertCount(2, $this->tree('shelf'));
+        self::assertStringEqualsFile($this->folder.'/shelf/2026/2026-05-02 Regatta/2026-05-02_regatta_0001.jpg', $whole);
+        self::assertSame(['failed', 'filed', 'filed', 'same'], $this->sorted(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state')));
+        // the cause is gone: what failed is compared with what was filed in its place
+        rmdir($first);
+        file_put_contents($first, $whole);
+        touch($first, 1);
+        $this->database()->executeStatement('UPDATE transfer SET modified_at = 1 WHERE source LIKE :path AND card_id = (SELECT min(id) FROM card)', ['path' => '%T0001.JPG']);
+        $this->get(Intakes::class)->retry($this->again($intake));
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame(['filed', 'filed', 'same', 'same'], $this->sorted(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state')));
+        self::assertCount(2, $this->tree('twin'));
+    }
+
+    public function testALostOrDamagedCopyIsRepairedFromTheCard(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $this->shot('DCIM/100/T0003.JPG', '2026:05:02 19:31:42');
+        $this->takeIn();
+        $tree = $this->tree('shelf');
+        $good = (string) file_get_contents($this->folder.'/twin/'.$tree[1]);
+        unlink($this->folder.'/twin/'.$tree[0]);
+        file_put_contents($this->folder.'/shelf/'.$tree[1], 'cut short');
+        $intake = $this->sheet('');
+        self::assertContains('repairs', $this->codes($intake));
+        self::assertSame([$tree[0], $tree[1]], array_merge(...array_filter(array_column($this->get(SheetView::class)->framesOf($intake, 1, 0, 3), 'to'), is_array(...))));
+        $intake = $this->again($intake);
+        $this->get(Intakes::class)->settle($intake, false);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame([], array_diff($tree, $this->tree('twin')));
+        self::assertStringEqualsFile($this->folder.'/shelf/'.$tree[1], $good);
+        self::assertStringEqualsFile($this->folder.'/shelf/'.$tree[1].'.damaged-1', 'cut short');
+        self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
+        self::assertContains('file_repaired', $this->database()->fetchFirstColumn('SELECT event FROM ledger_line'));
+    }
+
+    public function testADriveThatIsGoneHaltsTheIntakeUntilItIsBack(): void
+    {
+        foreach ([1, 2, 3] as $n) {
+            $this->shot("DCIM/100/T000$n.JPG", "2026:05:02 19:31:4$n");
+        }
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        $copied = 0;
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives, function () use (&$copied): void {
+            if (2 === ++$copied) {
+                rename($this->folder.'/twin', $this->folder.'/pulled');
+            }
+        });
+        $intake = $this->again($intake);
+        self::assertSame(IntakeState::Paused, $intake->state);
+        self::assertStringContainsString('The twin “'.$this->folder.'/twin” is not connected any more.', (string) $intake->halted);
+        self::assertSame(0, $this->get(IntakeProgress::class)->of($intake)['failed'], 'no file is set down as failed for that');
+        self::assertDirectoryDoesNotExist($this->folder.'/twin', 'nothing is written where the drive was');
+        $this->get(Interrupted::class)->takeUp();
+        self::assertSame(IntakeState::Paused, $this->again($intake)->state);
+        rename($this->folder.'/pulled', $this->folder.'/twin');
+        $this->get(Interrupted::class)->takeUp();
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
+        self::assertSame(IntakeState::Done, $this->again($intake)->state);
+        self::assertSame($this->tree('shelf'), $this->tree('twin'));
+        self::assertCount(3, $this->tree('twin'));
+    }
+
+    public function testACardThatIsPulledHaltsTheIntakeToo(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        rename($this->folder.'/card', $this->folder.'/pulled');
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
+        self::assertStringContainsString('The card card is out.', (string) $this->again($intake)->halted);
+        rename($this->folder.'/pulled', $this->folder.'/card');
+        $this->get(Interrupted::class)->takeUp();
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
+        self::assertSame(IntakeState::Done, $this->again($intake)->state);
+    }
+
+    public function testChecksumsLieInTheShootsFolderWhereTheStyleAsks(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $intake = $this->sheet();
+        $intake->styleDocument = ['copies' => ['second_digest' => 'sha256', 'manifests' => true]] + HouseStyle::standard()->toArray();
+        $this->get(SheetEdits::class)->name($intake, 1, 'Regatta');
+        $this->get(Intakes::class)->settle($intake, true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        foreach (['shelf', 'twin'] as $place) {
+            foreach (['xxh128sum' => 'xxh128', 'sha256sum' => 'sha256'] as $program => $extension) { // the ordinary programs, from Debian
+                exec(\sprintf('cd %s && %s -c checksums-intake-%d.%s 2>&1', escapeshellarg($this->folder.'/'.$place.'/2026/2026-05-02 Regatta'), $program, $intake->id(), $extension), $output, $status);
+                self::assertSame(0, $status, implode("\n", $output));
+            }
+        }
+        self::assertSame($this->tree('shelf'), $this->tree('twin'));
     }
 
     public function testAFileThatChangedSinceItWasReadFailsAndCanBeTriedAgain(): void
@@ -228,6 +377,17 @@ final class IntakeTest extends ServerTestCase
         $this->database()->executeStatement("UPDATE transfer SET state = 'verifying', worker = 'gone', lease_until = now() + interval '1 minute', backend_pid = 1, backend_start = now()");
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(IntakeState::Done, $this->again($intake)->state, 'its connection is gone: nobody waits for its lease');
+    }
+
+    public function testWhatACrashLeftIsSweptWhenTheIntakeIsStopped(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        $this->file('twin/2026/2026-05-02 Lantern Regatta/.intake-'.$intake->id().'-1-1.velvet-part', 'half');
+        $this->get(Intakes::class)->stop($intake);
+        $this->get(Interrupted::class)->takeUp();
+        self::assertSame([], $this->tree('twin'));
     }
 
     public function testWhatMustNotStartDoesNot(): void
@@ -373,5 +533,46 @@ final class IntakeTest extends ServerTestCase
     private function onSheet(): array
     {
         return array_merge(...array_values($this->get(SheetFrames::class)->ofIntake($this->sheet()->id())));
+    }
+
+    /** @return list<string> codes of the notes in the sheet's margin */
+    private function codes(Intake $intake): array
+    {
+        $codes = [];
+        $entries = $this->get(SheetView::class)->of($this->again($intake))['entries'];
+        self::assertIsArray($entries);
+        foreach ($entries as $entry) {
+            self::assertIsArray($entry);
+            self::assertIsArray($entry['notes']);
+            foreach ($entry['notes'] as $note) {
+                self::assertIsArray($note);
+                $codes[] = $note['code'];
+            }
+        }
+
+        return array_values(array_filter($codes, is_string(...)));
+    }
+
+    /** A card with the same files, as from the camera's other slot. */
+    private function secondCard(): Card
+    {
+        exec('cp -rp '.escapeshellarg($this->folder.'/card').' '.escapeshellarg($this->folder.'/second'));
+        $card = new Card('folder:'.$this->folder.'/second', 'second', $this->folder.'/second', new \DateTimeImmutable());
+        $this->entities()->persist($card);
+        $this->get(CardReading::class)->read($card);
+
+        return $card;
+    }
+
+    /**
+     * @param list<string> $texts
+     *
+     * @return list<string>
+     */
+    private function sorted(array $texts): array
+    {
+        sort($texts);
+
+        return $texts;
     }
 }

@@ -93,6 +93,39 @@ final class IntakePlanTest extends TestCase
             });
     }
 
+    public function testAFrameOfTheOtherSlotsCardIsNamedOnce(): void
+    {
+        $first = self::withPrints(1, ['A/T0001.TRW' => 'r1', 'A/T0001.JPG' => 'j1']);
+        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [
+            $first, self::withPrints(2, ['B/T0001.TRW' => 'r1', 'B/T0001.JPG' => 'j1']), self::withPrints(3, ['B/T0001.JPG' => 'j1']), self::withPrints(4, ['B/T0002.TRW' => 'r2', 'B/T0002.JPG' => 'j1']), self::withPrints(5, ['B/T0003.JPG' => null]), self::withPrints(6, ['B/T0003.JPG' => null]),
+        ])], self::shelf([]), HouseStyle::standard());
+        $frames = $plan->entries[0]->frames;
+        self::assertSame([FrameState::New, FrameState::Filed, FrameState::Filed, FrameState::New, FrameState::New, FrameState::New], array_map(static fn ($frame): FrameState => $frame->state(), $frames));
+        self::assertSame($frames[0]->to, $frames[1]->sameAs());
+        self::assertSame([$frames[0]->to[1]], $frames[2]->sameAs(), 'the JPEG alone equals the JPEG of the pair');
+        self::assertStringEndsWith('_0002.trw', $frames[3]->to[0], 'another raw file makes it another frame');
+        self::assertCount(2, array_unique([...$frames[4]->to, ...$frames[5]->to]), 'what could not be read is never skipped');
+    }
+
+    public function testARepairedCopyKeepsItsNameAndNoOtherGetsIt(): void
+    {
+        $lost = '2026/2026-05-02 Quay/2026-05-02_quay_0001.jpg';
+        $repair = new FrameToFile(2, [new CardFile('A/T0001.JPG', FileKind::Jpeg, 10, 0), new CardFile('A/T0001.TRW', FileKind::Raw, 10, 0)], new FrameNaming(null, 'T0001'), repairs: [$lost, null]);
+        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['A/T0000.JPG']), $repair])], self::shelf([]), HouseStyle::standard());
+        [$new, $repaired] = $plan->entries[0]->frames;
+        self::assertStringEndsWith('_0002.jpg', $new->to[0]);
+        self::assertSame([$lost, '2026/2026-05-02 Quay/2026-05-02_quay_0003.trw'], $repaired->to);
+        self::assertSame([false, true], [$new->repairs(), $repaired->repairs()]);
+    }
+
+    /** @param non-empty-array<string, string|null> $files fingerprints by path */
+    private static function withPrints(int $id, array $files): FrameToFile
+    {
+        $frame = self::frame($id, array_keys($files));
+
+        return new FrameToFile($id, $frame->files, $frame->naming, fingerprints: array_values($files));
+    }
+
     /** @param non-empty-list<string> $paths */
     private static function frame(int $id, array $paths, FrameState $state = FrameState::New, ?InRun $inRun = null): FrameToFile
     {

@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient, type QueryClient } from '@tanstack/react-query'
+import { notifyManager, useMutation, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { api, type Edit, type Sheet, type SheetChange, type SheetFrame, type Tape } from '../../api/client'
 import { CHUNK } from '../../api/frames'
@@ -90,16 +90,18 @@ function show(queries: QueryClient, id: number, shown: Shown): void {
   // what is on its way shows the sheet as it was
   void queries.cancelQueries({ queryKey: ['frames', 'sheet', id] })
   void queries.cancelQueries({ queryKey: ['tape', id] })
-  for (const entry of shown.tape) {
-    const frames = framesOf(entry, known)
-    for (let chunk = 0; chunk * CHUNK < frames.length; chunk++) {
-      const part = frames.slice(chunk * CHUNK, (chunk + 1) * CHUNK)
-      const key = ['frames', 'sheet', id, entry.number, chunk]
-      if (queries.getQueryData(key) !== undefined || part.some((frame) => frame !== null)) queries.setQueryData(key, part)
+  // drawn once, when all of it is known
+  notifyManager.batch(() => {
+    for (const entry of shown.tape) {
+      for (let chunk = 0; chunk * CHUNK < entry.frames.length; chunk++) {
+        const key = ['frames', 'sheet', id, entry.number, chunk]
+        const frames = framesOf(entry, known, chunk * CHUNK, CHUNK)
+        if (queries.getQueryData(key) !== undefined || frames.some((frame) => frame !== null)) queries.setQueryData(key, frames)
+      }
     }
-  }
-  queries.setQueryData(['tape', id], shown.tape)
-  queries.setQueryData(['sheet', id], shown.sheet)
+    queries.setQueryData(['tape', id], shown.tape)
+    queries.setQueryData(['sheet', id], shown.sheet)
+  })
 }
 
 function setStates(queries: QueryClient, id: number, way: 'leave_out' | 'take_back', frames: number[]): void {

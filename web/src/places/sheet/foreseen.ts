@@ -20,11 +20,12 @@ export function foreseen(shown: Shown, edit: Edit): Shown {
   }
 }
 
-/** The frames that are known of an entry, at the places they will have; null for those that were not fetched yet. */
-export function framesOf(entry: Tape[number], known: ReadonlyMap<number, SheetFrame>): (SheetFrame | null)[] {
-  return entry.frames.map((id, position) => {
+/** The frames that are known of a part of an entry, at the places they will have; null for those that were not fetched yet. */
+export function framesOf(entry: Tape[number], known: ReadonlyMap<number, SheetFrame>, from: number, count: number): (SheetFrame | null)[] {
+  return entry.frames.slice(from, from + count).map((id, i) => {
     const frame = known.get(id)
-    return frame ? { ...frame, position } : null
+    if (!frame) return null
+    return frame.position === from + i ? frame : { ...frame, position: from + i }
   })
 }
 

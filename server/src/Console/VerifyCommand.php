@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Console;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use Velvet\Server\Ledger\LedgerCheck;
+use Velvet\Server\Ledger\NothingFiled;
+
+#[AsCommand('velvet:verify', 'Reads filed files again and compares them with the ledger.')]
+final class VerifyCommand extends Command
+{
+    public function __construct(private readonly LedgerCheck $check)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addArgument('what', InputArgument::OPTIONAL, 'a shoot or a shelf; all without it')
+            ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $say = new Say($output);
+        $what = $input->getArgument('what');
+        try {
+            $check = $this->check->of(\is_string($what) ? $what : null, static fn (string $path) => $say->note('checking '.$path));
+        } catch (NothingFiled $e) {
+            $say->note($e->getMessage());
+
+            return Command::FAILURE;
+        }
+        foreach ($check->away as $root) {
+            $say->note(\sprintf('“%s” is not connected; nothing there was checked.', $root));
+        }
+        if (true === $input->getOption('json')) {
+            $say->json($check->toArray());
+        } else {
+            $say->line(\sprintf('%d of %d files are as they were filed.', $check->good, $check->checked));
+            foreach (['changed' => $check->changed, 'missing' => $check->missing, 'not in the ledger' => $check->unknown] as $word => $paths) {
+                foreach ($paths as $path) {
+                    $say->line($word.': '.$path);
+                }
+            }
+            if ([] !== $check->changed || [] !== $check->missing) {
+                $say->line('If their card is not formatted yet, put it in: its sheet offers to repair them.');
+            }
+        }
+
+        return [] === $check->changed && [] === $check->missing && [] === $check->away ? Command::SUCCESS : Command::FAILURE;
+    }
+}
