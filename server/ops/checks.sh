@@ -31,6 +31,15 @@ browser_tests() {
     return $result
 }
 
+fault_trials() {
+    local result=0
+    setup
+    database_start
+    php -d memory_limit=512M "$ROOT/bench/trials.php" "$@" || result=$?
+    services_stop
+    return $result
+}
+
 checks_run() {
     # what the set-up starts is stopped again, unless it was running before
     supervisor_pid >/dev/null || trap services_stop EXIT

@@ -9,8 +9,10 @@ use Opis\JsonSchema\Validator;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Yaml\Yaml;
 use Velvet\Core\Tests\Capture\Samples;
+use Velvet\Server\Entity\Card;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\OnFailure;
+use Velvet\Server\Sheets\SheetView;
 
 /** Real responses against the OpenAPI file (OpenAPI 3.1, JSON Schema 2020-12; validated by opis/json-schema). */
 final class ApiTest extends ServerTestCase
@@ -48,8 +50,72 @@ final class ApiTest extends ServerTestCase
         $this->answers($this->request('GET', '/api/shoots'), 200, 'Shoot', 'shoots');
         $this->answers($this->request('GET', '/api/shoots/1'), 200, 'Shoot');
         $this->answers($this->request('GET', '/api/shoots/1/frames'), 200, 'ShootFrame', 'frames');
+        self::assertSame(['file_filed'], array_column($this->list($this->answers($this->request('GET', '/api/frames/1/custody'), 200, 'CustodyLine', 'lines')['lines']), 'event'));
+        foreach (['xxh128', 'sha256', 'b2', 'mhl', 'csv', 'json'] as $format) {
+            $file = $this->request('GET', $sheet.'/receipt.'.$format);
+            self::assertSame([200, 'attachment; filename=intake-1.'.$format], [$file->getStatusCode(), $file->headers->get('Content-Disposition')]);
+        }
         $this->answers($this->request('GET', '/api/ledger'), 200, 'Ledger');
         $this->answers($this->request('GET', '/api/styles'), 200, 'Styles');
+    }
+
+    public function testFramesThatAreLeftOutAreLetGoOfByAWord(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $intake = $this->sheet();
+        $frame = $this->get(SheetView::class)->framesOf($intake, 1, 0, 1)[0]['id'];
+        $this->answers($this->request('POST', '/api/sheets/1/edits', ['do' => 'leave_out', 'frames' => [$frame]]), 200, 'Sheet');
+        $this->answers($this->request('POST', '/api/sheets/1/copy'), 202, 'Sheet');
+        self::assertSame(409, $this->request('POST', '/api/cards/1/eject')->getStatusCode(), 'not while it is copied');
+        $this->get(IntakeRun::class)->run(1, OnFailure::KeepGoing);
+        $card = $this->first($this->answers($this->request('GET', '/api/bays'), 200, 'Bays')['cards']);
+        self::assertSame([false, 1, ['1 frame was left out and is on this card only.']], [$card['cleared'], $card['left_out'], $card['missing']]);
+        $answer = json_decode((string) $this->request('POST', '/api/cards/1/let-go')->getContent(), true);
+        self::assertSame(['frames' => 1, 'cleared' => true, 'missing' => []], $answer);
+        self::assertContains('left_out_let_go', $this->database()->fetchFirstColumn('SELECT event FROM ledger_line'));
+        // one that is left out later is not let go of by that word
+        $this->shot('DCIM/100/T0003.JPG', '2026:05:02 19:31:42');
+        $again = $this->sheet('');
+        $this->answers($this->request('POST', '/api/sheets/2/edits', ['do' => 'take_back', 'frames' => [$frame]]), 200, 'Sheet');
+        $this->answers($this->request('POST', '/api/sheets/2/edits', ['do' => 'leave_out', 'frames' => [$frame]]), 200, 'Sheet');
+        self::assertSame(2, $again->id());
+        $card = $this->first($this->answers($this->request('GET', '/api/bays'), 200, 'Bays')['cards']);
+        self::assertSame(1, $card['left_out'], 'taken back and left out again, it needs the word again');
+        self::assertSame(404, $this->request('POST', '/api/cards/99/let-go')->getStatusCode());
+    }
+
+    public function testCardsOfBothSlotsBearWitness(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $first = $this->readCard();
+        exec('cp -rp '.escapeshellarg($this->folder.'/card').' '.escapeshellarg($this->folder.'/second'));
+        $this->file('second/DCIM/100/T0002.JPG', Jpeg::of('another', '2026:05:02 19:31:41'));
+        $second = $this->readCard('second');
+        $opened = $this->request('POST', '/api/sheets', ['cards' => [$first->id(), $second->id()]]);
+        self::assertSame(201, $opened->getStatusCode());
+        $pair = $this->first($this->answers($this->request('GET', '/api/sheets/1/witness'), 200, 'Witness', 'pairs')['pairs']);
+        self::assertSame([['T0001'], [], [], ['T0002']], [$pair['same'], $pair['only_first'], $pair['only_second'], $pair['differs']]);
+    }
+
+    public function testACardOfTheDemoIsEjectedOntoTheTable(): void
+    {
+        $bay = getenv('VELVET_HOME').'/demo/bay';
+        mkdir($bay.'/EJECTED', 0o755, true);
+        @mkdir(getenv('VELVET_HOME').'/demo/tray');
+        try {
+            $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+            $plain = $this->readCard();
+            self::assertSame(409, $this->request('POST', '/api/cards/'.$plain->id().'/eject')->getStatusCode(), 'a mere folder is no drive');
+            $card = new Card('demo:EJECTED', 'EJECTED', $bay.'/EJECTED', new \DateTimeImmutable());
+            $this->entities()->persist($card);
+            $this->entities()->flush();
+            self::assertSame(204, $this->request('POST', '/api/cards/'.$card->id().'/eject')->getStatusCode());
+            self::assertDirectoryExists(getenv('VELVET_HOME').'/demo/tray/EJECTED');
+        } finally {
+            exec('rm -rf '.escapeshellarg(getenv('VELVET_HOME').'/demo/tray/EJECTED').' '.escapeshellarg($bay.'/EJECTED'));
+        }
     }
 
     public function testShelvesAreChosenByLooking(): void
@@ -161,5 +227,22 @@ final class ApiTest extends ServerTestCase
 
         /** @var array<mixed> */
         return json_decode((string) $response->getContent(), true, 64, \JSON_THROW_ON_ERROR);
+    }
+
+    /** @return list<mixed> */
+    private function list(mixed $list): array
+    {
+        self::assertIsArray($list);
+
+        return array_values($list);
+    }
+
+    /** @return array<mixed> */
+    private function first(mixed $list): array
+    {
+        $first = $this->list($list)[0] ?? null;
+        self::assertIsArray($first);
+
+        return $first;
     }
 }

@@ -201,6 +201,26 @@ final class IntakeTest extends ServerTestCase
         self::assertContains('file_repaired', $this->database()->fetchFirstColumn('SELECT event FROM ledger_line'));
     }
 
+    public function testAFolderThatADriveWasMountedOnIsNotWrittenToNorHeldToBeEmpty(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->takeIn();
+        // as if the twin had been on a drive that is taken off now: its folder is there, empty, on the computer's own disk
+        exec('rm -rf '.escapeshellarg($this->folder.'/twin').' && mkdir '.escapeshellarg($this->folder.'/twin'));
+        $this->database()->executeStatement('UPDATE shelf SET mount_points = jsonb_build_object(CAST(:twin AS text), CAST(:twin AS text))', ['twin' => $this->folder.'/twin']);
+        $this->entities()->clear();
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $intake = $this->get(Sheets::class)->open([$this->readCard()]);
+        self::assertNotContains('repairs', $this->codes($intake), 'nothing is said of what lies on a drive that is away');
+        self::assertSame(\sprintf('The twin “%s/twin” is not connected.', $this->folder), $this->get(SheetView::class)->of($this->again($intake))['waits_for']);
+        try {
+            $this->get(Intakes::class)->settle($this->again($intake), false);
+            self::fail('It must not start.');
+        } catch (SheetRefused) {
+            self::assertSame([], $this->tree('twin'));
+        }
+    }
+
     public function testADriveThatIsGoneHaltsTheIntakeUntilItIsBack(): void
     {
         foreach ([1, 2, 3] as $n) {
@@ -557,11 +577,8 @@ final class IntakeTest extends ServerTestCase
     private function secondCard(): Card
     {
         exec('cp -rp '.escapeshellarg($this->folder.'/card').' '.escapeshellarg($this->folder.'/second'));
-        $card = new Card('folder:'.$this->folder.'/second', 'second', $this->folder.'/second', new \DateTimeImmutable());
-        $this->entities()->persist($card);
-        $this->get(CardReading::class)->read($card);
 
-        return $card;
+        return $this->readCard('second');
     }
 
     /**

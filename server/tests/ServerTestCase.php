@@ -76,10 +76,11 @@ abstract class ServerTestCase extends KernelTestCase
         return $this->file('card/'.$path, Jpeg::of($path, $time));
     }
 
-    protected function readCard(): Card
+    /** Reads what lies in a folder of the test's as a card. */
+    protected function readCard(string $folder = 'card'): Card
     {
-        $card = $this->entities()->getRepository(Card::class)->findOneBy(['root' => $this->folder.'/card'])
-            ?? new Card('folder:'.$this->folder.'/card', 'card', $this->folder.'/card', new \DateTimeImmutable());
+        $root = $this->folder.'/'.$folder;
+        $card = $this->entities()->getRepository(Card::class)->findOneBy(['root' => $root]) ?? new Card('folder:'.$root, $folder, $root, new \DateTimeImmutable());
         $this->entities()->persist($card);
         $this->get(CardReading::class)->read($card);
 

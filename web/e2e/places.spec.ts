@@ -22,7 +22,7 @@ test('a card that is put in appears by itself, and goes when it is taken out', a
   // and by the page's own hand
   await page.getByRole('region', { name: 'Demo tray' }).getByRole('button', { name: 'Put in' }).click()
   await expect(row).toBeVisible()
-  await row.getByRole('button', { name: 'Take out' }).click()
+  await row.getByRole('button', { name: 'Eject' }).click()
   await expect(row).toHaveCount(0)
 })
 

@@ -12,7 +12,7 @@ final readonly class FiledCopy
      * @param string       $path    relative to its shelf
      * @param int          $bytes   that its copies have now
      * @param Digest       $digest  of the content as it was received from the card
-     * @param list<string> $roots   absolute: the shelf, and its twin where it has one
+     * @param list<string> $roots   absolute: the shelf, and its twin where it has one; those whose drives are connected
      * @param list<string> $damaged the roots at which a check found it missing or changed
      */
     public function __construct(public int $id, public string $path, public int $bytes, public Digest $digest, public array $roots, public array $damaged = [])

@@ -10,15 +10,18 @@ namespace Velvet\Core\Receipt;
  */
 final readonly class Clearance
 {
-    /** @param list<string> $missing sentences, one for each thing that stands against it */
-    private function __construct(public bool $cleared, public array $missing)
+    /**
+     * @param list<string> $missing sentences, one for each thing that stands against it
+     * @param int          $leftOut frames left out by hand that nobody has let go of yet
+     */
+    private function __construct(public bool $cleared, public array $missing, public int $leftOut)
     {
     }
 
     /**
      * @param int          $once       frames verified in one place only
      * @param int          $nowhere    frames verified nowhere, apart from those left out
-     * @param int          $leftOut    frames left out by hand and not filed
+     * @param int          $leftOut    frames left out by hand, not filed, and not let go of by an explicit word
      * @param int          $movies movies and sound files that belong to no frame
      * @param list<string> $unread     sentences about folders and files that could not be read
      */
@@ -32,7 +35,7 @@ final readonly class Clearance
             $missing[] = self::count($once, '%s is verified in one place only; a second copy is missing.', '%s are verified in one place only; a second copy is missing.', 'frame', 'frames');
         }
         if ($leftOut > 0) {
-            $missing[] = self::count($leftOut, '%s was left out.', '%s were left out.', 'frame', 'frames');
+            $missing[] = self::count($leftOut, '%s was left out and is on this card only.', '%s were left out and are on this card only.', 'frame', 'frames');
         }
         if ($movies > 0) {
             $missing[] = self::count($movies, '%s lies on this card and was not copied.', '%s lie on this card and were not copied.', 'movie or sound file', 'movies or sound files');
@@ -41,7 +44,7 @@ final readonly class Clearance
             $missing[] = 'There are no frames on this card.';
         }
 
-        return new self([] === $missing && [] === $unread, [...$missing, ...$unread]);
+        return new self([] === $missing && [] === $unread, [...$missing, ...$unread], $leftOut);
     }
 
     private static function count(int $n, string $one, string $many, string $singular, string $plural): string

@@ -15,9 +15,10 @@ final readonly class Room
     {
     }
 
-    public static function on(string $path, int $needed): self
+    /** @param string|null $mountPoint where its drive was mounted before, where that is known */
+    public static function on(string $path, int $needed, ?string $mountPoint = null): self
     {
-        $free = is_dir($path) ? @disk_free_space($path) : false;
+        $free = MountPoint::has($path, $mountPoint) ? @disk_free_space($path) : false;
 
         return new self(false === $free ? null : (int) $free, $needed);
     }

@@ -29,7 +29,7 @@ final class ReceiptTest extends TestCase
         yield 'all in two places' => [3, 0, 0, 0, 0, [], []];
         yield 'one without a twin' => [3, 1, 0, 0, 0, [], ['1 frame is verified in one place only; a second copy is missing.']];
         yield 'two nowhere' => [3, 0, 2, 0, 0, [], ['2 frames are on this card and nowhere else.']];
-        yield 'left out' => [3, 0, 0, 1, 0, [], ['1 frame was left out.']];
+        yield 'left out' => [3, 0, 0, 1, 0, [], ['1 frame was left out and is on this card only.']];
         yield 'a movie' => [3, 0, 0, 0, 1, [], ['1 movie or sound file lies on this card and was not copied.']];
         yield 'something could not be read' => [3, 0, 0, 0, 0, ['The folder is locked.'], ['The folder is locked.']];
         yield 'an empty card is not cleared' => [0, 0, 0, 0, 0, [], ['There are no frames on this card.']];

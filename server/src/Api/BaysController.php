@@ -24,10 +24,10 @@ final readonly class BaysController
         return new JsonResponse($this->view->all());
     }
 
-    #[Route('/api/demo/cards/{label}/{way}', requirements: ['way' => 'in|out'], methods: ['POST'])]
-    public function move(string $label, string $way): Response
+    #[Route('/api/demo/cards/{label}/in', methods: ['POST'])]
+    public function putIn(string $label): Response
     {
-        if (!('in' === $way ? $this->demo->putIn($label) : $this->demo->takeOut($label))) {
+        if (!$this->demo->putIn($label)) {
             throw NotThere::demoCard($label);
         }
         $this->bays->look();

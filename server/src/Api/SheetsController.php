@@ -20,13 +20,14 @@ use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\SheetView;
+use Velvet\Server\Sheets\Witnesses;
 use Velvet\Server\Style\Styles;
 
 final readonly class SheetsController
 {
     private const MOST_FRAMES = 500;
 
-    public function __construct(private EntityManagerInterface $entities, private Sheets $sheets, private SheetEdits $edits, private SheetView $view, private Intakes $intakes, private Styles $styles)
+    public function __construct(private EntityManagerInterface $entities, private Sheets $sheets, private SheetEdits $edits, private SheetView $view, private Intakes $intakes, private Styles $styles, private Witnesses $witnesses)
     {
     }
 
@@ -128,6 +129,12 @@ final readonly class SheetsController
     public function groups(int $id, int $number): JsonResponse
     {
         return new JsonResponse(['groups' => $this->view->groups($this->sheet($id), $number)]);
+    }
+
+    #[Route('/api/sheets/{id<\d+>}/witness', methods: ['GET'])]
+    public function witness(int $id): JsonResponse
+    {
+        return new JsonResponse(['pairs' => $this->witnesses->of($this->sheet($id))]);
     }
 
     #[Route('/api/sheets/{id<\d+>}/tape', methods: ['GET'])]

@@ -7,13 +7,14 @@ namespace Velvet\Server\Api;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
+use Velvet\Server\Ledger\Custody;
 use Velvet\Server\Shoots\ShootsView;
 
 final readonly class ShootsController
 {
     private const MOST_FRAMES = 500;
 
-    public function __construct(private ShootsView $view)
+    public function __construct(private ShootsView $view, private Custody $custody)
     {
     }
 
@@ -36,5 +37,13 @@ final readonly class ShootsController
         $limit = min(self::MOST_FRAMES, max(1, $request->query->getInt('limit', 100)));
 
         return new JsonResponse(['frames' => $this->view->frames($id, $offset, $limit)]);
+    }
+
+    #[Route('/api/frames/{id<\d+>}/custody', methods: ['GET'])]
+    public function custody(int $id): JsonResponse
+    {
+        $lines = $this->custody->ofFrame($id);
+
+        return new JsonResponse(['lines' => [] === $lines ? throw NotThere::frame($id) : $lines]);
     }
 }

@@ -16,7 +16,7 @@ use Velvet\Server\Rows;
 /** The cards that are in and the shelves there are, as the browser shows them. */
 final readonly class BaysView
 {
-    public function __construct(private EntityManagerInterface $entities, private Rows $rows, private Bays $bays, private DemoBays $demo, private CardClearance $clearance)
+    public function __construct(private EntityManagerInterface $entities, private Rows $rows, private Bays $bays, private DemoBays $demo, private CardClearance $clearance, private Eject $eject)
     {
     }
 
@@ -59,8 +59,9 @@ final readonly class BaysView
             'pictures' => array_values(array_filter($sum?->json('pictures') ?? [], is_string(...))),
             'cleared' => $clearance?->cleared,
             'missing' => $clearance->missing ?? [],
+            'left_out' => $clearance->leftOut ?? 0,
             'problems' => array_column($card->problems, 'text'),
-            'simulated' => $this->demo->holds($card->root),
+            'ejectable' => $this->eject->knows($card->root),
             'sheet' => $sum?->intOrNull('sheet'),
             'sheet_state' => $sum?->textOrNull('sheet_state'),
         ];
@@ -94,10 +95,11 @@ final readonly class BaysView
     {
         $places = [];
         foreach ($shelf->roots() as $i => $root) {
-            $free = is_dir($root) ? @disk_free_space($root) : false;
-            $total = is_dir($root) ? @disk_total_space($root) : false;
+            $isThere = $shelf->has($root);
+            $free = $isThere ? @disk_free_space($root) : false;
+            $total = $isThere ? @disk_total_space($root) : false;
             $places[] = [
-                'role' => 0 === $i ? 'shelf' : 'twin', 'root' => $root, 'present' => is_dir($root), 'writable' => is_writable($root),
+                'role' => 0 === $i ? 'shelf' : 'twin', 'root' => $root, 'present' => $isThere, 'writable' => is_writable($root),
                 'free' => false === $free ? null : (int) $free, 'total' => false === $total ? null : (int) $total,
             ];
         }

@@ -22,10 +22,13 @@ final readonly class CardClearance
         $frames = $this->rows->one(<<<'SQL'
             SELECT count(*) AS frames,
                    count(*) FILTER (WHERE files = filed AND twinned < files) AS once,
-                   count(*) FILTER (WHERE filed < files) AS nowhere
-            FROM (SELECT count(*) AS files, count(ff.id) AS filed, count(*) FILTER (WHERE ff.has_twin) AS twinned
-                  FROM card_file c LEFT JOIN filed_file ff ON ff.id = c.filed_file_id
-                  WHERE c.card_id = :card AND c.frame_id IS NOT NULL GROUP BY c.frame_id) AS frame
+                   count(*) FILTER (WHERE filed < files AND NOT left_out) AS nowhere,
+                   count(*) FILTER (WHERE filed < files AND left_out AND NOT let_go) AS left_out
+            FROM (SELECT r.left_out, r.let_go, count(*) AS files,
+                         count(ff.id) FILTER (WHERE NOT (ff.damaged_on_shelf AND (ff.damaged_on_twin OR NOT ff.has_twin))) AS filed,
+                         count(*) FILTER (WHERE ff.has_twin AND NOT ff.damaged_on_shelf AND NOT ff.damaged_on_twin) AS twinned
+                  FROM card_file c JOIN card_frame r ON r.id = c.frame_id LEFT JOIN filed_file ff ON ff.id = c.filed_file_id
+                  WHERE c.card_id = :card GROUP BY r.id) AS frame
             SQL, ['card' => $card->id()]);
         $movies = array_filter(
             $this->rows->all('SELECT kind, count(*) AS files FROM card_file WHERE card_id = :card AND frame_id IS NULL GROUP BY kind', ['card' => $card->id()]),
@@ -36,6 +39,6 @@ final readonly class CardClearance
             $unread[] = $card->problem ?? 'The card has not been read to its end yet.';
         }
 
-        return Clearance::of($frames->int('frames'), $frames->int('once'), $frames->int('nowhere'), 0, array_sum(array_map(static fn (Row $row): int => $row->int('files'), $movies)), $unread);
+        return Clearance::of($frames->int('frames'), $frames->int('once'), $frames->int('nowhere'), $frames->int('left_out'), array_sum(array_map(static fn (Row $row): int => $row->int('files'), $movies)), $unread);
     }
 }

@@ -184,13 +184,13 @@ final readonly class IntakeProgress
         return $tape;
     }
 
-    /** @return list<array{card: string, cleared: bool, missing: list<string>}> */
+    /** @return list<array{id: int, card: string, left_out: int, cleared: bool, missing: list<string>}> */
     public function clearances(Intake $intake): array
     {
         $all = [];
         foreach ($intake->cards as $card) {
             $clearance = $this->clearance->of($card);
-            $all[] = ['card' => $card->label, 'cleared' => $clearance->cleared, 'missing' => $clearance->missing];
+            $all[] = ['id' => $card->id(), 'card' => $card->label, 'left_out' => $clearance->leftOut, 'cleared' => $clearance->cleared, 'missing' => $clearance->missing];
         }
 
         return $all;

@@ -72,10 +72,10 @@ final readonly class Intakes
         }
         $roots = $shelf->roots();
         foreach ($roots as $root) {
-            if (!is_dir($root) || !is_writable($root)) {
+            if (!$shelf->has($root) || !is_writable($root)) {
                 throw SheetRefused::shelfMissing($root);
             }
-            $missing = Room::on($root, $bytes)->missing();
+            $missing = Room::on($root, $bytes, $shelf->mountPoints[$root] ?? null)->missing();
             if ($missing > 0) {
                 throw SheetRefused::noRoom($root, Words::bytes($missing));
             }
@@ -90,6 +90,7 @@ final readonly class Intakes
             // from now on nothing depends on a style that may be changed meanwhile
             $intake->styleDocument = $style->toArray();
             $intake->drives = Drives::at($roots)->devices;
+            $shelf->remember();
             $this->entities->flush();
             $this->jsonRows->execute(<<<'SQL'
                 INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, repairs_file_id)

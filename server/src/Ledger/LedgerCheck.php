@@ -9,6 +9,7 @@ use Psr\Clock\ClockInterface;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Receipt\DriveCheck;
 use Velvet\Core\Transfer\DriveCache;
+use Velvet\Core\Transfer\MountPoint;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
@@ -38,7 +39,8 @@ final readonly class LedgerCheck
                     if (null === $root) {
                         continue;
                     }
-                    if (!is_dir($root)) {
+                    $mountPoint = $row->json('mount_points')[$root] ?? null;
+                    if (!MountPoint::has($root, \is_string($mountPoint) ? $mountPoint : null)) {
                         $check->away($root);
                         continue;
                     }
@@ -63,7 +65,7 @@ final readonly class LedgerCheck
     private function page(?string $what, int $after): array
     {
         return $this->rows->all(<<<'SQL'
-            SELECT f.id, f.path, f.bytes, f.digest, f.has_twin, f.damaged_on_shelf, f.damaged_on_twin, s.root, s.twin_root, o.folder
+            SELECT f.id, f.path, f.bytes, f.digest, f.has_twin, f.damaged_on_shelf, f.damaged_on_twin, s.root, s.twin_root, s.mount_points, o.folder
             FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id JOIN shelf s ON s.id = f.shelf_id
             WHERE f.id > :after AND (CAST(:what AS text) IS NULL OR :what IN (o.name, o.folder, s.name, s.root, s.root || '/' || o.folder)) ORDER BY f.id LIMIT 2000
             SQL, ['after' => $after, 'what' => $what]);

@@ -234,7 +234,7 @@ final readonly class SheetEdits
 
         return json_encode([
             'entries' => array_map(static fn (ArrangedEntry $entry): array => ['id' => $entry->id, 'day' => $entry->day, 'name' => $entry->name, 'kind' => $entry->kind, 'client' => $entry->client, 'shoot' => $entry->shoot, 'frames' => $entry->frames], $now->entries),
-            'left_out' => array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all('SELECT f.id FROM card_frame f JOIN intake_card ic ON ic.card_id = f.card_id WHERE ic.intake_id = :intake AND f.left_out', ['intake' => $intake->id()])),
+            'left_out' => $this->leftOutNow($intake),
             'style' => $intake->style,
             'divide' => ['by' => $division->by->value, 'day_starts' => $division->boundary->text(), 'break_after' => $division->breakAfterMinutes],
             'kinds' => $intake->kinds->value,
@@ -256,7 +256,7 @@ final readonly class SheetEdits
         $clocksChanged = $clocks !== $this->frames->clocks($intake->id())->seconds; // in whatever order
         $this->setClocks($intake, $clocks);
         $out = array_values(array_filter($snapshot['left_out'], is_int(...)));
-        $this->database->executeStatement('UPDATE card_frame f SET left_out = false FROM intake_card ic WHERE ic.card_id = f.card_id AND ic.intake_id = :intake AND f.left_out', ['intake' => $intake->id()]);
+        $this->setLeftOut($intake, array_values(array_diff($this->leftOutNow($intake), $out)), false);
         $this->setLeftOut($intake, $out, true);
         $entries = [];
         foreach ($snapshot['entries'] as $entry) {
@@ -270,10 +270,16 @@ final readonly class SheetEdits
         $this->arrangements->keep($intake, Arrangement::of($entries, $order), $order, $places);
     }
 
+    /** @return list<int> */
+    private function leftOutNow(Intake $intake): array
+    {
+        return array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all('SELECT f.id FROM card_frame f JOIN intake_card ic ON ic.card_id = f.card_id WHERE ic.intake_id = :intake AND f.left_out', ['intake' => $intake->id()]));
+    }
+
     /** @param list<int> $frames */
     private function setLeftOut(Intake $intake, array $frames, bool $out): void
     {
-        $this->jsonRows->execute('UPDATE card_frame f SET left_out = :out FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint), intake_card ic WHERE f.id = r.id AND ic.card_id = f.card_id AND ic.intake_id = :intake', array_map(static fn (int $id): array => ['id' => $id], $frames), ['out' => $out ? 'true' : 'false', 'intake' => $intake->id()]);
+        $this->jsonRows->execute('UPDATE card_frame f SET left_out = :out, let_go = let_go AND :out FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint), intake_card ic WHERE f.id = r.id AND ic.card_id = f.card_id AND ic.intake_id = :intake', array_map(static fn (int $id): array => ['id' => $id], $frames), ['out' => $out ? 'true' : 'false', 'intake' => $intake->id()]);
     }
 
     /** @param array<array-key, int> $seconds by camera */

@@ -429,7 +429,7 @@ final readonly class SheetView
     {
         $rooms = [];
         foreach ($intake->shelf?->roots() ?? [] as $i => $root) {
-            $room = Room::on($root, $bytes);
+            $room = Room::on($root, $bytes, $intake->shelf?->mountPoints[$root] ?? null);
             $rooms[] = ['role' => 0 === $i ? 'shelf' : 'twin', 'root' => $root, 'free' => $room->free, 'missing' => $room->missing()];
         }
 
@@ -460,6 +460,9 @@ final readonly class SheetView
         foreach ($rooms as $room) {
             if (null === $room['free']) {
                 return \sprintf('The %s “%s” is not connected.', $room['role'], $room['root']);
+            }
+            if (!is_writable($room['root'])) {
+                return \sprintf('The %s “%s” cannot be written to.', $room['role'], $room['root']);
             }
             if ($room['missing'] > 0) {
                 return \sprintf('The %s is short of %s.', $room['role'], Words::bytes($room['missing']));

@@ -25,18 +25,21 @@ final readonly class Shelves
     public function at(string $root, ?string $twin, array $cards, ?string $name = null): Shelf
     {
         $this->mustBeApart($root, $twin, $cards);
+        $repository = $this->entities->getRepository(Shelf::class);
+        $shelf = $repository->findOneBy(['root' => $root]);
         foreach (array_filter([$root, $twin], is_string(...)) as $place) {
-            if (!is_dir($place) && !@mkdir($place, 0o777, true)) {
+            // a known one that is gone must not be made anew where its drive had been
+            $isThere = isset($shelf?->mountPoints[$place]) ? $shelf->has($place) : is_dir($place) || @mkdir($place, 0o777, true);
+            if (!$isThere) {
                 throw SheetRefused::shelfMissing($place);
             }
         }
-        $repository = $this->entities->getRepository(Shelf::class);
-        $shelf = $repository->findOneBy(['root' => $root]);
         if (null === $shelf) {
             $shelf = new Shelf($this->freeName($name ?? basename($root)), $root, $twin);
             $this->entities->persist($shelf);
         }
         $shelf->twinRoot = $twin;
+        $shelf->remember();
         $this->entities->flush();
 
         return $shelf;
@@ -61,10 +64,16 @@ final readonly class Shelves
     public function change(Shelf $shelf, string $name, ?string $twin): void
     {
         $this->mustBeUsable($shelf->root, $twin);
+        foreach ([$shelf->root, $twin] as $place) {
+            if (null !== $place && !$shelf->has($place)) {
+                throw SheetRefused::shelfMissing($place);
+            }
+        }
         $this->mustBeApart($shelf->root, $twin, []);
         $name = mb_substr(trim($name), 0, 60);
         $shelf->name = '' === $name || $name === $shelf->name ? $shelf->name : $this->freeName($name);
         $shelf->twinRoot = $twin;
+        $shelf->remember();
         $this->entities->flush();
     }
 

@@ -11,6 +11,8 @@ export type Progress = Schemas['Progress']
 export type Facts = Schemas['Facts']
 export type SheetFrame = Schemas['SheetFrame']
 export type FrameGroup = Schemas['FrameGroup']
+export type Witness = Schemas['Witness']
+export type CustodyLine = Schemas['CustodyLine']
 export type Shoot = Schemas['Shoot']
 export type ShootFrame = Schemas['ShootFrame']
 export type Ledger = Schemas['Ledger']
@@ -73,7 +75,9 @@ export const api = {
   folders: (path: string) => ask<Folders>(`/api/folders?path=${encodeURIComponent(path)}`),
   addShelf: (name: string, root: string, twin: string | null) => send<Bays>('POST', '/api/shelves', { name, root, twin }),
   changeShelf: (id: number, name: string, twin: string | null) => send<Bays>('PATCH', `/api/shelves/${id}`, { name, twin }),
-  moveDemoCard: (label: string, way: 'in' | 'out') => send<undefined>('POST', `/api/demo/cards/${encodeURIComponent(label)}/${way}`),
+  putInDemoCard: (label: string) => send<undefined>('POST', `/api/demo/cards/${encodeURIComponent(label)}/in`),
+  eject: (card: number) => send<undefined>('POST', `/api/cards/${card}/eject`),
+  letGo: (card: number) => send<{ frames: number; cleared: boolean; missing: string[] }>('POST', `/api/cards/${card}/let-go`),
   openSheet: (cards: number[]) => send<{ id: number }>('POST', '/api/sheets', { cards }),
   sheet: (id: number) => ask<Sheet>(`/api/sheets/${id}`),
   tape: (id: number) => ask<{ entries: Tape }>(`/api/sheets/${id}/tape`).then((answer) => answer.entries),
@@ -84,6 +88,8 @@ export const api = {
   sheetFrames: (id: number, number: number, offset: number, limit: number) =>
     ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/entries/${number}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
   frameGroups: (id: number, number: number) => ask<{ groups: FrameGroup[] }>(`/api/sheets/${id}/entries/${number}/groups`).then((answer) => answer.groups),
+  witness: (id: number) => ask<{ pairs: Witness[] }>(`/api/sheets/${id}/witness`).then((answer) => answer.pairs),
+  custody: (frame: number) => ask<{ lines: CustodyLine[] }>(`/api/frames/${frame}/custody`).then((answer) => answer.lines),
   shoots: () => ask<{ shoots: Shoot[] }>('/api/shoots').then((answer) => answer.shoots),
   shoot: (id: number) => ask<Shoot>(`/api/shoots/${id}`),
   shootFrames: (id: number, offset: number, limit: number) =>
@@ -96,6 +102,11 @@ export const api = {
   makeStandard: (name: string) => send<Styles>('POST', `/api/styles/${encodeURIComponent(name)}/standard`),
   styleSamples: (style: Style) => send<{ samples: StyleSample[] }>('POST', '/api/styles/samples', { style }).then((answer) => answer.samples),
   nameCamera: (camera: string, name: string) => send<undefined>('PUT', '/api/cameras', { camera, name }),
+}
+
+/** The receipt of an intake as a file, or of one entry of it. */
+export function receiptUrl(sheet: number, format: 'xxh128' | 'sha256' | 'b2' | 'mhl' | 'csv' | 'json', entry?: number): string {
+  return `/api/sheets/${sheet}/receipt.${format}${entry === undefined ? '' : `?entry=${entry}`}`
 }
 
 /** Where the web server keeps a frame's picture. */

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, type Bays, type Card, type Shelf } from '../../api/client'
 import { Line } from '../../parts/Band'
+import { LetGo } from '../../parts/LetGo'
 import { Picture } from '../../parts/Picture'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, days, plural } from '../../parts/words'
@@ -56,14 +57,6 @@ function Empty({ bays }: { bays: Bays }) {
   )
 }
 
-function useMove() {
-  const queries = useQueryClient()
-  return useMutation({
-    mutationFn: ({ label, way }: { label: string; way: 'in' | 'out' }) => api.moveDemoCard(label, way),
-    onSettled: () => queries.invalidateQueries({ queryKey: ['bays'] }),
-  })
-}
-
 /** Several cards on one sheet: their frames fall into the same entries by time. */
 function Together({ cards }: { cards: Card[] }) {
   const navigate = useNavigate()
@@ -84,7 +77,10 @@ function Together({ cards }: { cards: Card[] }) {
 function CardRow({ card, together, onTogether }: { card: Card; together: boolean | null; onTogether: () => void }) {
   const navigate = useNavigate()
   const queries = useQueryClient()
-  const move = useMove()
+  const eject = useMutation({
+    mutationFn: () => api.eject(card.id),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['bays'] }),
+  })
   const open = useMutation({
     mutationFn: () => api.openSheet([card.id]),
     onSuccess: ({ id }) => {
@@ -105,9 +101,9 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
               with others
             </label>
           )}
-          {card.simulated && (
-            <button type="button" className="link text-[13px]" onClick={() => { move.mutate({ label: card.label, way: 'out' }) }}>
-              Take out
+          {card.ejectable && (
+            <button type="button" className="link text-[13px]" disabled={eject.isPending} onClick={() => { eject.mutate() }}>
+              Eject
             </button>
           )}
         </div>
@@ -133,7 +129,7 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
         </div>
       </div>
       {card.problem && <div className="mt-3"><Trouble>{card.problem}</Trouble></div>}
-      {open.error && <div className="mt-3"><Trouble>{open.error.message}</Trouble></div>}
+      {[open.error, eject.error].map((error) => error && <div key={error.message} className="mt-3"><Trouble>{error.message}</Trouble></div>)}
     </section>
   )
 }
@@ -170,22 +166,27 @@ function CardAnswer({ card }: { card: Card }) {
   }
   return (
     <div title={card.missing.join(' ')}>
-      <div className="font-semibold">{card.new === 0 ? 'Nothing new' : `${card.new.toLocaleString('en')} new`}</div>
-      <div className="text-[13px] text-soft">{card.new === 0 ? (card.missing[0] ?? '') : card.frames > card.new ? `${card.frames - card.new} already filed` : 'none of it filed yet'}</div>
+      <div className="font-semibold">{card.new === card.left_out ? 'Nothing new' : `${card.new.toLocaleString('en')} new`}</div>
+      <div className="text-[13px] text-soft">{card.new === card.left_out ? (card.missing[0] ?? '') : card.frames > card.new ? `${card.frames - card.new} already filed` : 'none of it filed yet'}</div>
+      {card.left_out > 0 && card.new === card.left_out && <LetGo card={card.id} frames={card.left_out} />}
     </div>
   )
 }
 
 /** The demo's tray: cards that lie beside the bay. */
 function Tray({ labels }: { labels: string[] }) {
-  const move = useMove()
+  const queries = useQueryClient()
+  const move = useMutation({
+    mutationFn: (label: string) => api.putInDemoCard(label),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['bays'] }),
+  })
   return (
     <section aria-label="Demo tray" className="flex flex-wrap items-center gap-x-5 gap-y-2 border-y border-dashed border-rule-strong py-3 text-soft">
       <span>Demo cards on the table:</span>
       {labels.map((label) => (
         <span key={label} className="flex items-center gap-2">
           <strong className="font-semibold text-ink">{label}</strong>
-          <button type="button" className="button" onClick={() => { move.mutate({ label, way: 'in' }) }}>
+          <button type="button" className="button" onClick={() => { move.mutate(label) }}>
             Put in
           </button>
         </span>

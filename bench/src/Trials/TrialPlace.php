@@ -1,0 +1,112 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Bench\Trials;
+
+use Velvet\Demo\Camera;
+use Velvet\Demo\Exposure;
+use Velvet\Demo\FrameFiles;
+use Velvet\Demo\Picture;
+
+/** A card of frames with content that nobody else has, a shelf and a twin, all in one folder. */
+final readonly class TrialPlace
+{
+    private const MOST_BYTES = 3_000_000;
+
+    public string $card;
+    public string $shelf;
+    public string $twin;
+    /** @var array<string, string> content of the card's files (MD5), by path */
+    public array $content;
+
+    public function __construct(private string $folder, int $frames, \Random\Randomizer $random)
+    {
+        $this->card = $folder.'/card';
+        $this->shelf = $folder.'/shelf';
+        $this->twin = $folder.'/twin';
+        mkdir($this->card.'/DCIM/100TARN', 0o755, true);
+        mkdir($this->shelf);
+        mkdir($this->twin);
+        $camera = new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA');
+        $picture = Picture::perlin(48, 32, 8, 1)->times(100, 128);
+        $picture = $picture->join($picture)->join($picture)->finished();
+        $content = [];
+        for ($n = 1; $n <= $frames; ++$n) {
+            $exposure = new Exposure($camera, \sprintf('2026:05:02 19:31:%02d', $n % 60), $n, [1, 250], [28, 10], 800, 50);
+            $path = \sprintf('%s/DCIM/100TARN/T%04d.JPG', $this->card, $n);
+            file_put_contents($path, FrameFiles::jpeg($picture, $exposure).random_bytes($random->getInt(1, self::MOST_BYTES)));
+            $content[$path] = (string) md5_file($path);
+        }
+        $this->content = $content;
+    }
+
+    public function bytes(): int
+    {
+        return (int) array_sum(array_map(filesize(...), array_keys($this->content)));
+    }
+
+    /**
+     * Compares the card with both trees.
+     *
+     * @return list<string> what is lost, half there, there twice, left lying about or changed; empty when all is well
+     */
+    public function losses(): array
+    {
+        $losses = [];
+        [$card, $shelf, $twin] = [self::tree($this->card), self::tree($this->shelf), self::tree($this->twin)];
+        if ($shelf !== $twin) {
+            $losses[] = 'shelf and twin differ: '.implode(', ', array_keys(array_diff_assoc($shelf, $twin) + array_diff_assoc($twin, $shelf)));
+        }
+        $expected = array_values($this->content);
+        $found = array_values($shelf);
+        sort($expected);
+        sort($found);
+        if ($expected !== $found) {
+            $losses[] = \sprintf('%d files on the shelf for %d on the card, %d of them with a content that the card has', \count($found), \count($expected), \count(array_intersect($found, $expected)));
+        }
+        foreach (array_keys($shelf) as $path) {
+            if (str_starts_with(basename($path), '.') || 1 !== preg_match('/_\d{4}\.jpg$/', $path)) {
+                $losses[] = 'left lying about: '.$path;
+            }
+        }
+        if (array_values($card) !== array_values($this->content)) {
+            $losses[] = 'the card was changed';
+        }
+
+        return $losses;
+    }
+
+    /** @return list<string> files that bear a final name and whose content is not whole */
+    public function halfFiles(): array
+    {
+        $half = [];
+        foreach ([$this->shelf, $this->twin] as $root) {
+            foreach (self::tree($root) as $path => $content) {
+                if (!str_starts_with(basename($path), '.') && !\in_array($content, $this->content, true)) {
+                    $half[] = 'half there: '.$root.'/'.$path;
+                }
+            }
+        }
+
+        return $half;
+    }
+
+    public function remove(): void
+    {
+        exec('rm -rf '.escapeshellarg($this->folder));
+    }
+
+    /** @return array<string, string> MD5 of each file, by path below the root */
+    private static function tree(string $root): array
+    {
+        $tree = [];
+        /** @var \SplFileInfo $file */
+        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($root, \FilesystemIterator::SKIP_DOTS)) as $file) {
+            $tree[substr($file->getPathname(), \strlen($root) + 1)] = (string) md5_file($file->getPathname());
+        }
+        ksort($tree);
+
+        return $tree;
+    }
+}

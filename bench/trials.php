@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+// Fault trials: php bench/trials.php [KILLS [SEED]]. Called by ./velvet trials, on a home of its own.
+
+use Velvet\Bench\Trials\Trials;
+use Velvet\Bench\Trials\TrialSum;
+
+require dirname(__DIR__).'/vendor/autoload.php';
+
+$kills = (int) ($argv[1] ?? 300);
+$seed = (int) ($argv[2] ?? random_int(1, 999_999));
+if ($kills < 1) {
+    fwrite(\STDERR, "Say how many kills: ./velvet trials [KILLS [SEED]].\n");
+    exit(2);
+}
+$others = max(1, intdiv($kills, 15));
+$folder = sys_get_temp_dir().'/velvet-trials-'.getmypid();
+mkdir($folder);
+$trials = new Trials($folder, new Random\Randomizer(new Random\Engine\Mt19937($seed)), (string) getenv('VELVET_DATABASE'));
+$kinds = [
+    static fn (): TrialSum => $trials->killed($kills),
+    static fn (): TrialSum => $trials->racing($others),
+    static fn (): TrialSum => $trials->databaseKilled($others),
+    static fn (): TrialSum => $trials->sourceChanges($others),
+    static fn (): TrialSum => $trials->unreadable($others),
+];
+if (0 === posix_geteuid()) {
+    array_push($kinds, static fn (): TrialSum => $trials->diskFull($others), static fn (): TrialSum => $trials->twinGone($others));
+} else {
+    echo "twin full, twin gone: not tried; that needs the right to mount\n";
+}
+echo "seed: $seed\n";
+$losses = [];
+foreach ($kinds as $kind) {
+    $sum = $kind();
+    echo $sum->line(), "\n";
+    array_push($losses, ...$sum->losses);
+}
+array_push($losses, ...$trials->ledger());
+foreach ($losses as $loss) {
+    echo $loss, "\n";
+}
+if ([] === $losses) {
+    exec('rm -rf '.escapeshellarg($folder));
+    echo "No losses; the ledger's chain is whole.\n";
+}
+exit([] === $losses ? 0 : 1);

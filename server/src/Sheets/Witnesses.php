@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Sheets;
+
+use Velvet\Core\Duplicate\Witness;
+use Velvet\Server\Entity\Card;
+use Velvet\Server\Entity\Intake;
+use Velvet\Server\Rows;
+
+/** The cards of a sheet that bear witness to one another: those that one camera wrote at the same time. */
+final readonly class Witnesses
+{
+    public function __construct(private Rows $rows)
+    {
+    }
+
+    /** @return list<array{first: string, second: string, same: list<string>, other_kinds: list<string>, only_first: list<string>, only_second: list<string>, differs: list<string>}> */
+    public function of(Intake $intake): array
+    {
+        $cards = array_values($intake->cards->toArray());
+        $frames = array_map($this->frames(...), $cards);
+        $pairs = [];
+        foreach ($cards as $i => $first) {
+            for ($j = $i + 1; $j < \count($cards); ++$j) {
+                $witness = Witness::of($frames[$i], $frames[$j]);
+                if ($witness->isOfTheSameExposures()) {
+                    $pairs[] = ['first' => $first->label, 'second' => $cards[$j]->label, 'same' => $witness->same, 'other_kinds' => $witness->otherKinds, 'only_first' => $witness->onlyFirst, 'only_second' => $witness->onlySecond, 'differs' => $witness->differs];
+                }
+            }
+        }
+
+        return $pairs;
+    }
+
+    /** @return array<string, non-empty-array<string, string|null>> fingerprints by extension, by the frame's path without one */
+    private function frames(Card $card): array
+    {
+        $frames = $names = [];
+        foreach ($this->rows->all('SELECT frame_id, path, fingerprint FROM card_file WHERE card_id = :card AND frame_id IS NOT NULL ORDER BY frame_id, id', ['card' => $card->id()]) as $row) {
+            $path = $row->text('path');
+            $name = $names[$row->int('frame_id')] ??= (string) preg_replace('/\.[^.\/]*$/', '', $path);
+            $frames[$name][strtolower(pathinfo($path, \PATHINFO_EXTENSION))] = $row->textOrNull('fingerprint');
+        }
+
+        return $frames;
+    }
+}
