@@ -127,7 +127,7 @@ final class IntakeTest extends ServerTestCase
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertCount(2, $this->tree('shelf'));
         $sum = $this->get(IntakeProgress::class)->of($this->again($intake));
-        self::assertSame([2, 2, 1, 0], [$sum['frames'], $sum['frames_done'], $sum['already_filed'], $sum['failed']]);
+        self::assertSame([2, 2, 1, 0], [$sum['frames'], $sum['frames_done'], $sum['twice'], $sum['failed']]);
         self::assertSame(['filed', 'same', 'filed'], array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state'));
         self::assertTrue($this->get(CardClearance::class)->of($this->again($intake)->cards[0] ?? self::fail('There is no card.'))->cleared);
     }
@@ -479,6 +479,19 @@ final class IntakeTest extends ServerTestCase
         $view = json_encode($this->get(SheetView::class)->of($intake), \JSON_THROW_ON_ERROR);
         self::assertStringContainsString('1 looks black', $view);
         self::assertStringContainsString('1 looks blown out', $view);
+    }
+
+    public function testAFrameThatCouldNotBeReadIsTriedAgainWhenTheCardIsReadAgain(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $this->readCard();
+        // as a reader with a bad contact leaves it
+        $this->database()->executeStatement("UPDATE card_frame SET state = 'unreadable' WHERE path LIKE '%T0001.JPG'");
+        $this->database()->executeStatement("UPDATE card_file SET fingerprint = NULL WHERE path LIKE '%T0001.JPG'");
+        $this->database()->executeStatement("UPDATE card_frame SET problems = '[{\"code\": \"part_unreadable\", \"text\": \"\"}]' WHERE path LIKE '%T0002.JPG'");
+        $this->readCard();
+        self::assertSame([[0, '[]'], [0, '[]']], array_map(array_values(...), $this->database()->fetchAllAssociative("SELECT CAST(state = 'unreadable' AS int), problems FROM card_frame")));
     }
 
     public function testACardPulledWhileItIsReadGoesOnWhereItWas(): void

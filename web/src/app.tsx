@@ -5,6 +5,7 @@ import { Keys } from './parts/Keys'
 import { BaysPlace } from './places/bays/BaysPlace'
 import { HouseStylePlace } from './places/house-style/HouseStylePlace'
 import { LedgerPlace } from './places/ledger/LedgerPlace'
+import { ReceiptPlace } from './places/sheet/ReceiptPlace'
 import { SheetPlace } from './places/sheet/SheetPlace'
 import { ShootPlace } from './places/shoots/ShootPlace'
 import { ShootsPlace } from './places/shoots/ShootsPlace'
@@ -22,6 +23,7 @@ export function App() {
           <Route path="/" element={<Navigate to="/bays" replace />} />
           <Route path="/bays" element={<BaysPlace />} />
           <Route path="/sheets/:id" element={<SheetPlace />} />
+          <Route path="/sheets/:id/receipt" element={<ReceiptPlace />} />
           <Route path="/shoots" element={<ShootsPlace />} />
           <Route path="/shoots/:id" element={<ShootPlace />} />
           <Route path="/ledger" element={<LedgerPlace />} />

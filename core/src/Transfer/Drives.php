@@ -29,6 +29,12 @@ final readonly class Drives
         return new self($devices);
     }
 
+    /** Whether there are several roots, all on one drive: copies of which none is a second place. */
+    public function areOne(): bool
+    {
+        return \count($this->devices) > 1 && 1 === \count(array_unique($this->devices));
+    }
+
     /** @return string|null the first root whose drive is gone, or is another one now */
     public function missing(): ?string
     {

@@ -15,6 +15,7 @@ final readonly class FileToCopy
      * @param int                    $modifiedAt Unix seconds; the copies keep it
      * @param non-empty-list<string> $targets    absolute final paths, one for each destination
      * @param string                 $token      unique among all transfers and attempts; names the temporary files
+     * @param array<string, int>     $devices    the number of the drive that each target must lie on (POSIX `st_dev`), where it is known
      * @param bool                   $repairs    whether a damaged copy that bears the name is put aside
      */
     public function __construct(
@@ -25,6 +26,7 @@ final readonly class FileToCopy
         public string $token,
         public ?SecondDigest $second = null,
         public bool $repairs = false,
+        public array $devices = [],
     ) {
     }
 }

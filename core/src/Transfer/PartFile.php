@@ -23,17 +23,29 @@ final class PartFile
     {
     }
 
-    /** @throws DestinationUnwritable */
-    public static function create(string $target, string $token): self
+    /**
+     * @param int|null $device the number of the drive that it must lie on (POSIX `st_dev`); null where any will do
+     *
+     * @throws DestinationUnwritable
+     * @throws DriveGone             when the drive was taken off and the folder is another's now; nothing is left there then
+     */
+    public static function create(string $target, string $token, ?int $device = null): self
     {
         $folder = \dirname($target);
-        SyncedFolder::make($folder);
+        $made = SyncedFolder::make($folder);
         $part = new self($target, $folder.'/.'.$token.self::ENDING);
         @unlink($part->path); // what a crash of this very transfer left behind
         error_clear_last();
         $handle = @fopen($part->path, 'x');
         if (false === $handle) {
             throw DestinationUnwritable::file($target, SystemReason::last());
+        }
+        // asked of the open file itself: between a look at the folder and the opening the drive may have gone
+        if (null !== $device && $device !== (fstat($handle)['dev'] ?? null)) {
+            fclose($handle);
+            @unlink($part->path);
+            array_map(static fn (string $path): bool => @rmdir($path), array_reverse($made));
+            throw DriveGone::from($target);
         }
         stream_set_write_buffer($handle, 0);
         $part->handle = $handle;

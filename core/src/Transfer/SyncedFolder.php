@@ -12,22 +12,25 @@ final class SyncedFolder
     /**
      * Makes a folder and those above it that are missing, and syncs each that got a new entry.
      *
+     * @return list<string> the folders that were made, outermost first
+     *
      * @throws DestinationUnwritable
      */
-    public static function make(string $folder): void
+    public static function make(string $folder): array
     {
         if (is_dir($folder)) {
-            return;
+            return [];
         }
         $parent = \dirname($folder);
-        if ($parent !== $folder) {
-            self::make($parent);
-        }
+        $made = $parent === $folder ? [] : self::make($parent);
         error_clear_last();
         if (!@mkdir($folder) && !self::isThere($folder)) {
             throw DestinationUnwritable::folder($folder, SystemReason::last());
         }
         self::sync($parent);
+        $made[] = $folder;
+
+        return $made;
     }
 
     public static function sync(string $folder): void

@@ -29,7 +29,7 @@ final readonly class VerifiedCopy
         try {
             $watch->reading();
             foreach ($file->targets as $target) {
-                $parts[] = PartFile::create($target, $file->token);
+                $parts[] = PartFile::create($target, $file->token, $file->devices[$target] ?? null);
             }
             $digests = $this->stream($file, $parts, $watch);
             $watch->verifying();

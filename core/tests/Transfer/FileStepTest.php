@@ -49,6 +49,9 @@ final class FileStepTest extends TestCase
         $drives = Drives::at([$this->folder, $root, $this->folder.'/gone']);
         self::assertSame([$this->folder, $root], array_keys($drives->devices), 'a root that was away from the start is no drive of the intake');
         self::assertNull($drives->missing());
+        self::assertTrue($drives->areOne());
+        self::assertFalse(Drives::at([$root])->areOne());
+        self::assertFalse((new Drives([$root => 1, $this->folder => 2]))->areOne());
         self::assertSame($root, (new Drives([$root => $drives->devices[$root] + 1]))->missing(), 'the folder is there, on another drive');
         rmdir($root);
         self::assertSame($root, $drives->missing());

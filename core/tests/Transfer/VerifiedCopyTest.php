@@ -11,6 +11,7 @@ use Velvet\Core\Tests\TemporaryFolder;
 use Velvet\Core\Transfer\CopyWatch;
 use Velvet\Core\Transfer\DestinationUnwritable;
 use Velvet\Core\Transfer\DriveCache;
+use Velvet\Core\Transfer\DriveGone;
 use Velvet\Core\Transfer\ExclusiveRename;
 use Velvet\Core\Transfer\FileToCopy;
 use Velvet\Core\Transfer\NameTaken;
@@ -175,6 +176,21 @@ final class VerifiedCopyTest extends TestCase
         self::assertStringContainsString('could not be written', $output);
         self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
         self::assertSame([], $this->parts());
+    }
+
+    public function testNothingIsLeftWhereTheDriveHadBeen(): void
+    {
+        $source = $this->file('card/a.jpg', 'whole');
+        mkdir($this->folder.'/twin');
+        $target = $this->folder.'/twin/2026/shoot/a.jpg';
+        $device = (stat($this->folder)['dev'] ?? 0) + 1; // the drive was another one: this is the folder it was mounted on
+        try {
+            (new VerifiedCopy(new PageCache()))->copy(new FileToCopy($source, 5, (int) filemtime($source), [$target], 't', devices: [$target => $device]));
+            self::fail('It must not be written there.');
+        } catch (DriveGone $e) {
+            self::assertStringContainsString('was taken off', $e->getMessage());
+            self::assertSame(['.', '..'], scandir($this->folder.'/twin'));
+        }
     }
 
     public function testRenameWithoutReplacing(): void

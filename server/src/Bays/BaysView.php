@@ -6,6 +6,7 @@ namespace Velvet\Server\Bays;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Capture\ShotTime;
+use Velvet\Core\Transfer\Drives;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardState;
 use Velvet\Server\Entity\Card;
@@ -29,6 +30,7 @@ final readonly class BaysView
         return [
             'cards' => array_map(fn (Card $card): array => $this->card($card, $sums[$card->id()] ?? null), $cards),
             'away' => array_map(static fn (Card $card): array => ['id' => $card->id(), 'label' => $card->label, 'frames' => $card->frames, 'frames_read' => $card->framesRead], $this->entities->getRepository(Card::class)->findBy(['present' => false, 'state' => [CardState::Waiting, CardState::Reading, CardState::Unreadable]], ['label' => 'ASC'])),
+            'under_way' => $this->rows->first("SELECT id FROM intake WHERE state IN ('waiting', 'running', 'paused') ORDER BY state = 'paused', id DESC LIMIT 1")?->int('id'),
             'roots' => $this->bays->roots(),
             'shelves' => array_map(self::shelf(...), $this->entities->getRepository(Shelf::class)->findBy([], ['id' => 'ASC'])),
             'tray' => $this->demo->exists() ? $this->demo->tray() : null,
@@ -104,17 +106,7 @@ final readonly class BaysView
             ];
         }
 
-        $drives = array_map(self::drive(...), $shelf->roots());
-
-        return ['id' => $shelf->id(), 'name' => $shelf->name, 'places' => $places, 'same_drive' => 2 === \count($drives) && null !== $drives[0] && $drives[0] === $drives[1]];
-    }
-
-    /** The number of the file system a folder lies on; null where it is not there. */
-    private static function drive(string $root): ?int
-    {
-        $stat = @stat($root);
-
-        return false === $stat ? null : $stat['dev'];
+        return ['id' => $shelf->id(), 'name' => $shelf->name, 'places' => $places, 'same_drive' => Drives::at($shelf->roots())->areOne()];
     }
 
     private static function time(?string $databaseTime): ?string

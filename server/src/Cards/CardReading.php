@@ -99,6 +99,7 @@ final readonly class CardReading
 
     /**
      * Frames whose files have the same names, sizes and times as at the last reading are as they were; all else on record goes.
+     * What could not be read then is tried again: the reader may have been at fault.
      *
      * @param list<Frame> $frames
      *
@@ -107,7 +108,7 @@ final readonly class CardReading
     private function keepUnchanged(Card $card, array $frames): array
     {
         $known = [];
-        foreach ($this->rows->all("SELECT f.path, string_agg(concat_ws('|', c.path, c.bytes, c.modified_at), E'\\n' ORDER BY c.position) AS signature FROM card_frame f JOIN card_file c ON c.frame_id = f.id WHERE f.card_id = :card AND f.is_read GROUP BY f.id", ['card' => $card->id()]) as $row) {
+        foreach ($this->rows->all("SELECT f.path, string_agg(concat_ws('|', c.path, c.bytes, c.modified_at), E'\\n' ORDER BY c.position) AS signature FROM card_frame f JOIN card_file c ON c.frame_id = f.id WHERE f.card_id = :card AND f.is_read GROUP BY f.id HAVING f.state <> 'unreadable' AND bool_and(c.fingerprint IS NOT NULL) AND NOT f.problems @> '[{\"code\": \"part_unreadable\"}]'", ['card' => $card->id()]) as $row) {
             $known[$row->text('path')] = $row->text('signature');
         }
         $unread = $kept = [];

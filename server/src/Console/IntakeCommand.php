@@ -163,17 +163,19 @@ final class IntakeCommand extends Command
             }
             $entries[] = ['number' => $entry['number'], 'name' => $entry['name'], 'folder' => $entry['folder'], 'first' => $entry['first'], 'last' => $entry['last'], 'frames' => $frames];
         }
+        \assert(\is_int($sum['already_filed']) && \is_int($sum['twice']));
+        $filedBefore = $sum['already_filed'] + $sum['twice'];
         $clearances = $this->progress->clearances($intake);
         $missing = array_merge(...array_column($clearances, 'missing'));
         $cleared = !\in_array(false, array_column($clearances, 'cleared'), true);
         if ($json) {
             $say->json([
-                'intake' => $id, 'entries' => $entries, 'copied' => $sum['frames_done'], 'already_filed' => $sum['already_filed'], 'failed' => $sum['failed'],
+                'intake' => $id, 'entries' => $entries, 'copied' => $sum['frames_done'], 'already_filed' => $filedBefore, 'failed' => $sum['failed'],
                 'bytes' => $sum['bytes_filed'], 'seconds' => $sum['seconds'], 'cleared' => $cleared, 'why_not_cleared' => $missing,
             ]);
         } else {
-            \assert(\is_int($sum['frames_done']) && \is_int($sum['bytes_filed']) && \is_int($sum['already_filed']) && \is_int($sum['failed']));
-            $say->line(\sprintf('Intake %d: %d frames copied (%s), %d already filed, %d files failed.', $id, $sum['frames_done'], Words::bytes($sum['bytes_filed']), $sum['already_filed'], $sum['failed']));
+            \assert(\is_int($sum['frames_done']) && \is_int($sum['bytes_filed']) && \is_int($sum['failed']));
+            $say->line(\sprintf('Intake %d: %d frames copied (%s), %d already filed, %d files failed.', $id, $sum['frames_done'], Words::bytes($sum['bytes_filed']), $filedBefore, $sum['failed']));
             $say->line($cleared ? 'The card is cleared: every frame on it is verified in two places.' : 'The card is not cleared: '.implode(' ', $missing));
         }
         $failures = $sum['failures'];

@@ -22,8 +22,7 @@ final readonly class Halts
     /** What an intake needs for this file and that is not there any more. */
     public function missing(Intake $intake, Row $transfer): ?Halt
     {
-        $devices = array_filter($this->rows->one('SELECT drives FROM intake WHERE id = :intake', ['intake' => $intake->id()])->json('drives'), is_int(...));
-        $root = (new Drives(array_combine(array_map(strval(...), array_keys($devices)), $devices)))->missing();
+        $root = $this->drives($intake)->missing();
         if (null !== $root) {
             return new Halt(\sprintf('The %s “%s” is not connected any more. What is copied stays filed, nothing is half written. Connect it again and the copy goes on by itself.', $root === $intake->shelf?->twinRoot ? 'twin' : 'shelf', $root), $root);
         }
@@ -32,6 +31,14 @@ final readonly class Halts
         }
 
         return null;
+    }
+
+    /** The drives that an intake began with. */
+    public function drives(Intake $intake): Drives
+    {
+        $devices = array_filter($this->rows->one('SELECT drives FROM intake WHERE id = :intake', ['intake' => $intake->id()])->json('drives'), is_int(...));
+
+        return new Drives(array_combine(array_map(strval(...), array_keys($devices)), $devices));
     }
 
     public function pause(Intake $intake, Halt $halt): void

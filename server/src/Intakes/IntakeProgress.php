@@ -15,6 +15,9 @@ use Velvet\Server\Words;
 /** An intake under way, and what it left behind: the receipt. Both are read from the same rows. */
 final readonly class IntakeProgress
 {
+    /** Whether a skipped frame equals another one of the same intake. */
+    private const IS_TWICE = 'EXISTS (SELECT FROM transfer t WHERE t.entry_id = s.entry_id AND t.frame_position = s.frame_position AND t.equals)';
+
     public function __construct(private Rows $rows, private CardClearance $clearance)
     {
     }
@@ -30,7 +33,7 @@ final readonly class IntakeProgress
                    count(DISTINCT frame_key) FILTER (WHERE NOT equals) - count(DISTINCT frame_key) FILTER (WHERE NOT equals AND state <> 'filed') AS frames_done
             FROM transfer WHERE intake_id = :intake
             SQL, ['intake' => $intake->id()]);
-        $skipped = $this->rows->one("SELECT count(*) FILTER (WHERE state = 'filed') AS filed, count(*) FILTER (WHERE state = 'left_out') AS left_out, count(*) FILTER (WHERE state IN ('unreadable', 'failed')) AS unreadable FROM skipped WHERE intake_id = :intake", ['intake' => $intake->id()]);
+        $skipped = $this->rows->one('SELECT count(*) FILTER (WHERE state = \'filed\' AND NOT '.self::IS_TWICE.') AS filed, count(*) FILTER (WHERE state = \'filed\' AND '.self::IS_TWICE.") AS twice, count(*) FILTER (WHERE state = 'left_out') AS left_out, count(*) FILTER (WHERE state IN ('unreadable', 'failed')) AS unreadable FROM skipped s WHERE intake_id = :intake", ['intake' => $intake->id()]);
 
         return [
             'started_at' => $intake->startedAt?->format('c'),
@@ -45,6 +48,7 @@ final readonly class IntakeProgress
             'frames_done' => $sum->int('frames_done'),
             'failed' => $sum->int('failed'),
             'already_filed' => $skipped->int('filed'),
+            'twice' => $skipped->int('twice'),
             'left_out' => $skipped->int('left_out'),
             'unreadable' => $skipped->int('unreadable'),
             'halted' => $intake->halted,
@@ -80,14 +84,14 @@ final readonly class IntakeProgress
             $sums[$row->int('entry_id')] = $row;
         }
         $skipped = [];
-        foreach ($this->rows->all("SELECT entry_id, CASE state WHEN 'failed' THEN 'unreadable' ELSE state END AS state, count(*) AS frames, min(captured_at) AS first, max(captured_at) AS last, jsonb_agg(DISTINCT regexp_replace(same_as, '/[^/]*$', '')) FILTER (WHERE same_as <> '') AS filed_in FROM skipped WHERE intake_id = :intake GROUP BY 1, 2", ['intake' => $intake->id()]) as $row) {
+        foreach ($this->rows->all("SELECT entry_id, CASE WHEN state = 'failed' THEN 'unreadable' WHEN state = 'filed' AND ".self::IS_TWICE." THEN 'twice' ELSE state END AS state, count(*) AS frames, min(captured_at) AS first, max(captured_at) AS last, jsonb_agg(DISTINCT regexp_replace(same_as, '/[^/]*$', '')) FILTER (WHERE same_as <> '') AS filed_in FROM skipped s WHERE intake_id = :intake GROUP BY 1, 2", ['intake' => $intake->id()]) as $row) {
             $skipped[$row->int('entry_id')][$row->text('state')] = $row;
         }
         $views = [];
         foreach ($intake->entries as $entry) {
             $sum = $sums[$entry->id()] ?? null;
             $out = $skipped[$entry->id()] ?? [];
-            $counts = ['new' => $sum?->int('frames') ?? 0, 'filed' => 0, 'left_out' => 0, 'unreadable' => 0];
+            $counts = ['new' => $sum?->int('frames') ?? 0, 'filed' => 0, 'twice' => 0, 'left_out' => 0, 'unreadable' => 0];
             $times = [self::time($sum?->textOrNull('first')), self::time($sum?->textOrNull('last'))];
             foreach ($out as $state => $row) {
                 $counts[$state] = $row->int('frames');

@@ -99,14 +99,17 @@ final readonly class IntakeRun
     {
         $watch = new FileWatch($this->database, $this->rows, $this->claims, $this->happenings, $transfer);
         $roots = $this->roots($intake, $transfer);
+        $drives = $this->halts->drives($intake);
+        $targets = array_map(static fn (string $root): string => $root.'/'.$transfer->text('target'), $roots);
         $file = new FileToCopy(
             $transfer->text('root').'/'.$transfer->text('source'),
             $transfer->int('bytes'),
             $transfer->int('modified_at'),
-            array_map(static fn (string $root): string => $root.'/'.$transfer->text('target'), $roots),
+            $targets,
             \sprintf('%s%d-%d', Sweeping::token($intake->id()), $transfer->int('id'), $transfer->int('tries')),
             $this->sheets->styleOf($intake)->copies->second,
             null !== $transfer->intOrNull('repairs_file_id'),
+            array_filter(array_combine($targets, array_map(static fn (string $root): ?int => $drives->devices[$root] ?? null, $roots)), is_int(...)),
         );
         try {
             $missing = $this->halts->missing($intake, $transfer);

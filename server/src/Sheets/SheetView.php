@@ -13,6 +13,7 @@ use Velvet\Core\Shoot\MarginNote;
 use Velvet\Core\Shoot\NaturalBreaks;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Shoot\Sequences;
+use Velvet\Core\Transfer\Drives;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\IntakePlan;
 use Velvet\Core\Transfer\PlannedEntry;
@@ -66,6 +67,8 @@ final readonly class SheetView
             'history' => $intake->state->isPlanned() ? $this->edits->history($intake) : ['undo' => null, 'redo' => null],
             'cards' => array_values($intake->cards->map(static fn (Card $card): array => ['id' => $card->id(), 'label' => $card->label, 'present' => $card->present, 'frames' => $card->frames, 'problems' => array_column($card->problems, 'text')])->toArray()),
             'shelf' => null === $intake->shelf ? null : ['id' => $intake->shelf->id(), 'name' => $intake->shelf->name, 'root' => $intake->shelf->root, 'twin_root' => $intake->shelf->twinRoot],
+            'same_drive' => Drives::at($intake->shelf?->roots() ?? [])->areOne(),
+            'second_digest' => $this->sheets->styleOf($intake)->copies->second?->value,
             'rooms' => $rooms,
             'entries' => $entries,
             'bytes' => $bytes,
@@ -168,12 +171,12 @@ final readonly class SheetView
      */
     private static function entry(PlannedEntry $planned, array $frames, DayBoundary $boundary, Entry $entry, array $offers, ?string $lastIntake): array
     {
-        $counts = array_fill_keys(['new', 'filed', 'left_out', 'unreadable'], 0);
+        $counts = array_fill_keys(['new', 'filed', 'twice', 'left_out', 'unreadable'], 0);
         $kinds = $cameras = [];
         $bytes = 0;
         $first = $last = null;
         foreach ($frames as $position => $frame) {
-            $state = $planned->frames[$position]->state()->value;
+            $state = [] === $planned->frames[$position]->equals ? $planned->frames[$position]->state()->value : 'twice';
             $counts[$state] = ($counts[$state] ?? 0) + 1;
             $kinds[$frame->kinds()] = true;
             $cameras[$frame->camera] = true;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Sheets;
 
+use Velvet\Core\Card\FileKind;
 use Velvet\Core\Duplicate\Witness;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Intake;
@@ -38,7 +39,10 @@ final readonly class Witnesses
     private function frames(Card $card): array
     {
         $frames = $names = [];
-        foreach ($this->rows->all('SELECT frame_id, path, fingerprint FROM card_file WHERE card_id = :card AND frame_id IS NOT NULL ORDER BY frame_id, id', ['card' => $card->id()]) as $row) {
+        foreach ($this->rows->all('SELECT frame_id, path, kind, fingerprint FROM card_file WHERE card_id = :card AND frame_id IS NOT NULL ORDER BY frame_id, id', ['card' => $card->id()]) as $row) {
+            if (!FileKind::from($row->text('kind'))->isStill()) {
+                continue; // a voice note lies on the first card only
+            }
             $path = $row->text('path');
             $name = $names[$row->int('frame_id')] ??= (string) preg_replace('/\.[^.\/]*$/', '', $path);
             $frames[$name][strtolower(pathinfo($path, \PATHINFO_EXTENSION))] = $row->textOrNull('fingerprint');

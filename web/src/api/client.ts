@@ -11,6 +11,8 @@ export type Progress = Schemas['Progress']
 export type Facts = Schemas['Facts']
 export type SheetFrame = Schemas['SheetFrame']
 export type FrameGroup = Schemas['FrameGroup']
+/** A file as the receipt has it. */
+export type ReceiptLine = Schemas['ReceiptLine']
 export type Witness = Schemas['Witness']
 export type CustodyLine = Schemas['CustodyLine']
 export type Shoot = Schemas['Shoot']
@@ -88,6 +90,7 @@ export const api = {
   sheetFrames: (id: number, number: number, offset: number, limit: number) =>
     ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/entries/${number}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
   frameGroups: (id: number, number: number) => ask<{ groups: FrameGroup[] }>(`/api/sheets/${id}/entries/${number}/groups`).then((answer) => answer.groups),
+  receipt: (id: number) => ask<{ files: ReceiptLine[] }>(receiptUrl(id, 'json')).then((answer) => answer.files),
   witness: (id: number) => ask<{ pairs: Witness[] }>(`/api/sheets/${id}/witness`).then((answer) => answer.pairs),
   custody: (frame: number) => ask<{ lines: CustodyLine[] }>(`/api/frames/${frame}/custody`).then((answer) => answer.lines),
   shoots: () => ask<{ shoots: Shoot[] }>('/api/shoots').then((answer) => answer.shoots),

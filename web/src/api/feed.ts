@@ -9,6 +9,16 @@ interface CardHappening {
   frames_read: number
 }
 
+interface IntakeHappening {
+  id: number
+  target?: string | null
+  step?: 'copying' | 'verifying'
+  bytes_within?: number
+}
+
+/** How far into a file the workers are, by the name it will have. */
+export type Within = Record<string, { copying: number; verifying: number }>
+
 /** Asking again for what changed, at most so often: a copy tells of itself many times a second. */
 const PATIENCE = 300
 
@@ -78,7 +88,8 @@ export function useFeed(): void {
       again('frames', 'sheet', id)
     })
     hear('intake', (payload) => {
-      const { id } = payload as { id: number }
+      const { id, ...file } = payload as IntakeHappening
+      withinTold(queries, id, file)
       again('sheet', id)
       again('frames', 'sheet', id)
       again('bays')
@@ -92,6 +103,12 @@ export function useFeed(): void {
       })
     }
   }, [queries])
+}
+
+function withinTold(queries: QueryClient, id: number, { target, step, bytes_within }: Omit<IntakeHappening, 'id'>): void {
+  if (!target || !step) return
+  const name = target.split('/').at(-1) ?? ''
+  queries.setQueryData<Within>(['within', id], (known = {}) => ({ ...known, [name]: { ...(known[name] ?? { copying: 0, verifying: 0 }), [step]: bytes_within ?? 0 } }))
 }
 
 function cardTold(queries: QueryClient, card: CardHappening, again: (...key: string[]) => void): void {

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Moon, Sun } from 'lucide-react'
 import { Link, NavLink, useLocation } from 'react-router'
 import { api, type Bays } from '../api/client'
+import { useEndNotice } from './notices'
 import { useTheme } from './theme'
 import { bytes } from './words'
 
@@ -50,15 +51,17 @@ export function Band() {
 
 function Work({ bays }: { bays: Bays }) {
   const reading = bays.cards.find((card) => card.state === 'reading' || card.state === 'waiting')
-  const copying = bays.cards.find((card) => card.sheet !== null && card.sheet_state !== 'sheet' && card.sheet_state !== null)
-  const sheet = useQuery({ queryKey: ['sheet', copying?.sheet ?? 0], queryFn: () => api.sheet(copying?.sheet ?? 0), enabled: copying?.sheet != null })
+  const copying = bays.under_way
+  useEndNotice(copying)
+  const sheet = useQuery({ queryKey: ['sheet', copying ?? 0], queryFn: () => api.sheet(copying ?? 0), enabled: copying !== null })
   const progress = sheet.data?.progress
-  if (copying && progress) {
+  if (sheet.data && copying !== null && progress) {
     const share = progress.bytes === 0 ? 1 : progress.bytes_done / progress.bytes
+    const labels = sheet.data.cards.map((card) => card.label).join(' and ')
     return (
-      <Link to={`/sheets/${copying.sheet ?? 0}`} className="flex items-center gap-2 text-ink">
-        <span className="max-lg:hidden">{sheet.data?.state === 'paused' ? 'Paused' : 'Copying'} {copying.label}</span>
-        <Line share={share} label={`Copying ${copying.label}`} />
+      <Link to={`/sheets/${copying}`} className="flex items-center gap-2 text-ink" title={progress.halted ?? undefined}>
+        <span className={`max-lg:hidden ${progress.halted ? 'font-semibold text-brass' : ''}`}>{progress.halted ? 'Halted' : sheet.data.state === 'paused' ? 'Paused' : 'Copying'} {labels}</span>
+        <Line share={share} label={`Copying ${labels}`} />
         <span>{Math.floor(share * 100)} %</span>
       </Link>
     )

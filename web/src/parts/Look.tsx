@@ -1,5 +1,5 @@
 import { Dialog } from 'radix-ui'
-import { useEffect, useState } from 'react'
+import { useEffect, useState, type ReactNode } from 'react'
 import { pictureUrl } from '../api/client'
 import type { FrameWindow } from '../api/frames'
 import { describe, type Seen } from './Frame'
@@ -12,10 +12,12 @@ interface Props {
   position: number
   onMove: (position: number) => void
   onClose: () => void
+  /** What else can be told of the frame, beneath its facts. */
+  more?: (position: number) => ReactNode
 }
 
 /** The closer look: one big frame on the neutral mat, its facts beneath; arrows move, space or Escape goes back. */
-export function Look({ frames, position, onMove, onClose }: Props) {
+export function Look({ frames, position, onMove, onClose, more }: Props) {
   const { want, count } = frames
   useEffect(() => {
     want(Math.max(0, position - 3), Math.min(count - 1, position + 3))
@@ -70,6 +72,7 @@ export function Look({ frames, position, onMove, onClose }: Props) {
                 {[...frame.problems, ...frame.lines].map((line) => (
                   <div key={line} className="break-all">{line}</div>
                 ))}
+                {more?.(position)}
               </div>
             )}
           </div>

@@ -47,7 +47,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
     timer.current = window.setTimeout(() => { mutate(changed) }, PAUSE)
   }
   const sample = samples.data?.find((each) => each.day !== each.captured_at.slice(0, 10)) ?? samples.data?.[0]
-  const { divide, subfolders, take, ties } = draft
+  const { copies, divide, subfolders, take, ties } = draft
   return (
     <div className="page pb-16">
       <Head style={style} styles={styles} onChoose={onChoose} onRename={(name) => { change({ name }) }} />
@@ -97,8 +97,11 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             <Lines label="shelves" value={ties.shelves} onChange={(shelves) => { change({ ties: { ...ties, shelves } }) }} />
           </div>
         </Rule>
-        <Rule n={7} title="Copies" rule="Each file is read once, written to the shelf and its twin, read back from both drives and compared by XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. This rule is the same in every style." sample={null}>
-          {null}
+        <Rule n={7} title="Copies" rule="Each file is read once, written to the shelf and its twin, read back from both drives and compared by XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. A second, cryptographic digest takes longer and also stands against intent; lists of checksums in the shoot’s folder are checked by ordinary programs, with or without this one." sample={null}>
+          <div className="flex flex-wrap gap-x-5 gap-y-1">
+            <span className="text-soft">second digest <Pick label="Second digest" value={copies.second_digest ?? 'none'} choices={[{ value: 'none', label: 'none' }, { value: 'sha256', label: 'SHA-256' }, { value: 'blake2b', label: 'BLAKE2b' }]} onPick={(value) => { change({ copies: { ...copies, second_digest: value === 'none' ? null : value } }) }} /></span>
+            <span className="text-soft">checksums in the shoot’s folder <Pick label="Checksums in the shoot’s folder" value={copies.manifests ? 'yes' : 'no'} choices={[{ value: 'no', label: 'none' }, { value: 'yes', label: 'laid there' }]} onPick={(value) => { change({ copies: { ...copies, manifests: value === 'yes' } }) }} /></span>
+          </div>
         </Rule>
       </ol>
       {samples.data && samples.data.length > 0 && <Samples samples={samples.data} />}

@@ -11,6 +11,7 @@ import { EntryName } from './EntryName'
 import { FileList } from './FileList'
 import { Groups } from './Groups'
 import { MarginNotes } from './MarginNotes'
+import { ReceiptLinks } from './ReceiptPlace'
 import type { Selection } from './selection'
 
 const RUNS = ['time_lapse', 'interval_change', 'bracket', 'burst']
@@ -105,7 +106,7 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
           <div className={`text-[13px] text-soft ${close ? '' : 'mt-1'}`}>
             {nothingNew ? `new of ${close ? entry.frames : plural(entry.frames, 'frame')}` : planned ? `of ${plural(entry.frames, 'frame')}` : `of ${entry.counts.new.toLocaleString('en')} verified`}
           </div>
-          {!nothingNew && <div className={`text-[14px] font-medium ${close ? '' : 'mt-1'}`}>{bytes(entry.bytes)}</div>}
+          {!nothingNew && <div className={`text-[14px] font-medium ${close ? '' : 'mt-1'}`}>{arriving && entry.progress ? `${bytes(entry.progress.bytes_done)} of ${bytes(entry.bytes)}` : bytes(entry.bytes)}</div>}
         </div>
         <MarginNotes
           entry={entry}
@@ -128,7 +129,12 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
           <ContactSheet frames={frames} label={`Contact sheet of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onClose={() => { open('sheet') }} arriving={arriving} marked={marked} selecting={selecting} tools={planned && <Groups sheet={sheet.id} number={entry.number} count={entry.frames} select={(positions) => { selection.set(entry.number, positions, false) }} />} />
         </div>
       )}
-      {opened === 'files' && <FileList sheet={sheet.id} entry={entry} />}
+      {opened === 'files' && (
+        <>
+          <div className="mt-3"><ReceiptLinks sheet={sheet} entry={entry.number} /></div>
+          <FileList sheet={sheet.id} entry={entry} />
+        </>
+      )}
       {looking && <Look frames={frames} position={current} onMove={setCurrent} onClose={() => { setLooking(false) }} />}
     </section>
   )

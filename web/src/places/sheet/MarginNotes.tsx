@@ -44,6 +44,7 @@ function Outcome({ entry }: { entry: Entry }) {
       )}
       {progress && progress.failed > 0 && <div className="mb-2.5 font-semibold text-brass">{plural(progress.failed, 'file')} failed; see above</div>}
       {counts.filed > 0 && <div className="mb-2.5 text-soft">{plural(counts.filed, 'frame')} already filed, skipped.</div>}
+      {counts.twice > 0 && <div className="mb-2.5 text-soft">{plural(counts.twice, 'frame')} here twice, copied once.</div>}
       {counts.unreadable > 0 && <div className="mb-2.5 text-soft">{plural(counts.unreadable, 'frame')} could not be read.</div>}
     </>
   )

@@ -9,8 +9,10 @@ import { useEdits, useUndoKeys } from './edits'
 import { Rules } from './Rules'
 import { SelectionBar } from './SelectionBar'
 import { useSelection } from './selection'
+import { ReceiptLinks } from './ReceiptPlace'
 import { SumLine } from './SumLine'
 import { Tape } from './Tape'
+import { Witnesses } from './Witnesses'
 
 const TITLES = { sheet: 'Sheet', waiting: 'Intake', running: 'Intake', paused: 'Intake', stopped: 'Receipt', done: 'Receipt' } as const
 
@@ -34,6 +36,7 @@ export function SheetPlace() {
         <Head sheet={sheet.data} />
         {planned && <Rules sheet={sheet.data} change={change} edit={edit} />}
         {planned && <Clocks sheet={sheet.data} edit={edit} />}
+        {planned && sheet.data.cards.length > 1 && <Witnesses sheet={sheet.data.id} />}
         {error && (
           <div className="mb-2">
             <Trouble>{error.message}</Trouble>
@@ -82,9 +85,10 @@ function Head({ sheet }: { sheet: Sheet }) {
         {first && last && ` · ${days(first, last)}`}
         {sheet.cards.some((card) => !card.present) && ' · the card is out'}
       </p>
-      <p className="ml-auto text-soft">
-        {sheet.progress?.started_at && <>started {instant(sheet.progress.started_at)}</>}
-      </p>
+      <div className="ml-auto flex flex-wrap items-baseline gap-x-6 text-soft">
+        {(sheet.state === 'done' || sheet.state === 'stopped') && <ReceiptLinks sheet={sheet} />}
+        {sheet.progress?.started_at && <p>started {instant(sheet.progress.started_at)}</p>}
+      </div>
     </div>
   )
 }

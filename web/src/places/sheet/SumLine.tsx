@@ -1,6 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { api, type Order, type Progress, type Sheet } from '../../api/client'
+import type { Within } from '../../api/feed'
+import { LetGo } from '../../parts/LetGo'
+import { useNotices } from '../../parts/notices'
 import { Pick } from '../../parts/Pick'
 import { bytes, duration, plural, timeLeft } from '../../parts/words'
 
@@ -21,6 +24,7 @@ export function SumLine({ sheet }: { sheet: Sheet }) {
   return (
     <footer data-sum className="page sticky bottom-0 z-20 mt-auto border-t border-ink bg-leaf">
       <div className="absolute inset-x-0 top-[2px] border-t border-ink" />
+      {sheet.progress?.halted && <div role="alert" className="mt-2 border border-rose-rule bg-rose px-4 py-1.5">{sheet.progress.halted}</div>}
       {order.error && <div role="alert" className="mt-2 border border-rose-rule bg-rose px-4 py-1.5">{order.error.message}</div>}
       <div className="flex min-h-[78px] flex-wrap items-center gap-x-9 gap-y-2 py-3">
         {sheet.progress === null ? <Plan sheet={sheet} onCopy={() => { give('copy') }} busy={order.isPending} /> : <UnderWay sheet={sheet} progress={sheet.progress} onOrder={give} />}
@@ -30,7 +34,7 @@ export function SumLine({ sheet }: { sheet: Sheet }) {
 }
 
 function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy: boolean }) {
-  const count = (state: 'new' | 'filed' | 'left_out' | 'unreadable') => sheet.entries.reduce((sum, entry) => sum + entry.counts[state], 0)
+  const count = (state: 'new' | 'filed' | 'twice' | 'left_out' | 'unreadable') => sheet.entries.reduce((sum, entry) => sum + entry.counts[state], 0)
   const fresh = count('new')
   const unnamed = sheet.entries.find((entry) => entry.counts.new > 0 && entry.name.trim() === '')
   const toUnnamed = () => {
@@ -38,6 +42,7 @@ function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy:
   }
   const others = [
     [count('filed'), 'already filed'],
+    [count('twice'), 'here twice'],
     [count('left_out'), 'left out'],
     [count('unreadable'), 'unreadable'],
   ]
@@ -90,6 +95,7 @@ function Where({ sheet }: { sheet: Sheet }) {
         )}
         <span>{sheet.shelf.twin_root ? 'and its twin' : ', which has no twin'}</span>
       </div>
+      {sheet.same_drive && <div className="text-[13px] text-brass">both on one drive: no second place if it fails</div>}
       <div className={`text-[13px] ${short ? 'text-brass' : 'text-soft'}`}>
         {short ? 'room is running out: ' : 'room on '}
         {short ? '' : sheet.rooms.length > 1 ? 'both; ' : 'it; '}
@@ -100,8 +106,9 @@ function Where({ sheet }: { sheet: Sheet }) {
 }
 
 function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progress; onOrder: (order: Order) => void }) {
-  const pace = usePace(progress, sheet.state)
-  const share = progress.bytes === 0 ? 1 : progress.bytes_done / progress.bytes
+  const done = progress.bytes_done + useWithin(sheet, progress)
+  const pace = usePace(progress.bytes, done, sheet.state)
+  const share = progress.bytes === 0 ? 1 : Math.min(1, done / progress.bytes)
   if (sheet.state === 'done' || sheet.state === 'stopped') return <Finished sheet={sheet} progress={progress} onOrder={onOrder} />
   return (
     <>
@@ -117,12 +124,14 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
         <div className="h-1.5 bg-rule" role="progressbar" aria-label="Copy" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.floor(share * 100)}>
           <div className="h-full bg-velvet-ground transition-[width] duration-150" style={{ width: `${share * 100}%` }} />
         </div>
-        <div className="mt-1 flex justify-between text-[13px] text-soft">
-          <span>{sheet.state === 'paused' ? 'Paused; what is copied stays filed' : pace.rate > 0 ? `${bytes(pace.rate)} a second` : 'starting'}</span>
-          <span>{sheet.state !== 'paused' && pace.rate > 0 ? timeLeft(pace.left) : ''}</span>
+        <div className="mt-1 flex justify-between gap-6 text-[13px] text-soft">
+          <span className="whitespace-nowrap">{sheet.state === 'paused' ? 'Paused; what is copied stays filed' : pace.rate > 0 ? `${bytes(pace.rate)} a second` : 'starting'}</span>
+          <span className="min-w-0 truncate" title={progress.now.map(({ name, step }) => `${step} ${name}`).join(', ')}>{progress.now.map(({ name, step }) => `${step} ${name}`).join(', ')}</span>
+          <span className="whitespace-nowrap">{sheet.state !== 'paused' && pace.rate > 0 ? timeLeft(pace.left) : ''}</span>
         </div>
       </div>
-      <div className="flex gap-3">
+      <div className="flex items-center gap-3">
+        <TellMe />
         {sheet.state === 'paused' ? (
           <button type="button" className="button button-main" onClick={() => { onOrder('resume') }}>Go on</button>
         ) : (
@@ -137,6 +146,7 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
 function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progress; onOrder: (order: Order) => void }) {
   const skipped = [
     [progress.already_filed, 'already filed'],
+    [progress.twice, 'here twice'],
     [progress.left_out, 'left out'],
     [progress.unreadable, 'unreadable'],
   ]
@@ -146,7 +156,7 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
     <>
       <div>
         <div className="serif text-[23px]">
-          {plural(progress.frames_done, 'frame')} filed · {bytes(progress.bytes_done)}
+          {plural(progress.frames_done, 'frame')} filed · {bytes(progress.bytes_filed)}
         </div>
         <div className="text-[13px] text-soft">
           {[sheet.state === 'stopped' ? 'stopped before the end' : `in ${duration(progress.seconds)}`, ...skipped].join(', ')}
@@ -160,7 +170,8 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
             </div>
           ) : (
             <div key={clearance.card} className="text-[13px]">
-              <span className="font-semibold text-brass">Do not format {clearance.card} yet.</span> {clearance.missing.join(' ')}
+              <span className="font-semibold text-brass">Do not format {clearance.card} yet.</span> {clearance.missing.join(' ')}{' '}
+              {clearance.left_out > 0 && clearance.missing.length === 1 && <LetGo card={clearance.id} frames={clearance.left_out} />}
             </div>
           ),
         )}
@@ -172,24 +183,43 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
   )
 }
 
+/** Asks once for leave to notify; from then on the browser says when an intake has ended, whatever page is open. */
+function TellMe() {
+  const notices = useNotices()
+  if (notices.state === 'impossible') return null
+  return (
+    <label className="flex min-h-6 items-center gap-1.5 text-[13px] text-soft">
+      <input type="checkbox" className="accent-(--velvet-ground)" checked={notices.state === 'wanted'} onChange={notices.turn} />
+      {notices.state === 'forbidden' ? 'the browser forbids notices' : 'tell me when it is done'}
+    </label>
+  )
+}
+
+/** Bytes of the files that are being worked on: read from the card counts for a half, read back for the other. */
+function useWithin(sheet: Sheet, progress: Progress): number {
+  const within = useQuery<Within>({ queryKey: ['within', sheet.id], queryFn: () => ({}), staleTime: Infinity, initialData: {} }).data
+  const places = Math.max(1, sheet.rooms.length)
+  return progress.now.reduce((sum, { name }) => sum + ((within[name]?.copying ?? 0) + (within[name]?.verifying ?? 0) / places) / 2, 0)
+}
+
 /** Bytes a second, smoothed over some seconds so that neither rate nor time left jumps. */
-function usePace(progress: Progress, state: Sheet['state']): { rate: number; left: number } {
+function usePace(all: number, done: number, state: Sheet['state']): { rate: number; left: number } {
   const seen = useRef({ at: 0, done: 0, rate: 0 })
   const [rate, setRate] = useState(0)
   useEffect(() => {
     const now = performance.now() / 1000
     const last = seen.current
     if (state !== 'running' || last.at === 0) {
-      seen.current = { at: now, done: progress.bytes_done, rate: last.rate }
+      seen.current = { at: now, done, rate: last.rate }
       return
     }
     const passed = now - last.at
     if (passed < 0.4) return
-    const momentary = (progress.bytes_done - last.done) / passed
+    const momentary = Math.max(0, done - last.done) / passed
     const weight = last.rate === 0 ? 1 : Math.min(1, passed / 4)
     const smoothed = last.rate + (momentary - last.rate) * weight
-    seen.current = { at: now, done: progress.bytes_done, rate: smoothed }
+    seen.current = { at: now, done, rate: smoothed }
     setRate(smoothed)
-  }, [progress.bytes_done, state])
-  return { rate, left: rate > 0 ? (progress.bytes - progress.bytes_done) / rate : 0 }
+  }, [done, state])
+  return { rate, left: rate > 0 ? Math.max(0, all - done) / rate : 0 }
 }

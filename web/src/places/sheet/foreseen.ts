@@ -89,7 +89,7 @@ function entryOf(entries: Entry[], homes: ReadonlyMap<number, number>, home: num
       number: entry.number,
       frames: entry.frames.length,
       bytes: amount((each) => each.bytes),
-      counts: { new: amount((each) => each.counts.new), filed: amount((each) => each.counts.filed), left_out: amount((each) => each.counts.left_out), unreadable: amount((each) => each.counts.unreadable) },
+      counts: { new: amount((each) => each.counts.new), filed: amount((each) => each.counts.filed), twice: amount((each) => each.counts.twice), left_out: amount((each) => each.counts.left_out), unreadable: amount((each) => each.counts.unreadable) },
       first: clock(ticks[0]) ?? null,
       last: clock(ticks.at(-1)) ?? null,
       notes: untouched ? base.notes : [],

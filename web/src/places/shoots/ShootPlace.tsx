@@ -8,6 +8,7 @@ import type { Seen } from '../../parts/Frame'
 import { Look } from '../../parts/Look'
 import { Waiting } from '../../parts/Trouble'
 import { bytes, day, plural } from '../../parts/words'
+import { Custody } from './Custody'
 import { TwinState } from './ShootsPlace'
 
 /** A shoot's contact sheet. */
@@ -42,12 +43,12 @@ export function ShootPlace() {
         ))}
       </ul>
       <ContactSheet frames={frames} label={`Contact sheet of ${shoot.data.name}`} current={current} onCurrent={setCurrent} onLook={look} tallest="calc(100vh - 210px)" />
-      {looking && <Look frames={frames} position={current} onMove={setCurrent} onClose={() => { setLooking(false) }} />}
+      {looking && <Look frames={frames} position={current} onMove={setCurrent} onClose={() => { setLooking(false) }} more={(position) => { const frame = frames.at(position); return frame && <Custody key={frame.id} frame={frame.id} /> }} />}
     </div>
   )
 }
 
-function useShootFrames(id: number, count: number): FrameWindow<Seen> {
+function useShootFrames(id: number, count: number): FrameWindow<Seen & { id: number }> {
   const window = useFrameWindow<ShootFrame>(['frames', 'shoot', id], count, (offset, limit) => api.shootFrames(id, offset, limit))
   return {
     ...window,

@@ -1,0 +1,140 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+import { api, receiptUrl, type ReceiptLine, type Sheet } from '../../api/client'
+import { Waiting } from '../../parts/Trouble'
+import { bytes, duration, instant, plural } from '../../parts/words'
+
+/** The whole receipt on one page, to read and to print: every file, where from, where to, its digests; what was not copied, and why. */
+export function ReceiptPlace() {
+  const id = Number(useParams().id)
+  const sheet = useQuery({ queryKey: ['sheet', id], queryFn: () => api.sheet(id) })
+  const lines = useQuery({ queryKey: ['receipt', id], queryFn: () => api.receipt(id) })
+  if (!sheet.data || !lines.data) return <Waiting error={sheet.error ?? lines.error} />
+  const filed = lines.data.filter((line) => line.state === 'filed')
+  const rest = lines.data.filter((line) => line.state !== 'filed')
+  const shoots = [...new Set(filed.map((line) => line.shoot))]
+  return (
+    <div className="page pb-16">
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-5 pb-3">
+        <h1 className="text-[28px]">Receipt {id}</h1>
+        <span className="flex flex-wrap gap-4 print:hidden">
+          <Link to={`/sheets/${id}`} className="link">With pictures</Link>
+          <button type="button" className="link" onClick={() => { window.print() }}>Print</button>
+        </span>
+      </div>
+      <Facts sheet={sheet.data} />
+      {shoots.map((shoot) => (
+        <Table key={shoot} title={shoot} lines={filed.filter((line) => line.shoot === shoot)} />
+      ))}
+      {rest.length > 0 && <Rest lines={rest} />}
+    </div>
+  )
+}
+
+function Facts({ sheet }: { sheet: Sheet }) {
+  const { progress, shelf } = sheet
+  if (!progress) return null
+  return (
+    <dl className="grid max-w-[110ch] grid-cols-[110px_1fr] gap-y-0.5">
+      <dt className="text-soft">taken in</dt>
+      <dd>{progress.started_at && instant(progress.started_at)}, in {duration(progress.seconds)}{sheet.state === 'stopped' && ', stopped before the end'}</dd>
+      <dt className="text-soft">from</dt>
+      <dd>{sheet.cards.map((card) => card.label).join(' and ')}</dd>
+      {shelf && [shelf.root, shelf.twin_root].map((root, i) => root && <Place key={root} word={i === 0 ? 'to' : 'and to'} root={root} />)}
+      <dt className="text-soft">filed</dt>
+      <dd>{plural(progress.frames_done, 'frame')}, {bytes(progress.bytes_filed)}{progress.failed > 0 && `; ${plural(progress.failed, 'file')} failed`}</dd>
+      {progress.clearances.map((clearance) => (
+        <div key={clearance.id} className="contents">
+          <dt className="text-soft">{clearance.card}</dt>
+          <dd>{clearance.cleared ? <span className="font-semibold text-verdigris">✓ cleared: every frame on it is verified in two places</span> : <><strong className="font-semibold text-brass">not cleared.</strong> {clearance.missing.join(' ')}</>}</dd>
+        </div>
+      ))}
+    </dl>
+  )
+}
+
+function Place({ word, root }: { word: string; root: string }) {
+  return (
+    <>
+      <dt className="text-soft">{word}</dt>
+      <dd className="break-all">{root}</dd>
+    </>
+  )
+}
+
+const HEAD = 'py-1 pr-4 font-normal text-soft'
+const CELL = 'py-0.5 pr-4 align-top'
+
+function Table({ title, lines }: { title: string; lines: ReceiptLine[] }) {
+  const folder = lines[0]?.path?.split('/').slice(0, -1).join('/') ?? ''
+  return (
+    <section aria-label={title} className="mt-7">
+      <h2 className="text-[20px]">{title}</h2>
+      <p className="text-[13px] text-soft">{folder} · {plural(lines.length, 'file')}, {bytes(lines.reduce((sum, line) => sum + line.bytes, 0))}</p>
+      <table className="mt-1 w-full text-left text-[12.5px]">
+        <thead>
+          <tr className="border-b border-rule">
+            <th className={HEAD}>On the card</th>
+            <th className={HEAD}>Filed as</th>
+            <th className={`${HEAD} text-right`}>Bytes</th>
+            <th className={HEAD}>Digest</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((line) => (
+            <tr key={`${line.card}/${line.original}`} className="break-inside-avoid border-b border-rule">
+              <td className={`${CELL} break-all`}>{line.card} {line.original}</td>
+              <td className={`${CELL} break-all`}>{line.path?.slice(folder === '' ? 0 : folder.length + 1)}</td>
+              <td className={`${CELL} text-right whitespace-nowrap`}>{line.bytes.toLocaleString('en')}</td>
+              <td className={`${CELL} font-mono text-[11px] break-all`}>{line.digest}{line.second_digest && <span className="block">{line.second_digest}</span>}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}
+
+const WORDS: Record<string, string> = { same: 'equal', already_filed: 'filed before', left_out: 'left out', unreadable: 'unreadable', failed: 'failed' }
+
+function Rest({ lines }: { lines: ReceiptLine[] }) {
+  return (
+    <section aria-label="Not copied" className="mt-7">
+      <h2 className="text-[20px]">Not copied</h2>
+      <table className="mt-1 w-full text-left text-[12.5px]">
+        <thead>
+          <tr className="border-b border-rule">
+            <th className={HEAD}>On the card</th>
+            <th className={HEAD}>State</th>
+            <th className={HEAD}>Why</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((line) => (
+            <tr key={`${line.card}/${line.original}/${line.state}`} className="break-inside-avoid border-b border-rule">
+              <td className={`${CELL} break-all`}>{line.card} {line.original}</td>
+              <td className={`${CELL} whitespace-nowrap ${line.state === 'failed' ? 'font-semibold text-brass' : ''}`}>{WORDS[line.state] ?? line.state}</td>
+              <td className={CELL}>{line.note}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}
+
+const FILES = [['csv', 'CSV'], ['json', 'JSON'], ['mhl', 'ASC MHL'], ['xxh128', 'XXH128'], ['sha256', 'SHA-256'], ['b2', 'BLAKE2b']] as const
+
+/** Links to the receipt as a page to print and as files; or, of one entry, its lists of checksums. */
+export function ReceiptLinks({ sheet, entry }: { sheet: Sheet; entry?: number }) {
+  const second = { sha256: 'sha256', blake2b: 'b2', none: null }[sheet.second_digest ?? 'none']
+  const offered = FILES.filter(([format]) => format === 'xxh128' || format === second || (entry === undefined && format !== 'sha256' && format !== 'b2'))
+  return (
+    <span className="flex flex-wrap gap-x-3.5 text-[13px] text-soft">
+      {entry === undefined ? <Link to={`/sheets/${sheet.id}/receipt`} className="link">All of it, to print</Link> : 'Checksums for its folder'}
+      {offered.map(([format, name]) => (
+        <a key={format} href={receiptUrl(sheet.id, format, entry)} download className="link">{name}</a>
+      ))}
+    </span>
+  )
+}

@@ -1,0 +1,44 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, type CustodyLine } from '../../api/client'
+import { instant } from '../../parts/words'
+
+/** A frame's way from the card to today, as the ledger has it. */
+export function Custody({ frame }: { frame: number }) {
+  const [open, setOpen] = useState(false)
+  const lines = useQuery({ queryKey: ['custody', frame], queryFn: () => api.custody(frame), enabled: open })
+  return (
+    <div className="mt-1">
+      <button type="button" className="min-h-6 underline underline-offset-3 hover:text-white" aria-expanded={open} onClick={() => { setOpen(!open) }}>{open ? 'Hide custody' : 'Custody'}</button>
+      {open && lines.error && <p role="alert">{lines.error.message}</p>}
+      {open && (
+        <ol className="mt-1 grid max-h-[22vh] grid-cols-[max-content_1fr] gap-x-5 gap-y-0.5 overflow-y-auto">
+          {lines.data?.map((line) => (
+            <li key={`${line.at} ${line.file} ${line.event}`} className="contents">
+              <time dateTime={line.at} className="text-[#d0d0d0]">{instant(line.at)}</time>
+              <span className="break-all">{said(line)}</span>
+            </li>
+          ))}
+        </ol>
+      )}
+    </div>
+  )
+}
+
+function said(line: CustodyLine): string {
+  const from = `${line.from ?? ''} on ${line.card ?? 'a card'}`
+  switch (line.event) {
+    case 'file_filed':
+      return `${from} was copied and verified: ${line.to.join(' and ')}, ${line.digest ?? ''} (intake ${line.intake ?? ''})`
+    case 'file_repaired':
+      return `${line.file} was repaired from ${from}: ${line.to.join(' and ')}, ${line.digest ?? ''} (intake ${line.intake ?? ''})`
+    case 'file_same':
+      return `${from} was read to its end and is the same, ${line.digest ?? ''} (intake ${line.intake ?? ''})`
+    case 'file_failed':
+      return `${from} could not be copied (intake ${line.intake ?? ''})`
+    case 'checked':
+      return `${line.file} was read again from every drive and is as it was filed`
+    case 'found_damaged':
+      return `${line.file} was found missing or changed on its ${line.to.join(' and ')}`
+  }
+}
