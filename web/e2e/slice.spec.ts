@@ -68,7 +68,7 @@ test('a worker that is killed while copying is replaced, and the intake ends who
   await page.getByLabel('Name of entry 1').fill('Tide clock')
   await page.getByRole('button', { name: 'Copy 72 frames' }).click()
   await expect(page.getByText(/^[1-9]\d* of 72 frames$/)).toBeVisible()
-  kill('work:copies')
+  kill('work:copies_0')
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Receipt/, { timeout: 40_000 })
   await expect(page.getByText('TIDE is cleared')).toBeVisible()
   const shelf = tree(join(drives.shelf, '2026/2026-05-04 Tide clock'))

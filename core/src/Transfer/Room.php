@@ -8,7 +8,7 @@ namespace Velvet\Core\Transfer;
 final readonly class Room
 {
     /** Left free on top of the files: folders, the file system's own needs (our choice). */
-    private const RESERVE = 64 * 1024 * 1024;
+    public const RESERVE = 64 * 1024 * 1024;
 
     /** @param int|null $free bytes; null where the drive is not there */
     private function __construct(public ?int $free, public int $needed)

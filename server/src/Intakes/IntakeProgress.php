@@ -143,7 +143,7 @@ final readonly class IntakeProgress
                        CASE WHEN bool_or(t.state = 'failed') THEN 'failed' WHEN bool_and(t.state = 'filed') THEN 'copied' ELSE 'new' END AS state, '' AS same_as
                 FROM transfer t JOIN entry e ON e.id = t.entry_id WHERE t.intake_id = :intake AND e.number = :number AND NOT t.equals GROUP BY t.frame_position
                 UNION ALL
-                SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', '{}', '[]', nullif(s.problem, ''), s.state, s.same_as
+                SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', s.facts, '[]', nullif(s.problem, ''), s.state, s.same_as
                 FROM skipped s JOIN entry e ON e.id = s.entry_id WHERE s.intake_id = :intake AND e.number = :number
             ) frames ORDER BY frame_position OFFSET :offset LIMIT :limit
             SQL, ['intake' => $intake->id(), 'number' => $number, 'offset' => $offset, 'limit' => $limit]) as $row) {

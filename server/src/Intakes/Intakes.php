@@ -97,7 +97,7 @@ final readonly class Intakes
                 SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, repairs_file_id
                 FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int, equals boolean, repairs_file_id bigint)
                 SQL, $transfers, ['intake' => $intake->id()]);
-            $this->jsonRows->execute('INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, state, same_as, problem) SELECT :intake, entry_id, frame_position, path, files, bytes, picture, captured_at, state, same_as, problem FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_position int, path text, files int, bytes bigint, picture text, captured_at timestamp(3), state text, same_as text, problem text)', $skipped, ['intake' => $intake->id()]);
+            $this->jsonRows->execute('INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem) SELECT :intake, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_position int, path text, files int, bytes bigint, picture text, captured_at timestamp(3), facts jsonb, state text, same_as text, problem text)', $skipped, ['intake' => $intake->id()]);
             $this->ledger->write('intake_started', [
                 'intake' => $intake->id(),
                 'cards' => array_values($intake->cards->map(static fn ($card): string => $card->label)->toArray()),
@@ -192,7 +192,7 @@ final readonly class Intakes
                 }
                 if (FrameState::New !== $plannedFrame->state()) {
                     $skipped[] = [
-                        'entry_id' => $entry->id(), 'frame_position' => $position, 'path' => $frame->files[0]->path, 'files' => \count($frame->files), 'bytes' => $frame->bytes(), 'picture' => $frame->picture, 'captured_at' => $frame->capturedAt()?->text(),
+                        'entry_id' => $entry->id(), 'frame_position' => $position, 'path' => $frame->files[0]->path, 'files' => \count($frame->files), 'bytes' => $frame->bytes(), 'picture' => $frame->picture, 'captured_at' => $frame->capturedAt()?->text(), 'facts' => (object) ($facts[$frame->id] ?? []),
                         'state' => $plannedFrame->state()->value, 'same_as' => $plannedFrame->sameAs()[0] ?? '', 'problem' => FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
                     ];
                 }

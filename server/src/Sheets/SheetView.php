@@ -468,7 +468,7 @@ final readonly class SheetView
                 return \sprintf('The %s “%s” cannot be written to.', $room['role'], $room['root']);
             }
             if ($room['missing'] > 0) {
-                return \sprintf('The %s is short of %s.', $room['role'], Words::bytes($room['missing']));
+                return \sprintf('The %s is short of %s; %s of it stay free.', $room['role'], Words::bytes($room['missing']), Words::bytes(Room::RESERVE));
             }
         }
         $unnamed = $plan->unnamed();

@@ -70,7 +70,7 @@ export function Look({ frames, position, onMove, onClose, more }: Props) {
             {frame && (frame.problems.length > 0 || frame.lines.length > 0) && (
               <div className="page border-t border-[#484848] py-2 text-[12.5px] text-[#e2e2e2]">
                 {[...frame.problems, ...frame.lines].map((line) => (
-                  <div key={line} className="break-all">{line}</div>
+                  <div key={line} className="wrap-anywhere">{line}</div>
                 ))}
                 {more?.(position)}
               </div>

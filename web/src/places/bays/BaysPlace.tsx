@@ -96,13 +96,13 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
           <h2 className="truncate text-[21px]" title={card.label}>{card.label}</h2>
           <div className="text-[13px] text-soft">{card.first && card.last ? days(card.first, card.last) : card.state === 'read' ? 'no dates' : ''}</div>
           {together !== null && (
-            <label className="mr-4 inline-flex min-h-6 items-center gap-1.5 text-[13px] text-soft">
+            <label className="mr-4 inline-flex min-h-6 items-center align-middle gap-1.5 text-[13px] text-soft">
               <input type="checkbox" className="accent-(--velvet-ground)" checked={together} onChange={onTogether} aria-label={`${card.label} together with another card`} />
               with others
             </label>
           )}
           {card.ejectable && (
-            <button type="button" className="link text-[13px]" disabled={eject.isPending} onClick={() => { eject.mutate() }}>
+            <button type="button" className="link align-middle text-[13px]" disabled={eject.isPending} onClick={() => { eject.mutate() }}>
               Eject
             </button>
           )}

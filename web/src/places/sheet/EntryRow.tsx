@@ -106,7 +106,8 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
           <div className={`text-[13px] text-soft ${close ? '' : 'mt-1'}`}>
             {nothingNew ? `new of ${close ? entry.frames : plural(entry.frames, 'frame')}` : planned ? `of ${plural(entry.frames, 'frame')}` : `of ${entry.counts.new.toLocaleString('en')} verified`}
           </div>
-          {!nothingNew && <div className={`text-[14px] font-medium ${close ? '' : 'mt-1'}`}>{arriving && entry.progress ? `${bytes(entry.progress.bytes_done)} of ${bytes(entry.bytes)}` : bytes(entry.bytes)}</div>}
+          {!nothingNew && <div className={`text-[14px] font-medium ${close ? '' : 'mt-1'}`}>{bytes(arriving && entry.progress ? entry.progress.bytes_done : entry.bytes)}</div>}
+          {!nothingNew && arriving && <div className="text-[13px] text-soft">of {bytes(entry.bytes)}</div>}
         </div>
         <MarginNotes
           entry={entry}

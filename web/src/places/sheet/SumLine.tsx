@@ -133,7 +133,7 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
       <div className="flex items-center gap-3">
         <TellMe />
         {sheet.state === 'paused' ? (
-          <button type="button" className="button button-main" onClick={() => { onOrder('resume') }}>Go on</button>
+          <button type="button" className={`button ${progress.halted ? '' : 'button-main'}`} onClick={() => { onOrder('resume') }}>Go on</button>
         ) : (
           <button type="button" className="button" onClick={() => { onOrder('pause') }}>Pause</button>
         )}

@@ -16,7 +16,7 @@ export function Custody({ frame }: { frame: number }) {
           {lines.data?.map((line) => (
             <li key={`${line.at} ${line.file} ${line.event}`} className="contents">
               <time dateTime={line.at} className="text-[#d0d0d0]">{instant(line.at)}</time>
-              <span className="break-all">{said(line)}</span>
+              <span className="wrap-anywhere">{said(line)}</span>
             </li>
           ))}
         </ol>

@@ -1,0 +1,23 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use Velvet\Bench\Trials\Trials;
+
+/** A short series of `./velvet trials`, on real processes: workers and the database are killed with SIGKILL at random moments. */
+final class FaultTrialsTest extends ServerTestCase
+{
+    public function testWhateverIsKilledNothingIsLost(): void
+    {
+        $database = getenv('VELVET_DATABASE');
+        self::assertIsString($database);
+        $seed = random_int(1, 999_999);
+        $trials = new Trials($this->folder, new \Random\Randomizer(new \Random\Engine\Mt19937($seed)), $database);
+        $sums = [$trials->killed(6), $trials->racing(1), $trials->sourceChanges(1), $trials->databaseKilled(1)];
+        self::assertSame([], array_merge($trials->ledger(), ...array_column($sums, 'losses')), "seed $seed");
+        self::assertGreaterThanOrEqual(6, $sums[0]->faults);
+        self::assertSame(1, $sums[3]->faults);
+    }
+}

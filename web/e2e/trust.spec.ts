@@ -1,0 +1,93 @@
+import { expect, test } from '@playwright/test'
+import { execFileSync } from 'node:child_process'
+import { appendFileSync, truncateSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { bay, drives, putIn, takeOut, tree } from './home'
+
+// after slice.spec.ts: LANTERN and TIDE are filed
+
+test('a card that is pulled halts the intake, and put in again it goes on by itself', async ({ page }) => {
+  await page.goto('/bays')
+  await page.getByRole('region', { name: 'Card KILN' }).getByRole('button', { name: 'Open sheet' }).click()
+  for (const entry of [2, 3]) {
+    await page.getByLabel(`Name of entry ${entry}`).fill('Kiln opening, Saltmarsh Pottery')
+    await page.getByLabel(`Name of entry ${entry}`).blur()
+  }
+  await page.getByRole('button', { name: 'Copy 57 frames' }).click()
+  await expect(page.getByText(/^[1-9]\d* of 57 frames$/)).toBeVisible()
+  takeOut('KILN')
+  await expect(page.getByRole('alert')).toContainText('The card KILN is out. What is copied stays filed, nothing is half written.')
+  await expect(page.getByRole('banner')).toContainText('Halted KILN')
+  putIn('KILN')
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Receipt/, { timeout: 40_000 })
+  await expect(page.getByText('57 frames filed')).toBeVisible()
+  await expect(page.getByText(/Do not format KILN yet\. 1 movie/)).toBeVisible()
+  expect([...tree(drives.twin)].sort()).toEqual([...tree(drives.shelf)].sort())
+})
+
+test('the receipt is read and printed on one page, and its files are checked by ordinary programs', async ({ page, request }) => {
+  await page.goto('/ledger')
+  await page.getByRole('link', { name: /KILN/ }).first().click()
+  await page.getByRole('link', { name: 'All of it, to print' }).click()
+  await expect(page.getByRole('region', { name: 'Not copied' })).toContainText('equal to 2026/2026-04-30')
+  await expect(page.getByRole('region', { name: 'Kiln opening, Saltmarsh Pottery' })).toContainText(/xxh128:[0-9a-f]{32}/)
+  const id = page.url().split('/').at(-2) ?? ''
+  const list = await (await request.get(`/api/sheets/${id}/receipt.xxh128`)).text()
+  writeFileSync('/tmp/velvet-e2e.xxh128', list)
+  // from Debian's xxhash
+  const checked = execFileSync('xxh128sum', ['-c', '/tmp/velvet-e2e.xxh128'], { cwd: drives.twin }).toString()
+  expect(checked.match(/: OK$/gm)).toHaveLength(list.trim().split('\n').length)
+})
+
+test('the card of the second slot bears witness, and gives what the first one could not', async ({ page }) => {
+  putIn('LANTERN_2')
+  try {
+    await page.goto('/bays')
+    await expect(page.getByRole('region', { name: 'Card LANTERN_2' })).toContainText('1 new')
+    await page.getByLabel('LANTERN together with another card').check()
+    await page.getByLabel('LANTERN_2 together with another card').check()
+    await page.getByRole('button', { name: 'Open one sheet for LANTERN and LANTERN_2' }).click()
+    const witness = page.getByRole('region', { name: 'LANTERN and LANTERN_2 compared' })
+    await expect(witness).toContainText('79 frames the same on both, 36 only on LANTERN, 1 differ')
+    await witness.getByRole('button', { name: 'Show which' }).click()
+    await expect(witness).toContainText('TARA0020')
+    await page.getByLabel('Name of entry 1').fill('Lantern Regatta')
+    await page.getByRole('button', { name: 'Copy 1 frame' }).click()
+    await expect(page.getByText('LANTERN_2 is cleared')).toBeVisible()
+  } finally {
+    takeOut('LANTERN_2')
+  }
+})
+
+test('a file that changes is set down as failed with its reason, and tried again when it is whole', async ({ page }) => {
+  const file = join(bay('TIDE'), 'DCIM/100TARNA/TARA0772.JPG')
+  await page.goto('/bays')
+  appendFileSync(file, 'x')
+  takeOut('TIDE')
+  putIn('TIDE')
+  const row = page.getByRole('region', { name: 'Card TIDE' })
+  await expect(row).toContainText('1 new')
+  await row.getByRole('button', { name: 'Open sheet' }).click()
+  await page.getByLabel('Name of entry 1').fill('Tide clock')
+  await expect(page.getByRole('button', { name: 'Copy 1 frame' })).toBeEnabled()
+  appendFileSync(file, 'y')
+  await page.getByRole('button', { name: 'Copy 1 frame' }).click()
+  await expect(page.getByRole('alert')).toContainText('TARA0772.JPG has')
+  truncateSync(file, Number(execFileSync('stat', ['-c', '%s', file])) - 1)
+  await page.getByRole('button', { name: 'Try 1 file again' }).click()
+  await expect(page.getByText('TIDE is cleared')).toBeVisible()
+})
+
+test('a frame tells its custody, and a house style asks for a second digest', async ({ page }) => {
+  await page.goto('/shoots')
+  await page.getByRole('link', { name: /Tide clock/ }).click()
+  await page.getByRole('option').nth(1).dblclick()
+  await page.getByRole('button', { name: 'Custody' }).click()
+  await expect(page.getByRole('dialog').getByRole('listitem')).toContainText(/DCIM\/100TARNA\/TARA0702\.JPG on TIDE was copied and verified: .* and .*, xxh128:[0-9a-f]{32}/)
+  await page.goto('/house-style')
+  await page.getByRole('combobox', { name: 'Second digest' }).click()
+  await page.getByRole('option', { name: 'BLAKE2b' }).click()
+  await page.waitForResponse((response) => response.request().method() === 'PUT' && response.ok())
+  await page.reload()
+  await expect(page.getByRole('combobox', { name: 'Second digest' })).toContainText('BLAKE2b')
+})
