@@ -27,7 +27,7 @@ test('a card that is pulled halts the intake, and put in again it goes on by its
 
 test('the receipt is read and printed on one page, and its files are checked by ordinary programs', async ({ page, request }) => {
   await page.goto('/ledger')
-  await page.getByRole('link', { name: /KILN/ }).first().click()
+  await page.getByRole('link', { name: 'Receipt' }).first().click() // the latest
   await page.getByRole('link', { name: 'All of it, to print' }).click()
   await expect(page.getByRole('region', { name: 'Not copied' })).toContainText('equal to 2026/2026-04-30')
   await expect(page.getByRole('region', { name: 'Kiln opening, Saltmarsh Pottery' })).toContainText(/xxh128:[0-9a-f]{32}/)
@@ -63,9 +63,11 @@ test('a file that changes is set down as failed with its reason, and tried again
   const file = join(bay('TIDE'), 'DCIM/100TARNA/TARA0772.JPG')
   await page.goto('/bays')
   appendFileSync(file, 'x')
-  takeOut('TIDE')
-  putIn('TIDE')
   const row = page.getByRole('region', { name: 'Card TIDE' })
+  await expect(row).toBeVisible()
+  takeOut('TIDE')
+  await expect(row).toBeHidden()
+  putIn('TIDE')
   await expect(row).toContainText('1 new')
   await row.getByRole('button', { name: 'Open sheet' }).click()
   await page.getByLabel('Name of entry 1').fill('Tide clock')

@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Metadata;
+
+/** What is to be written to a file, or was read from one. A field that is not there is left as the file has it. */
+final readonly class Metadata
+{
+    /**
+     * @param array<string, string>               $texts    by the value of their {@see Field}; an empty text takes the field out
+     * @param list<string>|null                   $keywords as they are written flat; null leaves them alone
+     * @param list<non-empty-list<string>>        $paths    nested keywords, outermost first
+     * @param int|null                            $rating   1 to 5, 0 for none, -1 for rejected (ISO 16684-1, xmp:Rating)
+     */
+    public function __construct(public array $texts = [], public ?array $keywords = null, public array $paths = [], public ?int $rating = null)
+    {
+    }
+
+    public function text(Field $field): ?string
+    {
+        return $this->texts[$field->value] ?? null;
+    }
+
+    public function isEmpty(): bool
+    {
+        return [] === $this->texts && null === $this->keywords && [] === $this->paths && null === $this->rating;
+    }
+
+    /** Text as every standard can hold it: Unicode NFC, without the characters that XML 1.0 forbids (its section 2.2). */
+    public static function clean(string $text): string
+    {
+        $text = preg_replace('/[^\x{9}\x{A}\x{D}\x{20}-\x{D7FF}\x{E000}-\x{FFFD}\x{10000}-\x{10FFFF}]/u', '', str_replace("\r\n", "\n", mb_scrub($text, 'UTF-8'))) ?? '';
+        $normal = \Normalizer::normalize($text);
+
+        return \is_string($normal) ? $normal : $text;
+    }
+}

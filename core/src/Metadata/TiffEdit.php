@@ -1,0 +1,214 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Metadata;
+
+/**
+ * Changes fields of a TIFF structure (TIFF 6.0, section 2) without moving anything that is there: a new value goes into the place of
+ * the old one where it fits, else behind the end; a directory that gets more fields is written anew behind the end. So the offsets in
+ * maker notes, strips and tiles stay true. The whole is a few patches and a tail, for a file of any size.
+ */
+final class TiffEdit
+{
+    public const ASCII = 2;
+    public const BYTE = 1;
+    public const LONG = 4;
+    public const UNDEFINED = 7;
+
+    private const EXIF_IFD = 0x8769;
+    private const WIDTHS = [1 => 1, 2 => 1, 3 => 2, 4 => 4, 5 => 8, 6 => 1, 7 => 1, 8 => 2, 9 => 4, 10 => 8, 11 => 4, 12 => 8, 13 => 4];
+    private const MOST_ENTRIES = 2000;
+
+    /** @var array<int, string> bytes by the offset at which they replace what is there */
+    public array $patches = [];
+    /** What comes behind the end. */
+    public string $tail = '';
+
+    /**
+     * @param \Closure(int, int): string $read   bytes at an offset, of a length; fewer at the end
+     * @param int                        $length of the structure, in bytes
+     */
+    private function __construct(private readonly \Closure $read, private readonly int $length, private readonly bool $littleEndian, private int $first)
+    {
+    }
+
+    /**
+     * @param \Closure(int, int): string $read
+     *
+     * @throws MetadataRefused
+     */
+    public static function of(\Closure $read, int $length): self
+    {
+        $head = $read(0, 8);
+        $littleEndian = match (substr($head, 0, 4)) {
+            "II\x2A\0" => true,
+            "MM\0\x2A" => false,
+            default => throw MetadataRefused::structure('it has no TIFF header that is known'),
+        };
+        $first = unpack($littleEndian ? 'V' : 'N', substr($head, 4, 4))[1] ?? 0;
+
+        return new self($read, $length, $littleEndian, \is_int($first) ? $first : 0);
+    }
+
+    /** An Exif structure without any field yet, big-endian. */
+    public static function fresh(): self
+    {
+        $block = "MM\0\x2A\0\0\0\x08\0\0\0\0\0\0";
+
+        return self::of(static fn (int $offset, int $length): string => substr($block, $offset, $length), \strlen($block));
+    }
+
+    /**
+     * @param array<int, array{int, string}> $first fields of the first directory by tag: type, and bytes in the structure's order; empty bytes take it out
+     * @param array<int, array{int, string}> $exif  those of the Exif directory, which is made where it is missing
+     *
+     * @throws MetadataRefused
+     */
+    public function set(array $first, array $exif = []): void
+    {
+        if ([] !== $exif) {
+            $entries = $this->entries($this->first);
+            $pointer = isset($entries[self::EXIF_IFD]) ? $this->number($entries[self::EXIF_IFD], 8) : null;
+            $moved = $this->directory($pointer, $exif);
+            if ($moved !== $pointer && null !== $moved) {
+                $first[self::EXIF_IFD] = [self::LONG, $this->packed($moved)];
+            }
+        }
+        $moved = $this->directory($this->first, $first);
+        if (null !== $moved && $moved !== $this->first) {
+            $this->patches[4] = $this->packed($moved);
+            $this->first = $moved;
+        }
+    }
+
+    /** The bytes of a field of the first directory, or of the Exif directory. */
+    public function value(int $tag, bool $inExif = false): ?string
+    {
+        $entries = $this->entries($this->first);
+        if ($inExif) {
+            $entries = isset($entries[self::EXIF_IFD]) ? $this->entries($this->number($entries[self::EXIF_IFD], 8)) : [];
+        }
+        $entry = $entries[$tag] ?? null;
+        if (null === $entry) {
+            return null;
+        }
+        $size = $this->sizeOf($entry);
+
+        return $size <= 4 ? substr($entry, 8, $size) : ($this->read)($this->number($entry, 8), $size);
+    }
+
+    /** The whole structure, changed; for those that are held in memory. */
+    public function bytes(): string
+    {
+        $bytes = ($this->read)(0, $this->length);
+        foreach ($this->patches as $offset => $patch) {
+            $bytes = substr_replace($bytes, $patch, $offset, \strlen($patch));
+        }
+
+        return $bytes.$this->tail;
+    }
+
+    /** A number of 4 bytes in the structure's order. */
+    public function packed(int $number): string
+    {
+        return pack($this->littleEndian ? 'V' : 'N', $number);
+    }
+
+    /**
+     * @param int|null                       $offset null where there is no directory yet
+     * @param array<int, array{int, string}> $fields
+     *
+     * @return int|null where the directory is now
+     */
+    private function directory(?int $offset, array $fields): ?int
+    {
+        $entries = null === $offset ? [] : $this->entries($offset);
+        $isMoved = false;
+        foreach ($fields as $tag => [$type, $value]) {
+            $old = $entries[$tag] ?? null;
+            if ('' === $value) {
+                $isMoved = $isMoved || null !== $old;
+                unset($entries[$tag]);
+                continue;
+            }
+            $count = intdiv(\strlen($value), self::WIDTHS[$type]);
+            $room = null === $old ? 0 : $this->sizeOf($old);
+            if (\strlen($value) <= 4) {
+                $place = str_pad($value, 4, "\0");
+            } elseif (null !== $old && $room > 4 && \strlen($value) <= $room) {
+                $place = substr($old, 8, 4);
+                $this->patches[$this->number($old, 8)] = str_pad($value, $room, "\0");
+            } else {
+                $place = $this->packed($this->append($value));
+            }
+            $entries[$tag] = pack($this->littleEndian ? 'vv' : 'nn', $tag, $type).$this->packed($count).$place;
+            if (null === $old) {
+                $isMoved = true;
+            } elseif (!$isMoved && null !== $offset) {
+                $this->patches[$offset + 2 + 12 * (int) array_search($tag, array_keys($entries), true)] = $entries[$tag];
+            }
+        }
+        if (!$isMoved) {
+            return $offset;
+        }
+        $next = null === $offset ? "\0\0\0\0" : ($this->read)($offset + 2 + 12 * \count($this->entries($offset)), 4);
+        ksort($entries); // fields stand in ascending order (TIFF 6.0, section 2)
+
+        return $this->append(pack($this->littleEndian ? 'v' : 'n', \count($entries)).implode('', $entries).str_pad($next, 4, "\0"));
+    }
+
+    /**
+     * @return array<int, string> entries of 12 bytes by tag, in the order in which they stand
+     *
+     * @throws MetadataRefused
+     */
+    private function entries(int $offset): array
+    {
+        $read = fn (int $at, int $length): string => $at >= $this->length ? substr($this->tail, $at - $this->length, $length) : ($this->read)($at, $length);
+        $count = unpack($this->littleEndian ? 'v' : 'n', $read($offset, 2))[1] ?? null;
+        if (!\is_int($count) || $count > self::MOST_ENTRIES || $offset < 8) {
+            throw MetadataRefused::structure('a directory of its TIFF structure cannot be read');
+        }
+        $table = $read($offset + 2, 12 * $count);
+        if (\strlen($table) < 12 * $count) {
+            throw MetadataRefused::structure('a directory of its TIFF structure breaks off');
+        }
+        $entries = [];
+        foreach (0 === $count ? [] : str_split($table, 12) as $entry) {
+            $tag = unpack($this->littleEndian ? 'v' : 'n', $entry)[1] ?? 0;
+            if (\is_int($tag) && isset($entries[$tag])) {
+                throw MetadataRefused::structure(\sprintf('a directory of its TIFF structure holds the field 0x%04X twice', $tag));
+            }
+            $entries[\is_int($tag) ? $tag : 0] = $entry;
+        }
+
+        return $entries;
+    }
+
+    private function sizeOf(string $entry): int
+    {
+        $type = unpack($this->littleEndian ? 'v' : 'n', $entry, 2)[1] ?? 0;
+
+        return (self::WIDTHS[\is_int($type) ? $type : 0] ?? 1) * $this->number($entry, 4);
+    }
+
+    private function number(string $bytes, int $at): int
+    {
+        $number = unpack($this->littleEndian ? 'V' : 'N', $bytes, $at)[1] ?? 0;
+
+        return \is_int($number) ? $number : 0;
+    }
+
+    /** @return int the offset at which the bytes will lie: even, as TIFF 6.0 asks */
+    private function append(string $bytes): int
+    {
+        if (1 === ($this->length + \strlen($this->tail)) % 2) {
+            $this->tail .= "\0";
+        }
+        $offset = $this->length + \strlen($this->tail);
+        $this->tail .= $bytes;
+
+        return $offset;
+    }
+}
