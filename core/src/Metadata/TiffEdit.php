@@ -17,8 +17,12 @@ final class TiffEdit
     public const UNDEFINED = 7;
 
     private const EXIF_IFD = 0x8769;
+    private const SUB_IFDS = 330;
+    /** Fields that tell where pictures begin, and those that tell how long they are: strips, tiles, embedded JPEG. */
+    private const PICTURES = [273 => 279, 324 => 325, 513 => 514];
     private const WIDTHS = [1 => 1, 2 => 1, 3 => 2, 4 => 4, 5 => 8, 6 => 1, 7 => 1, 8 => 2, 9 => 4, 10 => 8, 11 => 4, 12 => 8, 13 => 4];
     private const MOST_ENTRIES = 2000;
+    private const MOST_NUMBERS = 1_000_000;
 
     /** @var array<int, string> bytes by the offset at which they replace what is there */
     public array $patches = [];
@@ -95,7 +99,37 @@ final class TiffEdit
         }
         $size = $this->sizeOf($entry);
 
-        return $size <= 4 ? substr($entry, 8, $size) : ($this->read)($this->number($entry, 8), $size);
+        return $size <= 4 ? substr($entry, 8, $size) : $this->at($this->number($entry, 8), $size);
+    }
+
+    /**
+     * Where strips, tiles and embedded JPEGs of all directories lie.
+     *
+     * @return list<array{int, int}> offset and length
+     *
+     * @throws MetadataRefused
+     */
+    public function pictures(): array
+    {
+        $pictures = $seen = [];
+        $todo = [$this->first];
+        while ([] !== $todo) {
+            $offset = array_shift($todo);
+            if (0 === $offset || isset($seen[$offset])) {
+                continue;
+            }
+            $seen[$offset] = true;
+            $entries = $this->entries($offset);
+            foreach (self::PICTURES as $where => $howLong) {
+                $lengths = $this->numbers($entries[$howLong] ?? '');
+                foreach ($this->numbers($entries[$where] ?? '') as $i => $at) {
+                    $pictures[] = [$at, $lengths[$i] ?? 0];
+                }
+            }
+            array_push($todo, ...$this->numbers($entries[self::SUB_IFDS] ?? ''), ...$this->numbers($this->next($offset, \count($entries))));
+        }
+
+        return $pictures;
     }
 
     /** The whole structure, changed; for those that are held in memory. */
@@ -152,7 +186,7 @@ final class TiffEdit
         if (!$isMoved) {
             return $offset;
         }
-        $next = null === $offset ? "\0\0\0\0" : ($this->read)($offset + 2 + 12 * \count($this->entries($offset)), 4);
+        $next = null === $offset ? "\0\0\0\0" : $this->at($offset + 2 + 12 * \count($this->entries($offset)), 4);
         ksort($entries); // fields stand in ascending order (TIFF 6.0, section 2)
 
         return $this->append(pack($this->littleEndian ? 'v' : 'n', \count($entries)).implode('', $entries).str_pad($next, 4, "\0"));
@@ -165,12 +199,11 @@ final class TiffEdit
      */
     private function entries(int $offset): array
     {
-        $read = fn (int $at, int $length): string => $at >= $this->length ? substr($this->tail, $at - $this->length, $length) : ($this->read)($at, $length);
-        $count = unpack($this->littleEndian ? 'v' : 'n', $read($offset, 2))[1] ?? null;
+        $count = unpack($this->littleEndian ? 'v' : 'n', $this->at($offset, 2))[1] ?? null;
         if (!\is_int($count) || $count > self::MOST_ENTRIES || $offset < 8) {
             throw MetadataRefused::structure('a directory of its TIFF structure cannot be read');
         }
-        $table = $read($offset + 2, 12 * $count);
+        $table = $this->at($offset + 2, 12 * $count);
         if (\strlen($table) < 12 * $count) {
             throw MetadataRefused::structure('a directory of its TIFF structure breaks off');
         }
@@ -184,6 +217,31 @@ final class TiffEdit
         }
 
         return $entries;
+    }
+
+    /** The field that leads to the directory behind one, as if it were an entry. */
+    private function next(int $offset, int $count): string
+    {
+        return pack($this->littleEndian ? 'vv' : 'nn', 0, self::LONG).$this->packed(1).str_pad($this->at($offset + 2 + 12 * $count, 4), 4, "\0");
+    }
+
+    /** @return list<int> values of an entry of 2 or 4 bytes each; none of an empty one */
+    private function numbers(string $entry): array
+    {
+        if ('' === $entry) {
+            return [];
+        }
+        $size = min($this->sizeOf($entry), 4 * self::MOST_NUMBERS);
+        $bytes = $size <= 4 ? substr($entry, 8, $size) : $this->at($this->number($entry, 8), $size);
+        $isShort = 3 === (unpack($this->littleEndian ? 'v' : 'n', $entry, 2)[1] ?? 0);
+        $numbers = unpack(($isShort ? ($this->littleEndian ? 'v' : 'n') : ($this->littleEndian ? 'V' : 'N')).'*', $bytes);
+
+        return array_values(array_filter(false === $numbers ? [] : $numbers, is_int(...)));
+    }
+
+    private function at(int $offset, int $length): string
+    {
+        return $offset >= $this->length ? substr($this->tail, $offset - $this->length, $length) : ($this->read)($offset, $length);
     }
 
     private function sizeOf(string $entry): int

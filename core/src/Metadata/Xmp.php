@@ -17,6 +17,7 @@ final class Xmp
         'xmp' => 'http://ns.adobe.com/xap/1.0/',
         'xmpRights' => 'http://ns.adobe.com/xap/1.0/rights/',
         'xmpMM' => 'http://ns.adobe.com/xap/1.0/mm/',
+        'xmpNote' => 'http://ns.adobe.com/xmp/note/',
         'stEvt' => 'http://ns.adobe.com/xap/1.0/sType/ResourceEvent#',
         'stRef' => 'http://ns.adobe.com/xap/1.0/sType/ResourceRef#',
         // ISO 16684-2; IPTC Photo Metadata Standard 2023.2

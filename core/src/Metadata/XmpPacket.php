@@ -177,17 +177,38 @@ final class XmpPacket
         }
     }
 
-    /** The packet in its wrapper, as UTF-8. */
-    public function bytes(bool $padded = true): string
+    /** Takes over what another packet has and this one has not. */
+    public function take(self $other): void
+    {
+        $home = $this->descriptions()[0] ?? $this->rdfElement('Description', $this->rdf);
+        foreach ($other->descriptions() as $description) {
+            foreach ([...$other->own($description), ...$other->childrenOf($description)] as $node) {
+                $copy = $this->document->importNode($node, true);
+                if ($copy instanceof \DOMAttr) {
+                    $home->setAttributeNodeNS($copy);
+                } elseif ($copy instanceof \DOMElement) {
+                    $home->appendChild($copy);
+                }
+            }
+        }
+        $this->remove('xmpNote:HasExtendedXMP');
+    }
+
+    /** The packet without its wrapper. */
+    public function xml(): string
     {
         $root = $this->document->documentElement;
         $xml = null === $root ? false : $this->document->saveXML($root);
-        if (false === $xml) {
-            throw MetadataRefused::structure('its XMP packet cannot be written');
-        }
+
+        return false === $xml ? throw MetadataRefused::structure('its XMP packet cannot be written') : $xml;
+    }
+
+    /** The packet in its wrapper, as UTF-8. */
+    public function bytes(bool $padded = true): string
+    {
         $padding = $padded ? str_repeat(str_repeat(' ', 99)."\n", intdiv(self::PADDING, 100)) : '';
 
-        return self::BEGIN."\n".$xml."\n".$padding.'<?xpacket end="w"?>';
+        return self::BEGIN."\n".$this->xml()."\n".$padding.'<?xpacket end="w"?>';
     }
 
     /** @param non-empty-list<non-empty-list<string>> $paths */

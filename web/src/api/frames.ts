@@ -27,9 +27,15 @@ export function useFrameWindow<F>(key: readonly (string | number)[], count: numb
   const want = useCallback((first: number, last: number) => {
     setRange((now) => (now.first === first && now.last === last ? now : { first, last }))
   }, [])
+  // looked up once a drawing: strips ask for every frame they hold
+  const known = new Map<number, (F | null)[] | undefined>()
+  const chunkOf = (chunk: number) => {
+    if (!known.has(chunk)) known.set(chunk, queries.getQueryData<(F | null)[]>([...key, chunk]))
+    return known.get(chunk)
+  }
   return {
     count,
     want,
-    at: (position) => queries.getQueryData<(F | null)[]>([...key, Math.floor(position / CHUNK)])?.[position % CHUNK] ?? undefined,
+    at: (position) => chunkOf(Math.floor(position / CHUNK))?.[position % CHUNK] ?? undefined,
   }
 }

@@ -1,0 +1,104 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Metadata;
+
+/** Writes {@see Metadata} into packets, and reads it from them; in one place for all kinds of file. */
+final class Packets
+{
+    private const KEYWORDS = 'dc:subject';
+    private const RATING = 'xmp:Rating';
+    private const RATINGS = ['-1', '0', '1', '2', '3', '4', '5'];
+    private const USER_COMMENT = 0x9286;
+    /** Exif 2.32, 4.6.5: the first 8 bytes name the character code. */
+    private const UNICODE = "UNICODE\0";
+
+    public static function intoXmp(XmpPacket $packet, Metadata $metadata, History $history): void
+    {
+        foreach (Field::cases() as $field) {
+            $text = $metadata->text($field);
+            if (null !== $text) {
+                $packet->set($field, Field::CopyrightMarked === $field && '' !== $text ? ucfirst($text) : $text); // True or False (ISO 16684-1, 8.2.1.1)
+            }
+        }
+        if (null !== $metadata->keywords) {
+            $packet->setList(self::KEYWORDS, $metadata->keywords, 'Bag');
+            $packet->setKeywordPaths($metadata->paths);
+        }
+        if (null !== $metadata->rating) {
+            $packet->setSimple(self::RATING, (string) $metadata->rating);
+        }
+        $history->addTo($packet);
+    }
+
+    public static function fromXmp(XmpPacket $packet): Metadata
+    {
+        $texts = [];
+        foreach (Field::cases() as $field) {
+            $text = $packet->text($field);
+            if (null !== $text && '' !== $text) {
+                $texts[$field->value] = Field::CopyrightMarked === $field ? strtolower($text) : $text;
+            }
+        }
+        $rating = $packet->simple(self::RATING);
+
+        return new Metadata($texts, $packet->list(self::KEYWORDS), $packet->keywordPaths(), \in_array($rating, self::RATINGS, true) ? (int) $rating : null);
+    }
+
+    /** @return list<string> sentences on what was cut, since IIM has no room for it */
+    public static function intoIim(IimBlock $block, Metadata $metadata): array
+    {
+        $notes = [];
+        foreach (Field::cases() as $field) {
+            $text = $metadata->text($field);
+            if (null !== $text && $block->set($field, $text)) {
+                $notes[] = \sprintf('The %s is longer than older readers (IIM) can take: it is whole in XMP and was cut there.', str_replace('_', ' ', $field->value));
+            }
+        }
+        if (null !== $metadata->keywords && $block->setKeywords($metadata->keywords)) {
+            $notes[] = 'A keyword is longer than older readers (IIM) can take: it is whole in XMP and was cut there.';
+        }
+
+        return $notes;
+    }
+
+    /** Texts are UTF-8, as Exif 3.0 allows and the guidelines of the Metadata Working Group (2.0, 3.2) ask for. */
+    public static function intoExif(TiffEdit $edit, Metadata $metadata): void
+    {
+        $first = $exif = [];
+        foreach (Field::cases() as $field) {
+            $tag = $field->exif();
+            $text = $metadata->text($field);
+            if (null !== $tag && null !== $text) {
+                $first[$tag] = [TiffEdit::ASCII, '' === $text ? '' : $text."\0"];
+            }
+        }
+        $description = $metadata->text(Field::Description);
+        if (null !== $description && '' !== $description) {
+            $exif[self::USER_COMMENT] = [TiffEdit::UNDEFINED, self::UNICODE.mb_convert_encoding($description, "\0\0\0\1" === $edit->packed(1) ? 'UTF-16BE' : 'UTF-16LE', 'UTF-8')];
+        }
+        if ([] !== $first || [] !== $exif) {
+            $edit->set($first, $exif);
+        }
+    }
+
+    /** What a file says that has no XMP: IIM, and behind it Exif (MWG guidelines 2.0, 4). */
+    public static function fromOlder(?IimBlock $block, ?TiffEdit $exif): Metadata
+    {
+        $texts = [];
+        foreach (Field::cases() as $field) {
+            $text = null === $field->iim() ? '' : implode('; ', $block?->texts($field->iim()[0]) ?? []);
+            if ('' === $text && null !== $field->exif()) {
+                $text = rtrim((string) $exif?->value($field->exif()), "\0 ");
+                $text = mb_check_encoding($text, 'UTF-8') ? $text : (string) mb_convert_encoding($text, 'UTF-8', 'ISO-8859-1');
+            }
+            if ('' !== $text) {
+                $texts[$field->value] = $text;
+            }
+        }
+        $keywords = $block?->texts(25) ?? [];
+
+        return new Metadata($texts, [] === $keywords ? null : $keywords);
+    }
+}

@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Metadata;
+
+use Velvet\Core\Capture\ByteRange;
+use Velvet\Core\Capture\FileBytes;
+
+/** A file made anew from parts of another one and bytes that come between. */
+final readonly class Splice
+{
+    /**
+     * @param list<string|ByteRange> $pieces in the order of the new file; ranges are of the old one
+     * @param list<string>           $notes  sentences on what could not be written as it was asked for
+     */
+    /** @throws MetadataRefused where it does not lie within the file */
+    public static function range(FileBytes $bytes, int $offset, int $length): ByteRange
+    {
+        return ByteRange::within($bytes->size(), $offset, $length) ?? throw MetadataRefused::structure('it ends before its picture does');
+    }
+
+    public function __construct(public array $pieces, public array $notes = [])
+    {
+    }
+}

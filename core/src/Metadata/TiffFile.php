@@ -1,0 +1,72 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Metadata;
+
+use Velvet\Core\Capture\ByteRange;
+use Velvet\Core\Capture\FileBytes;
+
+/**
+ * TIFF (TIFF 6.0) and DNG (DNG 1.7.1): XMP in field 700, IIM in 33723, Exif's texts in the first directory. Nothing that is there is
+ * moved; see {@see TiffEdit}.
+ */
+final class TiffFile implements PictureFile
+{
+    private const XMP = 700;
+    private const IIM = 33723;
+
+    public function with(FileBytes $bytes, Metadata $metadata, History $history): Splice
+    {
+        $edit = self::edit($bytes);
+        $packet = $edit->value(self::XMP);
+        $xmp = null === $packet ? XmpPacket::fresh() : XmpPacket::read($packet);
+        Packets::intoXmp($xmp, $metadata, $history);
+        $iim = IimBlock::read(rtrim((string) $edit->value(self::IIM), "\0"));
+        $notes = Packets::intoIim($iim, $metadata);
+        Packets::intoExif($edit, $metadata);
+        $edit->set([self::XMP => [TiffEdit::BYTE, $xmp->bytes()], self::IIM => [TiffEdit::UNDEFINED, $iim->bytes()]]);
+
+        return new Splice([...self::patched($bytes, $edit->patches), $edit->tail], $notes);
+    }
+
+    public function read(FileBytes $bytes): Metadata
+    {
+        $edit = self::edit($bytes);
+        $packet = $edit->value(self::XMP);
+
+        return null === $packet ? Packets::fromOlder(IimBlock::read(rtrim((string) $edit->value(self::IIM), "\0")), $edit) : Packets::fromXmp(XmpPacket::read($packet));
+    }
+
+    public function picture(FileBytes $bytes): array
+    {
+        return array_map(static fn (array $picture): ByteRange => Splice::range($bytes, $picture[0], $picture[1]), self::edit($bytes)->pictures());
+    }
+
+    private static function edit(FileBytes $bytes): TiffEdit
+    {
+        return TiffEdit::of($bytes->read(...), $bytes->size());
+    }
+
+    /**
+     * @param array<int, string> $patches
+     *
+     * @return list<string|ByteRange>
+     */
+    private static function patched(FileBytes $bytes, array $patches): array
+    {
+        ksort($patches);
+        $pieces = [];
+        $at = 0;
+        foreach ($patches as $offset => $patch) {
+            if ($offset > $at) {
+                $pieces[] = Splice::range($bytes, $at, $offset - $at);
+            }
+            $pieces[] = $patch;
+            $at = $offset + \strlen($patch);
+        }
+        $pieces[] = Splice::range($bytes, $at, $bytes->size() - $at);
+
+        return $pieces;
+    }
+}

@@ -1,0 +1,184 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Tests\Metadata;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Metadata\Field;
+use Velvet\Core\Metadata\History;
+use Velvet\Core\Metadata\JpegFile;
+use Velvet\Core\Metadata\Metadata;
+use Velvet\Core\Metadata\MetadataCopy;
+use Velvet\Core\Metadata\PictureFile;
+use Velvet\Core\Metadata\PngFile;
+use Velvet\Core\Metadata\SidecarFile;
+use Velvet\Core\Metadata\TiffFile;
+use Velvet\Core\Tests\Capture\ExifTool;
+use Velvet\Core\Tests\Capture\Samples;
+use Velvet\Core\Tests\TemporaryFolder;
+
+/** What is written is read back equal by exiftool and exiv2 from Debian, and what exiftool writes is read equal by us. */
+final class WrittenFilesTest extends TestCase
+{
+    use TemporaryFolder;
+
+    /** exiftool's names for the XMP properties that the fields go to. */
+    private const NAMES = [
+        'creator' => 'XMP-dc:Creator', 'job_title' => 'XMP-photoshop:AuthorsPosition', 'credit_line' => 'XMP-photoshop:Credit', 'copyright' => 'XMP-dc:Rights', 'copyright_marked' => 'XMP-xmpRights:Marked',
+        'usage_terms' => 'XMP-xmpRights:UsageTerms', 'web_statement' => 'XMP-xmpRights:WebStatement', 'contact_address' => 'XMP-iptcCore:CreatorAddress', 'contact_city' => 'XMP-iptcCore:CreatorCity',
+        'contact_region' => 'XMP-iptcCore:CreatorRegion', 'contact_postcode' => 'XMP-iptcCore:CreatorPostalCode', 'contact_country' => 'XMP-iptcCore:CreatorCountry', 'contact_phone' => 'XMP-iptcCore:CreatorWorkTelephone',
+        'contact_mail' => 'XMP-iptcCore:CreatorWorkEmail', 'contact_web' => 'XMP-iptcCore:CreatorWorkURL', 'licensor_name' => 'XMP-plus:LicensorName', 'licensor_mail' => 'XMP-plus:LicensorEmail', 'licensor_web' => 'XMP-plus:LicensorURL',
+        'title' => 'XMP-dc:Title', 'headline' => 'XMP-photoshop:Headline', 'description' => 'XMP-dc:Description', 'instructions' => 'XMP-photoshop:Instructions', 'job_identifier' => 'XMP-photoshop:TransmissionReference',
+        'event' => 'XMP-iptcExt:Event', 'sublocation' => 'XMP-iptcCore:Location', 'city' => 'XMP-photoshop:City', 'region' => 'XMP-photoshop:State', 'country' => 'XMP-photoshop:Country', 'country_code' => 'XMP-iptcCore:CountryCode',
+        'shown_sublocation' => 'XMP-iptcExt:LocationShownSublocation', 'shown_city' => 'XMP-iptcExt:LocationShownCity', 'shown_region' => 'XMP-iptcExt:LocationShownProvinceState', 'shown_country' => 'XMP-iptcExt:LocationShownCountryName',
+        'shown_country_code' => 'XMP-iptcExt:LocationShownCountryCode', 'label' => 'XMP-xmp:Label', 'preserved_file_name' => 'XMP-xmpMM:PreservedFileName',
+    ];
+
+    #[DataProvider('files')]
+    public function testEveryFieldIsReadBackEqualByExiftool(string $name, PictureFile $kind): void
+    {
+        $path = $this->sample($name);
+        $before = self::warnings($path);
+        $this->write($kind, $path, self::everything());
+        $theirs = self::grouped($path);
+        foreach (self::NAMES as $field => $tag) {
+            $value = $theirs[$tag] ?? null;
+            self::assertSame(self::everything()->texts[$field], \is_bool($value) ? ($value ? 'true' : 'false') : (\is_array($value) ? $value[0] : $value), "$name: $tag");
+        }
+        self::assertSame(self::everything()->keywords, $theirs['XMP-dc:Subject'] ?? null);
+        self::assertSame(4, $theirs['XMP-xmp:Rating'] ?? null);
+        self::assertSame([], array_values(array_diff(self::warnings($path), $before)), 'exiftool -validate finds nothing new');
+        self::assertEquals(self::everything(), $kind->read(FileBytes::open($path)), 'and we read it equal, too');
+    }
+
+    /** @return iterable<string, array{string, PictureFile}> */
+    public static function files(): iterable
+    {
+        yield 'JPEG' => ['a.jpg', new JpegFile()];
+        yield 'JPEG with Exif' => ['exif.jpg', new JpegFile()];
+        yield 'TIFF' => ['a.tif', new TiffFile()];
+        yield 'DNG' => ['a.dng', new TiffFile()];
+        yield 'PNG' => ['a.png', new PngFile()];
+        yield 'sidecar' => ['a.xmp', new SidecarFile()];
+    }
+
+    #[DataProvider('withOlder')]
+    public function testOlderReadersFindTheSame(string $name, PictureFile $kind): void
+    {
+        $path = $this->sample($name);
+        $this->write($kind, $path, self::everything());
+        $theirs = self::grouped($path);
+        $texts = self::everything()->texts;
+        self::assertSame([$texts['creator'], $texts['copyright'], $texts['description']], [$theirs['IFD0:Artist'] ?? null, $theirs['IFD0:Copyright'] ?? null, $theirs['IFD0:ImageDescription'] ?? null]);
+        self::assertSame($texts['description'], $theirs['ExifIFD:UserComment'] ?? null);
+        self::assertSame([$texts['creator'], $texts['title'], $texts['city'], $texts['headline']], [$theirs['IPTC:By-line'] ?? null, $theirs['IPTC:ObjectName'] ?? null, $theirs['IPTC:City'] ?? null, $theirs['IPTC:Headline'] ?? null]);
+        self::assertSame(self::everything()->keywords, $theirs['IPTC:Keywords'] ?? null);
+        self::assertSame('UTF8', $theirs['IPTC:CodedCharacterSet'] ?? null);
+        $exiv2 = (string) shell_exec('exiv2 -pa '.escapeshellarg($path).' 2>&1');
+        foreach (['Xmp.dc.creator', 'Iptc.Application2.Byline', 'Exif.Image.Artist'] as $key) {
+            self::assertMatchesRegularExpression('~'.preg_quote($key, '~').'\s+\S+\s+\d+\s+'.preg_quote($texts['creator'], '~').'~', $exiv2);
+        }
+        self::assertSame(\count((array) self::everything()->keywords), substr_count($exiv2, 'Iptc.Application2.Keywords'));
+    }
+
+    /** @return iterable<string, array{string, PictureFile}> */
+    public static function withOlder(): iterable
+    {
+        foreach (self::files() as $name => $file) {
+            if (!\in_array($name, ['PNG', 'sidecar'], true)) {
+                yield $name => $file;
+            }
+        }
+    }
+
+    #[DataProvider('files')]
+    public function testWhatExiftoolWroteIsReadEqualAndKept(string $name, PictureFile $kind): void
+    {
+        $path = $this->sample($name);
+        $arguments = [];
+        foreach (self::NAMES as $field => $tag) {
+            $arguments[] = "-$tag=".('copyright_marked' === $field ? 'True' : self::everything()->texts[$field]);
+        }
+        foreach ((array) self::everything()->keywords as $keyword) {
+            $arguments[] = '-XMP-dc:Subject='.$keyword;
+        }
+        ExifTool::write($path, [...$arguments, '-XMP-xmp:Rating=4', '-XMP-dc:Description-de=Laternen auf dem Wasser', '-XMP-aux:SerialNumber=417', '-XMP-mwg-kw:KeywordInfo={Hierarchy=[{Keyword=Places,Children=[{Keyword=Tarn Hollow,Children=[{Keyword=Quay}]}]}]}']);
+        self::assertEquals(self::everything(), $kind->read(FileBytes::open($path)));
+        $this->write($kind, $path, new Metadata(['headline' => 'Another one']));
+        $theirs = self::grouped($path);
+        self::assertSame(['Another one', 'Laternen auf dem Wasser', '417', self::everything()->texts['title']], [$theirs['XMP-photoshop:Headline'] ?? null, $theirs['XMP-dc:Description-de'] ?? null, (string) (\is_scalar($theirs['XMP-aux:SerialNumber'] ?? null) ? $theirs['XMP-aux:SerialNumber'] : ''), $theirs['XMP-dc:Title'] ?? null]);
+    }
+
+    #[DataProvider('files')]
+    public function testWrittenTwiceItIsTheSameAndNoLonger(string $name, PictureFile $kind): void
+    {
+        $path = $this->sample($name);
+        $this->write($kind, $path, self::everything());
+        $once = (int) filesize($path);
+        $this->write($kind, $path, self::everything());
+        clearstatcache();
+        self::assertEquals(self::everything(), $kind->read(FileBytes::open($path)));
+        self::assertLessThan($once + 1500, filesize($path), 'only the history grows, and where it does not fit, its directory');
+    }
+
+    private function write(PictureFile $kind, string $path, Metadata $metadata): void
+    {
+        $new = $this->folder.'/new';
+        @unlink($new);
+        MetadataCopy::of($kind, FileBytes::open($path), $metadata, new History(new \DateTimeImmutable('2026-05-03 10:00:00 UTC')), static function (string $bytes) use ($new): void {
+            file_put_contents($new, $bytes, \FILE_APPEND);
+        }, static fn (): FileBytes => FileBytes::open($new));
+        rename($new, $path);
+    }
+
+    private function sample(string $name): string
+    {
+        $path = $this->folder.'/'.$name;
+        $image = imagecreatetruecolor(60, 40);
+        self::assertInstanceOf(\GdImage::class, $image);
+        imagefilledrectangle($image, 10, 10, 50, 30, 0xCC8844);
+        match ($name) {
+            'a.jpg' => imagejpeg($image, $path),
+            'exif.jpg' => file_put_contents($path, Samples::of('jpg')),
+            'a.png' => imagepng($image, $path),
+            'a.tif' => imagepng($image, $path.'.png') && null === shell_exec('vips copy '.escapeshellarg($path.'.png').' '.escapeshellarg($path)),
+            'a.dng' => file_put_contents($path, Samples::of('dng')),
+            default => file_put_contents($path, SidecarFile::fresh(new Metadata(), new History(new \DateTimeImmutable()))),
+        };
+
+        return $path;
+    }
+
+    private static function everything(): Metadata
+    {
+        $texts = [];
+        foreach (Field::cases() as $field) {
+            $texts[$field->value] = 'The '.str_replace('_', ' ', $field->value);
+        }
+        $texts = array_merge($texts, [
+            'creator' => 'Ínes Varga-Holt', 'copyright' => '© 2026 Ines Varga-Holt', 'copyright_marked' => 'true', 'title' => 'Lantern Regatta', 'headline' => 'Laternen — ランタン 🏮', 'description' => "Lanterns on the water & <light>,\nשלום", 'country_code' => 'GBR', 'shown_country_code' => 'GBR', 'city' => 'Tarn Hollow',
+            'web_statement' => 'https://example.org/rights', 'contact_web' => 'https://example.org', 'licensor_web' => 'https://example.org/licence',
+        ]);
+
+        return new Metadata($texts, ['lantern', 'Ténèbre', '港町'], [['Places', 'Tarn Hollow', 'Quay']], 4);
+    }
+
+    /** @return array<mixed> exiftool's answer, each tag with its group */
+    private static function grouped(string $path): array
+    {
+        $json = json_decode((string) shell_exec('exiftool -json -G1 -struct- -api struct=0 -charset iptc=UTF8 '.escapeshellarg($path)), true);
+
+        return \is_array($json) && \is_array($json[0]) ? $json[0] : [];
+    }
+
+    /** @return list<string> */
+    private static function warnings(string $path): array
+    {
+        exec('exiftool -validate -warning -error -a '.escapeshellarg($path), $lines);
+
+        return array_values(array_filter($lines, static fn (string $line): bool => !str_starts_with($line, 'Validate')));
+    }
+}
