@@ -97,9 +97,12 @@ final class JpegFile implements PictureFile
         $notes = Packets::intoIim($iim, $metadata);
         $resources->setIim($iim->bytes());
         $block = self::payload($bytes, $segments, 'exif', self::EXIF);
-        $exif = null === $block ? TiffEdit::fresh() : TiffEdit::of(static fn (int $at, int $length): string => substr($block, $at, $length), \strlen($block));
-        Packets::intoExif($exif, $metadata);
-        $exif = null === $block && '' === $exif->tail ? [] : [[self::APP1, self::EXIF.$exif->bytes()]];
+        $exif = [];
+        if (null !== $block) { // one is not made for this alone: it would lack what Exif demands
+            $edit = TiffEdit::of(static fn (int $at, int $length): string => substr($block, $at, $length), \strlen($block));
+            Packets::intoExif($edit, $metadata);
+            $exif = [[self::APP1, self::EXIF.$edit->bytes()]];
+        }
         if (\strlen($exif[0][1] ?? '') > self::MOST) {
             $exif = [[self::APP1, self::EXIF.$block]];
             $notes[] = 'There is no room in its Exif segment: creator, copyright and description are in XMP and IIM only.';
@@ -118,9 +121,9 @@ final class JpegFile implements PictureFile
      */
     private static function packetSegments(XmpPacket $packet): array
     {
-        $bytes = $packet->bytes();
+        $bytes = $packet->bytes(0);
         if (\strlen(self::XMP.$bytes) > self::MOST) {
-            $bytes = $packet->bytes(false);
+            $bytes = $packet->bytes();
         }
         if (\strlen(self::XMP.$bytes) <= self::MOST) {
             return [[self::APP1, self::XMP.$bytes]];
@@ -129,7 +132,7 @@ final class JpegFile implements PictureFile
         $digest = strtoupper(md5($extended));
         $main = XmpPacket::fresh();
         $main->setSimple('xmpNote:HasExtendedXMP', $digest);
-        $segments = [[self::APP1, self::XMP.$main->bytes(false)]];
+        $segments = [[self::APP1, self::XMP.$main->bytes()]];
         $room = self::MOST - \strlen(self::EXTENDED) - 40;
         foreach (str_split($extended, $room) as $i => $part) {
             $segments[] = [self::APP1, self::EXTENDED.$digest.pack('NN', \strlen($extended), $i * $room).$part];
@@ -181,7 +184,7 @@ final class JpegFile implements PictureFile
         }
         $packet->take(XmpPacket::read($extended));
 
-        return $packet->bytes(false);
+        return $packet->bytes();
     }
 
     /**

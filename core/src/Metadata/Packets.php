@@ -11,6 +11,7 @@ final class Packets
     private const RATING = 'xmp:Rating';
     private const RATINGS = ['-1', '0', '1', '2', '3', '4', '5'];
     private const USER_COMMENT = 0x9286;
+    private const EXIF_VERSION = 0x9000;
     /** Exif 2.32, 4.6.5: the first 8 bytes name the character code. */
     private const UNICODE = "UNICODE\0";
 
@@ -75,7 +76,8 @@ final class Packets
             }
         }
         $description = $metadata->text(Field::Description);
-        if (null !== $description && '' !== $description) {
+        // an Exif directory is not made for the comment alone: it would lack what Exif demands of one
+        if (null !== $description && '' !== $description && null !== $edit->value(self::EXIF_VERSION, true)) {
             $exif[self::USER_COMMENT] = [TiffEdit::UNDEFINED, self::UNICODE.mb_convert_encoding($description, "\0\0\0\1" === $edit->packed(1) ? 'UTF-16BE' : 'UTF-16LE', 'UTF-8')];
         }
         if ([] !== $first || [] !== $exif) {

@@ -20,7 +20,7 @@ final class PngFile implements PictureFile
         $packet = $this->packet($bytes);
         $xmp = null === $packet ? XmpPacket::fresh() : XmpPacket::read($packet);
         Packets::intoXmp($xmp, $metadata, $history);
-        $data = self::TEXT.self::KEYWORD.$xmp->bytes(false);
+        $data = self::TEXT.self::KEYWORD.$xmp->bytes();
         $pieces = [self::SIGNATURE];
         foreach (self::chunks($bytes) as [$type, $offset, $length]) {
             if (!$this->isOurs($bytes, $type, $offset)) {

@@ -14,7 +14,7 @@ final class SidecarFile implements PictureFile
         $packet = XmpPacket::read($bytes->read(0, $bytes->size()));
         Packets::intoXmp($packet, $metadata, $history);
 
-        return new Splice([$packet->bytes(false)]);
+        return new Splice([$packet->bytes()]);
     }
 
     public static function fresh(Metadata $metadata, History $history): string
@@ -22,7 +22,7 @@ final class SidecarFile implements PictureFile
         $packet = XmpPacket::fresh();
         Packets::intoXmp($packet, $metadata, $history);
 
-        return $packet->bytes(false);
+        return $packet->bytes();
     }
 
     public function read(FileBytes $bytes): Metadata

@@ -14,13 +14,13 @@ final readonly class Splice
      * @param list<string|ByteRange> $pieces in the order of the new file; ranges are of the old one
      * @param list<string>           $notes  sentences on what could not be written as it was asked for
      */
+    public function __construct(public array $pieces, public array $notes = [])
+    {
+    }
+
     /** @throws MetadataRefused where it does not lie within the file */
     public static function range(FileBytes $bytes, int $offset, int $length): ByteRange
     {
         return ByteRange::within($bytes->size(), $offset, $length) ?? throw MetadataRefused::structure('it ends before its picture does');
-    }
-
-    public function __construct(public array $pieces, public array $notes = [])
-    {
     }
 }

@@ -45,7 +45,7 @@ final class TiffEdit
     public static function of(\Closure $read, int $length): self
     {
         $head = $read(0, 8);
-        $littleEndian = match (substr($head, 0, 4)) {
+        $littleEndian = match (\strlen($head) < 8 ? '' : substr($head, 0, 4)) {
             "II\x2A\0" => true,
             "MM\0\x2A" => false,
             default => throw MetadataRefused::structure('it has no TIFF header that is known'),
@@ -53,14 +53,6 @@ final class TiffEdit
         $first = unpack($littleEndian ? 'V' : 'N', substr($head, 4, 4))[1] ?? 0;
 
         return new self($read, $length, $littleEndian, \is_int($first) ? $first : 0);
-    }
-
-    /** An Exif structure without any field yet, big-endian. */
-    public static function fresh(): self
-    {
-        $block = "MM\0\x2A\0\0\0\x08\0\0\0\0\0\0";
-
-        return self::of(static fn (int $offset, int $length): string => substr($block, $offset, $length), \strlen($block));
     }
 
     /**
@@ -99,7 +91,7 @@ final class TiffEdit
         }
         $size = $this->sizeOf($entry);
 
-        return $size <= 4 ? substr($entry, 8, $size) : $this->at($this->number($entry, 8), $size);
+        return $size <= 4 ? substr($entry, 8, $size) : $this->at($this->number($entry, 8), min($size, $this->length));
     }
 
     /**
@@ -167,7 +159,7 @@ final class TiffEdit
                 continue;
             }
             $count = intdiv(\strlen($value), self::WIDTHS[$type]);
-            $room = null === $old ? 0 : $this->sizeOf($old);
+            $room = null === $old ? 0 : $this->roomOf($old);
             if (\strlen($value) <= 4) {
                 $place = str_pad($value, 4, "\0");
             } elseif (null !== $old && $room > 4 && \strlen($value) <= $room) {
@@ -199,7 +191,8 @@ final class TiffEdit
      */
     private function entries(int $offset): array
     {
-        $count = unpack($this->littleEndian ? 'v' : 'n', $this->at($offset, 2))[1] ?? null;
+        $bytes = $this->at($offset, 2);
+        $count = \strlen($bytes) < 2 ? null : unpack($this->littleEndian ? 'v' : 'n', $bytes)[1] ?? null;
         if (!\is_int($count) || $count > self::MOST_ENTRIES || $offset < 8) {
             throw MetadataRefused::structure('a directory of its TIFF structure cannot be read');
         }
@@ -242,6 +235,14 @@ final class TiffEdit
     private function at(int $offset, int $length): string
     {
         return $offset >= $this->length ? substr($this->tail, $offset - $this->length, $length) : ($this->read)($offset, $length);
+    }
+
+    /** Bytes of the place that an entry's value has now; 0 where it does not lie within the structure. */
+    private function roomOf(string $entry): int
+    {
+        $size = $this->sizeOf($entry);
+
+        return $size > 4 && $this->number($entry, 8) >= 8 && $this->number($entry, 8) + $size <= $this->length ? $size : 0;
     }
 
     private function sizeOf(string $entry): int

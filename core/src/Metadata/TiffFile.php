@@ -25,7 +25,7 @@ final class TiffFile implements PictureFile
         $iim = IimBlock::read(rtrim((string) $edit->value(self::IIM), "\0"));
         $notes = Packets::intoIim($iim, $metadata);
         Packets::intoExif($edit, $metadata);
-        $edit->set([self::XMP => [TiffEdit::BYTE, $xmp->bytes()], self::IIM => [TiffEdit::UNDEFINED, $iim->bytes()]]);
+        $edit->set([self::XMP => [TiffEdit::BYTE, $xmp->bytes(\strlen((string) $packet))], self::IIM => [TiffEdit::LONG, self::filled($iim->bytes())]]);
 
         return new Splice([...self::patched($bytes, $edit->patches), $edit->tail], $notes);
     }
@@ -41,6 +41,12 @@ final class TiffFile implements PictureFile
     public function picture(FileBytes $bytes): array
     {
         return array_map(static fn (array $picture): ByteRange => Splice::range($bytes, $picture[0], $picture[1]), self::edit($bytes)->pictures());
+    }
+
+    /** The field is of type LONG (ISO 16684-3, 1.1.8, from memory): whole groups of 4 bytes. */
+    private static function filled(string $bytes): string
+    {
+        return str_pad($bytes, 4 * intdiv(\strlen($bytes) + 3, 4), "\0");
     }
 
     private static function edit(FileBytes $bytes): TiffEdit

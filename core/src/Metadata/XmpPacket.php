@@ -92,7 +92,7 @@ final class XmpPacket
     {
         $node = $this->find($name);
 
-        return null === $node ? null : ($node instanceof \DOMElement && $this->childrenOf($node) !== [] ? null : $node->nodeValue);
+        return null === $node ? null : ($node instanceof \DOMElement && [] !== $this->childrenOf($node) ? null : $node->nodeValue);
     }
 
     public function setSimple(string $name, string $text): void
@@ -203,12 +203,23 @@ final class XmpPacket
         return false === $xml ? throw MetadataRefused::structure('its XMP packet cannot be written') : $xml;
     }
 
-    /** The packet in its wrapper, as UTF-8. */
-    public function bytes(bool $padded = true): string
+    /**
+     * The packet in its wrapper, as UTF-8.
+     *
+     * @param int|null $room bytes of the place that it should fill, where it fits; null: no blanks behind it
+     */
+    public function bytes(?int $room = null): string
     {
-        $padding = $padded ? str_repeat(str_repeat(' ', 99)."\n", intdiv(self::PADDING, 100)) : '';
+        $end = '<?xpacket end="w"?>';
+        $packet = self::BEGIN."\n".$this->xml()."\n";
+        $blank = null === $room ? 0 : $room - \strlen($packet.$end);
 
-        return self::BEGIN."\n".$this->xml()."\n".$padding.'<?xpacket end="w"?>';
+        return $packet.self::blanks($blank >= 0 ? $blank : self::PADDING).$end;
+    }
+
+    private static function blanks(int $bytes): string
+    {
+        return substr(str_repeat(str_repeat(' ', 99)."\n", intdiv($bytes, 100) + 1), 0, $bytes);
     }
 
     /** @param non-empty-list<non-empty-list<string>> $paths */

@@ -72,13 +72,14 @@ final class WrittenFilesTest extends TestCase
         $this->write($kind, $path, self::everything());
         $theirs = self::grouped($path);
         $texts = self::everything()->texts;
-        self::assertSame([$texts['creator'], $texts['copyright'], $texts['description']], [$theirs['IFD0:Artist'] ?? null, $theirs['IFD0:Copyright'] ?? null, $theirs['IFD0:ImageDescription'] ?? null]);
-        self::assertSame($texts['description'], $theirs['ExifIFD:UserComment'] ?? null);
+        $inExif = 'a.jpg' === $name ? [null, null, null] : [$texts['creator'], $texts['copyright'], $texts['description']]; // there is none in it
+        self::assertSame($inExif, [$theirs['IFD0:Artist'] ?? null, $theirs['IFD0:Copyright'] ?? null, $theirs['IFD0:ImageDescription'] ?? null]);
+        self::assertSame(isset($theirs['ExifIFD:ExifVersion']) ? $texts['description'] : null, $theirs['ExifIFD:UserComment'] ?? null);
         self::assertSame([$texts['creator'], $texts['title'], $texts['city'], $texts['headline']], [$theirs['IPTC:By-line'] ?? null, $theirs['IPTC:ObjectName'] ?? null, $theirs['IPTC:City'] ?? null, $theirs['IPTC:Headline'] ?? null]);
         self::assertSame(self::everything()->keywords, $theirs['IPTC:Keywords'] ?? null);
         self::assertSame('UTF8', $theirs['IPTC:CodedCharacterSet'] ?? null);
         $exiv2 = (string) shell_exec('exiv2 -pa '.escapeshellarg($path).' 2>&1');
-        foreach (['Xmp.dc.creator', 'Iptc.Application2.Byline', 'Exif.Image.Artist'] as $key) {
+        foreach (['Xmp.dc.creator', 'Iptc.Application2.Byline', ...('a.jpg' === $name ? [] : ['Exif.Image.Artist'])] as $key) {
             self::assertMatchesRegularExpression('~'.preg_quote($key, '~').'\s+\S+\s+\d+\s+'.preg_quote($texts['creator'], '~').'~', $exiv2);
         }
         self::assertSame(\count((array) self::everything()->keywords), substr_count($exiv2, 'Iptc.Application2.Keywords'));
@@ -169,7 +170,7 @@ final class WrittenFilesTest extends TestCase
     /** @return array<mixed> exiftool's answer, each tag with its group */
     private static function grouped(string $path): array
     {
-        $json = json_decode((string) shell_exec('exiftool -json -G1 -struct- -api struct=0 -charset iptc=UTF8 '.escapeshellarg($path)), true);
+        $json = json_decode((string) shell_exec('exiftool -json -G1 -charset iptc=UTF8 '.escapeshellarg($path)), true);
 
         return \is_array($json) && \is_array($json[0]) ? $json[0] : [];
     }
