@@ -6,7 +6,16 @@ import { bay, drives, putIn, takeOut, tree } from './home'
 
 // after slice.spec.ts: LANTERN and TIDE are filed
 
-test('a card that is pulled halts the intake, and put in again it goes on by itself', async ({ page }) => {
+test('a card that is pulled halts the intake, and put in again it goes on by itself and tells of its end', async ({ page }) => {
+  // the browser's own notice cannot be seen from here: what it is given is kept instead
+  await page.addInitScript(() => {
+    const told: string[] = []
+    function Told(title: string, options: NotificationOptions) {
+      told.push(`${title}: ${options.body ?? ''}`)
+    }
+    Object.assign(Told, { permission: 'granted', requestPermission: () => Promise.resolve('granted') })
+    Object.assign(window, { Notification: Told, told })
+  })
   await page.goto('/bays')
   await page.getByRole('region', { name: 'Card KILN' }).getByRole('button', { name: 'Open sheet' }).click()
   for (const entry of [2, 3]) {
@@ -18,8 +27,12 @@ test('a card that is pulled halts the intake, and put in again it goes on by its
   takeOut('KILN')
   await expect(page.getByRole('alert')).toContainText('The card KILN is out. What is copied stays filed, nothing is half written.')
   await expect(page.getByRole('banner')).toContainText('Halted KILN')
+  await page.getByLabel('tell me when it is done').check()
+  await page.getByRole('link', { name: 'Ledger' }).click() // whatever page is open
   putIn('KILN')
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Receipt/, { timeout: 40_000 })
+  await expect.poll(() => page.evaluate(() => (window as unknown as { told: string[] }).told), { timeout: 40_000 }).toEqual([expect.stringMatching(/^57 frames filed, 48\.7 MB: Do not format KILN yet/)])
+  await page.goBack()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Receipt/)
   await expect(page.getByText('57 frames filed')).toBeVisible()
   await expect(page.getByText(/Do not format KILN yet\. 1 movie/)).toBeVisible()
   expect([...tree(drives.twin)].sort()).toEqual([...tree(drives.shelf)].sort())

@@ -32,7 +32,7 @@ final class VerifyCommand extends Command
         $say = new Say($output);
         $what = $input->getArgument('what');
         try {
-            $check = $this->check->of(\is_string($what) ? $what : null, static fn (string $path) => $say->note('checking '.$path));
+            $check = $this->check->of(\is_string($what) ? rtrim($what, '/') : null, static fn (string $path) => $say->note('checking '.$path));
         } catch (NothingFiled $e) {
             $say->note($e->getMessage());
 

@@ -11,6 +11,7 @@ use Velvet\Core\Transfer\NameTaken;
 use Velvet\Core\Transfer\PartFile;
 use Velvet\Core\Transfer\TransferFailure;
 use Velvet\Server\Entity\Intake;
+use Velvet\Server\Intakes\Halts;
 use Velvet\Server\Sheets\Sheets;
 
 /** Lays a list of checksums into each shoot's folder, on the shelf and on the twin, where the house style asks for it. Never overwrites one. */
@@ -18,7 +19,7 @@ final readonly class Manifests
 {
     private const MOST_RETRIES = 99;
 
-    public function __construct(private Receipts $receipts, private Sheets $sheets, private ClockInterface $clock, private LoggerInterface $logger)
+    public function __construct(private Receipts $receipts, private Sheets $sheets, private ClockInterface $clock, private LoggerInterface $logger, private Halts $halts)
     {
     }
 
@@ -29,23 +30,24 @@ final readonly class Manifests
             return;
         }
         $lines = $this->receipts->ofIntake($intake->id());
+        $devices = $this->halts->drives($intake)->devices;
         $folders = array_unique(array_filter(array_map(static fn ($entry): ?string => $entry->folder, $intake->entries->toArray()), is_string(...)));
         foreach ($folders as $folder) {
             foreach (array_filter([ReceiptFormat::Xxh128, ReceiptFormat::ofSecond($rules->second)]) as $format) {
                 $list = $format->of($lines, $this->clock->now(), $folder);
                 foreach ('' === $list ? [] : $intake->shelf()->roots() as $root) {
-                    $this->place($root.'/'.$folder.'/checksums-intake-'.$intake->id(), '.'.$format->value, $list);
+                    $this->place($root.'/'.$folder.'/checksums-intake-'.$intake->id(), '.'.$format->value, $list, $devices[$root] ?? null);
                 }
             }
         }
     }
 
-    private function place(string $path, string $extension, string $content): void
+    private function place(string $path, string $extension, string $content, ?int $device): void
     {
         for ($n = 1; $n <= self::MOST_RETRIES; ++$n) {
             $part = null;
             try {
-                $part = PartFile::create($path.(1 === $n ? '' : '-'.$n).$extension, 'checksums');
+                $part = PartFile::create($path.(1 === $n ? '' : '-'.$n).$extension, 'checksums', $device);
                 $part->write($content);
                 $part->sync($this->clock->now()->getTimestamp());
                 $part->place(Digest::ofBytes($content));

@@ -166,7 +166,7 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
         {progress.clearances.map((clearance) =>
           clearance.cleared ? (
             <div key={clearance.card} className="font-semibold text-verdigris">
-              ✓ {clearance.card} is cleared: every frame on it is verified in two places. It may be formatted in the camera.
+              ✓ {clearance.card} is cleared: every frame on it is verified in two places{sheet.same_drive && ', on one drive'}. It may be formatted in the camera.
             </div>
           ) : (
             <div key={clearance.card} className="text-[13px]">
