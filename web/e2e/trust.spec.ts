@@ -60,7 +60,7 @@ test('the card of the second slot bears witness, and gives what the first one co
     await page.getByLabel('LANTERN together with another card').check()
     await page.getByLabel('LANTERN_2 together with another card').check()
     await page.getByRole('button', { name: 'Open one sheet for LANTERN and LANTERN_2' }).click()
-    const witness = page.getByRole('region', { name: 'LANTERN and LANTERN_2 compared' })
+    const witness = page.getByRole('region', { name: 'LANTERN and LANTERN_2 compared', exact: true })
     await expect(witness).toContainText('79 frames the same on both, 36 only on LANTERN, 1 differ')
     await witness.getByRole('button', { name: 'Show which' }).click()
     await expect(witness).toContainText('TARA0020')

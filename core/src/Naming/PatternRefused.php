@@ -27,6 +27,11 @@ final class PatternRefused extends \DomainException
         return new self(\sprintf('“%s” differs from frame to frame and cannot stand in the name of a folder.', str_replace('_', ' ', $kind->value)));
     }
 
+    public static function onlyInNames(PieceKind $kind): self
+    {
+        return new self(\sprintf('The piece “%s” numbers names; a text cannot say it.', str_replace('_', ' ', $kind->value)));
+    }
+
     public static function manyCounters(): self
     {
         return new self('A pattern can have one counter only.');

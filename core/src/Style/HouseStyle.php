@@ -6,6 +6,9 @@ namespace Velvet\Core\Style;
 
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Duplicate\SecondDigest;
+use Velvet\Core\Metadata\Field;
+use Velvet\Core\Metadata\FieldText;
+use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Naming\FolderPattern;
 use Velvet\Core\Naming\LetterCase;
 use Velvet\Core\Naming\NamePattern;
@@ -49,6 +52,7 @@ final readonly class HouseStyle
         public bool $companions,
         public Ties $ties,
         public CopyRules $copies,
+        public MetadataRules $metadata,
     ) {
     }
 
@@ -78,7 +82,7 @@ final readonly class HouseStyle
         if (!\is_array($document)) {
             throw StyleRefused::notAnObject();
         }
-        $known = ['$schema', 'name', 'divide', 'folder', 'file', 'extension', 'subfolders', 'initials', 'take', 'copies', 'ties'];
+        $known = ['$schema', 'name', 'divide', 'folder', 'file', 'extension', 'subfolders', 'initials', 'take', 'metadata', 'copies', 'ties'];
         foreach (array_keys($document) as $member) {
             if (!\in_array($member, $known, true)) {
                 throw StyleRefused::at((string) $member, 'there is no such rule.');
@@ -111,6 +115,7 @@ final readonly class HouseStyle
                 null === ($copies['second_digest'] ?? null) ? null : SecondDigest::tryFrom(self::text($copies, 'second_digest', '')) ?? throw StyleRefused::at('copies.second_digest', 'it is sha256, blake2b or null for none.'),
                 true === ($copies['manifests'] ?? false),
             ),
+            self::metadata(self::members($document, 'metadata', ['texts', 'keywords'])),
         );
     }
 
@@ -126,6 +131,7 @@ final readonly class HouseStyle
             'subfolders' => ['raw' => $this->rawFolder, 'jpeg' => $this->jpegFolder] + array_map(fn (SequenceKind $kind): ?string => $this->runFolders[$kind->name] ?? null, self::RUNS) + ['skeleton' => $this->skeleton],
             'initials' => $this->initials,
             'take' => ['kinds' => $this->kinds->value, 'companions' => $this->companions],
+            'metadata' => ['texts' => array_map(static fn (string $field, FieldText $text): array => ['field' => $field, 'pieces' => $text->toArray()], array_keys($this->metadata->texts), $this->metadata->texts), 'keywords' => $this->metadata->keywords],
             'copies' => ['second_digest' => $this->copies->second?->value, 'manifests' => $this->copies->manifests],
             'ties' => ['cameras' => $this->ties->cameras, 'cards' => $this->ties->cards, 'shelves' => $this->ties->shelves],
         ];
@@ -137,11 +143,11 @@ final readonly class HouseStyle
     }
 
     /** The same style with the choices of the day in place of its own. */
-    public function today(?Division $division = null, ?Kinds $kinds = null, ?bool $companions = null): self
+    public function today(?Division $division = null, ?Kinds $kinds = null, ?bool $companions = null, ?MetadataRules $metadata = null): self
     {
         return new self(
             $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->rawFolder, $this->jpegFolder, $this->runFolders, $this->skeleton,
-            $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties, $this->copies,
+            $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties, $this->copies, $metadata ?? $this->metadata,
         );
     }
 
@@ -168,6 +174,33 @@ final readonly class HouseStyle
     public function says(PieceKind $kind): bool
     {
         return $this->folder->says($kind) || $this->file->says($kind);
+    }
+
+    /** @param array<mixed> $rule */
+    private static function metadata(array $rule): MetadataRules
+    {
+        $wanted = $rule['texts'] ?? [];
+        if (!\is_array($wanted) || !array_is_list($wanted)) {
+            throw StyleRefused::at('metadata.texts', 'it is a list of fields with their pieces.');
+        }
+        $texts = [];
+        foreach ($wanted as $n => $text) {
+            $where = 'metadata.texts, '.($n + 1);
+            $field = \is_array($text) && \is_string($text['field'] ?? null) ? Field::tryFrom($text['field']) : null;
+            if (!\is_array($text) || null === $field || Field::PreservedFileName === $field || isset($texts[$field->value])) {
+                throw StyleRefused::at($where, 'there is no such field, or it is there twice.');
+            }
+            $texts[$field->value] = self::pattern($where, $text['pieces'] ?? null, FieldText::of(...));
+        }
+        $keywords = [];
+        foreach (self::texts('metadata.keywords', $rule['keywords'] ?? []) as $keyword) {
+            $keyword = trim(Metadata::clean($keyword));
+            if ('' !== $keyword) {
+                $keywords[$keyword] = $keyword;
+            }
+        }
+
+        return new MetadataRules($texts, array_values($keywords));
     }
 
     /** @param array<mixed> $rule */
@@ -202,8 +235,14 @@ final readonly class HouseStyle
         }
     }
 
-    /** @param \Closure(list<Piece>): NamePattern $make */
-    private static function pattern(string $where, mixed $pieces, \Closure $make): NamePattern
+    /**
+     * @template T of NamePattern|FieldText
+     *
+     * @param \Closure(list<Piece>): T $make
+     *
+     * @return T
+     */
+    private static function pattern(string $where, mixed $pieces, \Closure $make): NamePattern|FieldText
     {
         if (!\is_array($pieces) || !array_is_list($pieces)) {
             throw StyleRefused::at($where, 'it is a list of pieces.');

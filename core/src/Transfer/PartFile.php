@@ -139,6 +139,24 @@ final class PartFile
         SyncedFolder::sync(\dirname($this->target));
     }
 
+    /**
+     * Takes the place of a file of ours (POSIX `rename`: at every moment the one or the other is whole under the name).
+     *
+     * @throws NameTaken             when the file there is not the one that was to be replaced
+     * @throws DestinationUnwritable
+     */
+    public function replace(Digest $old): void
+    {
+        if (!$this->isPlaced($old)) {
+            throw NameTaken::by($this->target);
+        }
+        error_clear_last();
+        if (!@rename($this->path, $this->target)) {
+            throw DestinationUnwritable::file($this->target, SystemReason::last());
+        }
+        SyncedFolder::sync(\dirname($this->target));
+    }
+
     private function isPlaced(Digest $digest): bool
     {
         return is_file($this->target) && !is_link($this->target) && Digest::ofFile($this->target)->equals($digest);

@@ -9,6 +9,9 @@ use Symfony\Component\Console\Exception\InvalidOptionException;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
+use Velvet\Core\Metadata\FieldText;
+use Velvet\Core\Metadata\Metadata;
+use Velvet\Core\Naming\Piece;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
@@ -36,6 +39,9 @@ final readonly class PlanOptions
             ->addOption('day-starts', null, InputOption::VALUE_REQUIRED, 'when a day begins, as in 04:00')
             ->addOption('break-after', null, InputOption::VALUE_REQUIRED, 'minutes of pause that divide shoots, or never')
             ->addOption('kinds', null, InputOption::VALUE_REQUIRED, 'raw, jpeg or both')
+            ->addOption('creator', null, InputOption::VALUE_REQUIRED, 'who made the pictures')
+            ->addOption('copyright', null, InputOption::VALUE_REQUIRED, 'the copyright notice')
+            ->addOption('keyword', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'a keyword for all frames; may be given several times')
             ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
     }
 
@@ -65,7 +71,7 @@ final readonly class PlanOptions
             null === $shelf ? null : $say->absolute($shelf),
             null === $twin ? null : $say->absolute($twin),
             self::text($input, 'name') ?? '',
-            $style->today(new Division($boundary, $minutes, $by), $kinds),
+            $style->today(new Division($boundary, $minutes, $by), $kinds, metadata: $style->metadata->with(self::fieldText($input, 'creator'), self::fieldText($input, 'copyright'), ...self::keywords($input))),
             true === $input->getOption('json'),
         );
     }
@@ -89,6 +95,21 @@ final readonly class PlanOptions
         } catch (StyleRefused $e) {
             throw new InvalidOptionException(\sprintf('%s: %s', $file, $e->getMessage()));
         }
+    }
+
+    private static function fieldText(InputInterface $input, string $option): ?FieldText
+    {
+        $text = self::text($input, $option);
+
+        return null === $text ? null : FieldText::of([Piece::text($text)]);
+    }
+
+    /** @return list<string> */
+    private static function keywords(InputInterface $input): array
+    {
+        $given = $input->getOption('keyword');
+
+        return array_values(array_filter(array_map(static fn (mixed $keyword): string => \is_string($keyword) ? trim(Metadata::clean($keyword)) : '', \is_array($given) ? $given : []), static fn (string $keyword): bool => '' !== $keyword));
     }
 
     private static function text(InputInterface $input, string $option): ?string

@@ -51,7 +51,7 @@ final class Claims
     /** Whether anybody, dead or alive, still has something to do for an intake. */
     public function areAllDone(int $intakeId): bool
     {
-        return !$this->rows->one("SELECT EXISTS (SELECT FROM transfer WHERE intake_id = :intake AND state IN ('planned', 'copying', 'verifying')) AS work", ['intake' => $intakeId])->bool('work');
+        return !$this->rows->one("SELECT EXISTS (SELECT FROM transfer WHERE intake_id = :intake AND (state IN ('planned', 'copying', 'verifying') OR (state = 'filed' AND metadata_state = 'waiting'))) AS work", ['intake' => $intakeId])->bool('work');
     }
 
     public function prolong(int $transferId): void

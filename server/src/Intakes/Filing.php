@@ -107,7 +107,7 @@ final readonly class Filing
             VALUES (:frame, :shelf, :intake, :path, :kind, :bytes, :fingerprint, :digest, :second, :original, :twin, :at)
             ON CONFLICT (shelf_id, path) DO UPDATE SET frame_id = excluded.frame_id, intake_id = excluded.intake_id, bytes = excluded.bytes, fingerprint = excluded.fingerprint,
                 digest = excluded.digest, second_digest = excluded.second_digest, original_path = excluded.original_path, has_twin = excluded.has_twin, filed_at = excluded.filed_at,
-                damaged_on_shelf = false, damaged_on_twin = false
+                damaged_on_shelf = false, damaged_on_twin = false, digest_now = NULL, second_now = NULL, bytes_now = NULL
             RETURNING id
             SQL, [
             'frame' => $frameId, 'shelf' => $shelf->id(), 'intake' => $intake->id(), 'path' => $transfer->text('target'), 'kind' => $transfer->text('kind'), 'bytes' => $transfer->int('bytes'),
@@ -118,7 +118,7 @@ final readonly class Filing
 
     private function repaired(int $fileId): int
     {
-        $this->database->executeStatement('UPDATE filed_file f SET damaged_on_shelf = false, damaged_on_twin = false, has_twin = s.twin_root IS NOT NULL, filed_at = :at FROM shelf s WHERE s.id = f.shelf_id AND f.id = :id', ['id' => $fileId, 'at' => $this->clock->now()->format('c')]);
+        $this->database->executeStatement('UPDATE filed_file f SET damaged_on_shelf = false, damaged_on_twin = false, digest_now = NULL, second_now = NULL, bytes_now = NULL, has_twin = s.twin_root IS NOT NULL, filed_at = :at FROM shelf s WHERE s.id = f.shelf_id AND f.id = :id', ['id' => $fileId, 'at' => $this->clock->now()->format('c')]);
 
         return $fileId;
     }

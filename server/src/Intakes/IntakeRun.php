@@ -41,6 +41,7 @@ final readonly class IntakeRun
         private Happenings $happenings,
         private ClockInterface $clock,
         private Sheets $sheets,
+        private MetadataWriting $metadata,
     ) {
     }
 
@@ -69,8 +70,18 @@ final readonly class IntakeRun
         $this->tell($intakeId);
         $since = microtime(true);
         while ('running' === $this->rows->one('SELECT state FROM intake WHERE id = :intake', ['intake' => $intakeId])->text('state')) {
+            // what is filed gets its metadata as the others come: one writing for one copy
+            $written = $this->metadata->next($intake);
+            if ($written instanceof Halt) {
+                $this->halts->pause($intake, $written);
+
+                return;
+            }
             $transfer = $this->claims->next($intakeId);
             if (null === $transfer) {
+                if ($written) {
+                    continue;
+                }
                 $this->finish($intake);
 
                 return;

@@ -8,6 +8,11 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Metadata\Metadata;
+use Velvet\Core\Naming\ShootNaming;
+use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\Drives;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\PlannedEntry;
@@ -80,7 +85,7 @@ final readonly class Intakes
                 throw SheetRefused::noRoom($root, Words::bytes($missing));
             }
         }
-        [$transfers, $skipped] = $this->rows($intake, $plan->entries, $frames);
+        [$transfers, $skipped] = $this->rows($intake, $plan->entries, $frames, $style);
         if ($mustBeNamed && [] === $transfers) {
             throw SheetRefused::nothingNew();
         }
@@ -93,9 +98,9 @@ final readonly class Intakes
             $shelf->remember();
             $this->entities->flush();
             $this->jsonRows->execute(<<<'SQL'
-                INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, repairs_file_id)
-                SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, repairs_file_id
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int, equals boolean, repairs_file_id bigint)
+                INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, metadata_state, repairs_file_id)
+                SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, CAST(metadata AS jsonb), metadata_state, repairs_file_id
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int, equals boolean, metadata text, metadata_state text, repairs_file_id bigint)
                 SQL, $transfers, ['intake' => $intake->id()]);
             $this->jsonRows->execute('INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem) SELECT :intake, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_position int, path text, files int, bytes bigint, picture text, captured_at timestamp(3), facts jsonb, state text, same_as text, problem text)', $skipped, ['intake' => $intake->id()]);
             $this->ledger->write('intake_started', [
@@ -173,7 +178,7 @@ final readonly class Intakes
      *
      * @return array{list<array<string, mixed>>, list<array<string, mixed>>} rows of `transfer` and of `skipped`
      */
-    private function rows(Intake $intake, array $planned, array $frames): array
+    private function rows(Intake $intake, array $planned, array $frames, HouseStyle $style): array
     {
         $transfers = $skipped = [];
         /** @var array<int, Entry> $entries */
@@ -188,7 +193,7 @@ final readonly class Intakes
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 $frame = $frames[$entry->id()][$position];
                 if (FrameState::New === $plannedFrame->state() || [] !== $plannedFrame->equals) {
-                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? []));
+                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? [], $style, $plannedEntry->entry->naming($style->initials)));
                 }
                 if (FrameState::New !== $plannedFrame->state()) {
                     $skipped[] = [
@@ -207,19 +212,28 @@ final readonly class Intakes
      *
      * @return list<array<string, mixed>>
      */
-    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts): array
+    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts, HouseStyle $style, ShootNaming $shoot): array
     {
         $rows = [];
         $isEqual = [] !== $planned->equals;
+        $hasSidecar = [] !== array_filter($planned->along, static fn (CardFile $file): bool => self::isSidecar($file));
         foreach ($planned->along as $i => $file) {
             $n = $planned->frame->placeOf($file);
+            // a sidecar that comes along is the one that is written into; beside a raw file there is no second one then
+            $gets = !$isEqual && ($hasSidecar && \in_array($file->kind, [FileKind::Raw, FileKind::Heif], true) ? false : $file->kind->isStill() || self::isSidecar($file));
+            $metadata = $gets ? $style->metadata->of($shoot, $frame->naming, basename($file->path)) : new Metadata();
             $rows[] = [
                 'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $isEqual ? $planned->equals[$i] : $planned->to[$i],
                 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[$n], 'picture' => $frame->picture,
-                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number, 'equals' => $isEqual, 'repairs_file_id' => $isEqual ? null : $frame->repairs[$n]?->fileId,
+                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number, 'equals' => $isEqual, 'metadata' => $metadata->isEmpty() ? null : MetadataWriting::toJson($metadata), 'metadata_state' => $metadata->isEmpty() ? 'none' : 'waiting', 'repairs_file_id' => $isEqual ? null : $frame->repairs[$n]?->fileId,
             ];
         }
 
         return $rows;
+    }
+
+    private static function isSidecar(CardFile $file): bool
+    {
+        return FileKind::Sidecar === $file->kind && 'xmp' === strtolower(pathinfo($file->path, \PATHINFO_EXTENSION));
     }
 }

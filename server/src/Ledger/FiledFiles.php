@@ -37,7 +37,7 @@ final readonly class FiledFiles implements FiledIndex
                 return new FiledCopy($row->int('id'), $row->text('path'), $row->int('bytes'), Digest::fromHex($row->text('digest')), array_values(array_filter($connected, is_string(...))), $damaged);
             },
             $this->rows->all(
-                'SELECT f.id, f.path, f.bytes, f.digest, s.root, s.twin_root, s.mount_points, f.damaged_on_shelf, f.damaged_on_twin FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint ORDER BY f.id',
+                'SELECT f.id, f.path, coalesce(f.bytes_now, f.bytes) AS bytes, f.digest, s.root, s.twin_root, s.mount_points, f.damaged_on_shelf, f.damaged_on_twin FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint ORDER BY f.id',
                 ['fingerprint' => $fingerprint->hex],
             ),
         );

@@ -47,6 +47,9 @@ final readonly class LedgerCheck
                     $path = $root.'/'.$row->text('path');
                     $folders[$root.'/'.$row->text('folder')] = true;
                     $onFile($path);
+                    if (null !== $sidecar = $row->textOrNull('sidecar_path')) {
+                        $check->file($root.'/'.$sidecar, $row->int('sidecar_bytes'), Digest::fromHex($row->text('sidecar_digest')));
+                    }
                     $found[$role] = 'good' !== $check->file($path, $row->int('bytes'), Digest::fromHex($row->text('digest')));
                 }
                 $this->remember($row, $found);
@@ -65,7 +68,7 @@ final readonly class LedgerCheck
     private function page(?string $what, int $after): array
     {
         return $this->rows->all(<<<'SQL'
-            SELECT f.id, f.path, f.bytes, f.digest, f.has_twin, f.damaged_on_shelf, f.damaged_on_twin, s.root, s.twin_root, s.mount_points, o.folder
+            SELECT f.id, f.path, coalesce(f.bytes_now, f.bytes) AS bytes, coalesce(f.digest_now, f.digest) AS digest, f.sidecar_path, f.sidecar_bytes, f.sidecar_digest, f.has_twin, f.damaged_on_shelf, f.damaged_on_twin, s.root, s.twin_root, s.mount_points, o.folder
             FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id JOIN shelf s ON s.id = f.shelf_id
             WHERE f.id > :after AND (CAST(:what AS text) IS NULL OR :what IN (o.name, o.folder, s.name, s.root, s.root || '/' || o.folder)) ORDER BY f.id LIMIT 2000
             SQL, ['after' => $after, 'what' => $what]);

@@ -23,7 +23,7 @@ final readonly class Receipts
     {
         $lines = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT t.state, t.equals, t.source, t.target, t.bytes, t.modified_at, t.digest, f.second_digest, t.failure, c.label, coalesce(o.name, e.name) AS shoot, s.root, s.twin_root, f.filed_at, f.path AS filed
+            SELECT t.state, t.equals, t.source, t.target, CASE WHEN t.state = 'filed' THEN coalesce(f.bytes_now, t.bytes) ELSE t.bytes END AS bytes, t.modified_at, CASE WHEN t.state = 'filed' THEN coalesce(f.digest_now, t.digest) ELSE t.digest END AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, coalesce(t.failure, t.metadata_note) AS failure, c.label, coalesce(o.name, e.name) AS shoot, s.root, s.twin_root, f.filed_at, f.path AS filed
             FROM transfer t JOIN card c ON c.id = t.card_id JOIN entry e ON e.id = t.entry_id LEFT JOIN shoot o ON o.id = e.shoot_id
                  LEFT JOIN filed_file f ON f.id = t.filed_file_id JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = coalesce(f.shelf_id, i.shelf_id)
             WHERE t.intake_id = :intake ORDER BY e.number, t.frame_position, t.id
@@ -35,7 +35,7 @@ final readonly class Receipts
                 self::digests($row), $row->int('modified_at'), self::time($row), match (true) {
                     'failed' === $state => $row->text('failure'),
                     'same' === $state => 'equal to '.$row->text('target'),
-                    default => '',
+                    default => $row->textOrNull('failure') ?? '',
                 },
             );
         }
@@ -66,7 +66,7 @@ final readonly class Receipts
         $last = 0;
         do {
             $page = $this->rows->all(\sprintf(<<<'SQL'
-                SELECT f.id, f.intake_id, f.path AS filed, f.bytes, f.digest, f.second_digest, f.original_path, f.filed_at, f.has_twin, o.name AS shoot, s.root, s.twin_root,
+                SELECT f.id, f.intake_id, f.path AS filed, coalesce(f.bytes_now, f.bytes) AS bytes, coalesce(f.digest_now, f.digest) AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, f.original_path, f.filed_at, f.has_twin, o.name AS shoot, s.root, s.twin_root,
                        t.modified_at, c.label
                 FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id JOIN shelf s ON s.id = f.shelf_id
                      LEFT JOIN LATERAL (SELECT modified_at, card_id FROM transfer x WHERE x.filed_file_id = f.id AND x.state = 'filed' ORDER BY x.id DESC LIMIT 1) AS t ON true LEFT JOIN card c ON c.id = t.card_id

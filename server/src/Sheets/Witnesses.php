@@ -21,6 +21,7 @@ final readonly class Witnesses
     public function of(Intake $intake): array
     {
         $cards = array_values($intake->cards->toArray());
+        usort($cards, static fn (Card $a, Card $b): int => strnatcmp($a->label, $b->label));
         $frames = array_map($this->frames(...), $cards);
         $pairs = [];
         foreach ($cards as $i => $first) {

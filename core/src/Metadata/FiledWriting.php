@@ -1,0 +1,78 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Metadata;
+
+use Velvet\Core\Capture\CaptureUnreadable;
+use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Duplicate\Digests;
+use Velvet\Core\Duplicate\SecondDigest;
+use Velvet\Core\Transfer\DriveCache;
+use Velvet\Core\Transfer\PartFile;
+use Velvet\Core\Transfer\TransferFailure;
+use Velvet\Core\Transfer\Unwatched;
+use Velvet\Core\Transfer\VerifyMismatch;
+
+/**
+ * Writes metadata into the filed copies of one file: a new file is made beside each, synced, read back from the drive and compared,
+ * and its picture shown to be the same; only then does it take the place of the old one. What fails leaves the files as received.
+ */
+final readonly class FiledWriting
+{
+    public function __construct(private DriveCache $cache)
+    {
+    }
+
+    /**
+     * @param non-empty-list<string> $paths    absolute: the file on every drive, all of one content
+     * @param Digest                 $received their content now
+     * @param int                    $modifiedAt Unix seconds; the new files keep it
+     * @param array<string, int>     $devices  the number of the drive that each path must lie on, where it is known
+     * @param SecondDigest|null      $second   a second digest of the new content, where one is wanted
+     *
+     * @throws MetadataRefused
+     * @throws TransferFailure
+     */
+    public function prepare(PictureFile $kind, array $paths, Digest $received, int $modifiedAt, Metadata $metadata, History $history, string $token, array $devices, ?SecondDigest $second = null): PreparedWriting
+    {
+        $parts = [];
+        $hash = hash_init('xxh128');
+        $state = $second?->begin();
+        $size = 0;
+        try {
+            foreach ($paths as $path) {
+                $parts[] = PartFile::create($path, $token, $devices[$path] ?? null);
+            }
+            $notes = MetadataCopy::of($kind, FileBytes::open($paths[0]), $metadata, $history, static function (string $bytes) use ($parts, $hash, $second, &$state, &$size): void {
+                hash_update($hash, $bytes);
+                if (null !== $second && null !== $state) {
+                    $second->update($state, $bytes);
+                }
+                $size += \strlen($bytes);
+                foreach ($parts as $part) {
+                    $part->write($bytes);
+                }
+            }, static fn (): FileBytes => FileBytes::open($parts[0]->path));
+            $new = new Digests(Digest::fromHex(hash_final($hash)), $second, null === $second || null === $state ? null : $second->finish($state));
+            foreach ($parts as $part) {
+                $part->sync($modifiedAt);
+            }
+            foreach ($parts as $part) {
+                $this->cache->forget($part->path);
+                if (!$part->reads($new->content, (new Unwatched())->checked(...))) {
+                    throw VerifyMismatch::at($part->target);
+                }
+            }
+
+            return new PreparedWriting($parts, $received, $new, $size, $notes);
+        } catch (CaptureUnreadable $e) {
+            array_map(static fn (PartFile $part) => $part->discard(), $parts);
+            throw MetadataRefused::structure($e->getMessage());
+        } catch (\Throwable $e) {
+            array_map(static fn (PartFile $part) => $part->discard(), $parts);
+            throw $e;
+        }
+    }
+}

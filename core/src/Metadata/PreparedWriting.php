@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Metadata;
+
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Duplicate\Digests;
+use Velvet\Core\Transfer\PartFile;
+use Velvet\Core\Transfer\TransferFailure;
+
+/** Files with other metadata, verified on every drive, that have not taken their places yet. */
+final readonly class PreparedWriting
+{
+    /**
+     * @param list<PartFile> $parts one for each place
+     * @param Digest         $old   content of the files that they replace
+     * @param list<string>   $notes sentences on what could not be written as it was asked for
+     */
+    public function __construct(private array $parts, private Digest $old, public Digests $new, public int $bytes, public array $notes)
+    {
+    }
+
+    /** @throws TransferFailure */
+    public function takePlace(): void
+    {
+        foreach ($this->parts as $part) {
+            $part->replace($this->old);
+        }
+    }
+
+    public function discard(): void
+    {
+        foreach ($this->parts as $part) {
+            $part->discard();
+        }
+    }
+}

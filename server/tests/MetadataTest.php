@@ -1,0 +1,148 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Style\HouseStyle;
+use Velvet\Core\Tests\Capture\Samples;
+use Velvet\Server\Cards\CardClearance;
+use Velvet\Server\Entity\Intake;
+use Velvet\Server\Intakes\IntakeRun;
+use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Intakes\IntakeState;
+use Velvet\Server\Intakes\OnFailure;
+use Velvet\Server\Ledger\LedgerCheck;
+use Velvet\Server\Receipts\ReceiptFormat;
+use Velvet\Server\Receipts\Receipts;
+use Velvet\Server\Sheets\SheetView;
+
+/** What the house style says is written into copies and sidecars while frames are filed; read back by exiftool from Debian. */
+final class MetadataTest extends ServerTestCase
+{
+    private const RULES = [
+        'texts' => [
+            ['field' => 'creator', 'pieces' => [['piece' => 'text', 'text' => 'Ines Varga-Holt']]],
+            ['field' => 'copyright', 'pieces' => [['piece' => 'text', 'text' => '© '], ['piece' => 'shot_time', 'format' => 'yyyy'], ['piece' => 'text', 'text' => ' Ines Varga-Holt']]],
+            ['field' => 'headline', 'pieces' => [['piece' => 'shoot_name']]],
+        ],
+        'keywords' => ['Tarn Hollow', 'lanterns'],
+    ];
+
+    public function testCopiesGetWhatTheStyleSaysAndTheCardStaysAsItIs(): void
+    {
+        $source = $this->shot('DCIM/100/T0001.JPG', '2025:12:31 19:31:40');
+        $raw = $this->file('card/DCIM/100/T0002.TRW', Samples::rawWithoutPreview());
+        $before = [sha1_file($source), sha1_file($raw)];
+        $intake = $this->written();
+        self::assertSame(IntakeState::Done, $intake->state);
+        self::assertSame($before, [sha1_file($source), sha1_file($raw)]);
+        self::assertSame($this->tree('shelf'), $this->tree('twin'));
+        $files = [...$this->ending('jpg'), ...$this->ending('xmp')];
+        self::assertCount(2, $files);
+        foreach ($files as $path) {
+            $said = $this->said($path);
+            $year = str_ends_with($path, '.jpg') ? '2025' : '2026';
+            self::assertSame(['Ines Varga-Holt', "© $year Ines Varga-Holt", 'Regatta', ['Tarn Hollow', 'lanterns'], str_ends_with($path, '.jpg') ? 'T0001.JPG' : 'T0002.TRW', true], [$said['Creator'] ?? null, $said['Rights'] ?? null, $said['Headline'] ?? null, $said['Subject'] ?? null, $said['PreservedFileName'] ?? null, $said['Marked'] ?? null]);
+            self::assertSame(sha1_file($this->folder.'/shelf/'.$path), sha1_file($this->folder.'/twin/'.$path));
+        }
+        self::assertSame($before[1], sha1_file($this->folder.'/shelf/'.$this->ending('trw')[0]), 'a maker\'s raw file is never written into');
+        self::assertSame(['metadata_written', 'sidecar_written'], $this->database()->fetchFirstColumn("SELECT DISTINCT event FROM ledger_line WHERE event IN ('metadata_written', 'sidecar_written', 'metadata_refused') ORDER BY event"));
+        self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
+        // the ledger knows both: as received, and as filed
+        $check = $this->get(LedgerCheck::class)->of(null, static function (string $path): void {});
+        self::assertSame(['checked' => 6, 'good' => 6, 'changed' => [], 'missing' => [], 'unknown' => []], $check->toArray());
+        file_put_contents($this->folder.'/list', ReceiptFormat::Xxh128->of($this->get(Receipts::class)->ofIntake($intake->id()), new \DateTimeImmutable()));
+        exec('cd '.escapeshellarg($this->folder.'/twin').' && xxh128sum -c ../list 2>&1 && cd */*Regatta && sha256sum -c *.sha256 2>&1', $output, $status);
+        self::assertSame(0, $status, implode("\n", $output));
+    }
+
+    public function testACopyThatWeChangedIsStillTheFrameOnTheCard(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->written();
+        rename($this->folder.'/card/DCIM/100/T0001.JPG', $this->folder.'/card/DCIM/100/OTHER.JPG');
+        $view = $this->get(SheetView::class)->of($this->sheet(''));
+        self::assertSame('Every frame here is filed already.', $view['waits_for']);
+    }
+
+    public function testAFileThatCannotBeWrittenIntoStaysAsReceivedAndSaysWhy(): void
+    {
+        $broken = $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $packet = "http://ns.adobe.com/xap/1.0/\0<x:xmpmeta xmlns:x='adobe:ns:meta/'>\n<broken></x:xmpmeta>";
+        $jpeg = (string) file_get_contents($broken);
+        file_put_contents($broken, substr($jpeg, 0, 2)."\xFF\xE1".pack('n', \strlen($packet) + 2).$packet.substr($jpeg, 2));
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $intake = $this->written();
+        self::assertSame(IntakeState::Done, $intake->state);
+        self::assertSame(sha1_file($broken), sha1_file($this->folder.'/twin/'.$this->ending('jpg')[0]));
+        $notes = array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'note');
+        self::assertStringContainsString('T0001.JPG was filed as it was received, without metadata: its XMP packet is not well formed (line 2', $notes[0]);
+        self::assertSame('', $notes[1]);
+    }
+
+    public function testACrashBetweenShelfAndTwinIsMended(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->written();
+        [$path] = $this->ending('jpg');
+        $new = (string) file_get_contents($this->folder.'/shelf/'.$path);
+        // as if the worker had died after the shelf's copy took its place
+        copy($this->folder.'/card/DCIM/100/T0001.JPG', $this->folder.'/twin/'.$path);
+        $this->database()->executeStatement("UPDATE transfer SET metadata_state = 'waiting'");
+        $this->database()->executeStatement('UPDATE filed_file SET digest_now = NULL, bytes_now = NULL');
+        $this->database()->executeStatement("UPDATE intake SET state = 'waiting', finished_at = NULL");
+        $this->entities()->clear();
+        $this->get(IntakeRun::class)->run(1, OnFailure::KeepGoing);
+        self::assertStringEqualsFile($this->folder.'/twin/'.$path, $new);
+        self::assertSame(Digest::ofBytes($new)->hex, $this->database()->fetchOne('SELECT digest_now FROM filed_file'));
+        // and when neither had, all begins anew
+        foreach (['shelf', 'twin'] as $root) {
+            copy($this->folder.'/card/DCIM/100/T0001.JPG', $this->folder.'/'.$root.'/'.$path);
+        }
+        $this->database()->executeStatement("UPDATE transfer SET metadata_state = 'waiting'");
+        $this->database()->executeStatement("UPDATE intake SET state = 'waiting', finished_at = NULL");
+        $this->get(IntakeRun::class)->run(1, OnFailure::KeepGoing);
+        self::assertSame('Regatta', $this->said($path)['Headline'] ?? null);
+        self::assertSame(sha1_file($this->folder.'/shelf/'.$path), sha1_file($this->folder.'/twin/'.$path));
+        self::assertSame([], array_filter($this->tree('twin'), static fn (string $file): bool => str_contains($file, 'velvet-part')), 'nothing is left lying about');
+    }
+
+    public function testASidecarThatLiesOnTheCardIsMergedIntoItsCopy(): void
+    {
+        $this->file('card/DCIM/100/T0002.TRW', Samples::rawWithoutPreview());
+        $this->file('card/DCIM/100/T0002.XMP', "<x:xmpmeta xmlns:x='adobe:ns:meta/'><rdf:RDF xmlns:rdf='http://www.w3.org/1999/02/22-rdf-syntax-ns#'><rdf:Description rdf:about='' xmlns:xmp='http://ns.adobe.com/xap/1.0/' xmp:Rating='3' xmlns:own='urn:own'><own:Thing>kept</own:Thing></rdf:Description></rdf:RDF></x:xmpmeta>");
+        $this->written();
+        $sidecars = $this->ending('xmp');
+        self::assertCount(1, $sidecars);
+        $said = $this->said($sidecars[0]);
+        self::assertSame([3, 'Regatta'], [$said['Rating'] ?? null, $said['Headline'] ?? null]);
+        self::assertStringContainsString('<own:Thing>kept</own:Thing>', (string) file_get_contents($this->folder.'/shelf/'.$sidecars[0]));
+    }
+
+    private function written(): Intake
+    {
+        $intake = $this->sheet('Regatta');
+        $intake->styleDocument = ['metadata' => self::RULES, 'copies' => ['second_digest' => 'sha256', 'manifests' => true]] + HouseStyle::standard()->toArray();
+        $this->entities()->flush();
+        $this->get(Intakes::class)->settle($intake, false);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+
+        return $this->again($intake);
+    }
+
+    /** @return array<mixed> what exiftool finds in the twin's copy */
+    private function said(string $path): array
+    {
+        $json = json_decode((string) shell_exec('exiftool -json '.escapeshellarg($this->folder.'/twin/'.$path)), true);
+
+        return \is_array($json) && \is_array($json[0]) ? $json[0] : [];
+    }
+
+    /** @return list<string> */
+    private function ending(string $extension): array
+    {
+        return array_values(array_filter($this->tree('shelf'), static fn (string $path): bool => str_ends_with($path, '.'.$extension)));
+    }
+}
