@@ -7,12 +7,13 @@ declare(strict_types=1);
 use Velvet\Bench\CardBench;
 use Velvet\Bench\CopyBench;
 use Velvet\Bench\EditsBench;
+use Velvet\Bench\MetadataBench;
 use Velvet\Bench\PicturesBench;
 use Velvet\Bench\SheetBench;
 
 require dirname(__DIR__).'/vendor/autoload.php';
 
-$benches = ['card' => new CardBench(), 'copy' => new CopyBench(), 'pictures' => new PicturesBench(), 'edits' => new EditsBench(), 'sheet' => new SheetBench()];
+$benches = ['card' => new CardBench(), 'copy' => new CopyBench(), 'pictures' => new PicturesBench(), 'edits' => new EditsBench(), 'metadata' => new MetadataBench(), 'sheet' => new SheetBench()];
 $wanted = $argv[1] ?? null;
 if (null !== $wanted && !isset($benches[$wanted])) {
     fwrite(\STDERR, sprintf("There is no benchmark “%s”. There are: %s.\n", $wanted, implode(', ', array_keys($benches))));

@@ -21,6 +21,7 @@ mkdir($folder);
 $trials = new Trials($folder, new Random\Randomizer(new Random\Engine\Mt19937($seed)), (string) getenv('VELVET_DATABASE'));
 $kinds = [
     static fn (): TrialSum => $trials->killed($kills),
+    static fn (): TrialSum => $trials->killed(intdiv($kills, 3) + 1, true),
     static fn (): TrialSum => $trials->racing($others),
     static fn (): TrialSum => $trials->databaseKilled($others),
     static fn (): TrialSum => $trials->sourceChanges($others),

@@ -6,6 +6,28 @@ import { bay, drives, putIn, takeOut, tree } from './home'
 
 // after slice.spec.ts: LANTERN and TIDE are filed
 
+test('who made it and whose it is are rules of the house style, seen on the sheet before anything is written', async ({ page }) => {
+  await page.goto('/house-style')
+  const kept = () => page.waitForResponse((response) => response.request().method() === 'PUT' && response.ok())
+  await page.getByRole('button', { name: '+ a field' }).click()
+  await page.getByRole('menuitem', { name: 'Creator', exact: true }).click()
+  const creator = page.getByRole('group', { name: 'Creator', exact: true })
+  await creator.getByRole('button', { name: 'Add a piece to Creator' }).click()
+  await page.getByRole('menuitem', { name: 'Free text' }).click()
+  await creator.locator('[data-chip]').click()
+  await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Ines Varga-Holt')
+  await page.getByRole('button', { name: 'Done' }).click()
+  await page.getByLabel('keywords, one to a line').fill('Tarn Hollow\nsaltmarsh')
+  await kept()
+  await expect(page.getByText(/will say: Ines Varga-Holt · Tarn Hollow · saltmarsh/)).toBeVisible()
+  await page.goto('/bays')
+  await page.getByRole('region', { name: 'Card KILN' }).getByRole('button', { name: 'Open sheet' }).click()
+  await page.getByRole('region', { name: 'Entry 2', exact: true }).getByRole('button', { name: 'What they say' }).click()
+  const card = page.getByRole('region', { name: 'What the files of entry 2 will say' })
+  await expect(card).toContainText('Ines Varga-Holt')
+  await expect(card).toContainText('Tarn Hollow, saltmarsh')
+})
+
 test('a card that is pulled halts the intake, and put in again it goes on by itself and tells of its end', async ({ page }) => {
   // the browser's own notice cannot be seen from here: what it is given is kept instead
   await page.addInitScript(() => {
@@ -36,6 +58,11 @@ test('a card that is pulled halts the intake, and put in again it goes on by its
   await expect(page.getByText('57 frames filed')).toBeVisible()
   await expect(page.getByText(/Do not format KILN yet\. 1 movie/)).toBeVisible()
   expect([...tree(drives.twin)].sort()).toEqual([...tree(drives.shelf)].sort())
+  // what the style says is in the copies, and the card's files are as they were
+  const said = (path: string) => execFileSync('exiftool', ['-s3', '-XMP-dc:Creator', '-XMP-dc:Subject', path]).toString().trim().split('\n')
+  const shoot = join(drives.twin, '2026/2026-05-02 Kiln opening, Saltmarsh Pottery')
+  expect(said(join(shoot, '2026-05-02_kiln-opening-saltmarsh-pottery_0001.jpg'))).toEqual(['Ines Varga-Holt', 'Tarn Hollow, saltmarsh'])
+  expect(said(join(bay('KILN'), 'DCIM/100TARNA/TARA0351.JPG'))).toEqual([''])
 })
 
 test('the receipt is read and printed on one page, and its files are checked by ordinary programs', async ({ page, request }) => {

@@ -23,8 +23,8 @@ final class Trials
 
     private Connection $database;
     private int $made = 0;
-    /** Seconds that an intake copies when nothing is done to it. */
-    private ?float $copies = null;
+    /** @var array<int, float> seconds that an intake copies when nothing is done to it, without metadata and with it */
+    private array $copies = [];
 
     public function __construct(private readonly string $folder, private readonly \Random\Randomizer $random, string $databaseUrl)
     {
@@ -32,11 +32,11 @@ final class Trials
     }
 
     /** Workers are killed (SIGKILL) until `$kills` were; one or two are at each intake. */
-    public function killed(int $kills): TrialSum
+    public function killed(int $kills, bool $writes = false): TrialSum
     {
-        $sum = new TrialSum('workers killed');
+        $sum = new TrialSum($writes ? 'workers killed that write metadata' : 'workers killed');
         while ($sum->faults < $kills) {
-            $place = $this->place();
+            $place = $this->place($writes);
             $workers = [new IntakeProcess($place)];
             $isRace = 0 === $this->random->getInt(0, 2);
             for ($n = $this->random->getInt(1, 4); $n > 0; --$n) {
@@ -44,7 +44,7 @@ final class Trials
                 if ($isRace) {
                     $workers[1] ??= new IntakeProcess($place);
                 }
-                $this->waitWithin($this->copySeconds() * 0.8);
+                $this->waitWithin($this->copySeconds($writes) * 0.8);
                 $at = $this->random->getInt(0, \count($workers) - 1);
                 if (!$workers[$at]->runs()) {
                     break; // it was quicker
@@ -210,9 +210,9 @@ final class Trials
         return [];
     }
 
-    private function place(): TrialPlace
+    private function place(bool $writes = false): TrialPlace
     {
-        return new TrialPlace($this->folder.'/'.++$this->made, self::FRAMES, $this->random);
+        return new TrialPlace($this->folder.'/'.++$this->made, self::FRAMES, $this->random, $writes);
     }
 
     /**
@@ -262,6 +262,10 @@ final class Trials
     private function moment(TrialPlace $place): string
     {
         $moment = 'before or between files';
+        $writing = $this->database->fetchOne("SELECT 1 FROM transfer t JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = i.shelf_id WHERE s.root = ? AND t.metadata_state = 'waiting' AND t.metadata_digest IS NOT NULL", [$place->shelf]);
+        if (false !== $writing) {
+            return 'while metadata takes its place';
+        }
         foreach ($this->database->fetchAllAssociative("SELECT t.state, t.target FROM transfer t JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = i.shelf_id WHERE s.root = ? AND t.state IN ('copying', 'verifying', 'failed')", [$place->shelf]) as $row) {
             \assert(\is_string($row['target']) && \is_string($row['state']));
             $isNamed = file_exists($place->shelf.'/'.$row['target']) || file_exists($place->twin.'/'.$row['target']);
@@ -271,22 +275,22 @@ final class Trials
         return $moment;
     }
 
-    private function copySeconds(): float
+    private function copySeconds(bool $writes = false): float
     {
-        if (null === $this->copies) {
-            $place = $this->place();
+        if (!isset($this->copies[(int) $writes])) {
+            $place = $this->place($writes);
             $worker = new IntakeProcess($place);
             $this->awaitCopy($place, [$worker]);
             $since = microtime(true);
             while ($this->isCopying($place)) {
                 usleep(1000);
             }
-            $this->copies = microtime(true) - $since;
+            $this->copies[(int) $writes] = microtime(true) - $since;
             $worker->wait();
             $place->remove();
         }
 
-        return $this->copies;
+        return $this->copies[(int) $writes];
     }
 
     private function awaitDatabase(): void

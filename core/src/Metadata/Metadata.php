@@ -27,6 +27,19 @@ final readonly class Metadata
         return [] === $this->texts && null === $this->keywords && [] === $this->paths && null === $this->rating;
     }
 
+    /** @return array{texts: list<array{field: string, text: string}>, keywords: list<string>} in the order of the fields */
+    public function toArray(): array
+    {
+        $texts = [];
+        foreach (Field::cases() as $field) {
+            if (isset($this->texts[$field->value])) {
+                $texts[] = ['field' => $field->value, 'text' => $this->texts[$field->value]];
+            }
+        }
+
+        return ['texts' => $texts, 'keywords' => $this->keywords ?? []];
+    }
+
     /** Text as every standard can hold it: Unicode NFC, without the characters that XML 1.0 forbids (its section 2.2). */
     public static function clean(string $text): string
     {

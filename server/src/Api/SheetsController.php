@@ -131,6 +131,12 @@ final readonly class SheetsController
         return new JsonResponse(['groups' => $this->view->groups($this->sheet($id), $number)]);
     }
 
+    #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}/says', methods: ['GET'])]
+    public function says(int $id, int $number): JsonResponse
+    {
+        return new JsonResponse($this->view->says($this->sheet($id), $number));
+    }
+
     #[Route('/api/sheets/{id<\d+>}/witness', methods: ['GET'])]
     public function witness(int $id): JsonResponse
     {

@@ -113,6 +113,29 @@ final readonly class SheetView
     }
 
     /**
+     * What the files of an entry's first new frame will say.
+     *
+     * @return array{frame: string|null, says: array{texts: list<array{field: string, text: string}>, keywords: list<string>}|null}
+     *
+     * @throws SheetRefused
+     */
+    public function says(Intake $intake, int $number): array
+    {
+        $this->sheets->mustBeOpen($intake);
+        $style = $this->sheets->styleOf($intake);
+        [$frames, $planned] = $this->entryOf($intake, $number);
+        foreach ($planned->frames as $i => $frame) {
+            if (FrameState::New === $frame->state()) {
+                $metadata = $style->metadata->of($planned->entry->naming($style->initials), $frames[$i]->naming, basename($frame->along[0]->path));
+
+                return ['frame' => $frames[$i]->files[0]->stem(), 'says' => $metadata->isEmpty() ? null : $metadata->toArray()];
+            }
+        }
+
+        return ['frame' => null, 'says' => null];
+    }
+
+    /**
      * @return array{list<SheetFrame>, PlannedEntry}
      *
      * @throws SheetRefused

@@ -92,6 +92,7 @@ final readonly class StyleView
             'named' => $named,
             'folder' => $plan->folder,
             'file' => substr($plan->frames[0]->to[0], \strlen($plan->folder) + 1),
+            'says' => $style->metadata->of($plan->entry->naming($style->initials), $naming, $file->name())->toArray(),
         ];
     }
 }

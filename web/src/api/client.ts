@@ -13,6 +13,8 @@ export type SheetFrame = Schemas['SheetFrame']
 export type FrameGroup = Schemas['FrameGroup']
 /** A file as the receipt has it. */
 export type ReceiptLine = Schemas['ReceiptLine']
+export type Says = Schemas['Says']
+export type MetadataField = Schemas['Field']
 export type Witness = Schemas['Witness']
 export type CustodyLine = Schemas['CustodyLine']
 export type Shoot = Schemas['Shoot']
@@ -91,6 +93,7 @@ export const api = {
     ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/entries/${number}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
   frameGroups: (id: number, number: number) => ask<{ groups: FrameGroup[] }>(`/api/sheets/${id}/entries/${number}/groups`).then((answer) => answer.groups),
   receipt: (id: number) => ask<{ files: ReceiptLine[] }>(receiptUrl(id, 'json')).then((answer) => answer.files),
+  says: (id: number, number: number) => ask<{ frame: string | null; says: Says | null }>(`/api/sheets/${id}/entries/${number}/says`),
   witness: (id: number) => ask<{ pairs: Witness[] }>(`/api/sheets/${id}/witness`).then((answer) => answer.pairs),
   custody: (frame: number) => ask<{ lines: CustodyLine[] }>(`/api/frames/${frame}/custody`).then((answer) => answer.lines),
   shoots: () => ask<{ shoots: Shoot[] }>('/api/shoots').then((answer) => answer.shoots),

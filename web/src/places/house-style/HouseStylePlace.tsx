@@ -5,6 +5,7 @@ import { Pick } from '../../parts/Pick'
 import { Picture } from '../../parts/Picture'
 import { Trouble, Waiting } from '../../parts/Trouble'
 import { moment } from '../../parts/words'
+import { MetadataRule, saidIn } from './MetadataRule'
 import { Field, PatternRow } from './PatternRow'
 
 const PAUSE = 350
@@ -44,10 +45,12 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
     const changed = { ...draft, ...part }
     setDraft(changed)
     window.clearTimeout(timer.current)
-    timer.current = window.setTimeout(() => { mutate(changed) }, PAUSE)
+    // a field that says nothing yet is not kept
+    const texts = changed.metadata.texts.filter(({ pieces }) => pieces.length > 0)
+    timer.current = window.setTimeout(() => { mutate({ ...changed, metadata: { ...changed.metadata, texts } }) }, PAUSE)
   }
   const sample = samples.data?.find((each) => each.day !== each.captured_at.slice(0, 10)) ?? samples.data?.[0]
-  const { copies, divide, subfolders, take, ties } = draft
+  const { copies, divide, metadata, subfolders, take, ties } = draft
   return (
     <div className="page pb-16">
       <Head style={style} styles={styles} onChoose={onChoose} onRename={(name) => { change({ name }) }} />
@@ -68,7 +71,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           <Levels levels={draft.folder} onChange={(folder) => { change({ folder }) }} />
         </Rule>
         <Rule n={3} title="File" rule="Raw, JPEG and companions of a frame share one name. A counter goes on where the folder’s last file ended and passes over what is taken; without one, -2, -3 and so on are put behind a name that is taken." sample={sample && <>{sample.original} becomes <b>{sample.file}</b></>}>
-          <PatternRow label="File name" forFolder={false} pieces={draft.file} onChange={(file) => { change({ file }) }} />
+          <PatternRow label="File name" use="file" pieces={draft.file} onChange={(file) => { change({ file }) }} />
           <div className="mt-2 flex gap-5 text-[13px] text-soft">
             <span>extension <Pick label="Extension" value={draft.extension} choices={[{ value: 'lower', label: 'lower case' }, { value: 'upper', label: 'UPPER CASE' }, { value: 'kept', label: 'as it is' }]} onPick={(extension) => { change({ extension }) }} /></span>
             <span className="w-[180px]"><Field label="initials" value={draft.initials} onChange={(initials) => { change({ initials }) }} /></span>
@@ -90,14 +93,20 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             <span className="text-soft">movies and voice notes <Pick label="Movies and voice notes" value={take.companions ? 'yes' : 'no'} choices={[{ value: 'yes', label: 'along' }, { value: 'no', label: 'stay' }]} onPick={(value) => { change({ take: { ...take, companions: value === 'yes' } }) }} /></span>
           </div>
         </Rule>
-        <Rule n={6} title="Offered for" rule="When a card of this label comes in, or frames of such a camera are on it, this style is offered first; and with it this shelf." sample={null}>
+        <Rule n={6} title="Rights and keywords" rule="Written into every copy while it is filed, as XMP, IPTC and Exif; raw files get a sidecar. The picture’s own bytes stay as they are, and the card too. The year of the copyright is that of the shot." sample={saidIn(sample) && <>{sample?.original} will say: <b>{saidIn(sample)}</b></>}>
+          <MetadataRule rules={metadata} onChange={(rules) => { change({ metadata: rules }) }} />
+          <div className="mt-2 max-w-[420px]">
+            <Lines label="keywords, one to a line" value={metadata.keywords} onChange={(keywords) => { change({ metadata: { ...metadata, keywords } }) }} />
+          </div>
+        </Rule>
+        <Rule n={7} title="Offered for" rule="When a card of this label comes in, or frames of such a camera are on it, this style is offered first; and with it this shelf." sample={null}>
           <div className="grid max-w-[420px] gap-2">
             <Lines label="card labels" value={ties.cards} onChange={(cards) => { change({ ties: { ...ties, cards } }) }} />
             <Lines label="cameras" value={ties.cameras} onChange={(cameras) => { change({ ties: { ...ties, cameras } }) }} />
             <Lines label="shelves" value={ties.shelves} onChange={(shelves) => { change({ ties: { ...ties, shelves } }) }} />
           </div>
         </Rule>
-        <Rule n={7} title="Copies" rule="Each file is read once, written to the shelf and its twin, read back from both drives and compared by XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. A second, cryptographic digest takes longer and also stands against intent; lists of checksums in the shoot’s folder are checked by ordinary programs, with or without this one." sample={null}>
+        <Rule n={8} title="Copies" rule="Each file is read once, written to the shelf and its twin, read back from both drives and compared by XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. A second, cryptographic digest takes longer and also stands against intent; lists of checksums in the shoot’s folder are checked by ordinary programs, with or without this one." sample={null}>
           <div className="flex flex-wrap gap-x-5 gap-y-1">
             <span className="text-soft">second digest <Pick label="Second digest" value={copies.second_digest ?? 'none'} choices={[{ value: 'none', label: 'none' }, { value: 'sha256', label: 'SHA-256' }, { value: 'blake2b', label: 'BLAKE2b' }]} onPick={(value) => { change({ copies: { ...copies, second_digest: value === 'none' ? null : value } }) }} /></span>
             <span className="text-soft">checksums in the shoot’s folder <Pick label="Checksums in the shoot’s folder" value={copies.manifests ? 'yes' : 'no'} choices={[{ value: 'no', label: 'none' }, { value: 'yes', label: 'laid there' }]} onPick={(value) => { change({ copies: { ...copies, manifests: value === 'yes' } }) }} /></span>
@@ -164,7 +173,7 @@ function Levels({ levels, onChange }: { levels: Piece[][]; onChange: (levels: Pi
       {levels.map((level, i) => (
         <div key={i} className="flex items-center gap-3">
           <span className="w-[18px] text-right text-soft">{i + 1}</span>
-          <PatternRow label={`Folder, level ${i + 1}`} forFolder pieces={level} onChange={(pieces) => { onChange(levels.map((each, n) => (n === i ? pieces : each))) }} />
+          <PatternRow label={`Folder, level ${i + 1}`} use="folder" pieces={level} onChange={(pieces) => { onChange(levels.map((each, n) => (n === i ? pieces : each))) }} />
           {levels.length > 1 && <button type="button" className="link text-[13px]" aria-label={`Take away level ${i + 1}`} onClick={() => { onChange(levels.filter((_, n) => n !== i)) }}>less</button>}
         </div>
       ))}

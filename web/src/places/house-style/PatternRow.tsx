@@ -7,12 +7,16 @@ import { detail, fresh, KINDS, moved, type Kind } from './pieces'
 interface Props {
   label: string
   pieces: Piece[]
-  forFolder: boolean
+  /** What the row builds: not every piece fits everywhere. */
+  use: 'folder' | 'file' | 'text'
   onChange: (pieces: Piece[]) => void
 }
 
+/** Pieces that number names; a text cannot say them. */
+const NUMBERS: Kind[] = ['counter', 'sequence']
+
 /** A pattern as a row of chips: dragged into order, or moved with Ctrl and the arrows; Enter opens a chip, Delete takes it away. */
-export function PatternRow({ label, pieces, forFolder, onChange }: Props) {
+export function PatternRow({ label, pieces, use, onChange }: Props) {
   const row = useRef<HTMLDivElement>(null)
   const [dragged, setDragged] = useState<number | null>(null)
   const focus = (index: number) => {
@@ -51,8 +55,8 @@ export function PatternRow({ label, pieces, forFolder, onChange }: Props) {
         <DropdownMenu.Trigger className="link px-1 text-[13px]" aria-label={`Add a piece to ${label}`}>+ piece</DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="start" sideOffset={4} className="z-40 min-w-[220px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)">
-            {(Object.keys(KINDS) as Kind[]).filter((kind) => !forFolder || !KINDS[kind].ofFrame).map((kind) => (
-              <DropdownMenu.Item key={kind} className="flex min-h-8 cursor-pointer items-center px-2.5 outline-none data-[highlighted]:bg-velvet-wash" onSelect={() => { onChange([...pieces, fresh(kind)]) }}>
+            {(Object.keys(KINDS) as Kind[]).filter((kind) => (use === 'folder' ? !KINDS[kind].ofFrame : use === 'file' || !NUMBERS.includes(kind))).map((kind) => (
+              <DropdownMenu.Item key={kind} className="flex min-h-8 cursor-pointer items-center px-2.5 outline-none data-[highlighted]:bg-velvet-wash" onSelect={() => { onChange([...pieces, use === 'text' && kind === 'text' ? { piece: 'text', text: pieces.length === 0 ? '…' : ' ' } : fresh(kind)]) }}>
                 {KINDS[kind].label}
               </DropdownMenu.Item>
             ))}
@@ -87,7 +91,7 @@ function Chip({ piece, onChange, onRemove, onPress, onDragStart, onDrop }: ChipP
         aria-label={isText ? `Free text “${piece.text ?? ''}”` : `${KINDS[piece.piece].label} ${words}`}
         className={`min-h-8 cursor-grab rounded-[3px] border px-2.5 text-[13px] ${isText ? 'border-dashed border-rule-strong bg-transparent font-semibold' : 'border-rule-strong bg-leaf'} data-[state=open]:border-velvet`}
       >
-        {isText ? (piece.text ?? '').replaceAll(' ', '␣') || '…' : KINDS[piece.piece].label}
+        {isText ? (piece.text ?? '').replace(/^ +| +$/g, (blanks) => '␣'.repeat(blanks.length)) || '…' : KINDS[piece.piece].label}
         {!isText && words !== '' && <span className="ml-1.5 text-soft">{words}</span>}
       </Popover.Trigger>
       <Popover.Portal>

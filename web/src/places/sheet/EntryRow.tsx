@@ -12,11 +12,12 @@ import { FileList } from './FileList'
 import { Groups } from './Groups'
 import { MarginNotes } from './MarginNotes'
 import { ReceiptLinks } from './ReceiptPlace'
+import { SaysCard } from './SaysCard'
 import type { Selection } from './selection'
 
 const RUNS = ['time_lapse', 'interval_change', 'bracket', 'burst']
 
-type Opened = 'strip' | 'sheet' | 'files'
+type Opened = 'strip' | 'sheet' | 'files' | 'says'
 
 /** One row of the ledger page: a shoot-to-be with its name, its frames, its amounts and what is noted in the margin. */
 export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet; entry: Entry; selection: Selection; edit: (edit: Edit) => void; into: (number: number, shoot: number | null) => void }) {
@@ -80,7 +81,7 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
           )}
         </div>
         <div className="min-w-0">
-          {opened === 'strip' && (
+          {(opened === 'strip' || opened === 'says') && (
             <ContactStrip frames={frames} label={`Frames of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onOpen={() => { open('sheet') }} arriving={arriving} height={close ? 36 : 80} />
           )}
           <div className={`flex flex-wrap gap-x-4 text-[13px] text-soft ${close ? 'mt-0.5' : 'mt-1.5 gap-y-0.5'}`}>
@@ -93,6 +94,11 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
               <button type="button" className="link" aria-expanded={opened === 'sheet'} onClick={() => { open('sheet') }}>
                 {opened === 'sheet' ? 'Close contact sheet' : 'Contact sheet'}
               </button>
+              {planned && !nothingNew && (
+                <button type="button" className="link" aria-expanded={opened === 'says'} onClick={() => { open('says') }}>
+                  {opened === 'says' ? 'Close what they say' : 'What they say'}
+                </button>
+              )}
               {!planned && (
                 <button type="button" className="link" aria-expanded={opened === 'files'} onClick={() => { open('files') }}>
                   {opened === 'files' ? 'Close files' : 'Files and checksums'}
@@ -130,6 +136,7 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
           <ContactSheet frames={frames} label={`Contact sheet of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onClose={() => { open('sheet') }} arriving={arriving} marked={marked} selecting={selecting} tools={planned && <Groups sheet={sheet.id} number={entry.number} count={entry.frames} select={(positions) => { selection.set(entry.number, positions, false) }} />} />
         </div>
       )}
+      {opened === 'says' && <SaysCard sheet={sheet.id} entry={entry} />}
       {opened === 'files' && (
         <>
           <div className="mt-3"><ReceiptLinks sheet={sheet} entry={entry.number} /></div>

@@ -52,6 +52,9 @@ export function SheetPlace() {
             <Trouble>{failure.why}</Trouble>
           </div>
         ))}
+        {sheet.data.progress?.remarks.map((remark) => (
+          <p key={remark} className="mb-1 text-[13px] text-brass">{remark}</p>
+        ))}
         {tape.data && tape.data.length > 0 && <Tape tape={tape.data} onEntry={toEntry} onEdit={planned ? edit : undefined} />}
         {sheet.data.entries.length === 0 && (
           <Nothing title="No frames on this card">

@@ -1,0 +1,35 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { api, type Entry } from '../../api/client'
+import { FIELDS } from '../../parts/fields'
+import { Trouble } from '../../parts/Trouble'
+
+/** As the file will say: every field that is written into the copies of an entry, whole. */
+export function SaysCard({ sheet, entry }: { sheet: number; entry: Entry }) {
+  const said = useQuery({ queryKey: ['sheet', sheet, 'says', entry.number, entry.name, entry.client, entry.kind], queryFn: () => api.says(sheet, entry.number) })
+  if (said.error) return <Trouble>{said.error.message}</Trouble>
+  if (!said.data) return null
+  const { frame, says } = said.data
+  if (says === null) {
+    return <p className="mt-3 text-soft">Nothing is written into these files. <Link to="/house-style" className="link">The house style</Link> says who made them, whose they are and what is on them.</p>
+  }
+  return (
+    <section aria-label={`What the files of entry ${entry.number} will say`} className="mt-3 border border-rule bg-leaf px-5 py-3.5">
+      <p className="mb-1.5 text-[13px] text-soft">As the files of {frame} will say, and every other frame of this entry in its own way:</p>
+      <dl className="grid max-w-[110ch] grid-cols-[180px_1fr] gap-x-4 gap-y-0.5">
+        {says.texts.map(({ field, text }) => (
+          <div key={field} className="contents">
+            <dt className="text-soft">{FIELDS[field]}</dt>
+            <dd className="wrap-anywhere whitespace-pre-line">{field === 'copyright_marked' ? (text === 'true' ? 'yes' : 'no, in the public domain') : text}</dd>
+          </div>
+        ))}
+        {says.keywords.length > 0 && (
+          <>
+            <dt className="text-soft">Keywords</dt>
+            <dd className="wrap-anywhere">{says.keywords.join(', ')}</dd>
+          </>
+        )}
+      </dl>
+    </section>
+  )
+}
