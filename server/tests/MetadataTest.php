@@ -109,6 +109,24 @@ final class MetadataTest extends ServerTestCase
         self::assertSame([], array_filter($this->tree('twin'), static fn (string $file): bool => str_contains($file, 'velvet-part')), 'nothing is left lying about');
     }
 
+    public function testARepairedCopyGetsTheMetadataFromTheOtherOne(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->written();
+        [$path] = $this->ending('jpg');
+        $good = (string) file_get_contents($this->folder.'/twin/'.$path);
+        file_put_contents($this->folder.'/shelf/'.$path, 'damaged');
+        $intake = $this->sheet(''); // with a style that writes nothing
+        $this->get(Intakes::class)->settle($intake, false);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertStringEqualsFile($this->folder.'/shelf/'.$path, $good);
+        self::assertStringEqualsFile($this->folder.'/twin/'.$path, $good);
+        self::assertStringEqualsFile($this->folder.'/shelf/'.$path.'.damaged-1', 'damaged');
+        self::assertFileDoesNotExist($this->folder.'/twin/'.$path.'.damaged-1', 'the good copy is not put aside');
+        $check = $this->get(LedgerCheck::class)->of(null, static function (string $file): void {});
+        self::assertSame([2, 2, [], []], [$check->checked, $check->good, $check->changed, $check->missing]);
+    }
+
     public function testASidecarThatLiesOnTheCardIsMergedIntoItsCopy(): void
     {
         $this->file('card/DCIM/100/T0002.TRW', Samples::rawWithoutPreview());

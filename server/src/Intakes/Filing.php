@@ -43,7 +43,7 @@ final readonly class Filing
     {
         $this->entities->wrapInTransaction(function () use ($intake, $transfer, $digests, $places): void {
             $repairs = $transfer->intOrNull('repairs_file_id');
-            $filed = null === $repairs ? $this->newFile($intake, $transfer, $digests) : $this->repaired($repairs);
+            $filed = null === $repairs ? $this->newFile($intake, $transfer, $digests) : $this->repaired($transfer, $repairs, \count($places));
             if (!$this->claims->step($transfer, FileStep::Verifying, FileStep::Filed, ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $filed])) {
                 throw ClaimLost::of($transfer->text('source'));
             }
@@ -116,9 +116,19 @@ final readonly class Filing
         ])->int('id');
     }
 
-    private function repaired(int $fileId): int
+    /**
+     * Where another copy still holds the metadata that was written into it, the repaired one gets that from it; else all copies are
+     * as they were received.
+     */
+    private function repaired(Row $transfer, int $fileId, int $places): int
     {
-        $this->database->executeStatement('UPDATE filed_file f SET damaged_on_shelf = false, damaged_on_twin = false, digest_now = NULL, second_now = NULL, bytes_now = NULL, has_twin = s.twin_root IS NOT NULL, filed_at = :at FROM shelf s WHERE s.id = f.shelf_id AND f.id = :id', ['id' => $fileId, 'at' => $this->clock->now()->format('c')]);
+        $keeps = $this->rows->one('SELECT f.digest_now IS NOT NULL AND :places < CASE WHEN s.twin_root IS NULL THEN 1 ELSE 2 END AS it FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :id', ['places' => $places, 'id' => $fileId])->bool('it');
+        if ($keeps) {
+            $this->database->executeStatement("UPDATE transfer t SET metadata = coalesce(t.metadata, '{}'), metadata_state = 'waiting', metadata_digest = f.digest_now, metadata_second = f.second_now, metadata_bytes = f.bytes_now FROM filed_file f WHERE f.id = :file AND t.id = :id", ['file' => $fileId, 'id' => $transfer->int('id')]);
+        } else {
+            $this->database->executeStatement('UPDATE filed_file SET digest_now = NULL, second_now = NULL, bytes_now = NULL WHERE id = :id', ['id' => $fileId]);
+        }
+        $this->database->executeStatement('UPDATE filed_file f SET damaged_on_shelf = false, damaged_on_twin = false, has_twin = s.twin_root IS NOT NULL, filed_at = :at FROM shelf s WHERE s.id = f.shelf_id AND f.id = :id', ['id' => $fileId, 'at' => $this->clock->now()->format('c')]);
 
         return $fileId;
     }

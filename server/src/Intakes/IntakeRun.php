@@ -7,6 +7,7 @@ namespace Velvet\Server\Intakes;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Transfer\DestinationUnwritable;
 use Velvet\Core\Transfer\DriveFull;
 use Velvet\Core\Transfer\FileStep;
@@ -181,9 +182,13 @@ final readonly class IntakeRun
         if (null === $repairs) {
             return $intake->shelf()->roots();
         }
-        $shelf = $this->rows->one('SELECT s.root, s.twin_root FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :file', ['file' => $repairs]);
+        $filed = $this->rows->one('SELECT s.root, s.twin_root, f.path, f.digest_now FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :file', ['file' => $repairs]);
+        $roots = array_values(array_filter([$filed->text('root'), $filed->textOrNull('twin_root')], is_string(...)));
+        $now = $filed->textOrNull('digest_now');
+        // a copy that holds what was written into it is no damaged one; the others get that from it when they are there again
+        $damaged = null === $now ? $roots : array_values(array_filter($roots, static fn (string $root): bool => !MetadataWriting::holds($root.'/'.$filed->text('path'), Digest::fromHex($now))));
 
-        return array_values(array_filter([$shelf->text('root'), $shelf->textOrNull('twin_root')], is_string(...)));
+        return [] === $damaged ? $roots : $damaged;
     }
 
     private function halt(Intake $intake, Row $transfer, FileStep $at, Halt $halt): bool

@@ -19,6 +19,7 @@ use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Core\Metadata\TiffFile;
 use Velvet\Core\Transfer\DriveFull;
 use Velvet\Core\Transfer\PartFile;
+use Velvet\Core\Transfer\SourceUnreadable;
 use Velvet\Core\Transfer\TransferFailure;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Ledger\Ledger;
@@ -129,7 +130,7 @@ final readonly class MetadataWriting
      */
     private function goOn(Intake $intake, Row $row, array $paths, Digest $received, Digest $new, string $token, array $devices): void
     {
-        $isNew = array_map(static fn (string $path): bool => Digest::ofFile($path)->equals($new), $paths);
+        $isNew = array_map(static fn (string $path): bool => self::holds($path, $new), $paths);
         $from = array_search(true, $isNew, true);
         if (false === $from) {
             $this->database->executeStatement('UPDATE transfer SET metadata_digest = NULL, metadata_bytes = NULL WHERE id = :id', ['id' => $row->int('id')]);
@@ -212,6 +213,16 @@ final readonly class MetadataWriting
             \in_array($kind, [FileKind::Tiff, FileKind::Dng], true) && \in_array(substr($head, 0, 4), ["II\x2A\0", "MM\0\x2A"], true) => new TiffFile(),
             default => null,
         };
+    }
+
+    /** Whether a file is there with this content. */
+    public static function holds(string $path, Digest $digest): bool
+    {
+        try {
+            return is_file($path) && Digest::ofFile($path)->equals($digest);
+        } catch (SourceUnreadable) {
+            return false;
+        }
     }
 
     private static function sidecarOf(string $path): string
