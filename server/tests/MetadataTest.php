@@ -16,6 +16,7 @@ use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Ledger\LedgerCheck;
 use Velvet\Server\Receipts\ReceiptFormat;
 use Velvet\Server\Receipts\Receipts;
+use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\SheetView;
 
 /** What the house style says is written into copies and sidecars while frames are filed; read back by exiftool from Debian. */
@@ -125,6 +126,35 @@ final class MetadataTest extends ServerTestCase
         self::assertFileDoesNotExist($this->folder.'/twin/'.$path.'.damaged-1', 'the good copy is not put aside');
         $check = $this->get(LedgerCheck::class)->of(null, static function (string $file): void {});
         self::assertSame([2, 2, [], []], [$check->checked, $check->good, $check->changed, $check->missing]);
+    }
+
+    public function testACorrectedClockIsWrittenAsSuchAndTheCamerasTimeStays(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $intake = $this->sheet('Regatta');
+        $camera = $this->database()->fetchOne('SELECT camera FROM card_frame');
+        self::assertIsString($camera);
+        $this->get(SheetEdits::class)->correct($intake, $camera, 3450);
+        $this->get(Intakes::class)->settle($this->again($intake), false);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        $said = $this->said($this->ending('jpg')[0]);
+        self::assertSame(['2026:05:02 20:29:10', '2026:05:02 19:31:40'], [$said['DateCreated'] ?? null, $said['DateTimeOriginal'] ?? null]);
+        self::assertStringContainsString('clock corrected by +0:57:30', \is_string($said['HistoryParameters'] ?? null) ? $said['HistoryParameters'] : '');
+    }
+
+    public function testFramesOfARunGetItsKeyword(): void
+    {
+        foreach (range(0, 11) as $n) {
+            $this->shot(\sprintf('DCIM/100/T%04d.JPG', $n), \sprintf('2026:05:04 05:%02d:%02d', intdiv($n * 20, 60), $n * 20 % 60)); // every 20 s
+        }
+        $this->shot('DCIM/100/T0100.JPG', '2026:05:04 09:31:17');
+        $intake = $this->sheet('Tide clock');
+        $intake->styleDocument = ['metadata' => ['runs' => ['time_lapse' => 'time-lapse']]] + HouseStyle::standard()->toArray();
+        $this->entities()->flush();
+        $this->get(Intakes::class)->settle($intake, false);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        $keywords = array_map(fn (string $path): mixed => $this->said($path)['Subject'] ?? null, $this->ending('jpg'));
+        self::assertSame([12, null], [\count(array_keys($keywords, 'time-lapse', true)), $keywords[12]]);
     }
 
     public function testASidecarThatLiesOnTheCardIsMergedIntoItsCopy(): void

@@ -48,6 +48,14 @@ enum Field: string
     case ShownCountryCode = 'shown_country_code';
     case Label = 'label';
     case PreservedFileName = 'preserved_file_name';
+    /** When the picture was taken, where the camera's clock was wrong and was corrected; the camera's own time stays in Exif. */
+    case DateCreated = 'date_created';
+
+    /** Whether a house style may say it; the others are facts of the frame. */
+    public function isTyped(): bool
+    {
+        return self::PreservedFileName !== $this && self::DateCreated !== $this;
+    }
 
     /**
      * The properties it is written to; the first one is the one that is read.
@@ -93,6 +101,7 @@ enum Field: string
             self::ShownCountryCode => [[XmpForm::PartOfBag, 'Iptc4xmpExt:LocationShown', 'Iptc4xmpExt:CountryCode']],
             self::Label => [[XmpForm::Text, 'xmp:Label']],
             self::PreservedFileName => [[XmpForm::Text, 'xmpMM:PreservedFileName']],
+            self::DateCreated => [[XmpForm::Text, 'photoshop:DateCreated']],
         };
     }
 

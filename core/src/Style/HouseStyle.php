@@ -115,7 +115,7 @@ final readonly class HouseStyle
                 null === ($copies['second_digest'] ?? null) ? null : SecondDigest::tryFrom(self::text($copies, 'second_digest', '')) ?? throw StyleRefused::at('copies.second_digest', 'it is sha256, blake2b or null for none.'),
                 true === ($copies['manifests'] ?? false),
             ),
-            self::metadata(self::members($document, 'metadata', ['texts', 'keywords'])),
+            self::metadata(self::members($document, 'metadata', ['texts', 'keywords', 'runs'])),
         );
     }
 
@@ -131,7 +131,7 @@ final readonly class HouseStyle
             'subfolders' => ['raw' => $this->rawFolder, 'jpeg' => $this->jpegFolder] + array_map(fn (SequenceKind $kind): ?string => $this->runFolders[$kind->name] ?? null, self::RUNS) + ['skeleton' => $this->skeleton],
             'initials' => $this->initials,
             'take' => ['kinds' => $this->kinds->value, 'companions' => $this->companions],
-            'metadata' => ['texts' => array_map(static fn (string $field, FieldText $text): array => ['field' => $field, 'pieces' => $text->toArray()], array_keys($this->metadata->texts), $this->metadata->texts), 'keywords' => $this->metadata->keywords],
+            'metadata' => ['texts' => array_map(static fn (string $field, FieldText $text): array => ['field' => $field, 'pieces' => $text->toArray()], array_keys($this->metadata->texts), $this->metadata->texts), 'keywords' => $this->metadata->keywords, 'runs' => array_map(fn (SequenceKind $kind): string => $this->metadata->runs[$kind->name] ?? '', self::RUNS)],
             'copies' => ['second_digest' => $this->copies->second?->value, 'manifests' => $this->copies->manifests],
             'ties' => ['cameras' => $this->ties->cameras, 'cards' => $this->ties->cards, 'shelves' => $this->ties->shelves],
         ];
@@ -167,7 +167,7 @@ final readonly class HouseStyle
     /** Whether runs matter to names or folders. */
     public function asksForRuns(): bool
     {
-        return [] !== $this->runFolders || $this->says(PieceKind::Sequence);
+        return [] !== $this->runFolders || [] !== $this->metadata->runs || $this->says(PieceKind::Sequence);
     }
 
     /** Whether some pattern says this. An entry must have a name only where one does. */
@@ -187,7 +187,7 @@ final readonly class HouseStyle
         foreach ($wanted as $n => $text) {
             $where = 'metadata.texts, '.($n + 1);
             $field = \is_array($text) && \is_string($text['field'] ?? null) ? Field::tryFrom($text['field']) : null;
-            if (!\is_array($text) || null === $field || Field::PreservedFileName === $field || isset($texts[$field->value])) {
+            if (!\is_array($text) || null === $field || !$field->isTyped() || isset($texts[$field->value])) {
                 throw StyleRefused::at($where, 'there is no such field, or it is there twice.');
             }
             $texts[$field->value] = self::pattern($where, $text['pieces'] ?? null, FieldText::of(...));
@@ -200,7 +200,19 @@ final readonly class HouseStyle
             }
         }
 
-        return new MetadataRules($texts, array_values($keywords));
+        $runs = $rule['runs'] ?? [];
+        if (!\is_array($runs) || [] !== array_diff(array_keys($runs), array_keys(self::RUNS))) {
+            throw StyleRefused::at('metadata.runs', 'it has keywords for time_lapse, bracket and burst.');
+        }
+        $ofRuns = [];
+        foreach (self::RUNS as $member => $kind) {
+            $keyword = trim(Metadata::clean(self::text($runs, $member, '')));
+            if ('' !== $keyword) {
+                $ofRuns[$kind->name] = $keyword;
+            }
+        }
+
+        return new MetadataRules($texts, array_values($keywords), $ofRuns);
     }
 
     /** @param array<mixed> $rule */

@@ -34,7 +34,7 @@ final class WrittenFilesTest extends TestCase
         'title' => 'XMP-dc:Title', 'headline' => 'XMP-photoshop:Headline', 'description' => 'XMP-dc:Description', 'instructions' => 'XMP-photoshop:Instructions', 'job_identifier' => 'XMP-photoshop:TransmissionReference',
         'event' => 'XMP-iptcExt:Event', 'sublocation' => 'XMP-iptcCore:Location', 'city' => 'XMP-photoshop:City', 'region' => 'XMP-photoshop:State', 'country' => 'XMP-photoshop:Country', 'country_code' => 'XMP-iptcCore:CountryCode',
         'shown_sublocation' => 'XMP-iptcExt:LocationShownSublocation', 'shown_city' => 'XMP-iptcExt:LocationShownCity', 'shown_region' => 'XMP-iptcExt:LocationShownProvinceState', 'shown_country' => 'XMP-iptcExt:LocationShownCountryName',
-        'shown_country_code' => 'XMP-iptcExt:LocationShownCountryCode', 'label' => 'XMP-xmp:Label', 'preserved_file_name' => 'XMP-xmpMM:PreservedFileName',
+        'shown_country_code' => 'XMP-iptcExt:LocationShownCountryCode', 'label' => 'XMP-xmp:Label', 'preserved_file_name' => 'XMP-xmpMM:PreservedFileName', 'date_created' => 'XMP-photoshop:DateCreated',
     ];
 
     #[DataProvider('files')]
@@ -46,6 +46,7 @@ final class WrittenFilesTest extends TestCase
         $theirs = self::grouped($path);
         foreach (self::NAMES as $field => $tag) {
             $value = $theirs[$tag] ?? null;
+            $value = 'date_created' === $field && \is_string($value) ? preg_replace('/^(\d+):(\d+):(\d+) /', '$1-$2-$3T', $value) : $value; // exiftool's way of writing times
             self::assertSame(self::everything()->texts[$field], \is_bool($value) ? ($value ? 'true' : 'false') : (\is_array($value) ? $value[0] : $value), "$name: $tag");
         }
         self::assertSame(self::everything()->keywords, $theirs['XMP-dc:Subject'] ?? null);
@@ -160,7 +161,7 @@ final class WrittenFilesTest extends TestCase
             $texts[$field->value] = 'The '.str_replace('_', ' ', $field->value);
         }
         $texts = array_merge($texts, [
-            'creator' => 'Ínes Varga-Holt', 'copyright' => '© 2026 Ines Varga-Holt', 'copyright_marked' => 'true', 'title' => 'Lantern Regatta', 'headline' => 'Laternen — ランタン 🏮', 'description' => "Lanterns on the water & <light>,\nשלום", 'country_code' => 'GBR', 'shown_country_code' => 'GBR', 'city' => 'Tarn Hollow',
+            'creator' => 'Ínes Varga-Holt', 'copyright' => '© 2026 Ines Varga-Holt', 'copyright_marked' => 'true', 'title' => 'Lantern Regatta', 'headline' => 'Laternen — ランタン 🏮', 'description' => "Lanterns on the water & <light>,\nשלום", 'date_created' => '2026-05-02T20:29:10', 'country_code' => 'GBR', 'shown_country_code' => 'GBR', 'city' => 'Tarn Hollow',
             'web_statement' => 'https://example.org/rights', 'contact_web' => 'https://example.org', 'licensor_web' => 'https://example.org/licence',
         ]);
 

@@ -85,7 +85,8 @@ final readonly class Intakes
                 throw SheetRefused::noRoom($root, Words::bytes($missing));
             }
         }
-        [$transfers, $skipped] = $this->rows($intake, $plan->entries, $frames, $style);
+        $clocks = $this->frames->clocks($intake->id())->seconds;
+        [$transfers, $skipped] = $this->rows($intake, $plan->entries, $frames, $style, $clocks);
         if ($mustBeNamed && [] === $transfers) {
             throw SheetRefused::nothingNew();
         }
@@ -175,10 +176,11 @@ final readonly class Intakes
     /**
      * @param list<PlannedEntry>           $planned
      * @param array<int, list<SheetFrame>> $frames
+     * @param array<array-key, int>        $clocks  corrections in seconds, by camera
      *
      * @return array{list<array<string, mixed>>, list<array<string, mixed>>} rows of `transfer` and of `skipped`
      */
-    private function rows(Intake $intake, array $planned, array $frames, HouseStyle $style): array
+    private function rows(Intake $intake, array $planned, array $frames, HouseStyle $style, array $clocks): array
     {
         $transfers = $skipped = [];
         /** @var array<int, Entry> $entries */
@@ -193,7 +195,7 @@ final readonly class Intakes
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 $frame = $frames[$entry->id()][$position];
                 if (FrameState::New === $plannedFrame->state() || [] !== $plannedFrame->equals) {
-                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? [], $style, $plannedEntry->entry->naming($style->initials)));
+                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? [], $style, $plannedEntry->entry->naming($style->initials), $clocks[$frame->camera] ?? 0));
                 }
                 if (FrameState::New !== $plannedFrame->state()) {
                     $skipped[] = [
@@ -212,7 +214,7 @@ final readonly class Intakes
      *
      * @return list<array<string, mixed>>
      */
-    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts, HouseStyle $style, ShootNaming $shoot): array
+    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts, HouseStyle $style, ShootNaming $shoot, int $clock): array
     {
         $rows = [];
         $isEqual = [] !== $planned->equals;
@@ -221,11 +223,11 @@ final readonly class Intakes
             $n = $planned->frame->placeOf($file);
             // a sidecar that comes along is the one that is written into; beside a raw file there is no second one then
             $gets = !$isEqual && ($hasSidecar && \in_array($file->kind, [FileKind::Raw, FileKind::Heif], true) ? false : $file->kind->isStill() || self::isSidecar($file));
-            $metadata = $gets ? $style->metadata->of($shoot, $frame->naming, basename($file->path)) : new Metadata();
+            $metadata = $gets ? $style->metadata->of($shoot, $planned->frame->naming, basename($file->path), 0 !== $clock) : new Metadata();
             $rows[] = [
                 'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $isEqual ? $planned->equals[$i] : $planned->to[$i],
                 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[$n], 'picture' => $frame->picture,
-                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number, 'equals' => $isEqual, 'metadata' => $metadata->isEmpty() ? null : MetadataWriting::toJson($metadata), 'metadata_state' => $metadata->isEmpty() ? 'none' : 'waiting', 'repairs_file_id' => $isEqual ? null : $frame->repairs[$n]?->fileId,
+                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number, 'equals' => $isEqual, 'metadata' => $metadata->isEmpty() ? null : MetadataWriting::toJson($metadata, $clock), 'metadata_state' => $metadata->isEmpty() ? 'none' : 'waiting', 'repairs_file_id' => $isEqual ? null : $frame->repairs[$n]?->fileId,
             ];
         }
 

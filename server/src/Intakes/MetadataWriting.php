@@ -41,10 +41,14 @@ final readonly class MetadataWriting
     {
     }
 
-    /** What is kept with a transfer for the writing, as JSON. */
-    public static function toJson(Metadata $metadata): string
+    /**
+     * What is kept with a transfer for the writing, as JSON.
+     *
+     * @param int $clock seconds by which the camera's clock was corrected
+     */
+    public static function toJson(Metadata $metadata, int $clock): string
     {
-        return json_encode(['texts' => $metadata->texts, 'keywords' => $metadata->keywords], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE);
+        return json_encode(['texts' => $metadata->texts, 'keywords' => $metadata->keywords, 'clock' => $clock], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE);
     }
 
     /** Writes into the copies of one file. @return bool|Halt false where nothing waits for it; a halt where the intake cannot go on */
@@ -91,7 +95,8 @@ final readonly class MetadataWriting
     private function write(Intake $intake, Row $row): bool
     {
         $metadata = self::fromJson($row);
-        $history = new History($intake->startedAt ?? $intake->openedAt);
+        $clock = $row->json('metadata')['clock'] ?? 0;
+        $history = History::of($intake->startedAt ?? $intake->openedAt, \is_int($clock) ? $clock : 0);
         $paths = array_map(static fn (string $root): string => $root.'/'.$row->text('filed'), array_values(array_filter([$row->text('root'), $row->textOrNull('twin_root')], is_string(...))));
         \assert([] !== $paths);
         $devices = $this->devices($intake, $row, $paths);

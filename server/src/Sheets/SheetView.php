@@ -126,7 +126,7 @@ final readonly class SheetView
         [$frames, $planned] = $this->entryOf($intake, $number);
         foreach ($planned->frames as $i => $frame) {
             if (FrameState::New === $frame->state()) {
-                $metadata = $style->metadata->of($planned->entry->naming($style->initials), $frames[$i]->naming, basename($frame->along[0]->path));
+                $metadata = $style->metadata->of($planned->entry->naming($style->initials), $frame->frame->naming, basename($frame->along[0]->path), 0 !== ($this->frames->clocks($intake->id())->seconds[$frames[$i]->camera] ?? 0));
 
                 return ['frame' => $frames[$i]->files[0]->stem(), 'says' => $metadata->isEmpty() ? null : $metadata->toArray()];
             }

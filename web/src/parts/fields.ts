@@ -38,4 +38,5 @@ export const FIELDS: Record<MetadataField, string> = {
   shown_country_code: 'Country code shown',
   label: 'Label',
   preserved_file_name: 'Name on the card',
+  date_created: 'Taken, by the corrected clock',
 }

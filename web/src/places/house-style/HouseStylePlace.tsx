@@ -10,9 +10,9 @@ import { Field, PatternRow } from './PatternRow'
 
 const PAUSE = 350
 const RUNS = [
-  { member: 'time_lapse', label: 'time-lapses in' },
-  { member: 'bracket', label: 'brackets in' },
-  { member: 'burst', label: 'bursts in' },
+  { member: 'time_lapse', label: 'time-lapses in', keyword: 'keyword of time-lapses' },
+  { member: 'bracket', label: 'brackets in', keyword: 'keyword of brackets' },
+  { member: 'burst', label: 'bursts in', keyword: 'keyword of bursts' },
 ] as const
 
 /** The house styles: rules in the order in which they act, each with a sample from real frames; what is changed is kept at once. */
@@ -95,8 +95,11 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         </Rule>
         <Rule n={6} title="Rights and keywords" rule="Written into every copy while it is filed, as XMP, IPTC and Exif; raw files get a sidecar. The picture’s own bytes stay as they are, and the card too. The year of the copyright is that of the shot." sample={saidIn(sample) && <>{sample?.original} will say: <b>{saidIn(sample)}</b></>}>
           <MetadataRule rules={metadata} onChange={(rules) => { change({ metadata: rules }) }} />
-          <div className="mt-2 max-w-[420px]">
+          <div className="mt-2 grid max-w-[420px] gap-2">
             <Lines label="keywords, one to a line" value={metadata.keywords} onChange={(keywords) => { change({ metadata: { ...metadata, keywords } }) }} />
+            {RUNS.map(({ member, keyword }) => (
+              <Field key={member} label={keyword} value={metadata.runs[member]} onChange={(text) => { change({ metadata: { ...metadata, runs: { ...metadata.runs, [member]: text } } }) }} />
+            ))}
           </div>
         </Rule>
         <Rule n={7} title="Offered for" rule="When a card of this label comes in, or frames of such a camera are on it, this style is offered first; and with it this shelf." sample={null}>

@@ -15,10 +15,13 @@ const FIRST: Partial<Record<MetadataField, Rules['texts'][number]['pieces']>> = 
   job_identifier: [fresh('original_name')],
 }
 
+/** Facts of each frame, which no style says. */
+const OF_FRAME: MetadataField[] = ['preserved_file_name', 'date_created']
+
 /** The texts that are written into every copy, each a row of chips that is filled for each frame. */
 export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rules: Rules) => void }) {
   const { texts } = rules
-  const left = (Object.keys(FIELDS) as MetadataField[]).filter((field) => field !== 'preserved_file_name' && !texts.some((text) => text.field === field))
+  const left = (Object.keys(FIELDS) as MetadataField[]).filter((field) => !OF_FRAME.includes(field) && !texts.some((text) => text.field === field))
   return (
     <div className="grid gap-1.5">
       {texts.map(({ field, pieces }, i) => (
@@ -46,6 +49,6 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
 
 /** What a frame's file will say, in one line. */
 export function saidIn(sample: StyleSample | undefined): string | null {
-  const said = sample?.says.texts.filter(({ field }) => field !== 'preserved_file_name' && field !== 'copyright_marked').map(({ text }) => text)
+  const said = sample?.says.texts.filter(({ field }) => !OF_FRAME.includes(field) && field !== 'copyright_marked').map(({ text }) => text)
   return sample && said && said.length + sample.says.keywords.length > 0 ? [...said, ...sample.says.keywords].join(' · ') : null
 }
