@@ -99,7 +99,16 @@ final readonly class TrialPlace
     /** MD5 of a file, or of all from its first scan on: its picture, and what lies behind that. */
     private function digest(string $path): string
     {
-        return $this->writes ? md5((string) strstr((string) file_get_contents($path), "\xFF\xDA")) : (string) md5_file($path);
+        if (!$this->writes) {
+            return (string) md5_file($path);
+        }
+        $bytes = (string) file_get_contents($path);
+        $at = 2;
+        while ($at + 4 <= \strlen($bytes) && "\xDA" !== $bytes[$at + 1]) {
+            $at += 2 + (\ord($bytes[$at + 2]) << 8) + \ord($bytes[$at + 3]);
+        }
+
+        return md5(substr($bytes, $at));
     }
 
     /**
