@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { api, type Entry, type Sheet } from '../../api/client'
 import { Trouble } from '../../parts/Trouble'
+import { scopeOf } from './edits'
 
 const PAUSE = 220
 
@@ -22,6 +23,7 @@ export function EntryName({ sheet, entry, field = 'name' }: { sheet: number; ent
   const latest = useRef<string | null>(null)
   const save = useMutation({
     mutationFn: (name: string) => api.changeEntry(sheet, entry.number, { [field]: name }),
+    scope: scopeOf(sheet),
     onSuccess: (answer, name) => {
       queries.setQueryData<Sheet>(['sheet', sheet], answer)
       void queries.invalidateQueries({ queryKey: ['frames', 'sheet', sheet] })

@@ -6,12 +6,14 @@ import { LetGo } from '../../parts/LetGo'
 import { useNotices } from '../../parts/notices'
 import { Pick } from '../../parts/Pick'
 import { bytes, duration, plural, timeLeft } from '../../parts/words'
+import { scopeOf } from './edits'
 
 /** The sum at the foot of the page, and the one button, which says what it will do. */
 export function SumLine({ sheet }: { sheet: Sheet }) {
   const queries = useQueryClient()
   const order = useMutation({
     mutationFn: (what: Order) => api.order(sheet.id, what),
+    scope: scopeOf(sheet.id),
     onSuccess: (answer) => {
       queries.setQueryData(['sheet', sheet.id], answer)
       void queries.invalidateQueries({ queryKey: ['frames', 'sheet', sheet.id] })
@@ -76,6 +78,7 @@ function Where({ sheet }: { sheet: Sheet }) {
   const queries = useQueryClient()
   const choose = useMutation({
     mutationFn: (shelf: number) => api.changeSheet(sheet.id, { shelf }),
+    scope: scopeOf(sheet.id),
     onSuccess: (answer) => {
       queries.setQueryData(['sheet', sheet.id], answer)
     },

@@ -19,13 +19,18 @@ interface Step {
   label: string | null
 }
 
+/** What is asked of one sheet goes to the server in order: an answer never overtakes a later one. */
+export function scopeOf(sheet: number): { id: string } {
+  return { id: `edits of sheet ${sheet}` }
+}
+
 /** Edits of a sheet; their outcome is shown at once, and the server's answer takes its place. */
 export function useEdits(id: number): Edits {
   const queries = useQueryClient()
   const steps = useRef<Step[]>([])
   const run = useMutation({
     mutationFn: ({ ask }: { ask: () => Promise<Sheet>; step?: Step | null }) => ask(),
-    scope: { id: `edits of sheet ${id}` },
+    scope: scopeOf(id),
     onSuccess: (sheet, { step }) => {
       if (step) step.label = sheet.history.undo
       queries.setQueryData(['sheet', id], sheet)
