@@ -38,14 +38,19 @@ export function EntryName({ sheet, entry, field = 'name' }: { sheet: number; ent
     window.clearTimeout(timer.current)
     if (latest.current !== null) mutate(latest.current)
   })
+  const { number } = entry
   useEffect(() => {
-    const leave = flush.current
+    // a page that goes away cannot wait for its turn
+    const leave = () => {
+      if (latest.current !== null) void api.changeEntry(sheet, number, { [field]: latest.current })
+    }
+    const rest = flush.current
     window.addEventListener('pagehide', leave)
     return () => {
       window.removeEventListener('pagehide', leave)
-      leave()
+      rest()
     }
-  }, [])
+  }, [sheet, number, field])
   const press = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.key === 'Enter') {
       event.preventDefault()
