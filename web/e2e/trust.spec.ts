@@ -50,7 +50,7 @@ test('a card that is pulled halts the intake, and put in again it goes on by its
   await expect(page.getByRole('alert')).toContainText('The card KILN is out. What is copied stays filed, nothing is half written.')
   await expect(page.getByRole('banner')).toContainText('Halted KILN')
   await page.getByLabel('tell me when it is done').check()
-  await page.getByRole('link', { name: 'Ledger' }).click() // whatever page is open
+  await page.getByRole('link', { name: 'Ledger', exact: true }).click() // whatever page is open
   putIn('KILN')
   await expect.poll(() => page.evaluate(() => (window as unknown as { told: string[] }).told), { timeout: 40_000 }).toEqual([expect.stringMatching(/^57 frames filed, 48\.7 MB: Do not format KILN yet/)])
   await page.goBack()
