@@ -6,11 +6,13 @@ namespace Velvet\Core\Metadata;
 
 use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Card\SystemReason;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Duplicate\Digests;
 use Velvet\Core\Duplicate\SecondDigest;
 use Velvet\Core\Transfer\DriveCache;
 use Velvet\Core\Transfer\PartFile;
+use Velvet\Core\Transfer\SourceUnreadable;
 use Velvet\Core\Transfer\TransferFailure;
 use Velvet\Core\Transfer\Unwatched;
 use Velvet\Core\Transfer\VerifyMismatch;
@@ -21,6 +23,8 @@ use Velvet\Core\Transfer\VerifyMismatch;
  */
 final readonly class FiledWriting
 {
+    private const CHUNK = 1024 * 1024;
+
     public function __construct(private DriveCache $cache)
     {
     }
@@ -73,6 +77,42 @@ final readonly class FiledWriting
         } catch (\Throwable $e) {
             array_map(static fn (PartFile $part) => $part->discard(), $parts);
             throw $e;
+        }
+    }
+
+    /**
+     * Gives a copy that still has its old content the new one of another copy, as after a crash between two drives.
+     *
+     * @param string   $from   absolute: the copy that has the new content
+     * @param string   $path   absolute: the one that gets it
+     * @param int|null $device the number of the drive that it must lie on, where it is known
+     *
+     * @throws TransferFailure
+     */
+    public function handOver(string $from, string $path, Digest $old, Digest $new, int $modifiedAt, string $token, ?int $device): void
+    {
+        $source = @fopen($from, 'r');
+        if (false === $source) {
+            throw SourceUnreadable::at($from, SystemReason::last());
+        }
+        $part = PartFile::create($path, $token, $device);
+        try {
+            while (!feof($source)) {
+                $bytes = fread($source, self::CHUNK);
+                if (false === $bytes) {
+                    throw SourceUnreadable::at($from, SystemReason::last());
+                }
+                $part->write($bytes);
+            }
+            $part->sync($modifiedAt);
+            $this->cache->forget($part->path);
+            if (!$part->reads($new, (new Unwatched())->checked(...))) {
+                throw VerifyMismatch::at($path);
+            }
+            $part->replace($old);
+        } finally {
+            fclose($source);
+            $part->discard();
         }
     }
 }

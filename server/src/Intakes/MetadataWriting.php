@@ -143,16 +143,8 @@ final readonly class MetadataWriting
             return;
         }
         foreach ($paths as $i => $path) {
-            if ($isNew[$i]) {
-                continue;
-            }
-            $part = PartFile::create($path, $token, $devices[$path] ?? null);
-            try {
-                $part->write((string) file_get_contents($paths[$from]));
-                $part->sync($row->int('modified_at'));
-                $part->replace($received);
-            } finally {
-                $part->discard();
+            if (!$isNew[$i]) {
+                $this->writing->handOver($paths[$from], $path, $received, $new, $row->int('modified_at'), $token, $devices[$path] ?? null);
             }
         }
         $this->written($intake, $row, $new, $row->textOrNull('metadata_second'), $row->int('metadata_bytes'), '');

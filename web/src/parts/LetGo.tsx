@@ -15,7 +15,7 @@ export function LetGo({ card, frames }: { card: number; frames: number }) {
     },
   })
   if (letGo.error) return <span role="alert" className="text-[13px] text-brass">{letGo.error.message}</span>
-  if (!asked) return <button type="button" className="link text-[13px]" onClick={() => { setAsked(true) }}>They may go</button>
+  if (!asked) return <button type="button" className="link text-[13px]" onClick={() => { setAsked(true) }}>{frames === 1 ? 'It may go' : 'They may go'}</button>
   return (
     <span className="text-[13px]">
       {plural(frames, 'frame')} will be gone when the card is formatted.{' '}
