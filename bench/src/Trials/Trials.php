@@ -262,7 +262,7 @@ final class Trials
     private function moment(TrialPlace $place): string
     {
         $moment = 'before or between files';
-        $writing = $this->database->fetchOne("SELECT 1 FROM transfer t JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = i.shelf_id WHERE s.root = ? AND t.metadata_state = 'waiting' AND t.metadata_digest IS NOT NULL", [$place->shelf]);
+        $writing = $this->database->fetchOne("SELECT 1 FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE s.root = ? AND f.metadata_state = 'waiting' AND f.metadata_digest IS NOT NULL", [$place->shelf]);
         if (false !== $writing) {
             return 'while metadata takes its place';
         }

@@ -31,15 +31,52 @@ final readonly class FiledWriting
 
     /**
      * @param non-empty-list<string> $paths    absolute: the file on every drive, all of one content
-     * @param Digest                 $received their content now
-     * @param int                    $modifiedAt Unix seconds; the new files keep it
+     * @param Digest                 $old      their content now
+     * @param int                    $modifiedAt Unix seconds; the time that the new files get
      * @param array<string, int>     $devices  the number of the drive that each path must lie on, where it is known
      * @param SecondDigest|null      $second   a second digest of the new content, where one is wanted
      *
      * @throws MetadataRefused
      * @throws TransferFailure
      */
-    public function prepare(PictureFile $kind, array $paths, Digest $received, int $modifiedAt, Metadata $metadata, History $history, string $token, array $devices, ?SecondDigest $second = null): PreparedWriting
+    public function prepare(PictureFile $kind, array $paths, Digest $old, int $modifiedAt, Metadata $metadata, History $history, string $token, array $devices, ?SecondDigest $second = null): PreparedWriting
+    {
+        return $this->made($paths, $old, $modifiedAt, $token, $devices, $second, static function (\Closure $write, string $made) use ($kind, $paths, $metadata, $history): array {
+            try {
+                return MetadataCopy::of($kind, FileBytes::open($paths[0]), $metadata, $history, $write, static fn (): FileBytes => FileBytes::open($made));
+            } catch (CaptureUnreadable $e) {
+                throw MetadataRefused::structure($e->getMessage());
+            }
+        });
+    }
+
+    /**
+     * A sidecar where there is none yet.
+     *
+     * @param non-empty-list<string> $paths   absolute: where it goes on every drive
+     * @param int                    $modifiedAt Unix seconds
+     * @param array<string, int>     $devices as for {@see prepare()}
+     *
+     * @throws TransferFailure
+     */
+    public function prepareSidecar(array $paths, int $modifiedAt, Metadata $metadata, History $history, string $token, array $devices): PreparedWriting
+    {
+        return $this->made($paths, null, $modifiedAt, $token, $devices, null, static function (\Closure $write) use ($metadata, $history): array {
+            $write(SidecarFile::fresh($metadata, $history));
+
+            return [];
+        });
+    }
+
+    /**
+     * @param non-empty-list<string>                                 $paths
+     * @param array<string, int>                                     $devices
+     * @param \Closure(\Closure(string): void, string): list<string> $make  writes the new content; knows the path of the first new file; gives sentences on what was cut
+     *
+     * @throws MetadataRefused
+     * @throws TransferFailure
+     */
+    private function made(array $paths, ?Digest $old, int $modifiedAt, string $token, array $devices, ?SecondDigest $second, \Closure $make): PreparedWriting
     {
         $parts = [];
         $hash = hash_init('xxh128');
@@ -49,7 +86,7 @@ final readonly class FiledWriting
             foreach ($paths as $path) {
                 $parts[] = PartFile::create($path, $token, $devices[$path] ?? null);
             }
-            $notes = MetadataCopy::of($kind, FileBytes::open($paths[0]), $metadata, $history, static function (string $bytes) use ($parts, $hash, $second, &$state, &$size): void {
+            $notes = $make(static function (string $bytes) use ($parts, $hash, $second, &$state, &$size): void {
                 hash_update($hash, $bytes);
                 if (null !== $second && null !== $state) {
                     $second->update($state, $bytes);
@@ -58,7 +95,7 @@ final readonly class FiledWriting
                 foreach ($parts as $part) {
                     $part->write($bytes);
                 }
-            }, static fn (): FileBytes => FileBytes::open($parts[0]->path));
+            }, $parts[0]->path);
             $new = new Digests(Digest::fromHex(hash_final($hash)), $second, null === $second || null === $state ? null : $second->finish($state));
             foreach ($parts as $part) {
                 $part->sync($modifiedAt);
@@ -70,10 +107,7 @@ final readonly class FiledWriting
                 }
             }
 
-            return new PreparedWriting($parts, $received, $new, $size, $notes);
-        } catch (CaptureUnreadable $e) {
-            array_map(static fn (PartFile $part) => $part->discard(), $parts);
-            throw MetadataRefused::structure($e->getMessage());
+            return new PreparedWriting($parts, $old, $new, $size, $notes);
         } catch (\Throwable $e) {
             array_map(static fn (PartFile $part) => $part->discard(), $parts);
             throw $e;
@@ -83,13 +117,14 @@ final readonly class FiledWriting
     /**
      * Gives a copy that still has its old content the new one of another copy, as after a crash between two drives.
      *
-     * @param string   $from   absolute: the copy that has the new content
-     * @param string   $path   absolute: the one that gets it
-     * @param int|null $device the number of the drive that it must lie on, where it is known
+     * @param string      $from   absolute: the copy that has the new content
+     * @param string      $path   absolute: the one that gets it
+     * @param Digest|null $old    null where there is none yet
+     * @param int|null    $device the number of the drive that it must lie on, where it is known
      *
      * @throws TransferFailure
      */
-    public function handOver(string $from, string $path, Digest $old, Digest $new, int $modifiedAt, string $token, ?int $device): void
+    public function handOver(string $from, string $path, ?Digest $old, Digest $new, int $modifiedAt, string $token, ?int $device): void
     {
         $source = @fopen($from, 'r');
         if (false === $source) {
@@ -109,7 +144,7 @@ final readonly class FiledWriting
             if (!$part->reads($new, (new Unwatched())->checked(...))) {
                 throw VerifyMismatch::at($path);
             }
-            $part->replace($old);
+            null === $old ? $part->place($new) : $part->replace($old);
         } finally {
             fclose($source);
             $part->discard();

@@ -27,6 +27,49 @@ final readonly class Metadata
         return [] === $this->texts && null === $this->keywords && [] === $this->paths && null === $this->rating;
     }
 
+    /**
+     * As it is kept with a frame or a file.
+     *
+     * @param array<mixed> $members `texts`, `keywords`, `paths` and `rating`, each of which may be missing
+     */
+    public static function fromArray(array $members): self
+    {
+        $texts = [];
+        foreach (\is_array($members['texts'] ?? null) ? $members['texts'] : [] as $field => $text) {
+            if (\is_string($text)) {
+                $texts[(string) $field] = $text;
+            }
+        }
+        $words = static fn (mixed $list): array => array_values(array_filter(\is_array($list) ? $list : [], is_string(...)));
+        $paths = array_values(array_filter(array_map($words, \is_array($members['paths'] ?? null) ? $members['paths'] : []), static fn (array $path): bool => [] !== $path));
+
+        return new self($texts, isset($members['keywords']) ? $words($members['keywords']) : null, $paths, \is_int($members['rating'] ?? null) ? $members['rating'] : null);
+    }
+
+    /**
+     * Where two differ.
+     *
+     * @return list<array{field: string, ours: string, theirs: string}> in the order of the fields; then `keywords` and `rating`
+     */
+    public function differences(self $other): array
+    {
+        $differences = [];
+        foreach (Field::cases() as $field) {
+            if (($this->text($field) ?? '') !== ($other->text($field) ?? '')) {
+                $differences[] = ['field' => $field->value, 'ours' => $this->text($field) ?? '', 'theirs' => $other->text($field) ?? ''];
+            }
+        }
+        [$own, $others] = [$this->keywords ?? [], $other->keywords ?? []];
+        if ([] !== array_diff($own, $others) || [] !== array_diff($others, $own)) {
+            $differences[] = ['field' => 'keywords', 'ours' => implode(', ', $own), 'theirs' => implode(', ', $others)];
+        }
+        if (($this->rating ?? 0) !== ($other->rating ?? 0)) {
+            $differences[] = ['field' => 'rating', 'ours' => (string) ($this->rating ?? 0), 'theirs' => (string) ($other->rating ?? 0)];
+        }
+
+        return $differences;
+    }
+
     /** @return array{texts: list<array{field: string, text: string}>, keywords: list<string>} in the order of the fields */
     public function toArray(): array
     {

@@ -14,18 +14,32 @@ final readonly class PreparedWriting
 {
     /**
      * @param list<PartFile> $parts one for each place
-     * @param Digest         $old   content of the files that they replace
+     * @param Digest|null    $old   content of the files that they replace; null where there are none yet
      * @param list<string>   $notes sentences on what could not be written as it was asked for
      */
-    public function __construct(private array $parts, private Digest $old, public Digests $new, public int $bytes, public array $notes)
+    public function __construct(private array $parts, private ?Digest $old, public Digests $new, public int $bytes, public array $notes)
     {
     }
 
-    /** @throws TransferFailure */
+    /**
+     * All that must not have changed meanwhile is looked at before the first one goes.
+     *
+     * @throws TransferFailure
+     */
     public function takePlace(): void
     {
+        if (null === $this->old) {
+            foreach ($this->parts as $part) {
+                $part->place($this->new->content);
+            }
+
+            return;
+        }
         foreach ($this->parts as $part) {
-            $part->replace($this->old);
+            $part->mustReplace($this->old);
+        }
+        foreach ($this->parts as $part) {
+            $part->takePlace();
         }
     }
 

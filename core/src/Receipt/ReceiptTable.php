@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Receipt;
 
+use Velvet\Core\Csv;
+
 /** Receipt lines as comma-separated values: RFC 4180, UTF-8, a header line, lines that end in CRLF. */
 final class ReceiptTable
 {
@@ -12,20 +14,14 @@ final class ReceiptTable
     /** @param iterable<ReceiptLine> $lines */
     public static function of(iterable $lines): string
     {
-        $table = self::row(self::COLUMNS);
+        $table = Csv::record(self::COLUMNS);
         foreach ($lines as $line) {
-            $table .= self::row([
+            $table .= Csv::record([
                 $line->state, (string) $line->intake, $line->shoot, $line->card, $line->original, $line->path ?? '', $line->places[0] ?? '', $line->places[1] ?? '', (string) $line->bytes,
                 $line->digests?->content->labelled() ?? '', $line->digests?->labelled()[1] ?? '', $line->filedAt ?? '', $line->note,
             ]);
         }
 
         return $table;
-    }
-
-    /** @param list<string> $fields */
-    private static function row(array $fields): string
-    {
-        return implode(',', array_map(static fn (string $field): string => 1 === preg_match('/[",\r\n]/', $field) ? '"'.str_replace('"', '""', $field).'"' : $field, $fields))."\r\n";
     }
 }

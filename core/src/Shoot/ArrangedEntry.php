@@ -11,14 +11,15 @@ final readonly class ArrangedEntry
      * @param int|null    $id     the caller's own; null for an entry that is new
      * @param string|null $day    `YYYY-MM-DD`
      * @param list<int>   $frames the ids of its frames, in capture order
+     * @param int|null    $shoot  the id of the shoot that it is filed into; null for one of its own
      */
-    public function __construct(public ?int $id, public ?string $day, public string $name, public array $frames, public string $kind = '', public string $client = '', public ?int $shoot = null)
+    public function __construct(public ?int $id, public ?string $day, public EntryWords $words, public array $frames, public ?int $shoot = null)
     {
     }
 
     /** @param list<int> $frames */
     public function with(array $frames): self
     {
-        return new self($this->id, $this->day, $this->name, $frames, $this->kind, $this->client, $this->shoot);
+        return new self($this->id, $this->day, $this->words, $frames, $this->shoot);
     }
 }

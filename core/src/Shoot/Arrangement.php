@@ -49,7 +49,7 @@ final readonly class Arrangement
         foreach ($groups as $group) {
             $frames = array_map(static fn (TimedFrame $frame): int => $frame->id, $group->frames);
             $like = isset($typed[$group->day ?? '']) ? array_shift($typed[$group->day ?? '']) : null;
-            $entries[] = null === $like ? new ArrangedEntry(null, $group->day, '', $frames) : $like->with($frames);
+            $entries[] = null === $like ? new ArrangedEntry(null, $group->day, new EntryWords(), $frames) : $like->with($frames);
         }
 
         return new self($entries);
@@ -77,7 +77,7 @@ final readonly class Arrangement
             }
             $found = true;
             $entries[] = $entry->with(\array_slice($entry->frames, 0, $at));
-            $entries[] = new ArrangedEntry(null, $entry->day, '', \array_slice($entry->frames, $at), $entry->kind, $entry->client);
+            $entries[] = new ArrangedEntry(null, $entry->day, $entry->words->forAnother(), \array_slice($entry->frames, $at));
         }
 
         return $found ? self::of($entries, $order) : throw ArrangementRefused::noSuchFrame();
@@ -94,9 +94,8 @@ final readonly class Arrangement
     {
         $entry = $this->entries[$number - 1] ?? throw ArrangementRefused::noSuchEntry($number);
         $before = $this->entries[$number - 2] ?? throw ArrangementRefused::nothingBefore();
-        $name = '' === trim($before->name) ? $entry->name : $before->name;
         $entries = $this->entries;
-        $entries[$number - 2] = new ArrangedEntry($before->id, $before->day ?? $entry->day, $name, [...$before->frames, ...$entry->frames], $before->kind, $before->client, $before->shoot);
+        $entries[$number - 2] = new ArrangedEntry($before->id, $before->day ?? $entry->day, $before->words->joined($entry->words), [...$before->frames, ...$entry->frames], $before->shoot);
         unset($entries[$number - 1]);
 
         return self::of(array_values($entries), $order);
@@ -127,7 +126,7 @@ final readonly class Arrangement
             $entries[] = $entry->with($i === ($number ?? 0) - 1 ? [...$kept, ...$frames] : $kept);
         }
         if (null === $number) {
-            $entries[] = new ArrangedEntry(null, $day, '', $frames);
+            $entries[] = new ArrangedEntry(null, $day, new EntryWords(), $frames);
         }
 
         return self::of($entries, $order);
@@ -159,7 +158,7 @@ final readonly class Arrangement
                 }
             }
             if (null === $nearest) {
-                $entries[] = new ArrangedEntry(null, $group->day, '', $ids);
+                $entries[] = new ArrangedEntry(null, $group->day, new EntryWords(), $ids);
             } else {
                 $entries[$nearest] = $entries[$nearest]->with([...$entries[$nearest]->frames, ...$ids]);
             }

@@ -6,6 +6,8 @@ namespace Velvet\Core\Style;
 
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Duplicate\SecondDigest;
+use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Keyword\KeywordRefused;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\FieldText;
 use Velvet\Core\Metadata\Metadata;
@@ -115,7 +117,7 @@ final readonly class HouseStyle
                 null === ($copies['second_digest'] ?? null) ? null : SecondDigest::tryFrom(self::text($copies, 'second_digest', '')) ?? throw StyleRefused::at('copies.second_digest', 'it is sha256, blake2b or null for none.'),
                 true === ($copies['manifests'] ?? false),
             ),
-            self::metadata(self::members($document, 'metadata', ['texts', 'keywords', 'runs'])),
+            self::metadata(self::members($document, 'metadata', ['texts', 'keywords', 'runs', 'rights', 'sidecars'])),
         );
     }
 
@@ -131,7 +133,13 @@ final readonly class HouseStyle
             'subfolders' => ['raw' => $this->rawFolder, 'jpeg' => $this->jpegFolder] + array_map(fn (SequenceKind $kind): ?string => $this->runFolders[$kind->name] ?? null, self::RUNS) + ['skeleton' => $this->skeleton],
             'initials' => $this->initials,
             'take' => ['kinds' => $this->kinds->value, 'companions' => $this->companions],
-            'metadata' => ['texts' => array_map(static fn (string $field, FieldText $text): array => ['field' => $field, 'pieces' => $text->toArray()], array_keys($this->metadata->texts), $this->metadata->texts), 'keywords' => $this->metadata->keywords, 'runs' => array_map(fn (SequenceKind $kind): string => $this->metadata->runs[$kind->name] ?? '', self::RUNS)],
+            'metadata' => [
+                'texts' => self::textsToArray($this->metadata->texts),
+                'keywords' => array_map(static fn (KeywordPath $path): string => $path->text(), $this->metadata->keywords),
+                'runs' => array_map(fn (SequenceKind $kind): string => ($this->metadata->runs[$kind->name] ?? null)?->text() ?? '', self::RUNS),
+                'rights' => array_map(static fn (string|int $name, array $texts): array => ['name' => (string) $name, 'texts' => self::textsToArray($texts)], array_keys($this->metadata->rights), $this->metadata->rights),
+                'sidecars' => $this->metadata->sidecars->value,
+            ],
             'copies' => ['second_digest' => $this->copies->second?->value, 'manifests' => $this->copies->manifests],
             'ties' => ['cameras' => $this->ties->cameras, 'cards' => $this->ties->cards, 'shelves' => $this->ties->shelves],
         ];
@@ -179,40 +187,89 @@ final readonly class HouseStyle
     /** @param array<mixed> $rule */
     private static function metadata(array $rule): MetadataRules
     {
-        $wanted = $rule['texts'] ?? [];
-        if (!\is_array($wanted) || !array_is_list($wanted)) {
-            throw StyleRefused::at('metadata.texts', 'it is a list of fields with their pieces.');
-        }
-        $texts = [];
-        foreach ($wanted as $n => $text) {
-            $where = 'metadata.texts, '.($n + 1);
-            $field = \is_array($text) && \is_string($text['field'] ?? null) ? Field::tryFrom($text['field']) : null;
-            if (!\is_array($text) || null === $field || !$field->isTyped() || isset($texts[$field->value])) {
-                throw StyleRefused::at($where, 'there is no such field, or it is there twice.');
-            }
-            $texts[$field->value] = self::pattern($where, $text['pieces'] ?? null, FieldText::of(...));
-        }
-        $keywords = [];
-        foreach (self::texts('metadata.keywords', $rule['keywords'] ?? []) as $keyword) {
-            $keyword = trim(Metadata::clean($keyword));
-            if ('' !== $keyword) {
-                $keywords[$keyword] = $keyword;
-            }
-        }
-
         $runs = $rule['runs'] ?? [];
         if (!\is_array($runs) || [] !== array_diff(array_keys($runs), array_keys(self::RUNS))) {
             throw StyleRefused::at('metadata.runs', 'it has keywords for time_lapse, bracket and burst.');
         }
         $ofRuns = [];
         foreach (self::RUNS as $member => $kind) {
-            $keyword = trim(Metadata::clean(self::text($runs, $member, '')));
-            if ('' !== $keyword) {
-                $ofRuns[$kind->name] = $keyword;
+            foreach (self::keywords('metadata.runs.'.$member, [self::text($runs, $member, '')]) as $path) {
+                $ofRuns[$kind->name] = $path;
             }
         }
+        $sets = $rule['rights'] ?? [];
+        if (!\is_array($sets) || !array_is_list($sets)) {
+            throw StyleRefused::at('metadata.rights', 'it is a list of sets, each with a name and texts.');
+        }
+        $rights = [];
+        foreach ($sets as $n => $set) {
+            $where = 'metadata.rights, '.($n + 1);
+            $name = \is_array($set) && \is_string($set['name'] ?? null) ? trim(Metadata::clean($set['name'])) : '';
+            if (!\is_array($set) || '' === $name || isset($rights[$name])) {
+                throw StyleRefused::at($where, 'it needs a name of its own.');
+            }
+            $rights[$name] = self::fieldTexts($where.'.texts', $set['texts'] ?? []);
+        }
 
-        return new MetadataRules($texts, array_values($keywords), $ofRuns);
+        return new MetadataRules(
+            self::fieldTexts('metadata.texts', $rule['texts'] ?? []),
+            self::keywords('metadata.keywords', self::texts('metadata.keywords', $rule['keywords'] ?? [])),
+            $ofRuns,
+            $rights,
+            SidecarName::tryFrom(self::text($rule, 'sidecars', SidecarName::Stem->value)) ?? throw StyleRefused::at('metadata.sidecars', 'it is stem for name.xmp, or whole for name.ext.xmp.'),
+        );
+    }
+
+    /** @return array<string, FieldText> by the value of their {@see Field} */
+    private static function fieldTexts(string $where, mixed $wanted): array
+    {
+        if (!\is_array($wanted) || !array_is_list($wanted)) {
+            throw StyleRefused::at($where, 'it is a list of fields with their pieces.');
+        }
+        $texts = [];
+        foreach ($wanted as $n => $text) {
+            $at = $where.', '.($n + 1);
+            $field = \is_array($text) && \is_string($text['field'] ?? null) ? Field::tryFrom($text['field']) : null;
+            if (!\is_array($text) || null === $field || !$field->isTyped() || isset($texts[$field->value])) {
+                throw StyleRefused::at($at, 'there is no such field, or it is there twice.');
+            }
+            $texts[$field->value] = self::pattern($at, $text['pieces'] ?? null, FieldText::of(...));
+        }
+
+        return $texts;
+    }
+
+    /**
+     * @param array<string, FieldText> $texts
+     *
+     * @return list<array{field: string, pieces: list<array<string, string|int>>}>
+     */
+    private static function textsToArray(array $texts): array
+    {
+        return array_map(static fn (string $field, FieldText $text): array => ['field' => $field, 'pieces' => $text->toArray()], array_keys($texts), $texts);
+    }
+
+    /**
+     * @param list<string> $texts
+     *
+     * @return list<KeywordPath> each once; blanks are passed over
+     */
+    private static function keywords(string $where, array $texts): array
+    {
+        $keywords = [];
+        foreach ($texts as $text) {
+            if ('' === trim($text)) {
+                continue;
+            }
+            try {
+                $path = KeywordPath::typed($text);
+            } catch (KeywordRefused $e) {
+                throw StyleRefused::at($where, $e->getMessage());
+            }
+            $keywords[$path->key()] ??= $path;
+        }
+
+        return array_values($keywords);
     }
 
     /** @param array<mixed> $rule */

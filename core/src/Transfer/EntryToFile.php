@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Transfer;
 
+use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Naming\ShootNaming;
 
 /** An entry as the plan takes it: its frames in capture order, its day and what it is called. */
@@ -13,9 +14,21 @@ final readonly class EntryToFile
      * @param string|null       $day        `YYYY-MM-DD`; null for frames without any date
      * @param list<FrameToFile> $frames
      * @param string|null       $intoFolder the folder of a shoot that is there already, relative to the shelf; null: a new one by the style
+     * @param string            $rights     the name of one of the style's rights sets; empty: what the style says for all
+     * @param list<KeywordPath> $keywords
      */
-    public function __construct(public int $number, public ?string $day, public string $name, public array $frames, public string $kind = '', public string $client = '', public ?string $intoFolder = null)
-    {
+    public function __construct(
+        public int $number,
+        public ?string $day,
+        public string $name,
+        public array $frames,
+        public string $kind = '',
+        public string $client = '',
+        public ?string $intoFolder = null,
+        public string $description = '',
+        public string $rights = '',
+        public array $keywords = [],
+    ) {
     }
 
     public function naming(string $initials): ShootNaming

@@ -147,9 +147,21 @@ final class PartFile
      */
     public function replace(Digest $old): void
     {
+        $this->mustReplace($old);
+        $this->takePlace();
+    }
+
+    /** @throws NameTaken when the file under the name is not the one that is to be replaced */
+    public function mustReplace(Digest $old): void
+    {
         if (!$this->isPlaced($old)) {
             throw NameTaken::by($this->target);
         }
+    }
+
+    /** @throws DestinationUnwritable */
+    public function takePlace(): void
+    {
         error_clear_last();
         if (!@rename($this->path, $this->target)) {
             throw DestinationUnwritable::file($this->target, SystemReason::last());

@@ -10,6 +10,7 @@ use PHPUnit\Framework\TestCase;
 use Velvet\Core\Shoot\ArrangedEntry;
 use Velvet\Core\Shoot\Arrangement;
 use Velvet\Core\Shoot\ArrangementRefused;
+use Velvet\Core\Shoot\EntryWords;
 use Velvet\Core\Shoot\FrameGroup;
 use Velvet\Core\Shoot\TimedFrame;
 
@@ -21,7 +22,7 @@ final class ArrangementTest extends TestCase
     private static function sheet(): Arrangement
     {
         return Arrangement::of([
-            new ArrangedEntry(11, '2026-05-02', 'Regatta', [1, 2, 3]), new ArrangedEntry(12, '2026-05-03', '', [4, 5, 6]), new ArrangedEntry(13, '2026-05-04', 'Tide clock', [7, 8, 9]),
+            new ArrangedEntry(11, '2026-05-02', new EntryWords('Regatta'), [1, 2, 3]), new ArrangedEntry(12, '2026-05-03', new EntryWords(), [4, 5, 6]), new ArrangedEntry(13, '2026-05-04', new EntryWords('Tide clock'), [7, 8, 9]),
         ], self::order());
     }
 
@@ -49,7 +50,7 @@ final class ArrangementTest extends TestCase
     {
         $sheet = self::sheet()->join(3, self::order());
         self::assertSame([[1, 2, 3], [4, 5, 6, 7, 8, 9]], self::frames($sheet));
-        self::assertSame([12, 'Tide clock'], [$sheet->entries[1]->id, $sheet->entries[1]->name], 'the one without a name takes the other’s');
+        self::assertSame([12, 'Tide clock'], [$sheet->entries[1]->id, $sheet->entries[1]->words->name], 'the one without a name takes the other’s');
     }
 
     public function testMovesAnySelection(): void
@@ -92,7 +93,7 @@ final class ArrangementTest extends TestCase
     public function testADivisionKeepsWhatWasTypedForItsDay(): void
     {
         $again = Arrangement::divided([new FrameGroup('2026-05-02', [new TimedFrame(1, null, '', 'x')]), new FrameGroup('2026-05-08', [new TimedFrame(2, null, '', 'y')])], self::sheet());
-        self::assertSame(['Regatta', ''], array_column($again->entries, 'name'));
+        self::assertSame(['Regatta', ''], array_map(static fn (ArrangedEntry $entry): string => $entry->words->name, $again->entries));
     }
 
     /** Whatever is done, in whatever order: each frame lies in one entry, none is empty, everything is in capture order. */

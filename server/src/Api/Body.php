@@ -75,6 +75,29 @@ final readonly class Body
         return \is_int($value) ? $value : throw BadRequest::member($member, 'a whole number');
     }
 
+    /** @return list<string> */
+    public function texts(string $member): array
+    {
+        $value = $this->members[$member] ?? null;
+        if (!\is_array($value) || [] !== array_filter($value, static fn (mixed $item): bool => !\is_string($item))) {
+            throw BadRequest::member($member, 'a list of texts');
+        }
+
+        /** @var list<string> */
+        return array_values($value);
+    }
+
+    /** @return array<string, string> */
+    public function textsByName(string $member): array
+    {
+        $texts = [];
+        foreach ($this->object($member) as $name => $text) {
+            $texts[(string) $name] = \is_string($text) ? $text : throw BadRequest::member($member, 'an object of texts');
+        }
+
+        return $texts;
+    }
+
     /** @return non-empty-list<int> */
     public function ints(string $member): array
     {

@@ -28,6 +28,11 @@ final class NotThere extends \RuntimeException implements Refusal
         return new self(\sprintf('There is no shoot %d.', $id));
     }
 
+    public static function keyword(int $id): self
+    {
+        return new self(\sprintf('There is no keyword %d.', $id));
+    }
+
     public static function frame(int $id): self
     {
         return new self(\sprintf('There is no frame %d.', $id));

@@ -9,6 +9,7 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpKernel\Event\ExceptionEvent;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
+use Velvet\Core\Keyword\KeywordRefused;
 use Velvet\Core\Shoot\ArrangementRefused;
 use Velvet\Core\Shoot\NotATimeOfDay;
 use Velvet\Core\Style\StyleRefused;
@@ -26,7 +27,7 @@ final readonly class Problems
     {
         $error = $event->getThrowable();
         [$status, $detail] = match (true) {
-            $error instanceof ArrangementRefused, $error instanceof StyleRefused, $error instanceof NotATimeOfDay => [422, $error->getMessage()],
+            $error instanceof ArrangementRefused, $error instanceof KeywordRefused, $error instanceof StyleRefused, $error instanceof NotATimeOfDay => [422, $error->getMessage()],
             $error instanceof Refusal => [$error->status(), $error->getMessage()],
             $error instanceof HttpExceptionInterface => [$error->getStatusCode(), self::httpDetail($error)],
             default => [500, 'Something went wrong inside Velvet Ledger. Nothing on your cards was touched; the details are in the log folder of its home.'],

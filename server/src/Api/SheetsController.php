@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
+use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
@@ -86,6 +87,15 @@ final readonly class SheetsController
         $body = Body::of($request);
         if ($body->has('name') || $body->has('kind') || $body->has('client')) {
             $this->edits->name($sheet, $number, $body->has('name') ? $body->text('name') : null, $body->has('kind') ? $body->text('kind') : null, $body->has('client') ? $body->text('client') : null);
+        }
+        if ($body->has('description')) {
+            $this->edits->describe($sheet, $number, $body->text('description'));
+        }
+        if ($body->has('rights')) {
+            $this->edits->claim($sheet, $number, $body->text('rights'));
+        }
+        if ($body->has('keywords')) {
+            $this->edits->tag($sheet, $number, array_map(KeywordPath::typed(...), $body->texts('keywords')));
         }
         if ($body->has('into')) {
             $shoot = $body->intOrNull('into');

@@ -11,13 +11,14 @@ use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardState;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Shelf;
+use Velvet\Server\Metadata\Following;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
 /** The cards that are in and the shelves there are, as the browser shows them. */
 final readonly class BaysView
 {
-    public function __construct(private EntityManagerInterface $entities, private Rows $rows, private Bays $bays, private DemoBays $demo, private CardClearance $clearance, private Eject $eject)
+    public function __construct(private EntityManagerInterface $entities, private Rows $rows, private Bays $bays, private DemoBays $demo, private CardClearance $clearance, private Following $following, private Eject $eject)
     {
     }
 
@@ -31,6 +32,7 @@ final readonly class BaysView
             'cards' => array_map(fn (Card $card): array => $this->card($card, $sums[$card->id()] ?? null), $cards),
             'away' => array_map(static fn (Card $card): array => ['id' => $card->id(), 'label' => $card->label, 'frames' => $card->frames, 'frames_read' => $card->framesRead], $this->entities->getRepository(Card::class)->findBy(['present' => false, 'state' => [CardState::Waiting, CardState::Reading, CardState::Unreadable]], ['label' => 'ASC'])),
             'under_way' => $this->rows->first("SELECT id FROM intake WHERE state IN ('waiting', 'running', 'paused') ORDER BY state = 'paused', id DESC LIMIT 1")?->int('id'),
+            'to_write' => $this->following->left(),
             'roots' => $this->bays->roots(),
             'shelves' => array_map(self::shelf(...), $this->entities->getRepository(Shelf::class)->findBy([], ['id' => 'ASC'])),
             'tray' => $this->demo->exists() ? $this->demo->tray() : null,

@@ -9,8 +9,9 @@ use Symfony\Component\Console\Exception\InvalidOptionException;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
+use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Keyword\KeywordRefused;
 use Velvet\Core\Metadata\FieldText;
-use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Naming\Piece;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\DivideBy;
@@ -104,12 +105,16 @@ final readonly class PlanOptions
         return null === $text ? null : FieldText::of([Piece::text($text)]);
     }
 
-    /** @return list<string> */
+    /** @return list<KeywordPath> */
     private static function keywords(InputInterface $input): array
     {
         $given = $input->getOption('keyword');
 
-        return array_values(array_filter(array_map(static fn (mixed $keyword): string => \is_string($keyword) ? trim(Metadata::clean($keyword)) : '', \is_array($given) ? $given : []), static fn (string $keyword): bool => '' !== $keyword));
+        try {
+            return array_map(KeywordPath::typed(...), array_values(array_filter(\is_array($given) ? $given : [], static fn (mixed $keyword): bool => \is_string($keyword) && '' !== trim($keyword))));
+        } catch (KeywordRefused $e) {
+            throw new InvalidOptionException($e->getMessage());
+        }
     }
 
     private static function text(InputInterface $input, string $option): ?string

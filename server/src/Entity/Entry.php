@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
+use Velvet\Core\Shoot\EntryWords;
 
 /** A shoot-to-be on a sheet. Its frames are rows of `entry_frame`. */
 #[ORM\Entity]
@@ -23,6 +24,18 @@ class Entry
 
     #[ORM\Column(type: 'text')]
     public string $client = '';
+
+    /** What its frames show, written into them. */
+    #[ORM\Column(type: 'text')]
+    public string $description = '';
+
+    /** One of the style's rights sets; empty: what the style says for all. */
+    #[ORM\Column(type: 'text')]
+    public string $rights = '';
+
+    /** @var list<int> ids of the catalogue's */
+    #[ORM\Column(type: 'json', options: ['jsonb' => true])]
+    public array $keywords = [];
 
     /** The shoot that is there already and takes these frames; null: a new one, or the one whose folder is the same. */
     #[ORM\ManyToOne]
@@ -44,6 +57,21 @@ class Entry
         #[ORM\Column(type: 'date_text', nullable: true)]
         public ?string $day,
     ) {
+    }
+
+    public function words(): EntryWords
+    {
+        return new EntryWords($this->name, $this->kind, $this->client, $this->description, $this->rights, $this->keywords);
+    }
+
+    public function say(EntryWords $words): void
+    {
+        $this->name = $words->name;
+        $this->kind = $words->kind;
+        $this->client = $words->client;
+        $this->description = $words->description;
+        $this->rights = $words->rights;
+        $this->keywords = $words->keywords;
     }
 
     public function id(): int

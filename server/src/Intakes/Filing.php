@@ -15,6 +15,7 @@ use Velvet\Server\Entity\Entry;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shoot;
 use Velvet\Server\Ledger\Ledger;
+use Velvet\Server\Metadata\FrameSays;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
@@ -31,6 +32,7 @@ final readonly class Filing
         private ClockInterface $clock,
         private LoggerInterface $logger,
         private Sheets $sheets,
+        private FrameSays $says,
     ) {
     }
 
@@ -96,24 +98,37 @@ final readonly class Filing
         $shelf = $intake->shelf();
         $shoot = $this->shoot($intake, $transfer->int('entry_id'));
         $frame = $this->rows->first('SELECT f.frame_id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND t.frame_key = :frame LIMIT 1', ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')]);
-        $frameId = $frame?->int('frame_id') ?? $this->rows->one('INSERT INTO filed_frame (shoot_id, captured_at, facts, picture, stem, counter) VALUES (:shoot, :captured, :facts, :picture, :stem, :counter) RETURNING id', [
-            'counter' => $transfer->intOrNull('counter'),
-            'shoot' => $shoot->id(), 'captured' => $transfer->textOrNull('captured_at'), 'facts' => $transfer->text('facts'), 'picture' => $transfer->textOrNull('picture'),
-            'stem' => preg_replace('/\..*$/', '', basename($transfer->text('target'))),
-        ])->int('id');
+        $frameId = $frame?->int('frame_id') ?? $this->newFrame($intake, $transfer, $shoot);
 
         return $this->rows->one(<<<'SQL'
-            INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, has_twin, filed_at)
-            VALUES (:frame, :shelf, :intake, :path, :kind, :bytes, :fingerprint, :digest, :second, :original, :twin, :at)
+            INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, has_twin, filed_at, modified_at, holds_metadata, of_file, clock, metadata_state)
+            VALUES (:frame, :shelf, :intake, :path, :kind, :bytes, :fingerprint, :digest, :second, :original, :twin, :at, :modified, :holds, CAST(:of_file AS jsonb), :clock, :state)
             ON CONFLICT (shelf_id, path) DO UPDATE SET frame_id = excluded.frame_id, intake_id = excluded.intake_id, bytes = excluded.bytes, fingerprint = excluded.fingerprint,
                 digest = excluded.digest, second_digest = excluded.second_digest, original_path = excluded.original_path, has_twin = excluded.has_twin, filed_at = excluded.filed_at,
-                damaged_on_shelf = false, damaged_on_twin = false, digest_now = NULL, second_now = NULL, bytes_now = NULL
+                damaged_on_shelf = false, damaged_on_twin = false, digest_now = NULL, second_now = NULL, bytes_now = NULL, modified_at = excluded.modified_at, holds_metadata = excluded.holds_metadata,
+                of_file = excluded.of_file, clock = excluded.clock, metadata_state = excluded.metadata_state, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL
             RETURNING id
             SQL, [
             'frame' => $frameId, 'shelf' => $shelf->id(), 'intake' => $intake->id(), 'path' => $transfer->text('target'), 'kind' => $transfer->text('kind'), 'bytes' => $transfer->int('bytes'),
             'fingerprint' => $transfer->text('fingerprint'), 'digest' => $digests->content->hex, 'second' => null === $digests->second ? null : $digests->labelled()[1],
             'original' => $transfer->text('source'), 'twin' => null === $shelf->twinRoot ? 'false' : 'true', 'at' => $this->clock->now()->format('c'),
+            'modified' => $transfer->int('modified_at'), 'holds' => null === $transfer->textOrNull('metadata') ? 'false' : 'true', 'of_file' => self::planned($transfer, 'of_file'), 'clock' => self::planned($transfer, 'clock'), 'state' => 'true' === self::planned($transfer, 'waits') ? 'waiting' : 'none',
         ])->int('id');
+    }
+
+    private function newFrame(Intake $intake, Row $transfer, Shoot $shoot): int
+    {
+        // what a frame says is planned with each of its files that can hold it
+        $plan = $this->rows->first('SELECT metadata FROM transfer WHERE intake_id = :intake AND frame_key = :frame AND metadata IS NOT NULL ORDER BY id LIMIT 1', ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')]);
+        $id = $this->rows->one('INSERT INTO filed_frame (shoot_id, captured_at, facts, picture, stem, counter, says) VALUES (:shoot, :captured, :facts, :picture, :stem, :counter, CAST(:says AS jsonb)) RETURNING id', [
+            'counter' => $transfer->intOrNull('counter'),
+            'shoot' => $shoot->id(), 'captured' => $transfer->textOrNull('captured_at'), 'facts' => $transfer->text('facts'), 'picture' => $transfer->textOrNull('picture'),
+            'stem' => preg_replace('/\..*$/', '', basename($transfer->text('target'))), 'says' => self::planned($plan, 'says'),
+        ])->int('id');
+        $keywords = json_decode(self::planned($plan, 'keywords'), true);
+        $this->says->give(array_map(static fn (int $keyword): array => ['frame' => $id, 'keyword' => $keyword], array_values(array_filter(\is_array($keywords) ? $keywords : [], is_int(...)))));
+
+        return $id;
     }
 
     /**
@@ -124,9 +139,10 @@ final readonly class Filing
     {
         $keeps = $this->rows->one('SELECT f.digest_now IS NOT NULL AND :places < CASE WHEN s.twin_root IS NULL THEN 1 ELSE 2 END AS it FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :id', ['places' => $places, 'id' => $fileId])->bool('it');
         if ($keeps) {
-            $this->database->executeStatement("UPDATE transfer t SET metadata = coalesce(t.metadata, '{}'), metadata_state = 'waiting', metadata_digest = f.digest_now, metadata_second = f.second_now, metadata_bytes = f.bytes_now FROM filed_file f WHERE f.id = :file AND t.id = :id", ['file' => $fileId, 'id' => $transfer->int('id')]);
+            $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_digest = digest_now, metadata_second = second_now, metadata_bytes = bytes_now, digest_now = NULL, second_now = NULL, bytes_now = NULL WHERE id = :file", ['file' => $fileId]);
         } else {
-            $this->database->executeStatement('UPDATE filed_file SET digest_now = NULL, second_now = NULL, bytes_now = NULL WHERE id = :id', ['id' => $fileId]);
+            // what its frame says is written into it anew
+            $this->database->executeStatement("UPDATE filed_file SET metadata_state = CASE WHEN digest_now IS NULL THEN metadata_state ELSE 'waiting' END, digest_now = NULL, second_now = NULL, bytes_now = NULL, metadata_digest = NULL, modified_at = :modified WHERE id = :id", ['id' => $fileId, 'modified' => $transfer->int('modified_at')]);
         }
         $this->database->executeStatement('UPDATE filed_file f SET damaged_on_shelf = false, damaged_on_twin = false, has_twin = s.twin_root IS NOT NULL, filed_at = :at FROM shelf s WHERE s.id = f.shelf_id AND f.id = :id', ['id' => $fileId, 'at' => $this->clock->now()->format('c')]);
 
@@ -138,6 +154,17 @@ final readonly class Filing
     {
         $this->database->executeStatement('UPDATE card_file SET filed_file_id = :filed, repairs_file_id = NULL WHERE card_id = :card AND path = :path AND bytes = :bytes AND modified_at = :modified', ['filed' => $filed, 'card' => $transfer->int('card_id'), 'path' => $transfer->text('source'), 'bytes' => $transfer->int('bytes'), 'modified' => $transfer->int('modified_at')]);
         $this->database->executeStatement("UPDATE card_frame f SET state = 'filed' WHERE f.id = :frame AND f.state = 'new' AND NOT EXISTS (SELECT FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)", ['frame' => $transfer->int('frame_key')]);
+    }
+
+    /** A part of what is planned to be said, as JSON. */
+    private static function planned(?Row $transfer, string $member): string
+    {
+        $value = null === $transfer?->textOrNull('metadata') ? null : $transfer->json('metadata')[$member] ?? null;
+
+        return match (true) {
+            null === $value, [] === $value => ['says' => '{}', 'of_file' => '{}', 'keywords' => '[]', 'clock' => '0', 'waits' => 'false'][$member] ?? 'null',
+            default => json_encode($value, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
+        };
     }
 
     private function shoot(Intake $intake, int $entryId): Shoot

@@ -17,6 +17,7 @@ use Velvet\Core\Transfer\VerifiedCopy;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Ledger\Ledger;
+use Velvet\Server\Metadata\MetadataWriting;
 use Velvet\Server\Receipts\Manifests;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;

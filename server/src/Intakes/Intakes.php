@@ -10,10 +10,11 @@ use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
-use Velvet\Core\Metadata\Metadata;
-use Velvet\Core\Naming\ShootNaming;
+use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Style\HouseStyle;
+use Velvet\Core\Style\MetadataRules;
 use Velvet\Core\Transfer\Drives;
+use Velvet\Core\Transfer\EntryToFile;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\PlannedEntry;
 use Velvet\Core\Transfer\PlannedFrame;
@@ -23,6 +24,7 @@ use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\JsonRows;
 use Velvet\Server\Ledger\Ledger;
+use Velvet\Server\Metadata\Keywords;
 use Velvet\Server\Sheets\SheetFrame;
 use Velvet\Server\Sheets\SheetFrames;
 use Velvet\Server\Sheets\SheetRefused;
@@ -42,6 +44,7 @@ final readonly class Intakes
         private Happenings $happenings,
         private MessageBusInterface $bus,
         private ClockInterface $clock,
+        private Keywords $keywords,
     ) {
     }
 
@@ -99,9 +102,9 @@ final readonly class Intakes
             $shelf->remember();
             $this->entities->flush();
             $this->jsonRows->execute(<<<'SQL'
-                INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, metadata_state, repairs_file_id)
-                SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, CAST(metadata AS jsonb), metadata_state, repairs_file_id
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int, equals boolean, metadata text, metadata_state text, repairs_file_id bigint)
+                INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, repairs_file_id)
+                SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, repairs_file_id
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int, equals boolean, metadata jsonb, repairs_file_id bigint)
                 SQL, $transfers, ['intake' => $intake->id()]);
             $this->jsonRows->execute('INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem) SELECT :intake, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_position int, path text, files int, bytes bigint, picture text, captured_at timestamp(3), facts jsonb, state text, same_as text, problem text)', $skipped, ['intake' => $intake->id()]);
             $this->ledger->write('intake_started', [
@@ -182,7 +185,7 @@ final readonly class Intakes
      */
     private function rows(Intake $intake, array $planned, array $frames, HouseStyle $style, array $clocks): array
     {
-        $transfers = $skipped = [];
+        $transfers = $skipped = $ids = [];
         /** @var array<int, Entry> $entries */
         $entries = [];
         foreach ($intake->entries as $entry) {
@@ -195,7 +198,7 @@ final readonly class Intakes
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 $frame = $frames[$entry->id()][$position];
                 if (FrameState::New === $plannedFrame->state() || [] !== $plannedFrame->equals) {
-                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? [], $style, $plannedEntry->entry->naming($style->initials), $clocks[$frame->camera] ?? 0));
+                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? [], $style, $plannedEntry->entry, $clocks[$frame->camera] ?? 0, $ids));
                 }
                 if (FrameState::New !== $plannedFrame->state()) {
                     $skipped[] = [
@@ -210,11 +213,12 @@ final readonly class Intakes
     }
 
     /**
-     * @param array<mixed> $facts
+     * @param array<mixed>       $facts
+     * @param array<string, int> $ids   of keywords that were looked up before, by their paths
      *
      * @return list<array<string, mixed>>
      */
-    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts, HouseStyle $style, ShootNaming $shoot, int $clock): array
+    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts, HouseStyle $style, EntryToFile $entry, int $clock, array &$ids): array
     {
         $rows = [];
         $isEqual = [] !== $planned->equals;
@@ -223,15 +227,33 @@ final readonly class Intakes
             $n = $planned->frame->placeOf($file);
             // a sidecar that comes along is the one that is written into; beside a raw file there is no second one then
             $gets = !$isEqual && ($hasSidecar && \in_array($file->kind, [FileKind::Raw, FileKind::Heif], true) ? false : $file->kind->isStill() || self::isSidecar($file));
-            $metadata = $gets ? $style->metadata->of($shoot, $planned->frame->naming, basename($file->path), 0 !== $clock) : new Metadata();
+            $metadata = $gets ? $this->planned($style, $entry, $planned->frame->naming, basename($file->path), $clock, $ids) : null;
             $rows[] = [
                 'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $isEqual ? $planned->equals[$i] : $planned->to[$i],
                 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[$n], 'picture' => $frame->picture,
-                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number, 'equals' => $isEqual, 'metadata' => $metadata->isEmpty() ? null : MetadataWriting::toJson($metadata, $clock), 'metadata_state' => $metadata->isEmpty() ? 'none' : 'waiting', 'repairs_file_id' => $isEqual ? null : $frame->repairs[$n]?->fileId,
+                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number, 'equals' => $isEqual, 'metadata' => $metadata, 'repairs_file_id' => $isEqual ? null : $frame->repairs[$n]?->fileId,
             ];
         }
 
         return $rows;
+    }
+
+    /**
+     * What is planned to be said by a file, as it is kept with its transfer.
+     *
+     * @param array<string, int> $ids
+     *
+     * @return array<string, mixed>
+     */
+    private function planned(HouseStyle $style, EntryToFile $entry, FrameNaming $frame, string $originalName, int $clock, array &$ids): array
+    {
+        $says = $style->metadata->textsOf($entry, $style->initials, $frame);
+        $keywords = [];
+        foreach ($style->metadata->keywordsOf($entry, $frame) as $path) {
+            $keywords[] = $ids[$path->key()] ??= $this->keywords->ids([$path])[0];
+        }
+
+        return ['says' => (object) $says, 'keywords' => $keywords, 'of_file' => MetadataRules::ofFile($frame, $originalName, 0 !== $clock), 'clock' => $clock, 'waits' => [] !== $says || [] !== $keywords || 0 !== $clock];
     }
 
     private static function isSidecar(CardFile $file): bool

@@ -5,12 +5,15 @@ declare(strict_types=1);
 namespace Velvet\Server\Intakes;
 
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Server\Metadata\Following;
+use Velvet\Server\Metadata\MetadataWriting;
+use Velvet\Server\Metadata\WriteMetadata;
 use Velvet\Server\Rows;
 
 /** Intakes that should be under way but that nobody is at work on: the program, the database or the computer went down, or a drive was gone. */
 final readonly class Interrupted
 {
-    public function __construct(private Rows $rows, private MessageBusInterface $bus, private Halts $halts, private Sweeping $sweeping)
+    public function __construct(private Rows $rows, private MessageBusInterface $bus, private Halts $halts, private Sweeping $sweeping, private Following $following)
     {
     }
 
@@ -25,5 +28,8 @@ final readonly class Interrupted
             RunIntake::byAll($this->bus, $row->int('id'));
         }
         $this->sweeping->rest();
+        if ($this->following->left() > 0 && !$this->rows->one("SELECT EXISTS (SELECT FROM pg_locks WHERE locktype = 'advisory' AND classid = :lock AND granted) OR EXISTS (SELECT FROM messenger_messages WHERE queue_name = 'copies' AND delivered_at IS NULL) AS busy", ['lock' => MetadataWriting::LOCK])->bool('busy')) {
+            WriteMetadata::byAll($this->bus);
+        }
     }
 }

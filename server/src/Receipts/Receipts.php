@@ -23,7 +23,7 @@ final readonly class Receipts
     {
         $lines = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT t.state, t.equals, t.source, t.target, CASE WHEN t.state = 'filed' THEN coalesce(f.bytes_now, t.bytes) ELSE t.bytes END AS bytes, t.modified_at, CASE WHEN t.state = 'filed' THEN coalesce(f.digest_now, t.digest) ELSE t.digest END AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, coalesce(t.failure, t.metadata_note) AS failure, c.label, coalesce(o.name, e.name) AS shoot, s.root, s.twin_root, f.filed_at, f.path AS filed
+            SELECT t.state, t.equals, t.source, t.target, CASE WHEN t.state = 'filed' THEN coalesce(f.bytes_now, t.bytes) ELSE t.bytes END AS bytes, t.modified_at, CASE WHEN t.state = 'filed' THEN coalesce(f.digest_now, t.digest) ELSE t.digest END AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, coalesce(t.failure, f.metadata_note) AS failure, c.label, coalesce(o.name, e.name) AS shoot, s.root, s.twin_root, f.filed_at, f.path AS filed
             FROM transfer t JOIN card c ON c.id = t.card_id JOIN entry e ON e.id = t.entry_id LEFT JOIN shoot o ON o.id = e.shoot_id
                  LEFT JOIN filed_file f ON f.id = t.filed_file_id JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = coalesce(f.shelf_id, i.shelf_id)
             WHERE t.intake_id = :intake ORDER BY e.number, t.frame_position, t.id

@@ -48,7 +48,7 @@ final readonly class Arrangements
         }
         $entries = [];
         foreach ($intake->entries as $entry) {
-            $entries[] = new ArrangedEntry($entry->id(), $entry->day, $entry->name, $frames[$entry->id()] ?? [], $entry->kind, $entry->client, $entry->intoShoot?->id());
+            $entries[] = new ArrangedEntry($entry->id(), $entry->day, $entry->words(), $frames[$entry->id()] ?? [], $entry->intoShoot?->id());
         }
 
         return Arrangement::of($entries, $order);
@@ -77,9 +77,7 @@ final readonly class Arrangements
                 }
                 $entry->number = $i + 1;
                 $entry->day = $arranged->day;
-                $entry->name = $arranged->name;
-                $entry->kind = $arranged->kind;
-                $entry->client = $arranged->client;
+                $entry->say($arranged->words);
                 $entry->intoShoot = null === $arranged->shoot ? null : $this->entities->find(Shoot::class, $arranged->shoot);
                 $intake->entries->add($entry);
             }

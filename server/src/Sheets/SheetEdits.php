@@ -6,6 +6,7 @@ namespace Velvet\Server\Sheets;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Shoot\ArrangedEntry;
 use Velvet\Core\Shoot\Arrangement;
 use Velvet\Core\Shoot\CaptureOrder;
@@ -13,6 +14,7 @@ use Velvet\Core\Shoot\Clocks;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
+use Velvet\Core\Shoot\EntryWords;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\Kinds;
 use Velvet\Server\Entity\Entry;
@@ -21,6 +23,7 @@ use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Entity\Shoot;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\JsonRows;
+use Velvet\Server\Metadata\Keywords;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
@@ -28,6 +31,7 @@ use Velvet\Server\Rows;
 final readonly class SheetEdits
 {
     private const LONGEST_NAME = 400;
+    private const LONGEST_DESCRIPTION = 20_000;
     private const MOST_STEPS = 200;
 
     public function __construct(
@@ -39,6 +43,7 @@ final readonly class SheetEdits
         private SheetFrames $frames,
         private Arrangements $arrangements,
         private Happenings $happenings,
+        private Keywords $keywords,
     ) {
     }
 
@@ -56,6 +61,37 @@ final readonly class SheetEdits
             $entry->kind = mb_substr($kind ?? $entry->kind, 0, self::LONGEST_NAME);
             $entry->client = mb_substr($client ?? $entry->client, 0, self::LONGEST_NAME);
         }, true);
+    }
+
+    /** What the frames of an entry show. */
+    public function describe(Intake $intake, int $number, string $description): void
+    {
+        $entry = $this->entry($intake, $number);
+        $this->step($intake, \sprintf('description of entry %d', $number), static function () use ($entry, $description): void {
+            $entry->description = mb_substr($description, 0, self::LONGEST_DESCRIPTION);
+        }, true);
+    }
+
+    /** Which of the style's rights sets holds for an entry; empty: what the style says for all. */
+    public function claim(Intake $intake, int $number, string $rights): void
+    {
+        $entry = $this->entry($intake, $number);
+        $this->step($intake, \sprintf('rights of entry %d', $number), static function () use ($entry, $rights): void {
+            $entry->rights = $rights;
+        });
+    }
+
+    /**
+     * @param list<KeywordPath> $keywords all that the entry has from now on
+     */
+    public function tag(Intake $intake, int $number, array $keywords): void
+    {
+        $entry = $this->entry($intake, $number);
+        $ids = $this->keywords->ids($keywords);
+        $this->step($intake, \sprintf('keywords of entry %d', $number), function () use ($entry, $ids): void {
+            $this->keywords->used(array_values(array_diff($ids, $entry->keywords)));
+            $entry->keywords = $ids;
+        });
     }
 
     /** Files an entry into a shoot that is there, or into one of its own. */
@@ -233,7 +269,7 @@ final readonly class SheetEdits
         }
 
         return json_encode([
-            'entries' => array_map(static fn (ArrangedEntry $entry): array => ['id' => $entry->id, 'day' => $entry->day, 'name' => $entry->name, 'kind' => $entry->kind, 'client' => $entry->client, 'shoot' => $entry->shoot, 'frames' => $entry->frames], $now->entries),
+            'entries' => array_map(static fn (ArrangedEntry $entry): array => ['id' => $entry->id, 'day' => $entry->day, 'words' => $entry->words, 'shoot' => $entry->shoot, 'frames' => $entry->frames], $now->entries),
             'left_out' => $this->leftOutNow($intake),
             'style' => $intake->style,
             'divide' => ['by' => $division->by->value, 'day_starts' => $division->boundary->text(), 'break_after' => $division->breakAfterMinutes],
@@ -260,8 +296,9 @@ final readonly class SheetEdits
         $this->setLeftOut($intake, $out, true);
         $entries = [];
         foreach ($snapshot['entries'] as $entry) {
-            \assert(\is_array($entry) && \is_string($entry['name']) && \is_string($entry['kind']) && \is_string($entry['client']) && \is_array($entry['frames']));
-            $entries[] = new ArrangedEntry(\is_int($entry['id']) ? $entry['id'] : null, \is_string($entry['day']) ? $entry['day'] : null, $entry['name'], array_values(array_filter($entry['frames'], is_int(...))), $entry['kind'], $entry['client'], \is_int($entry['shoot']) ? $entry['shoot'] : null);
+            \assert(\is_array($entry) && \is_array($entry['frames']));
+            // steps that were kept before entries had keywords hold the words beside the rest
+            $entries[] = new ArrangedEntry(\is_int($entry['id']) ? $entry['id'] : null, \is_string($entry['day']) ? $entry['day'] : null, EntryWords::fromArray(\is_array($entry['words'] ?? null) ? $entry['words'] : $entry), array_values(array_filter($entry['frames'], is_int(...))), \is_int($entry['shoot']) ? $entry['shoot'] : null);
         }
         $this->entities->flush();
         $places = $this->arrangements->places($intake);

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Sheets;
 
 use Velvet\Core\Card\CardFile;
+use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Metadata\Field;
 use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Shoot\ClockHint;
 use Velvet\Core\Shoot\DayBoundary;
@@ -13,6 +15,7 @@ use Velvet\Core\Shoot\MarginNote;
 use Velvet\Core\Shoot\NaturalBreaks;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Shoot\Sequences;
+use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\Drives;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\IntakePlan;
@@ -23,6 +26,7 @@ use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Entry;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\IntakeProgress;
+use Velvet\Server\Metadata\Keywords;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Words;
@@ -33,7 +37,7 @@ final readonly class SheetView
     /** Problems that mean a file may be damaged, as opposed to merely undated. */
     private const DAMAGE = ['empty', 'cut_short', 'broken', 'not_a_picture', 'part_unreadable'];
 
-    public function __construct(private Sheets $sheets, private SheetFrames $frames, private SheetEdits $edits, private IntakeProgress $progress, private Rows $rows)
+    public function __construct(private Sheets $sheets, private SheetFrames $frames, private SheetEdits $edits, private IntakeProgress $progress, private Rows $rows, private Keywords $keywords)
     {
     }
 
@@ -60,6 +64,7 @@ final readonly class SheetView
             'opened_at' => $intake->openedAt->format('c'),
             'style' => $intake->style,
             'divide' => ['by' => $intake->divideBy->value, 'day_starts' => $intake->dayStarts, 'break_after' => $intake->breakAfter],
+            'rights_sets' => array_map(strval(...), array_keys($this->sheets->styleOf($intake)->metadata->rights)),
             'asks' => array_values(array_map(static fn (PieceKind $kind): string => $kind->value, array_filter([PieceKind::ShootKind, PieceKind::Client], fn (PieceKind $kind): bool => $this->sheets->styleOf($intake)->says($kind)))),
             'kinds' => $intake->kinds->value,
             'companions' => $intake->companions,
@@ -126,7 +131,7 @@ final readonly class SheetView
         [$frames, $planned] = $this->entryOf($intake, $number);
         foreach ($planned->frames as $i => $frame) {
             if (FrameState::New === $frame->state()) {
-                $metadata = $style->metadata->of($planned->entry->naming($style->initials), $frame->frame->naming, basename($frame->along[0]->path), 0 !== ($this->frames->clocks($intake->id())->seconds[$frames[$i]->camera] ?? 0));
+                $metadata = $style->metadata->of($planned->entry, $style->initials, $frame->frame->naming, basename($frame->along[0]->path), 0 !== ($this->frames->clocks($intake->id())->seconds[$frames[$i]->camera] ?? 0), $this->keywords->tree());
 
                 return ['frame' => $frames[$i]->files[0]->stem(), 'says' => $metadata->isEmpty() ? null : $metadata->toArray()];
             }
@@ -179,8 +184,9 @@ final readonly class SheetView
     {
         $views = [];
         $lastIntake = $this->lastDayFiledFor($intake);
+        $style = $this->sheets->styleOf($intake);
         foreach ($intake->entries as $i => $entry) {
-            $views[] = self::entry($plan->entries[$i], $frames[$entry->id()] ?? [], DayBoundary::at($intake->dayStarts), $entry, $this->offers($intake, $entry), $lastIntake);
+            $views[] = self::entry($plan->entries[$i], $frames[$entry->id()] ?? [], DayBoundary::at($intake->dayStarts), $entry, $this->offers($intake, $entry), $lastIntake) + ['owner' => self::owner($style, $plan->entries[$i])];
         }
 
         return $views;
@@ -214,6 +220,9 @@ final readonly class SheetView
             'name' => $planned->entry->name,
             'kind' => $planned->entry->kind,
             'client' => $planned->entry->client,
+            'description' => $planned->entry->description,
+            'rights' => $planned->entry->rights,
+            'keywords' => array_map(static fn (KeywordPath $path): string => $path->text(), $planned->entry->keywords),
             'into' => null === $entry->intoShoot ? null : ['id' => $entry->intoShoot->id(), 'name' => $entry->intoShoot->name, 'folder' => $entry->intoShoot->folder],
             'shoots' => $offers,
             'folder' => $planned->folder,
@@ -229,6 +238,20 @@ final readonly class SheetView
             'filed_in' => self::filedIn($frames),
             'progress' => null,
         ];
+    }
+
+    /** Whose the frames are, in one line: the copyright notice, else who made them; empty where nothing is said. */
+    private static function owner(HouseStyle $style, PlannedEntry $planned): string
+    {
+        foreach ($planned->frames as $frame) {
+            if (FrameState::New === $frame->state()) {
+                $texts = $style->metadata->textsOf($planned->entry, $style->initials, $frame->frame->naming);
+
+                return $texts[Field::Copyright->value] ?? $texts[Field::CreditLine->value] ?? $texts[Field::Creator->value] ?? '';
+            }
+        }
+
+        return '';
     }
 
     /** The latest day of which frames of a card of this label were filed before: what is older and still new was left over then. */

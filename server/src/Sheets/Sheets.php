@@ -6,6 +6,7 @@ namespace Velvet\Server\Sheets;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Shoot\Arrangement;
 use Velvet\Core\Shoot\CaptureOrder;
 use Velvet\Core\Shoot\Exposed;
@@ -21,6 +22,7 @@ use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Intakes\IntakeState;
+use Velvet\Server\Metadata\Keywords;
 use Velvet\Server\Style\FiledCounters;
 use Velvet\Server\Style\Styles;
 
@@ -35,6 +37,7 @@ final readonly class Sheets
         private FiledCounters $counters,
         private ClockInterface $clock,
         private Happenings $happenings,
+        private Keywords $keywords,
     ) {
     }
 
@@ -125,8 +128,9 @@ final readonly class Sheets
     }
 
     /** @param array<int, list<SheetFrame>> $frames by entry */
-    public function plan(Intake $intake, array $frames): IntakePlan
+    public function plan(Intake $intake, array $frames, ?KeywordTree $catalogue = null): IntakePlan
     {
+        $catalogue ??= $this->keywords->tree();
         $style = $this->styleOf($intake);
         $entries = [];
         foreach ($intake->entries as $entry) {
@@ -134,7 +138,8 @@ final readonly class Sheets
             $inRun = $style->asksForRuns() ? Sequences::places(array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $own)) : [];
             $entries[] = new EntryToFile(
                 $entry->number, $entry->day, $entry->name, array_map(static fn (SheetFrame $frame, int $position) => $frame->toFile($inRun[$position] ?? null), $own, array_keys($own)),
-                $entry->kind, $entry->client, $entry->intoShoot?->folder,
+                $entry->kind, $entry->client, $entry->intoShoot?->folder, $entry->description, $entry->rights,
+                array_map($catalogue->path(...), array_values(array_filter($entry->keywords, $catalogue->has(...)))),
             );
         }
 

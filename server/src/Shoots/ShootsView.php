@@ -14,7 +14,7 @@ final readonly class ShootsView
     private const SHOOT = <<<'SQL'
         SELECT s.id, s.name, s.folder, s.day, h.name AS shelf, h.root, h.twin_root,
                count(DISTINCT f.frame_id) AS frames, coalesce(sum(f.bytes), 0) AS bytes, coalesce(bool_and(f.has_twin), false) AS twinned,
-               count(DISTINCT f.frame_id) FILTER (WHERE f.has_twin) AS frames_twinned,
+               count(DISTINCT f.frame_id) FILTER (WHERE f.has_twin) AS frames_twinned, count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside, count(*) FILTER (WHERE f.metadata_state = 'waiting' AND f.outside IS NULL) AS waiting,
                (SELECT coalesce(jsonb_agg(picture), '[]') FROM (
                    SELECT picture FROM (SELECT picture, row_number() OVER (ORDER BY captured_at, stem) - 1 AS n, count(*) OVER () AS total FROM filed_frame p WHERE p.shoot_id = s.id AND p.picture IS NOT NULL) AS spread
                    WHERE n % greatest(1, total / 8) = 0 ORDER BY n LIMIT 8) AS cover) AS pictures
@@ -71,6 +71,8 @@ final readonly class ShootsView
             'frames' => $row->int('frames'),
             'frames_twinned' => $row->int('frames_twinned'),
             'bytes' => $row->int('bytes'),
+            'outside' => $row->int('outside'),
+            'waiting' => $row->int('waiting'),
             'twinned' => $row->bool('twinned'),
             'pictures' => $row->json('pictures'),
         ];

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\SequenceKind;
@@ -17,6 +18,7 @@ use Velvet\Core\Transfer\FoldersOnDisk;
 use Velvet\Core\Transfer\FrameToFile;
 use Velvet\Core\Transfer\IntakePlan;
 use Velvet\Server\Entity\Shelf;
+use Velvet\Server\Metadata\Keywords;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
@@ -27,7 +29,7 @@ final readonly class StyleView
     private const SAMPLE_KIND = 'Reportage';
     private const SAMPLE_CLIENT = 'Harbour office';
 
-    public function __construct(private Rows $rows, private Styles $styles, private CameraNames $cameras, private EntityManagerInterface $entities)
+    public function __construct(private Rows $rows, private Styles $styles, private CameraNames $cameras, private EntityManagerInterface $entities, private Keywords $keywords)
     {
     }
 
@@ -49,7 +51,9 @@ final readonly class StyleView
     {
         $names = $this->cameras->all();
 
-        return array_values(array_filter(array_map(static fn (Row $row): ?array => self::sample($row, $style, $names), $this->frames()), is_array(...)));
+        $catalogue = $this->keywords->tree();
+
+        return array_values(array_filter(array_map(static fn (Row $row): ?array => self::sample($row, $style, $names, $catalogue), $this->frames()), is_array(...)));
     }
 
     /** @return list<Row> a few frames of different cards and hours; the latest night frame among them, for the day boundary */
@@ -70,7 +74,7 @@ final readonly class StyleView
      *
      * @return array<string, mixed>|null
      */
-    private static function sample(Row $row, HouseStyle $style, array $names): ?array
+    private static function sample(Row $row, HouseStyle $style, array $names, KeywordTree $catalogue): ?array
     {
         $time = ShotTime::fromText($row->text('captured_at'));
         if (null === $time) {
@@ -92,7 +96,7 @@ final readonly class StyleView
             'named' => $named,
             'folder' => $plan->folder,
             'file' => substr($plan->frames[0]->to[0], \strlen($plan->folder) + 1),
-            'says' => $style->metadata->of($plan->entry->naming($style->initials), $naming, $file->name())->toArray(),
+            'says' => $style->metadata->of($plan->entry, $style->initials, $naming, $file->name(), false, $catalogue)->toArray(),
         ];
     }
 }

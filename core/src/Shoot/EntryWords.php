@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Shoot;
+
+/** What was typed and chosen for an entry. */
+final readonly class EntryWords
+{
+    /**
+     * @param string    $rights   the name of one of the house style's rights sets; empty: what the style says for all
+     * @param list<int> $keywords ids of the catalogue's
+     */
+    public function __construct(public string $name = '', public string $kind = '', public string $client = '', public string $description = '', public string $rights = '', public array $keywords = [])
+    {
+    }
+
+    /** @param array<mixed> $members as JSON has them; what is missing is empty */
+    public static function fromArray(array $members): self
+    {
+        $text = static fn (string $name): string => \is_string($members[$name] ?? null) ? $members[$name] : '';
+
+        return new self($text('name'), $text('kind'), $text('client'), $text('description'), $text('rights'), array_values(array_filter(\is_array($members['keywords'] ?? null) ? $members['keywords'] : [], is_int(...))));
+    }
+
+    /** For an entry that is split off: all but what its own frames are called and are said to show. */
+    public function forAnother(): self
+    {
+        return new self('', $this->kind, $this->client, '', $this->rights, $this->keywords);
+    }
+
+    /** Of two entries that become one: the words of the first, the other's where it has none; the keywords of both. */
+    public function joined(self $other): self
+    {
+        return new self(
+            '' === trim($this->name) ? $other->name : $this->name,
+            $this->kind,
+            $this->client,
+            '' === trim($this->description) ? $other->description : $this->description,
+            $this->rights,
+            array_values(array_unique([...$this->keywords, ...$other->keywords])),
+        );
+    }
+}

@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Metadata;
+
+use Doctrine\DBAL\Connection;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Server\Feed\Happenings;
+use Velvet\Server\Rows;
+
+/** Files that must say something else from now on; they are written in the background. */
+final readonly class Following
+{
+    public function __construct(private Connection $database, private Rows $rows, private MessageBusInterface $bus, private Happenings $happenings)
+    {
+    }
+
+    /**
+     * @param string               $frames     a query that gives the ids of frames
+     * @param array<string, mixed> $parameters of it
+     */
+    public function ask(string $frames, array $parameters): void
+    {
+        $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_wanted = metadata_wanted + 1, metadata_note = NULL WHERE holds_metadata AND frame_id IN ($frames)", $parameters);
+    }
+
+    /** Sets the workers to it; called when what was asked for is kept. */
+    public function begin(): void
+    {
+        if ($this->left() > 0) {
+            WriteMetadata::byAll($this->bus);
+            $this->tell();
+        }
+    }
+
+    /** Files that are still to be written, those of intakes under way not counted. */
+    public function left(): int
+    {
+        return $this->rows->one("SELECT count(*) AS n FROM filed_file f JOIN intake i ON i.id = f.intake_id WHERE f.metadata_state = 'waiting' AND f.outside IS NULL AND i.state IN ('done', 'stopped')")->int('n');
+    }
+
+    public function tell(): void
+    {
+        $this->happenings->tell('metadata', ['left' => $this->left()]);
+    }
+}

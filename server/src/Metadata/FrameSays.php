@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Metadata;
+
+use Doctrine\DBAL\Connection;
+use Velvet\Core\Capture\CaptureUnreadable;
+use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Keyword\KeywordTree;
+use Velvet\Core\Metadata\Metadata;
+use Velvet\Core\Metadata\MetadataRefused;
+use Velvet\Core\Style\SidecarName;
+use Velvet\Server\JsonRows;
+use Velvet\Server\Row;
+use Velvet\Server\Rows;
+
+/** What filed frames say: what was asked for here, and beneath it what their files said themselves when they came. */
+final readonly class FrameSays
+{
+    public function __construct(private Connection $database, private Rows $rows, private JsonRows $jsonRows, private Keywords $keywords)
+    {
+    }
+
+    /** What is to be written into a file of a frame. */
+    public function of(int $frameId, Row $file, KeywordTree $tree): Metadata
+    {
+        $this->takeOwn($frameId);
+        $frame = $this->rows->one("SELECT f.says, f.rating, (SELECT coalesce(jsonb_agg(keyword_id ORDER BY id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id) AS keywords FROM filed_frame f WHERE f.id = :id", ['id' => $frameId]);
+        $has = array_values(array_filter($frame->json('keywords'), is_int(...)));
+        // a keyword that came into the catalogue since the tree was read
+        $tree = [] === array_filter($has, static fn (int $id): bool => !$tree->has($id)) ? $tree : $this->keywords->tree();
+        [$flat, $nested] = $tree->written(array_map($tree->path(...), $has));
+        $texts = Metadata::fromArray(['texts' => $frame->json('says')])->texts + Metadata::fromArray(['texts' => $file->json('of_file')])->texts;
+
+        return new Metadata($texts, $flat, $nested, $frame->intOrNull('rating'));
+    }
+
+    /** What the files of a frame say themselves, taken in once, before anything of ours is written: their keywords become the frame's. */
+    public function takeOwn(int $frameId): void
+    {
+        if (null !== $this->rows->one('SELECT own FROM filed_frame WHERE id = :id', ['id' => $frameId])->textOrNull('own')) {
+            return;
+        }
+        $texts = $keywords = [];
+        $rating = null;
+        $tree = null;
+        foreach ($this->rows->all(Holder::FILE.' WHERE f.frame_id = :frame AND f.holds_metadata ORDER BY f.id', ['frame' => $frameId]) as $file) {
+            $said = self::said(Holder::of($file, SidecarName::Stem));
+            $texts += $said->texts;
+            $rating ??= $said->rating;
+            if ([] !== ($said->keywords ?? []) || [] !== $said->paths) {
+                $tree ??= $this->keywords->tree();
+                foreach ($tree->saidBy($said) as $path) {
+                    $keywords[$path->key()] = $path;
+                }
+            }
+        }
+        $ids = $this->keywords->ids(array_values($keywords));
+        $this->database->transactional(function () use ($frameId, $texts, $rating, $ids): void {
+            $this->database->executeStatement('UPDATE filed_frame SET own = CAST(:own AS jsonb) WHERE id = :id', ['own' => json_encode(['texts' => (object) $texts, 'rating' => $rating], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE), 'id' => $frameId]);
+            $this->give(array_map(static fn (int $keyword): array => ['frame' => $frameId, 'keyword' => $keyword], $ids));
+        });
+    }
+
+    /** @param list<array{frame: int, keyword: int}> $rows */
+    public function give(array $rows): void
+    {
+        $this->jsonRows->execute('INSERT INTO frame_keyword (frame_id, keyword_id) SELECT r.frame, r.keyword FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(frame bigint, keyword int) JOIN keyword k ON k.id = r.keyword ON CONFLICT DO NOTHING', $rows);
+    }
+
+    /** @return list<KeywordPath> */
+    public function keywordsOf(int $frameId): array
+    {
+        $tree = $this->keywords->tree();
+
+        return array_map(static fn (Row $row): KeywordPath => $tree->path($row->int('keyword_id')), $this->rows->all('SELECT keyword_id FROM frame_keyword WHERE frame_id = :id ORDER BY id', ['id' => $frameId]));
+    }
+
+    /** What a file, or its sidecar, says; nothing where there is none or it cannot be read. */
+    private static function said(Holder $holder): Metadata
+    {
+        // a sidecar that is not ours is another program's change, which is offered
+        $path = null === $holder->digest ? null : $holder->paths()[0] ?? null;
+        try {
+            return null === $path || !is_file($path) ? new Metadata() : $holder->kind->read(FileBytes::open($path));
+        } catch (MetadataRefused|CaptureUnreadable) {
+            return new Metadata(); // the writing says why
+        }
+    }
+}

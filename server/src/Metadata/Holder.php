@@ -1,0 +1,91 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Metadata;
+
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Metadata\JpegFile;
+use Velvet\Core\Metadata\PictureFile;
+use Velvet\Core\Metadata\PngFile;
+use Velvet\Core\Metadata\SidecarFile;
+use Velvet\Core\Metadata\TiffFile;
+use Velvet\Core\Style\SidecarName;
+use Velvet\Core\Transfer\Drives;
+use Velvet\Core\Transfer\MountPoint;
+use Velvet\Server\Row;
+
+/** What holds the metadata of a filed file: the file itself, or the sidecar beside it; a maker's raw file is never written into. */
+final readonly class Holder
+{
+    public const FILE = 'SELECT f.*, s.root, s.twin_root, s.mount_points FROM filed_file f JOIN shelf s ON s.id = f.shelf_id';
+
+    /**
+     * @param list<string> $roots  of the shelf and its twin, those that are connected
+     * @param bool         $isWhole whether all of them are
+     * @param string       $path   relative to them
+     * @param Digest|null  $digest what it contains, as the ledger has it; null for a sidecar that is not there yet
+     */
+    private function __construct(public array $roots, public bool $isWhole, public string $path, public PictureFile $kind, public bool $isSidecar, public ?Digest $digest, public ?int $bytes, public ?int $modifiedAt)
+    {
+    }
+
+    /** @param Row $file a row of {@see FILE} */
+    public static function of(Row $file, SidecarName $naming): self
+    {
+        $roots = array_values(array_filter([$file->text('root'), $file->bool('has_twin') ? $file->textOrNull('twin_root') : null], is_string(...)));
+        $mountPoints = $file->json('mount_points');
+        $there = array_values(array_filter($roots, static function (string $root) use ($mountPoints): bool {
+            $mountPoint = $mountPoints[$root] ?? null;
+
+            return MountPoint::has($root, \is_string($mountPoint) ? $mountPoint : null);
+        }));
+        $kind = self::kindOf(array_map(static fn (string $root): string => $root.'/'.$file->text('path'), $there), FileKind::from($file->text('kind')));
+        if (null !== $kind) {
+            return new self($there, \count($there) === \count($roots), $file->text('path'), $kind, false, Digest::fromHex($file->textOrNull('digest_now') ?? $file->text('digest')), $file->intOrNull('bytes_now') ?? $file->int('bytes'), $file->intOrNull('modified_at'));
+        }
+        $digest = $file->textOrNull('sidecar_digest');
+
+        return new self($there, \count($there) === \count($roots), $file->textOrNull('sidecar_path') ?? $naming->of($file->text('path')), new SidecarFile(), true, null === $digest ? null : Digest::fromHex($digest), $file->intOrNull('sidecar_bytes'), $file->intOrNull('sidecar_modified_at'));
+    }
+
+    /** @return list<string> absolute, on every drive that is connected */
+    public function paths(): array
+    {
+        return array_map(fn (string $root): string => $root.'/'.$this->path, $this->roots);
+    }
+
+    /** @return array<string, int> the number of the drive on which each path lies now */
+    public function devices(): array
+    {
+        $devices = Drives::at($this->roots)->devices;
+
+        return array_filter(array_combine($this->paths(), array_map(static fn (string $root): ?int => $devices[$root] ?? null, $this->roots)), is_int(...));
+    }
+
+    /**
+     * How metadata gets into a file; null where only a sidecar can hold it.
+     *
+     * @param list<string> $paths
+     */
+    private static function kindOf(array $paths, FileKind $kind): ?PictureFile
+    {
+        $head = '';
+        foreach ($paths as $path) {
+            $head = '' === $head && is_file($path) ? (string) @file_get_contents($path, false, null, 0, 8) : $head;
+        }
+
+        return match (true) {
+            FileKind::Sidecar === $kind => new SidecarFile(),
+            // what cannot be read now is what its name says, and is refused with a reason
+            '' === $head && FileKind::Jpeg === $kind => new JpegFile(),
+            '' === $head && FileKind::Png === $kind => new PngFile(),
+            '' === $head && \in_array($kind, [FileKind::Tiff, FileKind::Dng], true) => new TiffFile(),
+            str_starts_with($head, "\xFF\xD8\xFF") => new JpegFile(),
+            str_starts_with($head, "\x89PNG") => new PngFile(),
+            \in_array($kind, [FileKind::Tiff, FileKind::Dng], true) && \in_array(substr($head, 0, 4), ["II\x2A\0", "MM\0\x2A"], true) => new TiffFile(),
+            default => null,
+        };
+    }
+}

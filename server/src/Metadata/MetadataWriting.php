@@ -1,0 +1,255 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Metadata;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Metadata\FiledWriting;
+use Velvet\Core\Metadata\History;
+use Velvet\Core\Metadata\MetadataRefused;
+use Velvet\Core\Transfer\DriveFull;
+use Velvet\Core\Transfer\DriveGone;
+use Velvet\Core\Transfer\NameTaken;
+use Velvet\Core\Transfer\SourceUnreadable;
+use Velvet\Core\Transfer\TransferFailure;
+use Velvet\Server\Entity\Intake;
+use Velvet\Server\Intakes\Halt;
+use Velvet\Server\Intakes\Halts;
+use Velvet\Server\Intakes\Sweeping;
+use Velvet\Server\Ledger\Ledger;
+use Velvet\Server\Row;
+use Velvet\Server\Rows;
+use Velvet\Server\Sheets\Sheets;
+
+/**
+ * Writes what frames say into the copies of their files. The digest of the new content is set down before it takes its place, so
+ * that after a crash it is known which of the copies is already new. What fails leaves the file as it was, with the reason.
+ */
+final readonly class MetadataWriting
+{
+    /** First number of the advisory locks, one for each file whose copies are being written. */
+    public const LOCK = 8421;
+    private const CANDIDATES = 20;
+
+    public function __construct(
+        private Connection $database,
+        private EntityManagerInterface $entities,
+        private Rows $rows,
+        private FiledWriting $writing,
+        private FrameSays $says,
+        private Keywords $keywords,
+        private OutsideChanges $outside,
+        private Ledger $ledger,
+        private Halts $halts,
+        private LoggerInterface $logger,
+        private Sheets $sheets,
+        private ClockInterface $clock,
+    ) {
+    }
+
+    /** Writes into the copies of one file that an intake filed. @return bool|Halt false where nothing waits for it; a halt where the intake cannot go on */
+    public function next(Intake $intake): bool|Halt
+    {
+        $waiting = $this->rows->all("SELECT f.id FROM filed_file f JOIN transfer t ON t.filed_file_id = f.id AND t.intake_id = :intake AND t.state = 'filed' WHERE f.metadata_state = 'waiting' AND f.outside IS NULL ORDER BY f.id LIMIT ".self::CANDIDATES, ['intake' => $intake->id()]);
+
+        return $this->first($waiting, $intake);
+    }
+
+    /** Writes into the copies of one file whose intake is over. @return bool false where nothing more can be done now */
+    public function nextAnywhere(): bool
+    {
+        $after = 0;
+        do {
+            $waiting = $this->rows->all("SELECT f.id FROM filed_file f JOIN intake i ON i.id = f.intake_id WHERE f.id > :after AND f.metadata_state = 'waiting' AND f.outside IS NULL AND i.state IN ('done', 'stopped') ORDER BY f.id LIMIT ".self::CANDIDATES, ['after' => $after]);
+            if (true === $this->first($waiting, null)) {
+                return true;
+            }
+            $after = [] === $waiting ? 0 : $waiting[\count($waiting) - 1]->int('id');
+        } while ($after > 0); // those of drives that are away are passed over
+
+        return false;
+    }
+
+    /** @param list<Row> $waiting */
+    private function first(array $waiting, ?Intake $intake): bool|Halt
+    {
+        foreach ($waiting as $candidate) {
+            $id = $candidate->int('id');
+            if (!$this->rows->one('SELECT pg_try_advisory_lock(:lock, :id) AS mine', ['lock' => self::LOCK, 'id' => $id])->bool('mine')) {
+                continue; // another worker is at it
+            }
+            try {
+                $row = $this->rows->first(Holder::FILE." WHERE f.id = :id AND f.metadata_state = 'waiting' AND f.outside IS NULL", ['id' => $id]);
+                if (null === $row) {
+                    return true;
+                }
+                if ($this->write($intake, $row)) {
+                    return true;
+                }
+            } catch (MetadataRefused $e) {
+                $this->refused($id, $e->getMessage());
+
+                return true;
+            } catch (TransferFailure $e) {
+                if (null === $intake && ($e instanceof DriveGone || $e instanceof DriveFull)) {
+                    continue; // it waits until there is room, or the drive is there again
+                }
+                $halt = null === $intake ? null : $this->halt($intake, $id, $e);
+                if (null !== $halt) {
+                    return $halt;
+                }
+                if (!$e instanceof NameTaken || !$this->outside->lookAtFile($id)) {
+                    $this->refused($id, $e->getMessage());
+                }
+
+                return true;
+            } finally {
+                $this->database->executeStatement('SELECT pg_advisory_unlock(?, ?)', [self::LOCK, $id]);
+            }
+        }
+
+        return false;
+    }
+
+    private function halt(Intake $intake, int $file, TransferFailure $e): ?Halt
+    {
+        $card = $this->rows->one('SELECT c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id WHERE t.filed_file_id = :file ORDER BY t.id DESC LIMIT 1', ['file' => $file]);
+
+        return $this->halts->missing($intake, $card) ?? ($e instanceof DriveFull ? new Halt($e->getMessage()) : null);
+    }
+
+    /**
+     * @return bool false where a drive is not connected
+     *
+     * @throws MetadataRefused
+     * @throws TransferFailure
+     */
+    private function write(?Intake $intake, Row $row): bool
+    {
+        $filedBy = $intake ?? $this->entities->find(Intake::class, $row->int('intake_id')) ?? throw new \LogicException('The intake is gone.');
+        $style = $this->sheets->styleOf($filedBy);
+        $holder = Holder::of($row, $style->metadata->sidecars);
+        $paths = $holder->paths();
+        if ([] === $paths || (!$holder->isWhole && null === $intake)) {
+            return false;
+        }
+        if (!$holder->isWhole) {
+            throw DriveGone::from($paths[0]);
+        }
+        $devices = null === $intake ? $holder->devices() : $this->devices($intake, $row, $paths);
+        // editors see by its time that a file changed; what is written while it is filed keeps the time of the shot
+        $modifiedAt = null === $intake ? $this->clock->now()->getTimestamp() : $row->intOrNull('modified_at') ?? $this->clock->now()->getTimestamp();
+        $token = \sprintf('%sm%d', Sweeping::token($filedBy->id()), $row->int('id'));
+        if (null !== $recorded = $row->textOrNull('metadata_digest')) {
+            $this->goOn($row, $holder, Digest::fromHex($recorded), $modifiedAt, $token, $devices);
+
+            return true;
+        }
+        $metadata = $this->says->of($row->int('frame_id'), $row, $this->keywords->tree());
+        $history = History::of(null === $intake ? $this->clock->now() : $intake->startedAt ?? $intake->openedAt, $row->int('clock'));
+        $prepared = null === $holder->digest
+            ? $this->writing->prepareSidecar($paths, $modifiedAt, $metadata, $history, $token, $devices)
+            : $this->writing->prepare($holder->kind, $paths, $holder->digest, $modifiedAt, $metadata, $history, $token, $devices, $holder->isSidecar ? null : $style->copies->second);
+        try {
+            $this->database->executeStatement('UPDATE filed_file SET metadata_digest = :digest, metadata_second = :second, metadata_bytes = :bytes WHERE id = :id', ['digest' => $prepared->new->content->hex, 'second' => $prepared->new->labelled()[1] ?? null, 'bytes' => $prepared->bytes, 'id' => $row->int('id')]);
+            $prepared->takePlace();
+        } catch (NameTaken $e) {
+            // nothing took its place: what is there is not what the ledger has
+            $this->database->executeStatement('UPDATE filed_file SET metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL WHERE id = :id', ['id' => $row->int('id')]);
+            throw $e;
+        } finally {
+            $prepared->discard();
+        }
+        $this->written($row, $holder, $prepared->new->content, $prepared->new->labelled()[1] ?? null, $prepared->bytes, $modifiedAt, implode(' ', $prepared->notes));
+
+        return true;
+    }
+
+    /**
+     * After a crash: copies that have the old content get the new one from a copy that has it; where none has, all begins anew.
+     *
+     * @param array<string, int> $devices
+     *
+     * @throws TransferFailure
+     */
+    private function goOn(Row $row, Holder $holder, Digest $new, int $modifiedAt, string $token, array $devices): void
+    {
+        $paths = $holder->paths();
+        $isNew = array_map(static fn (string $path): bool => self::holds($path, $new), $paths);
+        $from = array_search(true, $isNew, true);
+        if (false === $from) {
+            $this->database->executeStatement('UPDATE filed_file SET metadata_digest = NULL, metadata_bytes = NULL WHERE id = :id', ['id' => $row->int('id')]);
+
+            return;
+        }
+        foreach ($paths as $i => $path) {
+            if (!$isNew[$i]) {
+                $this->writing->handOver($paths[$from], $path, $holder->digest, $new, $modifiedAt, $token, $devices[$path] ?? null);
+            }
+        }
+        $this->written($row, $holder, $new, $row->textOrNull('metadata_second'), $row->int('metadata_bytes'), $modifiedAt, '');
+    }
+
+    private function written(Row $row, Holder $holder, Digest $new, ?string $second, int $bytes, int $modifiedAt, string $note): void
+    {
+        $this->database->transactional(function () use ($row, $holder, $new, $second, $bytes, $modifiedAt, $note): void {
+            $id = $row->int('id');
+            if ($holder->isSidecar) {
+                $this->database->executeStatement('UPDATE filed_file SET sidecar_path = :path, sidecar_digest = :digest, sidecar_bytes = :bytes, sidecar_modified_at = :modified WHERE id = :id', ['path' => $holder->path, 'digest' => $new->hex, 'bytes' => $bytes, 'modified' => $modifiedAt, 'id' => $id]);
+            } else {
+                $this->database->executeStatement('UPDATE filed_file SET digest_now = :digest, second_now = :second, bytes_now = :bytes, modified_at = :modified WHERE id = :id', ['digest' => $new->hex, 'second' => $second, 'bytes' => $bytes, 'modified' => $modifiedAt, 'id' => $id]);
+            }
+            // what was asked for while this was written is still to be done
+            $this->database->executeStatement("UPDATE filed_file SET metadata_state = CASE WHEN metadata_wanted = :wanted THEN 'written' ELSE 'waiting' END, metadata_note = :note, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL WHERE id = :id", ['wanted' => $row->int('metadata_wanted'), 'note' => '' === $note ? null : $note, 'id' => $id]);
+            $this->ledger->write($holder->isSidecar ? 'sidecar_written' : 'metadata_written', [
+                'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $holder->path,
+                'received' => Digest::fromHex($row->text('digest'))->labelled(), 'before' => $holder->digest?->labelled(), 'digest' => $new->labelled(),
+            ]);
+        });
+    }
+
+    private function refused(int $id, string $why): void
+    {
+        $row = $this->rows->one('SELECT intake_id, original_path, path, digest_now, sidecar_digest FROM filed_file WHERE id = :id', ['id' => $id]);
+        $isFirst = null === $row->textOrNull('digest_now') && null === $row->textOrNull('sidecar_digest');
+        $sentence = \sprintf($isFirst ? '%s was filed as it was received, without metadata: %s.' : '%s stays as it was: %s.', basename($row->text($isFirst ? 'original_path' : 'path')), rtrim($why, '.'));
+        $this->database->transactional(function () use ($id, $row, $sentence): void {
+            $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'refused', metadata_note = :why WHERE id = :id", ['why' => $sentence, 'id' => $id]);
+            $this->ledger->write('metadata_refused', ['intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'why' => $sentence]);
+        });
+        $this->logger->warning('Metadata not written: {why}', ['why' => $sentence]);
+    }
+
+    /** Whether a file is there with this content. */
+    public static function holds(string $path, Digest $digest): bool
+    {
+        try {
+            return is_file($path) && Digest::ofFile($path)->equals($digest);
+        } catch (SourceUnreadable) {
+            return false;
+        }
+    }
+
+    /**
+     * @param list<string> $paths
+     *
+     * @return array<string, int> the drives that an intake began with
+     */
+    private function devices(Intake $intake, Row $row, array $paths): array
+    {
+        $drives = $this->halts->drives($intake)->devices;
+        $devices = [];
+        foreach (array_values(array_filter([$row->text('root'), $row->textOrNull('twin_root')], is_string(...))) as $i => $root) {
+            if (isset($paths[$i], $drives[$root])) {
+                $devices[$paths[$i]] = $drives[$root];
+            }
+        }
+
+        return $devices;
+    }
+}

@@ -1,0 +1,119 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use Velvet\Core\Keyword\KeywordList;
+use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Keyword\KeywordRefused;
+use Velvet\Server\Intakes\IntakeRun;
+use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Intakes\OnFailure;
+use Velvet\Server\Metadata\Keywords;
+use Velvet\Server\Metadata\WriteMetadata;
+use Velvet\Server\Metadata\WriteMetadataHandler;
+use Velvet\Server\Sheets\SheetEdits;
+
+/** The catalogue, and that the files follow it; read back by exiftool from Debian. */
+final class KeywordsTest extends ServerTestCase
+{
+    public function testKeywordsOfAnEntryAreWrittenFlatAndNestedAndFollowTheCatalogue(): void
+    {
+        $this->get(Keywords::class)->import(KeywordList::read('k.txt', "[Places]\n\tTarn Hollow\n\t\tQuay\nboats\n"));
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->filed(['Quay', 'boats', 'lanterns']);
+        self::assertSame(['Tarn Hollow', 'Quay', 'boats', 'lanterns'], $this->said('Subject'));
+        self::assertSame(['Tarn Hollow', 'Quay', 'boats', 'lanterns'], $this->said('Keywords'), 'IIM says the same');
+        self::assertSame(['Tarn Hollow', 'Quay'], [$this->said('HierarchicalKeywords1'), $this->said('HierarchicalKeywords2')]);
+
+        $keywords = $this->get(Keywords::class);
+        $keywords->change($this->id('Places › Tarn Hollow › Quay'), 'Old Quay', false, null, null, null, null);
+        $this->follow();
+        self::assertSame(['Tarn Hollow', 'Old Quay', 'boats', 'lanterns'], $this->said('Subject'));
+
+        $keywords->merge($this->id('lanterns'), $this->id('boats'));
+        self::assertSame(['lanterns'], $keywords->tree()->get($this->id('boats'))->synonyms, 'what it was called finds the other');
+        $keywords->change($this->id('Places › Tarn Hollow'), null, null, null, true, null, null);
+        $this->follow();
+        self::assertSame(['Old Quay', 'boats'], $this->said('Subject'), 'a private one is in no file');
+
+        $keywords->delete($this->id('Tarn Hollow'));
+        $this->follow();
+        self::assertSame('boats', $this->said('Subject'));
+        self::assertSame(sha1_file($this->folder.'/shelf/'.$this->path()), sha1_file($this->folder.'/twin/'.$this->path()));
+        self::assertSame(0, $this->database()->fetchOne("SELECT count(*) FROM filed_file WHERE metadata_state <> 'written'"));
+    }
+
+    public function testWhatCannotBeIsRefused(): void
+    {
+        $keywords = $this->get(Keywords::class);
+        $keywords->ids([KeywordPath::typed('A › B'), KeywordPath::typed('C')]);
+        foreach ([
+            'There is a keyword “C” already.' => fn () => $keywords->change($this->id('A'), 'c', false, null, null, null, null),
+            '“A” cannot go into itself' => fn () => $keywords->change($this->id('A'), null, $this->id('A › B'), null, null, null, null),
+            '“A” cannot go into itself or' => fn () => $keywords->merge($this->id('A'), $this->id('A › B')),
+        ] as $sentence => $refused) {
+            try {
+                $refused();
+                self::fail($sentence);
+            } catch (KeywordRefused $e) {
+                self::assertStringContainsString($sentence, $e->getMessage());
+            }
+        }
+    }
+
+    public function testASheetForgetsAKeywordThatIsDeletedAndTakesTheOneItIsMergedInto(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $intake = $this->sheet('Regatta');
+        $this->get(SheetEdits::class)->tag($intake, 1, [KeywordPath::typed('boats'), KeywordPath::typed('nets'), KeywordPath::typed('ropes')]);
+        $this->get(Keywords::class)->merge($this->id('boats'), $this->id('nets'));
+        $this->get(Keywords::class)->delete($this->id('ropes'));
+        self::assertStringContainsString('"keywords":["nets"]', (string) $this->request('GET', '/api/sheets/'.$intake->id())->getContent());
+    }
+
+    public function testTheCatalogueOverHttp(): void
+    {
+        $this->request('POST', '/api/keywords', ['path' => 'Places › Quay']);
+        $id = $this->id('Places › Quay');
+        $answer = $this->request('PATCH', '/api/keywords/'.$id, ['synonyms' => ['Kai'], 'with_above' => false]);
+        self::assertSame(200, $answer->getStatusCode());
+        self::assertStringContainsString('"by":"Kai"', (string) $this->request('GET', '/api/keywords/meant?by=kai')->getContent());
+        self::assertSame("Places\n\tQuay\n\t\t{Kai}\n", $this->request('GET', '/api/keywords/export.txt')->getContent());
+        self::assertSame(404, $this->request('DELETE', '/api/keywords/9999')->getStatusCode());
+        self::assertSame(200, $this->request('DELETE', '/api/keywords/'.$this->id('Places'))->getStatusCode());
+        self::assertSame('', $this->request('GET', '/api/keywords/export.txt')->getContent());
+    }
+
+    /** @param list<string> $keywords */
+    private function filed(array $keywords): void
+    {
+        $intake = $this->sheet('Regatta');
+        $this->get(SheetEdits::class)->tag($intake, 1, array_map(KeywordPath::typed(...), $keywords));
+        $this->get(Intakes::class)->settle($intake, false);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+    }
+
+    private function follow(): void
+    {
+        ($this->get(WriteMetadataHandler::class))(new WriteMetadata());
+    }
+
+    private function id(string $path): int
+    {
+        return $this->get(Keywords::class)->tree()->find(KeywordPath::typed($path))->id ?? throw new \LogicException("There is no $path.");
+    }
+
+    private function path(): string
+    {
+        return array_values(array_filter($this->tree('shelf'), static fn (string $path): bool => str_ends_with($path, '.jpg')))[0];
+    }
+
+    private function said(string $tag): mixed
+    {
+        $json = json_decode((string) shell_exec('exiftool -json '.escapeshellarg($this->folder.'/twin/'.$this->path())), true);
+
+        return \is_array($json) && \is_array($json[0]) ? $json[0][$tag] ?? null : null;
+    }
+}
