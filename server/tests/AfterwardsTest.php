@@ -26,7 +26,7 @@ final class AfterwardsTest extends ServerTestCase
     {
         $frames = $this->filed();
         $metadata = $this->get(ShootMetadata::class);
-        $metadata->change(1, [$frames[0]], ['headline' => 'First boat', 'creator' => ''], [KeywordPath::typed('boats')], [], 4);
+        $metadata->change(1, [$frames[0]], ['headline' => 'First boat', 'creator' => '', 'event' => 'Regatta week'], [KeywordPath::typed('boats')], [], 4);
         $this->follow();
         $said = $this->said('jpg', 0);
         self::assertSame(['First boat', null, ['Tarn Hollow', 'boats'], 4], [$said['Headline'] ?? null, $said['Creator'] ?? null, $said['Subject'] ?? null, $said['Rating'] ?? null]);
@@ -38,11 +38,12 @@ final class AfterwardsTest extends ServerTestCase
         self::assertSame([['Tarn Hollow', 2], ['boats', 1]], array_map(static fn (array $keyword): array => [$keyword['path'][0], $keyword['frames']], $both['keywords']));
         self::assertSame(['value' => null, 'mixed' => true], $both['rating']);
 
-        self::assertSame('headline, creator, keywords, rating of 1 frame', $metadata->last(1));
+        self::assertSame('headline, creator, event, keywords, rating of 1 frame', $metadata->last(1));
         $metadata->undo(1);
         $this->follow();
         $said = $this->said('jpg', 0);
-        self::assertSame(['Ines Varga-Holt', 'Tarn Hollow'], [$said['Creator'] ?? null, $said['Subject'] ?? null]);
+        self::assertSame(['Ines Varga-Holt', 'Tarn Hollow', null], [$said['Creator'] ?? null, $said['Subject'] ?? null, $said['Event'] ?? null]);
+        self::assertContains($said['Rating'] ?? 0, [0], 'a rating that was none is none again');
         self::assertNull($metadata->last(1));
         $this->allIsAsTheLedgerHasIt();
     }

@@ -4,6 +4,7 @@ import { Band } from './parts/Band'
 import { Keys } from './parts/Keys'
 import { BaysPlace } from './places/bays/BaysPlace'
 import { HouseStylePlace } from './places/house-style/HouseStylePlace'
+import { KeywordsPlace } from './places/keywords/KeywordsPlace'
 import { LedgerPlace } from './places/ledger/LedgerPlace'
 import { ReceiptPlace } from './places/sheet/ReceiptPlace'
 import { SheetPlace } from './places/sheet/SheetPlace'
@@ -28,6 +29,7 @@ export function App() {
           <Route path="/shoots/:id" element={<ShootPlace />} />
           <Route path="/ledger" element={<LedgerPlace />} />
           <Route path="/house-style" element={<HouseStylePlace />} />
+          <Route path="/house-style/keywords" element={<KeywordsPlace />} />
           <Route path="*" element={<Navigate to="/bays" replace />} />
         </Routes>
       </main>

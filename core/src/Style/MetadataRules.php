@@ -34,7 +34,7 @@ final readonly class MetadataRules
     public function of(EntryToFile $entry, string $initials, FrameNaming $frame, string $originalName, bool $clockCorrected, KeywordTree $catalogue): Metadata
     {
         $texts = $this->textsOf($entry, $initials, $frame);
-        $keywords = $this->keywordsOf($entry, $frame);
+        $keywords = $this->keywordsOf($entry, $frame, $catalogue);
         if ([] === $texts && [] === $keywords && !$clockCorrected) {
             return new Metadata();
         }
@@ -60,12 +60,13 @@ final readonly class MetadataRules
     }
 
     /** @return list<KeywordPath> those of the style, of the run that the frame is in, and of the entry; each once */
-    public function keywordsOf(EntryToFile $entry, FrameNaming $frame): array
+    public function keywordsOf(EntryToFile $entry, FrameNaming $frame, KeywordTree $catalogue): array
     {
         $ofRun = null === $frame->run ? null : $this->runs[$frame->run->kind->name] ?? null;
         $keywords = [];
         foreach ([...$this->keywords, ...(null === $ofRun ? [] : [$ofRun]), ...$entry->keywords] as $path) {
-            $keywords[$path->key()] ??= $path;
+            $placed = $catalogue->placed($path);
+            $keywords[$placed->key()] ??= $placed;
         }
 
         return array_values($keywords);

@@ -35,7 +35,7 @@ final readonly class ShootsController
     #[Route('/api/shoots/{id<\d+>}', methods: ['GET'])]
     public function show(int $id): JsonResponse
     {
-        return new JsonResponse(($this->view->one($id) ?? throw NotThere::shoot($id)) + ['undo' => $this->metadata->last($id)]);
+        return new JsonResponse(($this->view->one($id) ?? throw NotThere::shoot($id)) + ['undo' => $this->metadata->last($id), 'frame_ids' => $this->view->ids($id)]);
     }
 
     #[Route('/api/shoots/{id<\d+>}/frames', methods: ['GET'])]

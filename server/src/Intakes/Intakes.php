@@ -10,6 +10,7 @@ use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\MetadataRules;
@@ -186,6 +187,7 @@ final readonly class Intakes
     private function rows(Intake $intake, array $planned, array $frames, HouseStyle $style, array $clocks): array
     {
         $transfers = $skipped = $ids = [];
+        $catalogue = $this->keywords->tree();
         /** @var array<int, Entry> $entries */
         $entries = [];
         foreach ($intake->entries as $entry) {
@@ -198,7 +200,7 @@ final readonly class Intakes
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 $frame = $frames[$entry->id()][$position];
                 if (FrameState::New === $plannedFrame->state() || [] !== $plannedFrame->equals) {
-                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? [], $style, $plannedEntry->entry, $clocks[$frame->camera] ?? 0, $ids));
+                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? [], $style, $plannedEntry->entry, $clocks[$frame->camera] ?? 0, $catalogue, $ids));
                 }
                 if (FrameState::New !== $plannedFrame->state()) {
                     $skipped[] = [
@@ -218,7 +220,7 @@ final readonly class Intakes
      *
      * @return list<array<string, mixed>>
      */
-    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts, HouseStyle $style, EntryToFile $entry, int $clock, array &$ids): array
+    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts, HouseStyle $style, EntryToFile $entry, int $clock, KeywordTree $catalogue, array &$ids): array
     {
         $rows = [];
         $isEqual = [] !== $planned->equals;
@@ -227,7 +229,7 @@ final readonly class Intakes
             $n = $planned->frame->placeOf($file);
             // a sidecar that comes along is the one that is written into; beside a raw file there is no second one then
             $gets = !$isEqual && ($hasSidecar && \in_array($file->kind, [FileKind::Raw, FileKind::Heif], true) ? false : $file->kind->isStill() || self::isSidecar($file));
-            $metadata = $gets ? $this->planned($style, $entry, $planned->frame->naming, basename($file->path), $clock, $ids) : null;
+            $metadata = $gets ? $this->planned($style, $entry, $planned->frame->naming, basename($file->path), $clock, $catalogue, $ids) : null;
             $rows[] = [
                 'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $isEqual ? $planned->equals[$i] : $planned->to[$i],
                 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[$n], 'picture' => $frame->picture,
@@ -245,11 +247,11 @@ final readonly class Intakes
      *
      * @return array<string, mixed>
      */
-    private function planned(HouseStyle $style, EntryToFile $entry, FrameNaming $frame, string $originalName, int $clock, array &$ids): array
+    private function planned(HouseStyle $style, EntryToFile $entry, FrameNaming $frame, string $originalName, int $clock, KeywordTree $catalogue, array &$ids): array
     {
         $says = $style->metadata->textsOf($entry, $style->initials, $frame);
         $keywords = [];
-        foreach ($style->metadata->keywordsOf($entry, $frame) as $path) {
+        foreach ($style->metadata->keywordsOf($entry, $frame, $catalogue) as $path) {
             $keywords[] = $ids[$path->key()] ??= $this->keywords->ids([$path])[0];
         }
 

@@ -67,7 +67,7 @@ final readonly class FrameSays
     /** @param list<array{frame: int, keyword: int}> $rows */
     public function give(array $rows): void
     {
-        $this->jsonRows->execute('INSERT INTO frame_keyword (frame_id, keyword_id) SELECT r.frame, r.keyword FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(frame bigint, keyword int) JOIN keyword k ON k.id = r.keyword ON CONFLICT DO NOTHING', $rows);
+        $this->jsonRows->execute('INSERT INTO frame_keyword (frame_id, keyword_id) SELECT r.frame, r.keyword FROM ROWS FROM (jsonb_to_recordset(CAST(:rows AS jsonb)) AS (frame bigint, keyword int)) WITH ORDINALITY AS r(frame, keyword, n) JOIN keyword k ON k.id = r.keyword ORDER BY r.n ON CONFLICT DO NOTHING', $rows);
     }
 
     /** @return list<KeywordPath> */

@@ -104,7 +104,8 @@ final readonly class ShootMetadata
         $before = array_values(array_filter($step->json('before'), is_array(...)));
         $this->database->transactional(function () use ($step, $before): void {
             $meant = self::list(array_map(static fn (array $frame): int => \is_int($frame['id']) ? $frame['id'] : 0, $before));
-            $this->jsonRows->execute('UPDATE filed_frame f SET says = r.says, rating = r.rating FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, says jsonb, rating smallint) WHERE f.id = r.id', array_map(static fn (array $frame): array => ['id' => $frame['id'], 'says' => (object) (\is_array($frame['says']) ? $frame['says'] : []), 'rating' => $frame['rating']], $before));
+            // what was said first by the change is taken out of the files again, or is again what they said themselves
+            $this->jsonRows->execute("UPDATE filed_frame f SET says = (SELECT coalesce(jsonb_object_agg(k, coalesce(f.own->'texts'->k, '\"\"')), '{}') FROM jsonb_object_keys(f.says) AS k) || r.says, rating = coalesce(r.rating, (f.own->>'rating')::smallint, CASE WHEN f.rating IS NULL THEN NULL ELSE 0 END) FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, says jsonb, rating smallint) WHERE f.id = r.id", array_map(static fn (array $frame): array => ['id' => $frame['id'], 'says' => (object) (\is_array($frame['says']) ? $frame['says'] : []), 'rating' => $frame['rating']], $before));
             $this->database->executeStatement('DELETE FROM frame_keyword WHERE frame_id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))', ['frames' => $meant]);
             $has = [];
             foreach ($before as $frame) {

@@ -39,6 +39,12 @@ final readonly class ShootsView
         return null === $row ? null : self::shoot($row);
     }
 
+    /** @return list<int> all frames, in capture order */
+    public function ids(int $id): array
+    {
+        return array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all('SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id) ORDER BY f.captured_at NULLS LAST, f.stem', ['shoot' => $id]));
+    }
+
     /** @return list<array<string, mixed>> */
     public function frames(int $id, int $offset, int $limit): array
     {

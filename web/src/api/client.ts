@@ -20,6 +20,9 @@ export type CustodyLine = Schemas['CustodyLine']
 export type Shoot = Schemas['Shoot']
 export type ShootFrame = Schemas['ShootFrame']
 export type Ledger = Schemas['Ledger']
+export type Keyword = Schemas['Keyword']
+export type SelectionSays = Schemas['SelectionSays']
+export type OutsideChange = Schemas['OutsideChange']
 export type Style = Schemas['Style']
 export type Styles = Schemas['Styles']
 export type StyleSample = Schemas['StyleSample']
@@ -43,6 +46,25 @@ export interface SheetChange {
   divide?: Divide
   kinds?: Sheet['kinds']
   companions?: boolean
+}
+/** What is typed and chosen for an entry. */
+export interface EntryChange {
+  name?: string
+  kind?: string
+  client?: string
+  description?: string
+  rights?: string
+  keywords?: string[]
+  into?: number | null
+}
+
+/** What is changed for a selection of filed frames. */
+export interface SelectionChange {
+  frames: number[]
+  texts?: Partial<Record<MetadataField, string>>
+  add?: string[]
+  remove?: number[]
+  rating?: number
 }
 export type Order = 'copy' | 'pause' | 'resume' | 'stop' | 'retry'
 
@@ -86,7 +108,7 @@ export const api = {
   sheet: (id: number) => ask<Sheet>(`/api/sheets/${id}`),
   tape: (id: number) => ask<{ entries: Tape }>(`/api/sheets/${id}/tape`).then((answer) => answer.entries),
   changeSheet: (id: number, change: SheetChange) => send<Sheet>('PATCH', `/api/sheets/${id}`, change),
-  changeEntry: (id: number, number: number, change: { name?: string; kind?: string; client?: string; into?: number | null }) => send<Sheet>('PATCH', `/api/sheets/${id}/entries/${number}`, change, true),
+  changeEntry: (id: number, number: number, change: EntryChange) => send<Sheet>('PATCH', `/api/sheets/${id}/entries/${number}`, change, true),
   editSheet: (id: number, edit: Edit) => send<Sheet>('POST', `/api/sheets/${id}/edits`, edit),
   order: (id: number, order: Order) => send<Sheet>('POST', `/api/sheets/${id}/${order}`),
   sheetFrames: (id: number, number: number, offset: number, limit: number) =>
@@ -96,6 +118,19 @@ export const api = {
   says: (id: number, number: number) => ask<{ frame: string | null; says: Says | null }>(`/api/sheets/${id}/entries/${number}/says`),
   witness: (id: number) => ask<{ pairs: Witness[] }>(`/api/sheets/${id}/witness`).then((answer) => answer.pairs),
   custody: (frame: number) => ask<{ lines: CustodyLine[] }>(`/api/frames/${frame}/custody`).then((answer) => answer.lines),
+  keywords: () => ask<{ keywords: Keyword[] }>('/api/keywords').then((answer) => answer.keywords),
+  keywordsMeant: (by: string) => ask<{ keywords: { path: string; by: string | null; private: boolean }[] }>(`/api/keywords/meant?by=${encodeURIComponent(by)}`).then((answer) => answer.keywords),
+  addKeyword: (path: string) => send<{ keywords: Keyword[] }>('POST', '/api/keywords', { path }).then((answer) => answer.keywords),
+  changeKeyword: (id: number, change: Partial<Pick<Keyword, 'name' | 'heading' | 'private' | 'with_above' | 'synonyms'>> & { above?: string | null }) => send<{ keywords: Keyword[] }>('PATCH', `/api/keywords/${id}`, change).then((answer) => answer.keywords),
+  mergeKeyword: (id: number, into: number) => send<{ keywords: Keyword[] }>('POST', `/api/keywords/${id}/merge`, { into }).then((answer) => answer.keywords),
+  deleteKeyword: (id: number) => send<{ keywords: Keyword[] }>('DELETE', `/api/keywords/${id}`).then((answer) => answer.keywords),
+  importKeywords: (file: File) => ask<{ added: number; read: number; problems: string[]; keywords: Keyword[] }>(`/api/keywords/import?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file }),
+  lookAtShoot: (id: number) => send<undefined>('POST', `/api/shoots/${id}/look`, {}),
+  selectionSays: (id: number, frames: number[]) => send<SelectionSays>('POST', `/api/shoots/${id}/says`, { frames }),
+  changeSelection: (id: number, change: SelectionChange) => send<SelectionSays>('PATCH', `/api/shoots/${id}/says`, change),
+  undoChange: (id: number) => send<Shoot>('POST', `/api/shoots/${id}/undo`, {}),
+  outsideChanges: (id: number) => ask<{ changes: OutsideChange[] }>(`/api/shoots/${id}/outside`).then((answer) => answer.changes),
+  settleOutside: (file: number, keep: 'theirs' | 'ours') => send<undefined>('POST', `/api/files/${file}/outside`, { keep }),
   shoots: () => ask<{ shoots: Shoot[] }>('/api/shoots').then((answer) => answer.shoots),
   shoot: (id: number) => ask<Shoot>(`/api/shoots/${id}`),
   shootFrames: (id: number, offset: number, limit: number) =>

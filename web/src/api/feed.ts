@@ -39,7 +39,7 @@ function listen(acts: ReadonlyMap<string, (payload: unknown) => void>, onReturn:
     source.onerror = () => {
       if (source.readyState === EventSource.CLOSED) timer = window.setTimeout(connect, AGAIN_AFTER)
     }
-    for (const topic of ['bays', 'card', 'sheet', 'intake']) {
+    for (const topic of ['bays', 'card', 'sheet', 'intake', 'metadata', 'shoot']) {
       source.addEventListener(topic, (event) => acts.get(topic)?.(JSON.parse((event as MessageEvent<string>).data)))
     }
   }
@@ -95,6 +95,14 @@ export function useFeed(): void {
       again('bays')
       again('shoots')
       again('ledger')
+    })
+    hear('metadata', (payload) => {
+      const { left } = payload as { left: number }
+      queries.setQueryData<Bays>(['bays'], (bays) => bays && { ...bays, to_write: left })
+      again('shoots')
+    })
+    hear('shoot', () => {
+      again('shoots')
     })
     return () => {
       stop()

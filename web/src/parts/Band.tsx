@@ -4,7 +4,7 @@ import { Link, NavLink, useLocation } from 'react-router'
 import { api, type Bays } from '../api/client'
 import { useEndNotice } from './notices'
 import { useTheme } from './theme'
-import { bytes } from './words'
+import { bytes, plural } from './words'
 
 const PLACES = [
   ['/bays', 'Bays'],
@@ -74,6 +74,7 @@ function Work({ bays }: { bays: Bays }) {
       </span>
     )
   }
+  if (bays.to_write > 0) return <span className="whitespace-nowrap">Writing into {plural(bays.to_write, 'file')}</span>
   return <span className="max-lg:hidden">Nothing under way</span>
 }
 

@@ -40,3 +40,6 @@ export const FIELDS: Record<MetadataField, string> = {
   preserved_file_name: 'Name on the card',
   date_created: 'Taken, by the corrected clock',
 }
+
+/** Facts of each frame, which nobody types. */
+export const OF_FRAME: MetadataField[] = ['preserved_file_name', 'date_created']

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
+import { Link } from 'react-router'
 import { api, type Piece, type Style, type Styles, type StyleSample } from '../../api/client'
 import { Pick } from '../../parts/Pick'
 import { Picture } from '../../parts/Picture'
@@ -46,8 +47,9 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
     setDraft(changed)
     window.clearTimeout(timer.current)
     // a field that says nothing yet is not kept
-    const texts = changed.metadata.texts.filter(({ pieces }) => pieces.length > 0)
-    timer.current = window.setTimeout(() => { mutate({ ...changed, metadata: { ...changed.metadata, texts } }) }, PAUSE)
+    const said = (texts: Style['metadata']['texts']) => texts.filter(({ pieces }) => pieces.length > 0)
+    const rights = changed.metadata.rights.filter(({ name }) => name.trim() !== '').map((set) => ({ ...set, texts: said(set.texts) }))
+    timer.current = window.setTimeout(() => { mutate({ ...changed, metadata: { ...changed.metadata, texts: said(changed.metadata.texts), rights } }) }, PAUSE)
   }
   const sample = samples.data?.find((each) => each.day !== each.captured_at.slice(0, 10)) ?? samples.data?.[0]
   const { copies, divide, metadata, subfolders, take, ties } = draft
@@ -94,9 +96,9 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           </div>
         </Rule>
         <Rule n={6} title="Rights and keywords" rule="Written into every copy while it is filed, as XMP, IPTC and Exif; raw files get a sidecar. The picture’s own bytes stay as they are, and the card too. The year of the copyright is that of the shot." sample={saidIn(sample) && <>{sample?.original} will say: <b>{saidIn(sample)}</b></>}>
+          <p className="mb-2 text-[13px]"><Link to="/house-style/keywords" className="link">The catalogue of keywords</Link></p>
           <MetadataRule rules={metadata} onChange={(rules) => { change({ metadata: rules }) }} />
           <div className="mt-2 grid max-w-[420px] gap-2">
-            <Lines label="keywords, one to a line" value={metadata.keywords} onChange={(keywords) => { change({ metadata: { ...metadata, keywords } }) }} />
             {RUNS.map(({ member, keyword }) => (
               <Field key={member} label={keyword} value={metadata.runs[member]} onChange={(text) => { change({ metadata: { ...metadata, runs: { ...metadata.runs, [member]: text } } }) }} />
             ))}

@@ -1,6 +1,8 @@
-import { DropdownMenu } from 'radix-ui'
 import type { MetadataField, Style, StyleSample } from '../../api/client'
-import { FIELDS } from '../../parts/fields'
+import { FIELDS, OF_FRAME } from '../../parts/fields'
+import { FieldMenu } from '../../parts/FieldMenu'
+import { KeywordField } from '../../parts/KeywordField'
+import { Pick } from '../../parts/Pick'
 import { PatternRow } from './PatternRow'
 import { fresh } from './pieces'
 
@@ -15,34 +17,57 @@ const FIRST: Partial<Record<MetadataField, Rules['texts'][number]['pieces']>> = 
   job_identifier: [fresh('original_name')],
 }
 
-/** Facts of each frame, which no style says. */
-const OF_FRAME: MetadataField[] = ['preserved_file_name', 'date_created']
-
-/** The texts that are written into every copy, each a row of chips that is filled for each frame. */
+/** The texts that are written into every copy, each a row of chips that is filled for each frame; sets of them for rights that differ; keywords. */
 export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rules: Rules) => void }) {
-  const { texts } = rules
+  return (
+    <div className="grid gap-3">
+      <Texts label="All" texts={rules.texts} onChange={(texts) => { onChange({ ...rules, texts }) }} />
+      {rules.rights.map((set, i) => (
+        <section key={i} aria-label={`Rights set ${set.name}`} className="-ml-3.5 border-l-2 border-rule-strong pl-3">
+          <div className="flex items-baseline gap-3">
+            <input
+              aria-label="Name of the rights set"
+              value={set.name}
+              onChange={(event) => { onChange({ ...rules, rights: rules.rights.map((each, n) => (n === i ? { ...each, name: event.target.value } : each)) }) }}
+              className="serif h-7 w-[220px] border-b border-dotted border-rule-strong bg-transparent text-[16px] focus:border-solid focus:border-velvet focus:outline-none"
+            />
+            <span className="text-[13px] text-soft">chosen for an entry, it stands over what is above</span>
+            <button type="button" className="link ml-auto text-[13px]" aria-label={`Take away the rights set ${set.name}`} onClick={() => { onChange({ ...rules, rights: rules.rights.filter((_, n) => n !== i) }) }}>less</button>
+          </div>
+          <Texts label={set.name} texts={set.texts} onChange={(texts) => { onChange({ ...rules, rights: rules.rights.map((each, n) => (n === i ? { ...each, texts } : each)) }) }} />
+        </section>
+      ))}
+      <button type="button" className="link justify-self-start text-[13px]" onClick={() => { onChange({ ...rules, rights: [...rules.rights, { name: nameFor(rules.rights), texts: [{ field: 'copyright', pieces: FIRST.copyright ?? [] }] }] }) }}>+ a rights set, as for an agency or a client</button>
+      <div className="grid grid-cols-[150px_1fr] items-baseline gap-x-3">
+        <span className="text-soft">Keywords</span>
+        <KeywordField label="Keywords of the house style" chips={rules.keywords.map((path) => ({ path }))} onAdd={(paths) => { onChange({ ...rules, keywords: [...rules.keywords, ...paths] }) }} onRemove={(path) => { onChange({ ...rules, keywords: rules.keywords.filter((each) => each !== path) }) }} empty="for all frames" />
+      </div>
+      <div className="grid grid-cols-[150px_1fr] items-baseline gap-x-3">
+        <span className="text-soft">Sidecars</span>
+        <span><Pick label="Sidecars are called" value={rules.sidecars} choices={[{ value: 'stem', label: 'name.xmp' }, { value: 'whole', label: 'name.ext.xmp' }]} onPick={(sidecars) => { onChange({ ...rules, sidecars }) }} /></span>
+      </div>
+    </div>
+  )
+}
+
+/** A name that no set has yet. */
+function nameFor(sets: Rules['rights']): string {
+  const named = ['Agency', 'Client-owned'].find((name) => !sets.some((set) => set.name === name))
+  return named ?? `Rights ${sets.length + 1}`
+}
+
+function Texts({ label, texts, onChange }: { label: string; texts: Rules['texts']; onChange: (texts: Rules['texts']) => void }) {
   const left = (Object.keys(FIELDS) as MetadataField[]).filter((field) => !OF_FRAME.includes(field) && !texts.some((text) => text.field === field))
   return (
     <div className="grid gap-1.5">
       {texts.map(({ field, pieces }, i) => (
         <div key={field} className="grid grid-cols-[150px_1fr_auto] items-baseline gap-x-3">
           <span className="text-soft">{FIELDS[field]}</span>
-          <PatternRow label={FIELDS[field]} use="text" pieces={pieces} onChange={(changed) => { onChange({ ...rules, texts: texts.map((each, n) => (n === i ? { field, pieces: changed } : each)) }) }} />
-          <button type="button" className="link text-[13px]" aria-label={`Take away ${FIELDS[field]}`} onClick={() => { onChange({ ...rules, texts: texts.filter((_, n) => n !== i) }) }}>less</button>
+          <PatternRow label={label === 'All' ? FIELDS[field] : `${FIELDS[field]}, ${label}`} use="text" pieces={pieces} onChange={(changed) => { onChange(texts.map((each, n) => (n === i ? { field, pieces: changed } : each))) }} />
+          <button type="button" className="link text-[13px]" aria-label={`Take away ${FIELDS[field]}${label === 'All' ? '' : ` of ${label}`}`} onClick={() => { onChange(texts.filter((_, n) => n !== i)) }}>less</button>
         </div>
       ))}
-      <DropdownMenu.Root modal={false}>
-        <DropdownMenu.Trigger className="link justify-self-start text-[13px]">+ a field</DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content align="start" sideOffset={4} className="z-40 max-h-[50vh] min-w-[240px] overflow-y-auto border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)">
-            {left.map((field) => (
-              <DropdownMenu.Item key={field} className="flex min-h-8 cursor-pointer items-center px-2.5 outline-none data-[highlighted]:bg-velvet-wash" onSelect={() => { onChange({ ...rules, texts: [...texts, { field, pieces: FIRST[field] ?? [] }] }) }}>
-                {FIELDS[field]}
-              </DropdownMenu.Item>
-            ))}
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+      <FieldMenu fields={left} onAdd={(field) => { onChange([...texts, { field, pieces: FIRST[field] ?? [] }]) }} />
     </div>
   )
 }

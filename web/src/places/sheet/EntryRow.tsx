@@ -1,26 +1,27 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { api, type Edit, type Entry, type Sheet, type SheetFrame } from '../../api/client'
+import { api, type Edit, type Entry, type EntryChange, type Sheet, type SheetFrame } from '../../api/client'
 import { useFrameWindow, type FrameWindow } from '../../api/frames'
 import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
 import { ContactStrip } from '../../parts/ContactStrip'
 import type { Seen } from '../../parts/Frame'
 import { Look } from '../../parts/Look'
 import { bytes, clocks, days, plural } from '../../parts/words'
+import { EntryMarks } from './EntryMarks'
 import { EntryName } from './EntryName'
 import { FileList } from './FileList'
 import { Groups } from './Groups'
 import { MarginNotes } from './MarginNotes'
 import { ReceiptLinks } from './ReceiptPlace'
 import { SaysCard } from './SaysCard'
-import type { Selection } from './selection'
+import type { Selection } from '../../parts/selection'
 
 const RUNS = ['time_lapse', 'interval_change', 'bracket', 'burst']
 
 type Opened = 'strip' | 'sheet' | 'files' | 'says'
 
 /** One row of the ledger page: a shoot-to-be with its name, its frames, its amounts and what is noted in the margin. */
-export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet; entry: Entry; selection: Selection; edit: (edit: Edit) => void; into: (number: number, shoot: number | null) => void }) {
+export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet; entry: Entry; selection: Selection; edit: (edit: Edit) => void; say: (number: number, change: EntryChange) => void }) {
   const frames = useSheetFrames(sheet.id, entry)
   const [opened, setOpened] = useState<Opened>('strip')
   const [current, setCurrent] = useState(0)
@@ -61,7 +62,7 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
               {entry.into === null && <EntryName sheet={sheet.id} entry={entry} />}
               {sheet.asks.includes('shoot_kind') && <EntryName sheet={sheet.id} entry={entry} field="kind" />}
               {sheet.asks.includes('client') && <EntryName sheet={sheet.id} entry={entry} field="client" />}
-              <Into entry={entry} onInto={(shoot) => { into(entry.number, shoot) }} />
+              <Into entry={entry} onInto={(shoot) => { say(entry.number, { into: shoot }) }} />
             </>
           ) : (
             <EntryDone entry={entry} />
@@ -106,6 +107,7 @@ export function EntryRow({ sheet, entry, selection, edit, into }: { sheet: Sheet
               )}
             </span>
           </div>
+          {planned && !nothingNew && <EntryMarks sheet={sheet} entry={entry} onChange={(change) => { say(entry.number, change) }} />}
         </div>
         <div className="text-right">
           <div className="text-[20px] leading-none font-semibold">{(planned ? entry.counts.new : (entry.progress?.frames_done ?? 0)).toLocaleString('en')}</div>

@@ -2,7 +2,7 @@ import type { Edit, Sheet, Tape } from '../../api/client'
 import { Pick } from '../../parts/Pick'
 import { plural } from '../../parts/words'
 import { offset } from './Clocks'
-import type { Selection } from './selection'
+import type { Selection } from '../../parts/selection'
 
 /** What can be done with the selected frames, counted in words; just above the sum line. */
 export function SelectionBar({ sheet, tape, selection, edit }: { sheet: Sheet; tape: Tape; selection: Selection; edit: (edit: Edit) => void }) {

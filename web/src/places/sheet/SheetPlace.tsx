@@ -8,7 +8,7 @@ import { EntryRow } from './EntryRow'
 import { useEdits, useUndoKeys } from './edits'
 import { Rules } from './Rules'
 import { SelectionBar } from './SelectionBar'
-import { useSelection } from './selection'
+import { useSelection } from '../../parts/selection'
 import { ReceiptLinks } from './ReceiptPlace'
 import { SumLine } from './SumLine'
 import { Tape } from './Tape'
@@ -21,7 +21,7 @@ export function SheetPlace() {
   const id = Number(useParams().id)
   const sheet = useQuery({ queryKey: ['sheet', id], queryFn: () => api.sheet(id) })
   const tape = useQuery({ queryKey: ['tape', id], queryFn: () => api.tape(id) })
-  const { edit, change, into, error } = useEdits(id)
+  const { edit, change, say, error } = useEdits(id)
   const selection = useSelection(tape.data)
   const planned = sheet.data?.state === 'sheet'
   useUndoKeys(edit, planned)
@@ -62,7 +62,7 @@ export function SheetPlace() {
           </Nothing>
         )}
         {sheet.data.entries.map((entry) => (
-          <EntryRow key={entry.number} sheet={sheet.data} entry={entry} selection={selection} edit={edit} into={into} />
+          <EntryRow key={entry.number} sheet={sheet.data} entry={entry} selection={selection} edit={edit} say={say} />
         ))}
       </div>
       {planned && tape.data && <SelectionBar sheet={sheet.data} tape={tape.data} selection={selection} edit={edit} />}

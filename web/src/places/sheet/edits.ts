@@ -1,6 +1,6 @@
 import { notifyManager, useMutation, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
-import { api, type Edit, type Sheet, type SheetChange, type SheetFrame, type Tape } from '../../api/client'
+import { api, type Edit, type EntryChange, type Sheet, type SheetChange, type SheetFrame, type Tape } from '../../api/client'
 import { CHUNK } from '../../api/frames'
 import { isTyping } from '../../parts/Keys'
 import { foreseen, framesOf, type Shown } from './foreseen'
@@ -8,7 +8,7 @@ import { foreseen, framesOf, type Shown } from './foreseen'
 interface Edits {
   edit: (edit: Edit) => void
   change: (change: SheetChange) => void
-  into: (number: number, shoot: number | null) => void
+  say: (number: number, change: EntryChange) => void
   error: Error | null
 }
 
@@ -42,6 +42,7 @@ export function useEdits(id: number): Edits {
     onSettled: () => {
       void queries.invalidateQueries({ queryKey: ['tape', id] })
       void queries.invalidateQueries({ queryKey: ['frames', 'sheet', id] })
+      void queries.invalidateQueries({ queryKey: ['keywords'] })
     },
   })
   const otherwise = (ask: () => Promise<Sheet>) => {
@@ -65,7 +66,11 @@ export function useEdits(id: number): Edits {
       }
     },
     change: (change) => { otherwise(() => api.changeSheet(id, change)) },
-    into: (number, shoot) => { otherwise(() => api.changeEntry(id, number, { into: shoot })) },
+    say: (number, change) => {
+      // keywords stand there at once
+      if (change.keywords) queries.setQueryData<Sheet>(['sheet', id], (sheet) => sheet && { ...sheet, entries: sheet.entries.map((entry) => (entry.number === number ? { ...entry, keywords: change.keywords ?? [] } : entry)) })
+      otherwise(() => api.changeEntry(id, number, change))
+    },
     error: run.error,
   }
 }

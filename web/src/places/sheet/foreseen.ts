@@ -85,7 +85,7 @@ function entryOf(entries: Entry[], homes: ReadonlyMap<number, number>, home: num
   return [
     {
       ...base,
-      ...(home === null && { name: '', kind: '', client: '', into: null, shoots: [] }),
+      ...(home === null && { name: '', kind: '', client: '', description: '', into: null, shoots: [] }),
       number: entry.number,
       frames: entry.frames.length,
       bytes: amount((each) => each.bytes),

@@ -1,14 +1,18 @@
-import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { api, type ShootFrame } from '../../api/client'
 import { useFrameWindow, type FrameWindow } from '../../api/frames'
-import { ContactSheet } from '../../parts/ContactSheet'
+import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
 import type { Seen } from '../../parts/Frame'
+import { isTyping } from '../../parts/Keys'
 import { Look } from '../../parts/Look'
-import { Waiting } from '../../parts/Trouble'
+import { useSelection } from '../../parts/selection'
+import { Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, day, plural } from '../../parts/words'
 import { Custody } from './Custody'
+import { Outside } from './Outside'
+import { SelectionSays } from './SelectionSays'
 import { TwinState } from './ShootsPlace'
 
 /** A shoot's contact sheet. */
@@ -18,13 +22,37 @@ export function ShootPlace() {
   const frames = useShootFrames(id, shoot.data?.frames ?? 0)
   const [current, setCurrent] = useState(0)
   const [looking, setLooking] = useState(false)
+  const ids = shoot.data?.frame_ids
+  const selection = useSelection(useMemo(() => ids && [{ number: 1, frames: ids }], [ids]))
+  const queries = useQueryClient()
+  const done = () => void queries.invalidateQueries({ queryKey: ['shoots', id] })
+  const undo = useMutation({ mutationFn: () => api.undoChange(id), onSuccess: done })
+  const rate = useMutation({ mutationFn: ({ frames, rating }: { frames: number[]; rating: number }) => api.changeSelection(id, { frames, rating }), scope: { id: `says of shoot ${id}` }, onSuccess: done })
+  const undoable = shoot.data?.undo ?? null
+  useUndo(undoable === null ? null : undo.mutate)
+  useEffect(() => {
+    // the answer comes by the feed
+    void api.lookAtShoot(id).catch(() => undefined)
+  }, [id])
   if (!shoot.data) return <Waiting error={shoot.error} />
   const look = (position: number) => {
     setCurrent(position)
     setLooking(true)
   }
+  const selected = [...selection.ids]
+  const selecting: Selecting = {
+    has: (position) => selection.ids.has(ids?.[position] ?? -1),
+    press: (position, way) => { selection.press(1, position, way) },
+    set: (positions, add) => { selection.set(1, positions, add) },
+    keys: Object.fromEntries(['0', '1', '2', '3', '4', '5'].map((digit) => [digit, (position: number) => {
+      const here = ids?.[position]
+      const meant = selected.length > 0 ? selected : here === undefined ? [] : [here]
+      if (meant.length > 0) rate.mutate({ frames: meant, rating: Number(digit) })
+    }])),
+  }
   return (
-    <div className="page pb-6">
+    <>
+    <div className="page pb-4">
       <div className="pt-5 pb-1 text-[13px]">
         <Link to="/shoots" className="link">Shoots</Link>
       </div>
@@ -33,6 +61,7 @@ export function ShootPlace() {
         <p className="text-soft">
           {shoot.data.day ? day(shoot.data.day) : 'undated'} · {plural(shoot.data.frames, 'frame')}, {bytes(shoot.data.bytes)}
         </p>
+        {shoot.data.waiting > 0 && <span className="text-soft" role="status">writing into {plural(shoot.data.waiting, 'file')}</span>}
         <span className="ml-auto">
           <TwinState shoot={shoot.data} />
         </span>
@@ -42,10 +71,31 @@ export function ShootPlace() {
           <li key={place} className="break-all">{place}</li>
         ))}
       </ul>
-      <ContactSheet frames={frames} label={`Contact sheet of ${shoot.data.name}`} current={current} onCurrent={setCurrent} onLook={look} tallest="calc(100vh - 210px)" />
+      {undo.error && <Trouble>{undo.error.message}</Trouble>}
+      {rate.error && <Trouble>{rate.error.message}</Trouble>}
+      <Outside shoot={id} count={shoot.data.outside} />
+      <ContactSheet frames={frames} label={`Contact sheet of ${shoot.data.name}`} current={current} onCurrent={setCurrent} onLook={look} selecting={selecting} tallest="calc(100vh - 270px)" />
       {looking && <Look frames={frames} position={current} onMove={setCurrent} onClose={() => { setLooking(false) }} more={(position) => { const frame = frames.at(position); return frame && <Custody key={frame.id} frame={frame.id} /> }} />}
     </div>
+    {ids && ids.length > 0 && <SelectionSays shoot={id} frames={selected.length > 0 ? selected : ids} selected={selected.length > 0} onClear={selection.clear} undo={undoable} onUndo={() => { undo.mutate() }} />}
+    </>
   )
+}
+
+/** Ctrl or Cmd with Z undoes the last change; in a field the field’s own undo goes first. */
+function useUndo(undo: (() => void) | null): void {
+  useEffect(() => {
+    if (undo === null) return
+    const press = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || event.shiftKey || isTyping(event)) return
+      event.preventDefault()
+      undo()
+    }
+    window.addEventListener('keydown', press)
+    return () => {
+      window.removeEventListener('keydown', press)
+    }
+  }, [undo])
 }
 
 function useShootFrames(id: number, count: number): FrameWindow<Seen & { id: number }> {

@@ -1,9 +1,8 @@
 import { useCallback, useMemo, useState } from 'react'
-import type { Tape } from '../../api/client'
 
 export type Way = 'only' | 'range' | 'add'
 
-/** Which frames of a sheet are selected, by their ids: one, a range within an entry, or any. */
+/** Which frames of a sheet or a shoot are selected, by their ids: one, a range within an entry, or any. */
 export interface Selection {
   ids: ReadonlySet<number>
   press: (entry: number, position: number, way: Way) => void
@@ -11,9 +10,9 @@ export interface Selection {
   clear: () => void
 }
 
-export function useSelection(tape: Tape | undefined): Selection {
+export function useSelection(entries: readonly { number: number; frames: number[] }[] | undefined): Selection {
   const [state, setState] = useState<{ ids: ReadonlySet<number>; anchor: { entry: number; position: number } | null }>({ ids: new Set(), anchor: null })
-  const idsOf = useCallback((entry: number) => tape?.find((each) => each.number === entry)?.frames ?? [], [tape])
+  const idsOf = useCallback((entry: number) => entries?.find((each) => each.number === entry)?.frames ?? [], [entries])
   const press = useCallback(
     (entry: number, position: number, way: Way) => {
       const frames = idsOf(entry)

@@ -1,0 +1,133 @@
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react'
+import { api } from '../api/client'
+import { plural } from './words'
+
+export interface Chip {
+  /** With those above it, parted by ›. */
+  path: string
+  /** On how many of the frames it is, where it is not on all. */
+  frames?: number | undefined
+}
+
+interface Props {
+  label: string
+  chips: Chip[]
+  onAdd: (paths: string[]) => void
+  onRemove: (path: string) => void
+  /** What is said where there is none yet. */
+  empty?: string
+  /** Whether the choices open above the line. */
+  above?: boolean
+}
+
+const PAUSE = 90
+const PARTED = /[,，、;]/
+
+/** Keywords as chips, typed with commas or Enter; what may be meant is offered while typing, and what was used last before. */
+export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords', above = false }: Props) {
+  const [typed, setTyped] = useState('')
+  const [asked, setAsked] = useState('')
+  const [open, setOpen] = useState(false)
+  const [at, setAt] = useState(-1)
+  const input = useRef<HTMLInputElement>(null)
+  const list = useId()
+  useEffect(() => {
+    const timer = window.setTimeout(() => { setAsked(typed.trim()) }, PAUSE)
+    return () => { window.clearTimeout(timer) }
+  }, [typed])
+  const meant = useQuery({ queryKey: ['keywords', 'meant', asked], queryFn: () => api.keywordsMeant(asked), enabled: open, staleTime: 5_000, placeholderData: (before) => before })
+  const has = new Set(chips.filter((chip) => chip.frames === undefined).map((chip) => chip.path.toLocaleLowerCase()))
+  const choices = (open ? (meant.data ?? []) : []).filter((choice) => !has.has(choice.path.toLocaleLowerCase()))
+  const add = (text: string) => {
+    const paths = text.split(PARTED).map((path) => path.trim()).filter((path) => path !== '' && !has.has(path.toLocaleLowerCase()))
+    if (paths.length > 0) onAdd(paths)
+    setTyped('')
+    setAt(-1)
+  }
+  const press = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.nativeEvent.isComposing) return
+    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+    if (step && choices.length > 0) {
+      event.preventDefault()
+      // what is about to change under the hand is not chosen from
+      if (meant.isPlaceholderData || asked !== typed.trim()) return
+      setAt((now) => (now + step + choices.length + 1) % (choices.length + 1) === choices.length ? -1 : (now + step + choices.length + 1) % (choices.length + 1))
+    } else if (event.key === 'Enter' || (event.key === 'Tab' && at >= 0)) {
+      event.preventDefault()
+      add(choices[at]?.path ?? typed)
+    } else if (event.key === 'Backspace' && typed === '' && chips.length > 0) {
+      onRemove(chips.at(-1)?.path ?? '')
+    } else if (event.key === 'Escape') {
+      event.stopPropagation()
+      setTyped('')
+      event.currentTarget.blur()
+    }
+  }
+  return (
+    <div className="relative min-w-0">
+      <div className="flex flex-wrap items-baseline gap-x-1.5 gap-y-1" onClick={() => { input.current?.focus() }}>
+        {chips.map((chip) => (
+          <span key={chip.path} className={`inline-flex items-baseline border px-1.5 text-[13px] leading-[22px] ${chip.frames === undefined ? 'border-rule-strong bg-leaf' : 'border-dashed border-rule-strong text-soft'}`}>
+            <span className="wrap-anywhere">{chip.path}{chip.frames !== undefined && ` on ${chip.frames}`}</span>
+            {chip.frames !== undefined && <button type="button" className="ml-1 min-h-6 min-w-6 text-velvet" aria-label={`Give ${chip.path} to all`} title="Give it to all" onClick={() => { onAdd([chip.path]) }}>+</button>}
+            <button type="button" className="-mr-1.5 min-h-6 min-w-6 text-soft hover:text-ink" aria-label={`Take ${chip.path} away`} onClick={() => { onRemove(chip.path) }}>×</button>
+          </span>
+        ))}
+        <input
+          ref={input}
+          role="combobox"
+          aria-label={label}
+          aria-expanded={choices.length > 0}
+          aria-controls={list}
+          aria-autocomplete="list"
+          aria-activedescendant={at >= 0 ? `${list}-${at}` : undefined}
+          autoComplete="off"
+          spellCheck={false}
+          placeholder={chips.length === 0 ? empty : '+'}
+          value={typed}
+          onFocus={() => { setOpen(true) }}
+          onBlur={() => {
+            add(typed)
+            setOpen(false)
+          }}
+          onChange={(event) => {
+            const text = event.target.value
+            setAt(-1)
+            if (PARTED.test(text)) {
+              const rest = text.split(PARTED).at(-1) ?? ''
+              add(text.slice(0, text.length - rest.length))
+              setTyped(rest.trimStart())
+            } else {
+              setTyped(text)
+            }
+          }}
+          onKeyDown={press}
+          className={`h-6 flex-1 border-b border-dotted border-rule-strong bg-transparent text-[13px] placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none ${chips.length === 0 ? 'min-w-[120px]' : 'max-w-[220px] min-w-[60px]'}`}
+        />
+      </div>
+      <ul id={list} role="listbox" aria-label={asked === '' ? 'Used lately' : 'May be meant'} hidden={choices.length === 0} className={`absolute left-0 z-40 max-h-[320px] min-w-[260px] overflow-y-auto border border-rule-strong bg-leaf p-1 shadow-(--shadow) ${above ? 'bottom-full mb-1' : 'top-full mt-1'}`}>
+        {asked === '' && <li role="presentation" className="px-2 py-1 text-[12.5px] text-soft">Used lately</li>}
+        {choices.map((choice, i) => (
+          <li
+            key={choice.path}
+            id={`${list}-${i}`}
+            role="option"
+            aria-selected={i === at}
+            className={`cursor-pointer px-2 py-1 text-[14px] ${i === at ? 'bg-velvet-wash' : 'hover:bg-velvet-wash'}`}
+            // before the field loses the focus
+            onMouseDown={(event) => {
+              event.preventDefault()
+              add(choice.path)
+            }}
+          >
+            {choice.path}
+            {choice.by !== null && <span className="text-soft"> · also {choice.by}</span>}
+            {choice.private && <span className="text-soft"> · private</span>}
+          </li>
+        ))}
+      </ul>
+      <span role="status" className="sr-only">{open && choices.length > 0 ? `${plural(choices.length, 'keyword')} offered` : ''}</span>
+    </div>
+  )
+}

@@ -1,0 +1,133 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, type MetadataField, type SelectionChange, type SelectionSays as Says } from '../../api/client'
+import { FieldMenu } from '../../parts/FieldMenu'
+import { FIELDS, OF_FRAME } from '../../parts/fields'
+import { KeywordField } from '../../parts/KeywordField'
+import { Pick } from '../../parts/Pick'
+import { Trouble } from '../../parts/Trouble'
+import { plural } from '../../parts/words'
+
+const RATINGS = ['0', '1', '2', '3', '4', '5'] as const
+const MIXED = 'mixed'
+
+interface Props {
+  shoot: number
+  /** The frames that are meant: those selected, else all. */
+  frames: number[]
+  selected: boolean
+  onClear: () => void
+  undo: string | null
+  onUndo: () => void
+}
+
+/** What the selected frames say, at the foot of a shoot: changed here, it is changed in their files. */
+export function SelectionSays({ shoot, frames, selected, onClear, undo, onUndo }: Props) {
+  const queries = useQueryClient()
+  const [open, setOpen] = useState(false)
+  const key = ['shoots', shoot, 'says', frames.length === 1 ? frames[0] : frames.length, hashOf(frames)]
+  const says = useQuery({ queryKey: key, queryFn: () => api.selectionSays(shoot, frames), placeholderData: (before) => before, enabled: frames.length > 0 })
+  const save = useMutation({
+    mutationFn: (change: Omit<SelectionChange, 'frames'>) => api.changeSelection(shoot, { frames, ...change }),
+    scope: { id: `says of shoot ${shoot}` },
+    onSuccess: (answer) => {
+      queries.setQueryData(key, answer)
+      void queries.invalidateQueries({ queryKey: ['shoots', shoot], exact: true })
+      void queries.invalidateQueries({ queryKey: ['keywords'] })
+    },
+  })
+  if (!says.data) return says.error ? <Trouble>{says.error.message}</Trouble> : null
+  const { keywords, rating, texts, refused } = says.data
+  const all = says.data.frames
+  const change = save.mutate
+  return (
+    <section aria-label="What the frames say" className="page sticky bottom-0 z-20 border-t border-rule-strong bg-velvet-wash py-2">
+      {save.error && <Trouble>{save.error.message}</Trouble>}
+      {refused.length > 0 && <Trouble>{refused[0]}{refused.length > 1 && ` The same holds for ${plural(refused.length - 1, 'more file')}.`}</Trouble>}
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1.5">
+        <strong className="font-semibold whitespace-nowrap">{selected ? `${plural(all, 'frame')} selected` : `All ${plural(all, 'frame')}`}</strong>
+        <div className="min-w-[240px] flex-1">
+          <KeywordField
+            above
+            label={selected ? 'Keywords of the selected frames' : 'Keywords of all frames'}
+            chips={keywords.map((keyword) => ({ path: keyword.path.join(' › '), frames: keyword.frames < all ? keyword.frames : undefined }))}
+            onAdd={(paths) => { change({ add: paths }) }}
+            onRemove={(path) => { const found = keywords.find((keyword) => keyword.path.join(' › ') === path); if (found) change({ remove: [found.id] }) }}
+          />
+        </div>
+        <span className="flex items-baseline gap-1.5">
+          <span className="text-soft">rating</span>
+          <Pick label="Rating" side="top" value={rating.mixed ? MIXED : String(Math.max(0, rating.value ?? 0))} choices={[...(rating.mixed ? [{ value: MIXED, label: 'several' }] : []), ...RATINGS.map((value) => ({ value, label: value === '0' ? 'none' : '★'.repeat(Number(value)) }))]} onPick={(value) => { if (value !== MIXED) change({ rating: Number(value) }) }} />
+        </span>
+        <button type="button" className="link" aria-expanded={open} onClick={() => { setOpen(!open) }}>{open ? 'Close what they say' : 'All they say'}</button>
+        {undo !== null && <button type="button" className="link" title={undo} onClick={onUndo}>Undo {undo}</button>}
+        {selected && <button type="button" className="link" onClick={onClear}>Select nothing</button>}
+      </div>
+      {open && <Texts key={hashOf(frames)} texts={texts} frames={all} onChange={(field, text) => { change({ texts: { [field]: text } }) }} />}
+    </section>
+  )
+}
+
+function Texts({ texts, frames, onChange }: { texts: Says['texts']; frames: number; onChange: (field: MetadataField, text: string) => void }) {
+  const [added, setAdded] = useState<MetadataField[]>([])
+  const shown = (Object.keys(FIELDS) as MetadataField[]).filter((field) => !OF_FRAME.includes(field) && (added.includes(field) || texts.some((text) => text.field === field)))
+  const left = (Object.keys(FIELDS) as MetadataField[]).filter((field) => !OF_FRAME.includes(field) && !shown.includes(field))
+  return (
+    <div className="mt-2 max-h-[46vh] overflow-y-auto border border-rule bg-leaf px-5 py-3">
+      <div className="grid max-w-[120ch] grid-cols-[180px_1fr] items-baseline gap-x-4 gap-y-1">
+        {shown.map((field) => {
+          const said = texts.find((text) => text.field === field)
+          return <Text key={field} field={field} said={said ?? { field, text: '', frames: 0 }} frames={frames} onChange={(text) => { onChange(field, text) }} />
+        })}
+      </div>
+      <div className="mt-2"><FieldMenu side="top" fields={left} onAdd={(field) => { setAdded([...added, field]) }} /></div>
+    </div>
+  )
+}
+
+/** A field of the selection; where frames say different things it stands empty and says so, until something is typed for all. */
+function Text({ field, said, frames, onChange }: { field: MetadataField; said: Says['texts'][number]; frames: number; onChange: (text: string) => void }) {
+  const [typed, setTyped] = useState<string | null>(null)
+  const mixed = said.text === null
+  const value = typed ?? said.text ?? ''
+  const done = () => {
+    if (typed !== null && typed !== (said.text ?? '')) onChange(typed)
+    setTyped(null)
+  }
+  if (field === 'copyright_marked') {
+    return (
+      <>
+        <span className="text-soft">{FIELDS[field]}</span>
+        <span><Pick label={FIELDS[field]} side="top" value={said.text ?? MIXED} choices={[...(mixed ? [{ value: MIXED, label: 'several' }] : []), { value: 'true', label: 'yes' }, { value: 'false', label: 'no, in the public domain' }]} onPick={(picked) => { if (picked !== MIXED) onChange(picked) }} /></span>
+      </>
+    )
+  }
+  return (
+    <>
+      <label className="text-soft" htmlFor={`says-${field}`}>{FIELDS[field]}</label>
+      <textarea
+        id={`says-${field}`}
+        rows={Math.min(6, Math.max(1, value.split('\n').length, Math.ceil(value.length / 110)))}
+        value={value}
+        placeholder={mixed ? (said.frames < frames ? `said by ${said.frames} of ${frames}; what is typed here holds for all` : 'several; what is typed here holds for all') : ''}
+        onChange={(event) => { setTyped(event.target.value) }}
+        onBlur={done}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') {
+            event.stopPropagation()
+            setTyped(null)
+            event.currentTarget.blur()
+          }
+        }}
+        className="w-full resize-none border-b border-dotted border-rule-strong bg-transparent placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none"
+      />
+    </>
+  )
+}
+
+/** Tells selections apart, so that an answer is shown for the one it was given for. */
+function hashOf(frames: number[]): string {
+  let hash = 0
+  for (const frame of frames) hash = (Math.imul(hash, 31) + frame) | 0
+  return `${frames.length} ${hash}`
+}
