@@ -34,6 +34,37 @@ use Velvet\Server\Sheets\Shelves;
 
 final class IntakeTest extends ServerTestCase
 {
+    public function testWhatWasFiledSinceTheCardWasReadIsNotFiledAgain(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->takeIn();
+        // as another worker has it on record that read the card before
+        $this->database()->executeStatement('UPDATE card_file SET filed_file_id = NULL');
+        $this->database()->executeStatement("UPDATE card_frame SET state = 'new'");
+        $this->entities()->clear();
+        $card = $this->entities()->getRepository(Card::class)->findOneBy([]);
+        self::assertNotNull($card);
+        $again = $this->get(Sheets::class)->open([$card]);
+        $this->get(Intakes::class)->settle($again, false);
+        $this->get(IntakeRun::class)->run($again->id(), OnFailure::KeepGoing);
+        self::assertSame(1, $this->database()->fetchOne('SELECT count(*) FROM filed_file'));
+        self::assertSame('filed', $this->database()->fetchOne('SELECT state FROM skipped WHERE intake_id = ?', [$again->id()]));
+    }
+
+    public function testACardIsCopiedByOneIntakeAtATime(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $first = $this->sheet();
+        $second = new Intake([...$first->cards], HouseStyle::standard(), new \DateTimeImmutable());
+        $second->shelf = $first->shelf;
+        $this->entities()->persist($second);
+        $this->entities()->flush();
+        $this->get(Sheets::class)->divide($second);
+        $this->get(Intakes::class)->settle($first, false);
+        $this->expectExceptionMessage('is being copied by intake '.$first->id());
+        $this->get(Intakes::class)->settle($second, false);
+    }
+
     public function testACardGoesToItsShelfAndTwin(): void
     {
         $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:40');

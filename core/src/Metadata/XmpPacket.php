@@ -16,6 +16,9 @@ final class XmpPacket
     private const PADDING = 2048;
     private const BEGIN = "<?xpacket begin=\"\u{FEFF}\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?>";
 
+    /** @var array<string, list<\DOMElement|\DOMAttr>>|null */
+    private ?array $properties = null;
+
     private function __construct(private readonly \DOMDocument $document, private readonly \DOMElement $rdf)
     {
     }
@@ -191,6 +194,7 @@ final class XmpPacket
                 }
             }
         }
+        $this->properties = null;
         $this->remove('xmpNote:HasExtendedXMP');
     }
 
@@ -382,25 +386,19 @@ final class XmpPacket
     /** A property, wherever it stands: in any of the packet's descriptions, as an element or an attribute. */
     private function find(string $name): \DOMElement|\DOMAttr|null
     {
-        foreach ($this->descriptions() as $description) {
-            $found = $this->field($description, $name);
-            if (null !== $found) {
-                return $found;
-            }
-        }
-
-        return null;
+        return $this->properties()[self::key($name)][0] ?? null;
     }
 
     private function remove(string $name): void
     {
-        while (null !== $node = $this->find($name)) {
+        foreach ($this->properties()[self::key($name)] ?? [] as $node) {
             if ($node instanceof \DOMAttr) {
                 $node->ownerElement?->removeAttributeNode($node);
             } else {
                 $node->parentNode?->removeChild($node);
             }
         }
+        unset($this->properties[self::key($name)]);
     }
 
     private function add(string $name): \DOMElement
@@ -410,8 +408,31 @@ final class XmpPacket
             $description = $this->rdfElement('Description', $this->rdf);
             $description->setAttributeNS(Xmp::RDF, 'rdf:about', '');
         }
+        $this->properties();
+        $element = $this->append($description, $name);
+        $this->properties[self::key($name)][] = $element;
 
-        return $this->append($description, $name);
+        return $element;
+    }
+
+    /** @return array<string, list<\DOMElement|\DOMAttr>> all of them by namespace and name, looked up once */
+    private function properties(): array
+    {
+        if (null === $this->properties) {
+            $this->properties = [];
+            foreach ($this->descriptions() as $description) {
+                foreach ([...$this->own($description), ...$this->childrenOf($description)] as $node) {
+                    $this->properties[$node->namespaceURI.' '.$node->localName][] = $node;
+                }
+            }
+        }
+
+        return $this->properties;
+    }
+
+    private static function key(string $name): string
+    {
+        return Xmp::namespaceOf($name).' '.substr($name, (int) strpos($name, ':') + 1);
     }
 
     private function append(\DOMElement $parent, string $name): \DOMElement
@@ -432,10 +453,8 @@ final class XmpPacket
     private function childrenOf(\DOMElement $element): array
     {
         $children = [];
-        foreach ($element->childNodes as $child) {
-            if ($child instanceof \DOMElement) {
-                $children[] = $child;
-            }
+        for ($child = $element->firstElementChild; null !== $child; $child = $child->nextElementSibling) {
+            $children[] = $child;
         }
 
         return $children;

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Tests\Metadata;
 
+use Eris\Generators;
+use Eris\TestTrait;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Capture\FileBytes;
@@ -24,6 +26,7 @@ use Velvet\Core\Tests\TemporaryFolder;
 final class WrittenFilesTest extends TestCase
 {
     use TemporaryFolder;
+    use TestTrait;
 
     /** exiftool's names for the XMP properties that the fields go to. */
     private const NAMES = [
@@ -112,6 +115,53 @@ final class WrittenFilesTest extends TestCase
         $this->write($kind, $path, new Metadata(['headline' => 'Another one']));
         $theirs = self::grouped($path);
         self::assertSame(['Another one', 'Laternen auf dem Wasser', '417', self::everything()->texts['title']], [$theirs['XMP-photoshop:Headline'] ?? null, $theirs['XMP-dc:Description-de'] ?? null, (string) (\is_scalar($theirs['XMP-aux:SerialNumber'] ?? null) ? $theirs['XMP-aux:SerialNumber'] : ''), $theirs['XMP-dc:Title'] ?? null]);
+    }
+
+    #[DataProvider('files')]
+    public function testWhatExiv2WroteIsReadEqual(string $name, PictureFile $kind): void
+    {
+        $path = $this->sample($name);
+        $lines = ['set Xmp.dc.creator XmpSeq Ínes Varga-Holt', 'set Xmp.dc.rights LangAlt lang=x-default © 2026 Ines Varga-Holt', 'set Xmp.dc.description LangAlt lang=x-default Laternen — ランタン 🏮', 'set Xmp.photoshop.Headline XmpText Lantern Regatta', 'set Xmp.xmpRights.Marked XmpText True', 'set Xmp.xmp.Rating XmpText 3', 'set Xmp.iptc.CreatorContactInfo/Iptc4xmpCore:CiEmailWork XmpText ines@example.org'];
+        foreach (['lantern', 'Ténèbre', '港町'] as $keyword) {
+            $lines[] = 'set Xmp.dc.subject XmpBag '.$keyword;
+        }
+        $commands = $this->folder.'/commands';
+        file_put_contents($commands, implode("\n", $lines)."\n");
+        exec('exiv2 -m '.escapeshellarg($commands).' '.escapeshellarg($path).' 2>&1', $output, $status);
+        self::assertSame(0, $status, implode("\n", $output));
+        $read = $kind->read(FileBytes::open($path));
+        self::assertSame(['Ínes Varga-Holt', '© 2026 Ines Varga-Holt', 'Laternen — ランタン 🏮', 'Lantern Regatta', 'true', 'ines@example.org'], array_map(static fn (Field $field): ?string => $read->text($field), [Field::Creator, Field::Copyright, Field::Description, Field::Headline, Field::CopyrightMarked, Field::ContactMail]));
+        self::assertSame([['lantern', 'Ténèbre', '港町'], 3], [$read->keywords, $read->rating]);
+    }
+
+    #[DataProvider('files')]
+    public function testWritingWhatWasReadChangesNothing(string $name, PictureFile $kind): void
+    {
+        $this->limitTo(40);
+        $words = Generators::map(static fn (array $letters): string => trim(Metadata::clean(implode('', $letters))), Generators::seq(Generators::elements('a', 'B', 'é', "e\u{301}", 'ß', '港', '🏮', 'ש', '&', '<', '"', ' ', "\n", ',', "\u{202E}", "\x0B")));
+        $this->forAll($words, $words, Generators::seq($words), Generators::choose(-1, 5))->then(function (string $title, string $creator, array $keywords, int $rating) use ($name, $kind): void {
+            $path = $this->sample($name);
+            $picture = MetadataCopy::pictureDigest($kind, FileBytes::open($path));
+            $keywords = array_values(array_unique(array_filter($keywords, static fn (mixed $keyword): bool => \is_string($keyword) && '' !== $keyword)));
+            $this->write($kind, $path, new Metadata(array_filter(['title' => $title, 'creator' => $creator, 'description' => $title.$creator], static fn (string $text): bool => '' !== $text), $keywords, [], $rating));
+            $read = $kind->read(FileBytes::open($path));
+            self::assertSame([$title, $keywords, $rating], [$read->text(Field::Title) ?? '', $read->keywords ?? [], $read->rating]);
+            $this->write($kind, $path, $read);
+            self::assertEquals($read, $kind->read(FileBytes::open($path)));
+            self::assertSame($picture, MetadataCopy::pictureDigest($kind, FileBytes::open($path)));
+        });
+    }
+
+    #[DataProvider('files')]
+    public function testTwoHundredKeywordsAndALongDescription(string $name, PictureFile $kind): void
+    {
+        $path = $this->sample($name);
+        $metadata = new Metadata(['description' => str_repeat('Ein langer Abend am Wasser, 港町. ', 62)], array_map(static fn (int $n): string => "keyword $n", range(1, 200)));
+        $metadata = new Metadata(['description' => trim($metadata->texts['description'])], $metadata->keywords);
+        $this->write($kind, $path, $metadata);
+        $theirs = self::grouped($path);
+        self::assertSame([$metadata->texts['description'], $metadata->keywords], [$theirs['XMP-dc:Description'] ?? null, $theirs['XMP-dc:Subject'] ?? null]);
+        self::assertGreaterThan(1900, mb_strlen($metadata->texts['description']));
     }
 
     #[DataProvider('files')]

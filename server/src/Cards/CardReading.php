@@ -15,13 +15,10 @@ use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\Frame;
-use Velvet\Core\Duplicate\FiledBefore;
-use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\JsonRows;
 use Velvet\Server\Pictures\DrawPictures;
-use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
 
@@ -38,7 +35,7 @@ final readonly class CardReading
         private JsonRows $jsonRows,
         private Rows $rows,
         private Capture $capture,
-        private FiledBefore $filedBefore,
+        private FiledOnCard $filed,
         private Happenings $happenings,
         private MessageBusInterface $bus,
         private ClockInterface $clock,
@@ -94,7 +91,7 @@ final readonly class CardReading
             }
         }
         $this->draw($card, $drawn);
-        $this->compareWithLedger($card);
+        $this->filed->compare($card);
     }
 
     /**
@@ -172,45 +169,6 @@ final readonly class CardReading
                 ['card' => $card->id()],
             );
         });
-    }
-
-    /** Which files the ledger has, with a copy still there; a frame is filed when it has all of them. Only frames with a file of a known likeness are looked at. */
-    private function compareWithLedger(Card $card): void
-    {
-        $this->database->executeStatement('UPDATE card_file SET filed_file_id = NULL, repairs_file_id = NULL WHERE card_id = :card AND (filed_file_id IS NOT NULL OR repairs_file_id IS NOT NULL)', ['card' => $card->id()]);
-        $this->database->executeStatement("UPDATE card_frame SET state = 'new' WHERE card_id = :card AND state = 'filed'", ['card' => $card->id()]);
-        /** @var array<int, array<int, Row>> $frames */
-        $frames = [];
-        foreach ($this->rows->all("SELECT c.frame_id, c.id, c.path, c.fingerprint FROM card_file c JOIN card_frame f ON f.id = c.frame_id WHERE c.card_id = :card AND f.state = 'new' AND EXISTS (SELECT FROM card_file o JOIN filed_file l ON l.fingerprint = o.fingerprint WHERE o.frame_id = c.frame_id) ORDER BY c.frame_id, c.position", ['card' => $card->id()]) as $row) {
-            $frames[$row->int('frame_id')][] = $row;
-        }
-        $filed = $files = $repairs = [];
-        foreach ($frames as $frameId => $rows) {
-            $prints = [];
-            foreach ($rows as $row) {
-                $hex = $row->textOrNull('fingerprint');
-                $prints[$card->root.'/'.$row->text('path')] = null === $hex ? null : Fingerprint::fromHex($hex);
-            }
-            $copies = $this->filedBefore->files($prints);
-            $whole = 0;
-            foreach ($copies as $n => $copy) {
-                if (null === $copy) {
-                    continue;
-                }
-                if ($copy->needsRepair()) {
-                    $repairs[] = ['id' => $rows[$n]->int('id'), 'filed' => $copy->id];
-                } else {
-                    $files[] = ['id' => $rows[$n]->int('id'), 'filed' => $copy->id];
-                    ++$whole;
-                }
-            }
-            if ($whole === \count($copies)) {
-                $filed[] = ['id' => $frameId];
-            }
-        }
-        $this->jsonRows->execute('UPDATE card_file c SET filed_file_id = r.filed FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id', $files);
-        $this->jsonRows->execute('UPDATE card_file c SET repairs_file_id = r.filed FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id', $repairs);
-        $this->jsonRows->execute("UPDATE card_frame f SET state = 'filed' FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint) WHERE f.id = r.id", $filed);
     }
 
     /**

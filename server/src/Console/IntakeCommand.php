@@ -73,7 +73,13 @@ final class IntakeCommand extends Command
 
                 return Command::FAILURE;
             }
-            $intake = $this->unfinished($card) ?? $this->begin($card, $options, $this->shelves->at($options->shelf, $options->twin, [$card->root]));
+            $shelf = $this->shelves->at($options->shelf, $options->twin, [$card->root]);
+            try {
+                $intake = $this->unfinished($card) ?? $this->begin($card, $options, $shelf);
+            } catch (SheetRefused $e) {
+                $this->entities->clear();
+                $intake = $this->unfinished($this->entities->find(Card::class, $card->id()) ?? $card) ?? throw $e; // somebody began it in this moment
+            }
         } catch (SheetRefused $e) {
             $say->note($e->getMessage());
 

@@ -20,12 +20,15 @@ use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\PlannedEntry;
 use Velvet\Core\Transfer\PlannedFrame;
 use Velvet\Core\Transfer\Room;
+use Velvet\Server\Cards\FiledOnCard;
+use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Entry;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\JsonRows;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Metadata\Keywords;
+use Velvet\Server\Rows;
 use Velvet\Server\Sheets\SheetFrame;
 use Velvet\Server\Sheets\SheetFrames;
 use Velvet\Server\Sheets\SheetRefused;
@@ -35,6 +38,9 @@ use Velvet\Server\Words;
 /** Starts, pauses and stops intakes. Starting settles the plan: from then on every file has its name. */
 final readonly class Intakes
 {
+    /** First number of the advisory locks, one for each card whose sheet is being settled. */
+    private const LOCK = 8423;
+
     public function __construct(
         private EntityManagerInterface $entities,
         private Connection $database,
@@ -46,6 +52,8 @@ final readonly class Intakes
         private MessageBusInterface $bus,
         private ClockInterface $clock,
         private Keywords $keywords,
+        private Rows $rows,
+        private FiledOnCard $filed,
     ) {
     }
 
@@ -69,7 +77,32 @@ final readonly class Intakes
      */
     public function settle(Intake $intake, bool $mustBeNamed): void
     {
+        $cards = $intake->cards->map(static fn (Card $card): int => $card->id())->toArray();
+        sort($cards);
+        // two that settle sheets of one card at the same time do it one after the other
+        foreach ($cards as $card) {
+            $this->database->executeStatement('SELECT pg_advisory_lock(?, ?)', [self::LOCK, $card]);
+        }
+        try {
+            $this->settleAlone($intake, $mustBeNamed);
+        } finally {
+            foreach ($cards as $card) {
+                $this->database->executeStatement('SELECT pg_advisory_unlock(?, ?)', [self::LOCK, $card]);
+            }
+        }
+    }
+
+    /** @throws SheetRefused */
+    private function settleAlone(Intake $intake, bool $mustBeNamed): void
+    {
         $this->sheets->mustBeOpen($intake);
+        foreach ($intake->cards as $card) {
+            $other = $this->rows->first("SELECT i.id FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card AND i.id <> :intake AND i.state IN ('waiting', 'running', 'paused') LIMIT 1", ['card' => $card->id(), 'intake' => $intake->id()]);
+            if (null !== $other) {
+                throw SheetRefused::underWay($card->label, $other->int('id'));
+            }
+            $this->filed->catchUp($card);
+        }
         $shelf = $intake->shelf ?? throw SheetRefused::noShelf();
         $frames = $this->frames->ofIntake($intake->id());
         $style = $this->sheets->styleOf($intake);

@@ -33,6 +33,11 @@ final class SheetRefused extends \RuntimeException implements Refusal
         return new self(409, \sprintf('The frames of sheet %d are being copied or have been; its names are settled. Open a new sheet for anything else.', $id));
     }
 
+    public static function underWay(string $label, int $id): self
+    {
+        return new self(409, \sprintf('The card %s is being copied by intake %d. Wait for its end, or stop it; what it files is left out here then.', $label, $id));
+    }
+
     public static function noShelf(): self
     {
         return new self(409, 'There is no shelf to copy to. Add one with ./velvet intake … --shelf DIR, or start with the demo.');
