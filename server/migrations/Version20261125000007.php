@@ -47,6 +47,7 @@ final class Version20261125000007 extends AbstractMigration
                 ADD clock int NOT NULL DEFAULT 0,
                 ADD metadata_state text NOT NULL DEFAULT 'none' CHECK (metadata_state IN ('none', 'waiting', 'written', 'refused')),
                 ADD metadata_wanted int NOT NULL DEFAULT 0,
+                ADD metadata_begun int,
                 ADD metadata_note text,
                 ADD metadata_digest char(32),
                 ADD metadata_bytes bigint,
@@ -59,8 +60,8 @@ final class Version20261125000007 extends AbstractMigration
             "UPDATE filed_file f SET holds_metadata = kind IN ('jpeg', 'tiff', 'png', 'dng') OR (kind = 'sidecar' AND path ILIKE '%.xmp') OR (kind IN ('raw', 'heif') AND NOT EXISTS (SELECT FROM filed_file s WHERE s.frame_id = f.frame_id AND s.kind = 'sidecar' AND s.path ILIKE '%.xmp'))",
             <<<'SQL'
             UPDATE filed_file f SET modified_at = t.modified_at, sidecar_modified_at = CASE WHEN f.sidecar_path IS NOT NULL THEN t.modified_at END,
-                metadata_state = t.metadata_state, metadata_note = t.metadata_note, metadata_digest = t.metadata_digest, metadata_bytes = t.metadata_bytes, metadata_second = t.metadata_second,
-                clock = coalesce((t.metadata->>'clock')::int, 0),
+                metadata_state = t.metadata_state, metadata_note = t.metadata_note, metadata_digest = CASE t.metadata_state WHEN 'waiting' THEN t.metadata_digest END, metadata_bytes = CASE t.metadata_state WHEN 'waiting' THEN t.metadata_bytes END, metadata_second = CASE t.metadata_state WHEN 'waiting' THEN t.metadata_second END,
+                metadata_begun = CASE t.metadata_state WHEN 'waiting' THEN 0 END, clock = coalesce((t.metadata->>'clock')::int, 0),
                 of_file = coalesce((SELECT jsonb_object_agg(key, value) FROM jsonb_each(t.metadata->'texts') WHERE key IN ('preserved_file_name', 'date_created')), '{}')
             FROM transfer t WHERE t.filed_file_id = f.id AND t.state = 'filed'
             SQL,

@@ -91,7 +91,7 @@ final class MetadataTest extends ServerTestCase
         $new = (string) file_get_contents($this->folder.'/shelf/'.$path);
         // as if the worker had died after the shelf's copy took its place
         copy($this->folder.'/card/DCIM/100/T0001.JPG', $this->folder.'/twin/'.$path);
-        $this->database()->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL");
+        $this->database()->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL");
         $this->database()->executeStatement("UPDATE intake SET state = 'waiting', finished_at = NULL");
         $this->entities()->clear();
         $this->get(IntakeRun::class)->run(1, OnFailure::KeepGoing);
@@ -101,7 +101,7 @@ final class MetadataTest extends ServerTestCase
         foreach (['shelf', 'twin'] as $root) {
             copy($this->folder.'/card/DCIM/100/T0001.JPG', $this->folder.'/'.$root.'/'.$path);
         }
-        $this->database()->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL");
+        $this->database()->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL");
         $this->database()->executeStatement("UPDATE intake SET state = 'waiting', finished_at = NULL");
         $this->get(IntakeRun::class)->run(1, OnFailure::KeepGoing);
         self::assertSame('Regatta', $this->said($path)['Headline'] ?? null);

@@ -139,7 +139,7 @@ final readonly class Filing
     {
         $keeps = $this->rows->one('SELECT f.digest_now IS NOT NULL AND :places < CASE WHEN s.twin_root IS NULL THEN 1 ELSE 2 END AS it FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :id', ['places' => $places, 'id' => $fileId])->bool('it');
         if ($keeps) {
-            $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_digest = digest_now, metadata_second = second_now, metadata_bytes = bytes_now, digest_now = NULL, second_now = NULL, bytes_now = NULL WHERE id = :file", ['file' => $fileId]);
+            $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_second = second_now, metadata_bytes = bytes_now, digest_now = NULL, second_now = NULL, bytes_now = NULL WHERE id = :file", ['file' => $fileId]);
         } else {
             // what its frame says is written into it anew
             $this->database->executeStatement("UPDATE filed_file SET metadata_state = CASE WHEN digest_now IS NULL THEN metadata_state ELSE 'waiting' END, digest_now = NULL, second_now = NULL, bytes_now = NULL, metadata_digest = NULL, modified_at = :modified WHERE id = :id", ['id' => $fileId, 'modified' => $transfer->int('modified_at')]);

@@ -156,7 +156,7 @@ final readonly class MetadataWriting
             ? $this->writing->prepareSidecar($paths, $modifiedAt, $metadata, $history, $token, $devices)
             : $this->writing->prepare($holder->kind, $paths, $holder->digest, $modifiedAt, $metadata, $history, $token, $devices, $holder->isSidecar ? null : $style->copies->second);
         try {
-            $this->database->executeStatement('UPDATE filed_file SET metadata_digest = :digest, metadata_second = :second, metadata_bytes = :bytes WHERE id = :id', ['digest' => $prepared->new->content->hex, 'second' => $prepared->new->labelled()[1] ?? null, 'bytes' => $prepared->bytes, 'id' => $row->int('id')]);
+            $this->database->executeStatement('UPDATE filed_file SET metadata_begun = :wanted, metadata_digest = :digest, metadata_second = :second, metadata_bytes = :bytes WHERE id = :id', ['wanted' => $row->int('metadata_wanted'), 'digest' => $prepared->new->content->hex, 'second' => $prepared->new->labelled()[1] ?? null, 'bytes' => $prepared->bytes, 'id' => $row->int('id')]);
             $prepared->takePlace();
         } catch (NameTaken $e) {
             // nothing took its place: what is there is not what the ledger has
@@ -165,7 +165,7 @@ final readonly class MetadataWriting
         } finally {
             $prepared->discard();
         }
-        $this->written($row, $holder, $prepared->new->content, $prepared->new->labelled()[1] ?? null, $prepared->bytes, $modifiedAt, implode(' ', $prepared->notes));
+        $this->written($row, $holder, $row->int('metadata_wanted'), $prepared->new->content, $prepared->new->labelled()[1] ?? null, $prepared->bytes, $modifiedAt, implode(' ', $prepared->notes));
 
         return true;
     }
@@ -192,12 +192,13 @@ final readonly class MetadataWriting
                 $this->writing->handOver($paths[$from], $path, $holder->digest, $new, $modifiedAt, $token, $devices[$path] ?? null);
             }
         }
-        $this->written($row, $holder, $new, $row->textOrNull('metadata_second'), $row->int('metadata_bytes'), $modifiedAt, '');
+        $this->written($row, $holder, $row->intOrNull('metadata_begun') ?? -1, $new, $row->textOrNull('metadata_second'), $row->int('metadata_bytes'), $modifiedAt, '');
     }
 
-    private function written(Row $row, Holder $holder, Digest $new, ?string $second, int $bytes, int $modifiedAt, string $note): void
+    /** @param int $wanted which of the things that were asked for it is */
+    private function written(Row $row, Holder $holder, int $wanted, Digest $new, ?string $second, int $bytes, int $modifiedAt, string $note): void
     {
-        $this->database->transactional(function () use ($row, $holder, $new, $second, $bytes, $modifiedAt, $note): void {
+        $this->database->transactional(function () use ($row, $holder, $wanted, $new, $second, $bytes, $modifiedAt, $note): void {
             $id = $row->int('id');
             if ($holder->isSidecar) {
                 $this->database->executeStatement('UPDATE filed_file SET sidecar_path = :path, sidecar_digest = :digest, sidecar_bytes = :bytes, sidecar_modified_at = :modified WHERE id = :id', ['path' => $holder->path, 'digest' => $new->hex, 'bytes' => $bytes, 'modified' => $modifiedAt, 'id' => $id]);
@@ -205,7 +206,7 @@ final readonly class MetadataWriting
                 $this->database->executeStatement('UPDATE filed_file SET digest_now = :digest, second_now = :second, bytes_now = :bytes, modified_at = :modified WHERE id = :id', ['digest' => $new->hex, 'second' => $second, 'bytes' => $bytes, 'modified' => $modifiedAt, 'id' => $id]);
             }
             // what was asked for while this was written is still to be done
-            $this->database->executeStatement("UPDATE filed_file SET metadata_state = CASE WHEN metadata_wanted = :wanted THEN 'written' ELSE 'waiting' END, metadata_note = :note, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL WHERE id = :id", ['wanted' => $row->int('metadata_wanted'), 'note' => '' === $note ? null : $note, 'id' => $id]);
+            $this->database->executeStatement("UPDATE filed_file SET metadata_state = CASE WHEN metadata_wanted = :wanted THEN 'written' ELSE 'waiting' END, metadata_note = :note, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL WHERE id = :id", ['wanted' => $wanted, 'note' => '' === $note ? null : $note, 'id' => $id]);
             $this->ledger->write($holder->isSidecar ? 'sidecar_written' : 'metadata_written', [
                 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $holder->path,
                 'received' => Digest::fromHex($row->text('digest'))->labelled(), 'before' => $holder->digest?->labelled(), 'digest' => $new->labelled(),
