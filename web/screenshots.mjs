@@ -28,7 +28,20 @@ await go('/bays')
 await page.getByRole('button', { name: 'Open sheet' }).nth(2).waitFor()
 await take('bays')
 
+// whose the pictures are, and a small catalogue of keywords
+await page.evaluate(async () => {
+  const send = (method, path, body) => fetch(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+  const text = (field, ...pieces) => ({ field, pieces: pieces.map((piece) => (typeof piece === 'string' ? { piece: 'text', text: piece } : piece)) })
+  const [style] = (await (await fetch('/api/styles')).json()).styles
+  const year = { piece: 'shot_time', format: 'yyyy' }
+  const texts = [text('creator', 'Ines Varga-Holt'), text('copyright', '© ', year, ' Ines Varga-Holt'), text('usage_terms', 'No use without a licence.'), text('contact_mail', 'ines@varga-holt.example'), text('headline', { piece: 'shoot_name' })]
+  await send('PUT', '/api/styles/Standard', { style: { ...style, metadata: { ...style.metadata, texts, keywords: ['Tarn Hollow'], rights: [{ name: 'Harbour office', texts: [text('copyright', '© ', year, ' Tarn Hollow Harbour Office')] }] } } })
+  await fetch('/api/keywords/import?name=harbour.txt', { method: 'POST', body: '[Places]\n\tTarn Hollow\n\t\tQuay\n\t\tSaltmarsh\n[Subjects]\n\tboats\n\tlanterns\n\tpottery\n\t\t{ceramics}\n\ttide clock\n' })
+})
+
 await open('KILN')
+await page.getByRole('combobox', { name: 'Keywords of entry 2' }).fill('Saltmarsh, pottery,')
+await page.getByRole('button', { name: 'Take Subjects › pottery away' }).waitFor()
 await page.getByLabel('Name of entry 2').fill('Kiln opening, Saltmarsh Pottery')
 await saved()
 await page.getByLabel('Name of entry 3').fill('Kiln opening, Saltmarsh Pottery')
@@ -57,6 +70,9 @@ await page.screenshot({ path: join(folder, 'sheet-time-lapse.png'), animations: 
 
 await open('LANTERN')
 await page.getByLabel('Name of entry 1').fill('Lantern Regatta')
+await saved()
+await page.getByRole('combobox', { name: 'Keywords of entry 1' }).fill('Quay, lanterns, boats,')
+await page.getByRole('button', { name: 'Take Subjects › boats away' }).waitFor()
 await page.getByRole('button', { name: 'Copy 116 frames' }).and(page.locator(':enabled')).click()
 await page.getByText(/^[2-9]\d of 116 frames$/).waitFor()
 await page.getByRole('button', { name: 'Pause' }).click()
@@ -76,10 +92,16 @@ await page.getByRole('link', { name: /Lantern Regatta/ }).waitFor()
 await take('shoots')
 await page.getByRole('link', { name: /Lantern Regatta/ }).click()
 await page.locator('[role=option] img').nth(20).waitFor()
+await page.getByRole('option').nth(2).click()
+await page.getByRole('option').nth(5).click({ modifiers: ['Shift'] })
+await page.getByText('4 frames selected').waitFor()
 await take('shoot')
 await go('/ledger')
 await take('ledger')
 await go('/house-style')
 await page.getByRole('region', { name: 'Samples' }).waitFor()
 await take('house-style')
+await go('/house-style/keywords')
+await page.getByRole('button', { name: /pottery/ }).click()
+await take('keywords')
 await browser.close()

@@ -53,6 +53,7 @@ final readonly class IntakeProgress
             'unreadable' => $skipped->int('unreadable'),
             'halted' => $intake->halted,
             'now' => $this->now($intake),
+            'to_write' => $this->rows->one("SELECT count(*) AS n FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND t.state = 'filed' AND f.metadata_state = 'waiting' AND f.outside IS NULL", ['intake' => $intake->id()])->int('n'),
             'failures' => array_map(static fn (Row $row): array => ['path' => $row->text('source'), 'why' => $row->text('failure')], $this->rows->all("SELECT source, failure FROM transfer WHERE intake_id = :intake AND state = 'failed' ORDER BY id", ['intake' => $intake->id()])),
             'remarks' => array_map(static fn (Row $row): string => $row->text('metadata_note'), $this->rows->all("SELECT DISTINCT f.metadata_note FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND t.state = 'filed' AND f.metadata_note IS NOT NULL ORDER BY 1 LIMIT 20", ['intake' => $intake->id()])),
             'clearances' => $intake->state->hasReceipt() ? $this->clearances($intake) : [],

@@ -44,6 +44,7 @@ final readonly class Custody
     {
         $details = $row->json('details');
         $to = $details['to'] ?? [];
+        $to = \is_string($to) ? [$to] : $to;
         [$from, $digest, $intake] = [$details['from'] ?? null, $details['digest'] ?? null, $details['intake'] ?? null];
 
         return [

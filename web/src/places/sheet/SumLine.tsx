@@ -120,7 +120,7 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
           {progress.frames_done.toLocaleString('en')} of {plural(progress.frames, 'frame')}
         </div>
         <div className="text-[13px] text-soft">
-          {bytes(progress.bytes_done)} of {bytes(progress.bytes)} verified
+          {bytes(progress.bytes_done)} of {bytes(progress.bytes)} verified{progress.to_write > 0 && `, ${plural(progress.to_write, 'file')} to be written into`}
         </div>
       </div>
       <div className="min-w-[220px] flex-1">

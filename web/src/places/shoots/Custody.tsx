@@ -36,6 +36,18 @@ function said(line: CustodyLine): string {
       return `${from} was read to its end and is the same, ${line.digest ?? ''} (intake ${line.intake ?? ''})`
     case 'file_failed':
       return `${from} could not be copied (intake ${line.intake ?? ''})`
+    case 'metadata_written':
+      return `What the frame says was written into ${line.file}, its picture untouched: ${line.digest ?? ''}`
+    case 'sidecar_written':
+      return `What the frame says was written beside ${line.file}: ${line.to.join('')}, ${line.digest ?? ''}`
+    case 'metadata_refused':
+      return `${line.file} could not be written into and stayed as it was`
+    case 'outside_taken':
+      return `What another program wrote was taken: ${line.to.join('')}, ${line.digest ?? ''}`
+    case 'outside_overruled':
+      return `Another program had written into it; what the frame says was kept: ${line.to.join('')}, ${line.digest ?? ''}`
+    case 'outside_put_back':
+      return `Another program had changed its picture; it was put back from the other copy: ${line.to.join('')}, ${line.digest ?? ''}`
     case 'checked':
       return `${line.file} was read again from every drive and is as it was filed`
     case 'found_damaged':
