@@ -6,6 +6,7 @@ declare(strict_types=1);
 
 use Velvet\Bench\CardBench;
 use Velvet\Bench\CopyBench;
+use Velvet\Bench\DngBench;
 use Velvet\Bench\EditsBench;
 use Velvet\Bench\MetadataBench;
 use Velvet\Bench\PicturesBench;
@@ -13,7 +14,7 @@ use Velvet\Bench\SheetBench;
 
 require dirname(__DIR__).'/vendor/autoload.php';
 
-$benches = ['card' => new CardBench(), 'copy' => new CopyBench(), 'pictures' => new PicturesBench(), 'edits' => new EditsBench(), 'metadata' => new MetadataBench(), 'sheet' => new SheetBench()];
+$benches = ['card' => new CardBench(), 'copy' => new CopyBench(), 'dng' => new DngBench(), 'pictures' => new PicturesBench(), 'edits' => new EditsBench(), 'metadata' => new MetadataBench(), 'sheet' => new SheetBench()];
 $wanted = $argv[1] ?? null;
 if (null !== $wanted && !isset($benches[$wanted])) {
     fwrite(\STDERR, sprintf("There is no benchmark “%s”. There are: %s.\n", $wanted, implode(', ', array_keys($benches))));

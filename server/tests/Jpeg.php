@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
-use Velvet\Demo\TiffWriter;
+use Velvet\Core\Dng\TiffWriter;
 
 /** Small JPEGs with an Exif time, made in memory. */
 final class Jpeg

@@ -10,8 +10,8 @@ use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\ExifReading;
 use Velvet\Core\Capture\TiffReader;
 use Velvet\Core\Capture\XmpFacts;
+use Velvet\Core\Dng\TiffWriter;
 use Velvet\Core\Tests\TemporaryFolder;
-use Velvet\Demo\TiffWriter;
 
 /** What holds for files of all formats together. */
 final class FormatsTest extends TestCase

@@ -5,7 +5,8 @@ export type Way = 'only' | 'range' | 'add'
 /** Which frames of a sheet or a shoot are selected, by their ids: one, a range within an entry, or any. */
 export interface Selection {
   ids: ReadonlySet<number>
-  press: (entry: number, position: number, way: Way) => void
+  /** `shown`: the frame that the hand met there, where an answer that is on its way has moved the others. */
+  press: (entry: number, position: number, way: Way, shown?: number) => void
   set: (entry: number, positions: number[], add: boolean) => void
   clear: () => void
 }
@@ -14,9 +15,9 @@ export function useSelection(entries: readonly { number: number; frames: number[
   const [state, setState] = useState<{ ids: ReadonlySet<number>; anchor: { entry: number; position: number } | null }>({ ids: new Set(), anchor: null })
   const idsOf = useCallback((entry: number) => entries?.find((each) => each.number === entry)?.frames ?? [], [entries])
   const press = useCallback(
-    (entry: number, position: number, way: Way) => {
+    (entry: number, position: number, way: Way, shown?: number) => {
       const frames = idsOf(entry)
-      const id = frames[position]
+      const id = shown ?? frames[position]
       if (id === undefined) return
       setState((now) => {
         if (way === 'range' && now.anchor?.entry === entry) {

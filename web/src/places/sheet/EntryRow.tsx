@@ -161,7 +161,7 @@ function selectingIn(number: number, frames: FrameWindow<Seen & { id: number }>,
       const id = frames.at(position)?.id
       return id !== undefined && selection.ids.has(id)
     },
-    press: (position, way) => { selection.press(number, position, way) },
+    press: (position, way) => { selection.press(number, position, way, frames.at(position)?.id) },
     set: (positions, add) => { selection.set(number, positions, add) },
     keys: {
       l: (position) => {

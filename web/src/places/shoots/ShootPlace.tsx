@@ -42,7 +42,7 @@ export function ShootPlace() {
   const selected = [...selection.ids]
   const selecting: Selecting = {
     has: (position) => selection.ids.has(ids?.[position] ?? -1),
-    press: (position, way) => { selection.press(1, position, way) },
+    press: (position, way) => { selection.press(1, position, way, frames.at(position)?.id) },
     set: (positions, add) => { selection.set(1, positions, add) },
     keys: Object.fromEntries(['0', '1', '2', '3', '4', '5'].map((digit) => [digit, (position: number) => {
       const here = ids?.[position]

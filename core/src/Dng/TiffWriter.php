@@ -2,11 +2,11 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Demo;
+namespace Velvet\Core\Dng;
 
 /**
  * Writes TIFF structures (TIFF 6.0, section 2): directories of fields, with sub-directories and picture data placed before
- * whatever points to them. The tests build their samples with it, too.
+ * whatever points to them. The demo's cameras and the tests build their files with it, too.
  */
 final class TiffWriter
 {
@@ -18,7 +18,7 @@ final class TiffWriter
     public const UNDEFINED = 7;
     public const SIGNED_RATIONAL = 10;
 
-    private const WIDTHS = [1 => 1, 2 => 1, 3 => 2, 4 => 4, 5 => 8, 7 => 1, 10 => 8];
+    public const WIDTHS = [1 => 1, 2 => 1, 3 => 2, 4 => 4, 5 => 8, 6 => 1, 7 => 1, 8 => 2, 9 => 4, 10 => 8, 11 => 4, 12 => 8, 13 => 4];
 
     private string $bytes;
 

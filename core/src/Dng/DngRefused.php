@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Dng;
+
+/** A raw file that cannot be made a DNG, or a DNG that cannot be read. */
+final class DngRefused extends \RuntimeException
+{
+    public static function structure(string $what): self
+    {
+        return new self("it cannot be read: $what");
+    }
+
+    public static function unknownRaw(string $what): self
+    {
+        return new self("its raw image is of a kind that is not converted: $what");
+    }
+
+    public static function tooLarge(int $width, int $height): self
+    {
+        return new self(\sprintf('it says that it has %s by %s samples, which no camera has', number_format($width), number_format($height)));
+    }
+
+    public static function proof(int $at): self
+    {
+        return new self(\sprintf('sample %s came back different when the DNG was read again; it was thrown away', number_format($at)));
+    }
+}

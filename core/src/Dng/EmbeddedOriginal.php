@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Dng;
+
+use Velvet\Core\Capture\TiffBlock;
+
+/**
+ * The raw file within its DNG, as OriginalRawFileData has it (DNG 1.7.1, from memory): forks one behind the other, numbers of 32 bits
+ * big-endian; the data fork in blocks of 64 KB, each deflated (RFC 1950), the others empty.
+ */
+final class EmbeddedOriginal
+{
+    private const BLOCK = 65536;
+    /** Resource fork, type, creator, and the like three of the sidecar: none of them is there. */
+    private const EMPTY_FORKS = 7;
+
+    public static function of(string $file): string
+    {
+        $blocks = array_map(static fn (string $block): string => (string) gzcompress($block), '' === $file ? [] : str_split($file, self::BLOCK));
+        $at = 4 + 4 * (\count($blocks) + 1);
+        $table = pack('N', \strlen($file));
+        foreach ([...$blocks, ''] as $block) {
+            $table .= pack('N', $at);
+            $at += \strlen($block);
+        }
+
+        return $table.implode('', $blocks).str_repeat(pack('N', 0), self::EMPTY_FORKS);
+    }
+
+    /**
+     * The way back.
+     *
+     * @throws DngRefused
+     */
+    public static function extract(string $embedded): string
+    {
+        $length = self::number($embedded, 0);
+        $count = intdiv($length + self::BLOCK - 1, self::BLOCK);
+        $file = '';
+        for ($n = 0; $n < $count; ++$n) {
+            [$from, $to] = [self::number($embedded, 4 + 4 * $n), self::number($embedded, 8 + 4 * $n)];
+            $block = $to > $from ? @gzuncompress(substr($embedded, $from, $to - $from), self::BLOCK) : false;
+            if (false === $block) {
+                throw DngRefused::structure('the raw file within it is damaged');
+            }
+            $file .= $block;
+        }
+        if (\strlen($file) !== $length) {
+            throw DngRefused::structure('the raw file within it is damaged');
+        }
+
+        return $file;
+    }
+
+    private static function number(string $bytes, int $at): int
+    {
+        return TiffBlock::number($bytes, $at, 4, false);
+    }
+}
