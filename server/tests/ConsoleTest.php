@@ -34,6 +34,23 @@ final class ConsoleTest extends ServerTestCase
         self::assertSame('DCIM/100/T0009.MOV', $this->first($card, 'others')['path']);
     }
 
+    public function testRawFilesBecomeDng(): void
+    {
+        $raw = $this->file('card/DCIM/100/T0001.TRW', Samples::rawWithoutPreview());
+        $jpeg = $this->shot('DCIM/100/T0002.NEF', '2026:05:02 19:31:40'); // a JPEG under a raw file's name
+        self::assertNotNull(self::$kernel);
+        $tester = new CommandTester((new Application(self::$kernel))->find('velvet:dng'));
+        $status = $tester->execute(['file' => [$raw, $jpeg], '--to' => $this->folder.'/dng', '--json' => true], ['capture_stderr_separately' => true]);
+        $done = json_decode($tester->getDisplay(), true);
+        self::assertSame(1, $status, 'one of them was left undone');
+        self::assertIsArray($done);
+        self::assertIsArray($done['files']);
+        self::assertSame([true, false], array_column($done['files'], 'samples_verified'));
+        self::assertSame(filesize($this->folder.'/dng/T0001.dng'), $this->first($done, 'files')['bytes_after']);
+        self::assertStringContainsString('T0002.NEF was not converted and stays as it is: its raw image is of a kind that is not converted: it is no TIFF structure.', $tester->getErrorOutput());
+        self::assertSame(['T0001.dng'], $this->tree('dng'));
+    }
+
     public function testPlanWritesNothingAndTellsWhatIntakeThenDoes(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 23:31:40');

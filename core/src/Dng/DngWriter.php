@@ -16,7 +16,9 @@ final readonly class DngWriter
     private const STEP = 16;
     /** Lengths also of 6, as patterns are. */
     private const LENGTH_STEP = 48;
-    private const SAMPLED_TILES = 3;
+    /** Places all over the image at which the predictors are tried, and rows at each. */
+    private const TRIED_AT = 18;
+    private const TRIED_ROWS = 9;
     /** Of the first directory of a raw file, what describes the picture and not its storage. */
     private const KEPT = [270, RawTag::MAKE, RawTag::MODEL, RawTag::ORIENTATION, 282, 283, 296, 306, 315, 33432];
     private const SOFTWARE = 'Velvet Ledger';
@@ -91,10 +93,12 @@ final readonly class DngWriter
         $down = intdiv($image->height + $length - 1, $length);
         $precision = $image->precision();
         $components = 1 === $image->planes ? 2 : 3;
-        $every = max(1, intdiv($across * $down, self::SAMPLED_TILES));
         $costs = array_fill(1, 7, 0);
-        for ($n = intdiv($every, 2); $n < $across * $down; $n += $every) {
+        for ($place = 0; $place < self::TRIED_AT; ++$place) {
+            $n = intdiv($place * $across * $down, self::TRIED_AT);
             $rows = self::rows($image, $n % $across, intdiv($n, $across));
+            $rows = \array_slice($rows, intdiv(max(0, \count($rows) - self::TRIED_ROWS) * ($place * 7 % self::TRIED_AT), self::TRIED_AT), self::TRIED_ROWS);
+            \assert([] !== $rows);
             foreach (array_keys($costs) as $predictor) {
                 $costs[$predictor] += $this->encoder->cost($rows, $components, $precision, $predictor);
             }

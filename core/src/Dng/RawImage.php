@@ -46,15 +46,13 @@ final readonly class RawImage
     /** Bits that the largest sample needs, at least 8: the precision of lossless JPEG. */
     public function precision(): int
     {
-        $any = 0;
-        foreach (str_split($this->samples, 1 << 20) as $part) {
-            // four samples a number: what any of them has set
-            foreach ((array) unpack('P*', $part.str_repeat("\0", -\strlen($part) & 7)) as $four) {
-                $any |= \is_int($four) ? $four : 0;
-            }
+        // what any sample has set: halves laid upon one another until one is left (PHP's `|` works on strings, byte by byte)
+        $any = $this->samples;
+        while (\strlen($any) > 2) {
+            $half = 2 * intdiv(intdiv(\strlen($any), 2) + 1, 2);
+            $any = substr($any, 0, $half) | substr($any, $half);
         }
-        $any |= $any >> 32 & 0xFFFFFFFF;
-        $any = ($any | $any >> 16) & 0xFFFF;
+        $any = \ord($any[0]) | \ord($any[1]) << 8;
 
         return max(8, \strlen(ltrim(decbin($any), '0')));
     }
