@@ -127,26 +127,11 @@ final class LosslessJpegEncoder
         foreach ($rows as $packed) {
             /** @var array<int, int> $row counted from 1 */
             $row = unpack('P*', $packed);
-            // what is to the left of the first pair: itself as it is predicted
             $first = $row[1];
-            if (null === $above) {
-                $l = $m = 1 << ($precision - 1);
-                foreach ($row as $four) {
-                    $a = $four & 0xFFFF;
-                    $b = $four >> 16 & 0xFFFF;
-                    $all[] = $a - $l & 0xFFFF;
-                    $all[] = $b - $m & 0xFFFF;
-                    $l = $four >> 32 & 0xFFFF;
-                    $m = $four >> 48 & 0xFFFF;
-                    $all[] = $l - $a & 0xFFFF;
-                    $all[] = $m - $b & 0xFFFF;
-                }
-                $above = $row;
-                continue;
-            }
             $start = \count($all);
-            $l = $m = $u = $v = 0; // to the left of the pair, and above that
-            if (1 === $predictor) {
+            $l = $m = 1 << ($precision - 1); // to the left of the pair
+            $u = $v = 0; // above that
+            if (null === $above || 1 === $predictor) {
                 foreach ($row as $four) {
                     $a = $four & 0xFFFF;
                     $b = $four >> 16 & 0xFFFF;
@@ -208,9 +193,10 @@ final class LosslessJpegEncoder
                     $v = $z;
                 }
             }
-            // the first pair of a row is predicted from above
-            $all[$start] = ($first & 0xFFFF) - ($above[1] & 0xFFFF) & 0xFFFF;
-            $all[$start + 1] = ($first >> 16 & 0xFFFF) - ($above[1] >> 16 & 0xFFFF) & 0xFFFF;
+            if (null !== $above) { // the first pair of other rows is predicted from above
+                $all[$start] = ($first & 0xFFFF) - ($above[1] & 0xFFFF) & 0xFFFF;
+                $all[$start + 1] = ($first >> 16 & 0xFFFF) - ($above[1] >> 16 & 0xFFFF) & 0xFFFF;
+            }
             $above = $row;
         }
 

@@ -30,6 +30,10 @@ final class Packets
         if (null !== $metadata->rating) {
             $packet->setSimple(self::RATING, (string) $metadata->rating);
         }
+        $original = $metadata->text(Field::PreservedFileName);
+        if (null !== $original && '' !== $original) {
+            $packet->derivedFrom($original);
+        }
         $history->addTo($packet);
     }
 

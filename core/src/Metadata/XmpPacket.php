@@ -180,6 +180,14 @@ final class XmpPacket
         }
     }
 
+    /** Which file this one was made from (xmpMM:DerivedFrom; ISO 16684-1, 8.5), where nobody said so before. */
+    public function derivedFrom(string $name): void
+    {
+        if (null === $this->find('xmpMM:DerivedFrom')) {
+            $this->setPart(XmpForm::Part, 'xmpMM:DerivedFrom', 'stRef:filePath', $name);
+        }
+    }
+
     /** Takes over what another packet has and this one has not. */
     public function take(self $other): void
     {

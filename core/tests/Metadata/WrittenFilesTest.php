@@ -18,6 +18,7 @@ use Velvet\Core\Metadata\PictureFile;
 use Velvet\Core\Metadata\PngFile;
 use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Core\Metadata\TiffFile;
+use Velvet\Core\Metadata\XmpForm;
 use Velvet\Core\Tests\Capture\ExifTool;
 use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Core\Tests\TemporaryFolder;
@@ -54,6 +55,7 @@ final class WrittenFilesTest extends TestCase
         }
         self::assertSame(self::everything()->keywords, $theirs['XMP-dc:Subject'] ?? null);
         self::assertSame(4, $theirs['XMP-xmp:Rating'] ?? null);
+        self::assertSame(self::everything()->texts['preserved_file_name'], $theirs['XMP-xmpMM:DerivedFromFilePath'] ?? null);
         self::assertSame([], array_values(array_diff(self::warnings($path), $before)), 'exiftool -validate finds nothing new');
         self::assertEquals(self::everything(), $kind->read(FileBytes::open($path)), 'and we read it equal, too');
     }
@@ -67,6 +69,29 @@ final class WrittenFilesTest extends TestCase
         yield 'DNG' => ['a.dng', new TiffFile()];
         yield 'PNG' => ['a.png', new PngFile()];
         yield 'sidecar' => ['a.xmp', new SidecarFile()];
+    }
+
+    #[DataProvider('files')]
+    public function testEveryFieldIsReadBackEqualByExiv2(string $name, PictureFile $kind): void
+    {
+        $path = $this->sample($name);
+        $this->write($kind, $path, self::everything());
+        $theirs = (string) shell_exec('exiv2 -pa '.escapeshellarg($path).' 2>/dev/null');
+        $prefixes = ['Iptc4xmpCore' => 'iptc', 'Iptc4xmpExt' => 'iptcExt'];
+        foreach (Field::cases() as $field) {
+            [$form, $property] = $field->xmp()[0];
+            [$prefix, $local] = explode(':', $property);
+            $key = 'Xmp.'.($prefixes[$prefix] ?? $prefix).'.'.$local.match ($form) {
+                XmpForm::Part => '/'.($field->xmp()[0][2] ?? ''),
+                XmpForm::PartOfBag, XmpForm::PartOfSeq => '[1]/'.($field->xmp()[0][2] ?? ''),
+                default => '',
+            };
+            $said = Field::CopyrightMarked === $field ? 'True' : self::everything()->texts[$field->value];
+            $said = (XmpForm::LangAlt === $form ? 'lang="x-default" ' : '').$said;
+            self::assertMatchesRegularExpression('~^'.preg_quote($key, '~').'\s+\S+\s+\d+\s+'.preg_quote($said, '~').'$~m', $theirs, $name);
+        }
+        self::assertMatchesRegularExpression('~^Xmp\.dc\.subject\s+XmpBag\s+3\s+lantern, Ténèbre, 港町$~m', $theirs);
+        self::assertMatchesRegularExpression('~^Xmp\.xmp\.Rating\s+XmpText\s+1\s+4$~m', $theirs);
     }
 
     #[DataProvider('withOlder')]
