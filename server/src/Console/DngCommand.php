@@ -11,14 +11,20 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use Velvet\Core\Dng\Conversion;
-use Velvet\Core\Dng\DngRefused;
-use Velvet\Core\Transfer\TransferFailure;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Velvet\Server\Dng\FencedConversion;
 use Velvet\Server\Words;
 
 #[AsCommand('velvet:dng', 'Converts raw files to DNG; each counts only when every sample came back from the drive.')]
 final class DngCommand extends Command
 {
+    private const POLL = 5000; // microseconds
+
+    public function __construct(#[Autowire('%kernel.project_dir%')] private readonly string $project)
+    {
+        parent::__construct();
+    }
+
     protected function configure(): void
     {
         $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'raw files')
@@ -36,21 +42,13 @@ final class DngCommand extends Command
         }
         $folder = rtrim($say->absolute($to), '/');
         $files = $input->getArgument('file');
-        $done = [];
-        $failed = 0;
+        $waiting = [];
         foreach (\is_array($files) ? $files : [] as $given) {
             $from = $say->absolute($given);
-            $target = $folder.'/'.pathinfo($from, \PATHINFO_FILENAME).'.dng';
-            $say->note('converting '.$from);
-            try {
-                $conversion = Conversion::of($from, $target, true === $input->getOption('embed'));
-                $done[] = ['from' => $from, 'to' => $target, 'bytes_before' => $conversion->bytesBefore, 'bytes_after' => $conversion->bytesAfter, 'samples_verified' => true];
-            } catch (DngRefused|TransferFailure $e) {
-                ++$failed;
-                $say->note(\sprintf('%s was not converted and stays as it is: %s.', $from, rtrim($e->getMessage(), '.')));
-                $done[] = ['from' => $from, 'to' => null, 'bytes_before' => (int) @filesize($from), 'bytes_after' => null, 'samples_verified' => false];
-            }
+            $waiting[] = [$from, $folder.'/'.pathinfo($from, \PATHINFO_FILENAME).'.dng'];
         }
+        $done = $this->all($waiting, true === $input->getOption('embed'), $say);
+        $failed = \count(array_filter($done, static fn (array $file): bool => !$file['samples_verified']));
         if (true === $input->getOption('json')) {
             $say->json(['files' => $done]);
         } else {
@@ -59,5 +57,50 @@ final class DngCommand extends Command
         }
 
         return 0 === $failed ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    /**
+     * As many side by side as there are cores.
+     *
+     * @param list<array{string, string}> $waiting
+     *
+     * @return list<array{from: string, to: string|null, bytes_before: int, bytes_after: int|null, samples_verified: bool}> in the order of the files
+     */
+    private function all(array $waiting, bool $embeds, Say $say): array
+    {
+        /** @var array<int, FencedConversion> $running */
+        $running = $done = [];
+        $next = 0;
+        while ($next < \count($waiting) || [] !== $running) {
+            while ($next < \count($waiting) && \count($running) < $this->cores()) {
+                $say->note('converting '.$waiting[$next][0]);
+                $running[$next] = FencedConversion::ofRaw($this->project);
+                $running[$next]->start(...$waiting[$next], embeds: $embeds);
+                ++$next;
+            }
+            foreach ($running as $n => $conversion) {
+                if ($conversion->runs()) {
+                    continue;
+                }
+                [$from, $to] = $waiting[$n];
+                $outcome = $conversion->outcome();
+                unset($running[$n]);
+                if (\is_string($outcome)) {
+                    $say->note(\sprintf('%s was not converted and stays as it is: %s.', $from, rtrim($outcome, '.')));
+                }
+                $done[$n] = \is_string($outcome)
+                    ? ['from' => $from, 'to' => null, 'bytes_before' => (int) @filesize($from), 'bytes_after' => null, 'samples_verified' => false]
+                    : ['from' => $from, 'to' => $to, 'bytes_before' => $outcome['bytes_before'], 'bytes_after' => $outcome['bytes_after'], 'samples_verified' => true];
+            }
+            usleep(self::POLL);
+        }
+        ksort($done);
+
+        return array_values($done);
+    }
+
+    private function cores(): int
+    {
+        return max(1, (int) shell_exec('nproc'));
     }
 }

@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Dng;
+
+use Symfony\Component\Process\Exception\ProcessTimedOutException;
+use Symfony\Component\Process\Process;
+
+/**
+ * Converts one raw file in a process of its own, with limits on time and memory: a crafted file that makes it hang, grow or crash
+ * harms nothing else. Several may run side by side.
+ */
+final class FencedConversion
+{
+    /** Seconds of work for the largest sensors there are, many times over. */
+    private const MOST_SECONDS = 300;
+    /** Bytes of address space. */
+    private const MOST_MEMORY = 6_000_000_000;
+
+    private ?Process $process = null;
+
+    /** @param list<string> $program what is run, with the arguments behind it */
+    public function __construct(private readonly array $program, private readonly int $seconds = self::MOST_SECONDS, private readonly int $memory = self::MOST_MEMORY)
+    {
+    }
+
+    /** @param string $project the server's folder */
+    public static function ofRaw(string $project): self
+    {
+        // compiled, as the coder needs it (decision 18)
+        return new self([\PHP_BINARY, '-d', 'memory_limit=4G', '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=function', '-d', 'opcache.jit_buffer_size=64M', $project.'/bin/dng-one']);
+    }
+
+    public function start(string $from, string $to, bool $embeds): void
+    {
+        $this->process = new Process(['prlimit', '--as='.$this->memory, '--cpu='.$this->seconds, '--nofile=256', '--core=0', ...$this->program, ...($embeds ? ['--embed'] : []), '--', $from, $to], null, null, null, 2 * $this->seconds);
+        $this->process->start();
+    }
+
+    /** @phpstan-impure it ends by itself */
+    public function runs(): bool
+    {
+        try {
+            $this->process?->checkTimeout();
+        } catch (ProcessTimedOutException) {
+            return false;
+        }
+
+        return true === $this->process?->isRunning();
+    }
+
+    /**
+     * What came of it, when it does not run any more.
+     *
+     * @return array{bytes_before: int, bytes_after: int, samples: string}|string a sentence where nothing did
+     */
+    public function outcome(): array|string
+    {
+        $said = json_decode((string) $this->process?->getOutput(), true);
+        if (0 === $this->process?->getExitCode() && \is_array($said) && \is_int($said['bytes_before'] ?? null) && \is_int($said['bytes_after'] ?? null) && \is_string($said['samples'] ?? null)) {
+            return ['bytes_before' => $said['bytes_before'], 'bytes_after' => $said['bytes_after'], 'samples' => $said['samples']];
+        }
+
+        return \is_array($said) && \is_string($said['refused'] ?? null) ? $said['refused'] : 'converting it took too long or too much memory, and was given up';
+    }
+}
