@@ -42,6 +42,7 @@ export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet;
       })
     : undefined
   const arriving = !planned && sheet.state !== 'done'
+  const marks = planned && !nothingNew && <EntryMarks sheet={sheet} entry={entry} onChange={(change) => { say(entry.number, change) }} />
   const look = (position: number) => {
     setCurrent(position)
     setLooking(true)
@@ -80,6 +81,7 @@ export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet;
               <dd className="break-words">{entry.sample ?? <span className="text-soft">none to copy</span>}</dd>
             </dl>
           )}
+          {close && marks}
         </div>
         <div className="min-w-0">
           {(opened === 'strip' || opened === 'says') && (
@@ -107,7 +109,7 @@ export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet;
               )}
             </span>
           </div>
-          {planned && !nothingNew && <EntryMarks sheet={sheet} entry={entry} onChange={(change) => { say(entry.number, change) }} />}
+          {!close && marks}
         </div>
         <div className="text-right">
           <div className="text-[20px] leading-none font-semibold">{(planned ? entry.counts.new : (entry.progress?.frames_done ?? 0)).toLocaleString('en')}</div>
