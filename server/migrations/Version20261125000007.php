@@ -53,7 +53,8 @@ final class Version20261125000007 extends AbstractMigration
                 ADD metadata_bytes bigint,
                 ADD metadata_second text,
                 ADD sidecar_modified_at bigint,
-                ADD outside jsonb
+                ADD outside jsonb,
+                ADD own_taken boolean NOT NULL DEFAULT false
             SQL,
             "CREATE INDEX filed_file_metadata ON filed_file (id) WHERE metadata_state = 'waiting'",
             'CREATE INDEX filed_file_outside ON filed_file (frame_id) WHERE outside IS NOT NULL',

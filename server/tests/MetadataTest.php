@@ -141,6 +141,20 @@ final class MetadataTest extends ServerTestCase
         self::assertStringContainsString('clock corrected by +0:57:30', \is_string($said['HistoryParameters'] ?? null) ? $said['HistoryParameters'] : '');
     }
 
+    public function testKeywordsThatTheFilesBroughtAlongStayWhicheverIsWrittenFirst(): void
+    {
+        foreach (['JPG' => 'harbour', 'TIF' => 'nets'] as $extension => $keyword) {
+            $path = 'JPG' === $extension ? $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40') : $this->file('card/DCIM/100/T0001.TIF', Samples::of('tif'));
+            exec('exiftool -q -overwrite_original -XMP-dc:Subject='.$keyword.' '.escapeshellarg($path));
+        }
+        $this->written();
+        foreach (['jpg', 'tif'] as $extension) {
+            $has = $this->said($this->ending($extension)[0])['Subject'] ?? null;
+            self::assertIsArray($has);
+            self::assertEqualsCanonicalizing(['harbour', 'nets', 'Tarn Hollow', 'lanterns'], $has, 'those of both files and of the style');
+        }
+    }
+
     public function testFramesOfARunGetItsKeyword(): void
     {
         foreach (range(0, 11) as $n) {

@@ -94,8 +94,9 @@ final readonly class SheetsController
         if ($body->has('rights')) {
             $this->edits->claim($sheet, $number, $body->text('rights'));
         }
-        if ($body->has('keywords')) {
-            $this->edits->tag($sheet, $number, array_map(KeywordPath::typed(...), $body->texts('keywords')));
+        if ($body->has('add_keywords') || $body->has('remove_keywords')) {
+            $paths = static fn (string $member): array => $body->has($member) ? array_map(KeywordPath::typed(...), $body->texts($member)) : [];
+            $this->edits->tag($sheet, $number, $paths('add_keywords'), $paths('remove_keywords'));
         }
         if ($body->has('into')) {
             $shoot = $body->intOrNull('into');

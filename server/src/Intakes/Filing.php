@@ -106,7 +106,7 @@ final readonly class Filing
             ON CONFLICT (shelf_id, path) DO UPDATE SET frame_id = excluded.frame_id, intake_id = excluded.intake_id, bytes = excluded.bytes, fingerprint = excluded.fingerprint,
                 digest = excluded.digest, second_digest = excluded.second_digest, original_path = excluded.original_path, has_twin = excluded.has_twin, filed_at = excluded.filed_at,
                 damaged_on_shelf = false, damaged_on_twin = false, digest_now = NULL, second_now = NULL, bytes_now = NULL, modified_at = excluded.modified_at, holds_metadata = excluded.holds_metadata,
-                of_file = excluded.of_file, clock = excluded.clock, metadata_state = excluded.metadata_state, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL
+                of_file = excluded.of_file, clock = excluded.clock, metadata_state = excluded.metadata_state, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL, own_taken = false
             RETURNING id
             SQL, [
             'frame' => $frameId, 'shelf' => $shelf->id(), 'intake' => $intake->id(), 'path' => $transfer->text('target'), 'kind' => $transfer->text('kind'), 'bytes' => $transfer->int('bytes'),

@@ -37,31 +37,24 @@ final readonly class FrameSays
         return new Metadata($texts, $flat, $nested, $frame->intOrNull('rating'));
     }
 
-    /** What the files of a frame say themselves, taken in once, before anything of ours is written: their keywords become the frame's. */
+    /** What the files of a frame say themselves, each taken in once, before anything of ours is written into it: their keywords become the frame's. */
     public function takeOwn(int $frameId): void
     {
-        if (null !== $this->rows->one('SELECT own FROM filed_frame WHERE id = :id', ['id' => $frameId])->textOrNull('own')) {
-            return;
-        }
-        $texts = $keywords = [];
-        $rating = null;
-        $tree = null;
-        foreach ($this->rows->all(Holder::FILE.' WHERE f.frame_id = :frame AND f.holds_metadata ORDER BY f.id', ['frame' => $frameId]) as $file) {
+        foreach ($this->rows->all(Holder::FILE.' WHERE f.frame_id = :frame AND f.holds_metadata AND NOT f.own_taken ORDER BY f.id', ['frame' => $frameId]) as $file) {
             $said = self::said(Holder::of($file, SidecarName::Stem));
-            $texts += $said->texts;
-            $rating ??= $said->rating;
-            if ([] !== ($said->keywords ?? []) || [] !== $said->paths) {
-                $tree ??= $this->keywords->tree();
-                foreach ($tree->saidBy($said) as $path) {
-                    $keywords[$path->key()] = $path;
+            $ids = [] === ($said->keywords ?? []) && [] === $said->paths ? [] : $this->keywords->ids($this->keywords->tree()->saidBy($said));
+            $this->database->transactional(function () use ($frameId, $file, $said, $ids): void {
+                $taken = $this->database->executeStatement('UPDATE filed_file SET own_taken = true WHERE id = :id AND NOT own_taken', ['id' => $file->int('id')]);
+                if (1 === $taken) { // of several files that say different things the first one holds
+                    $own = Metadata::fromArray($this->rows->one("SELECT coalesce(own, '{}') AS own FROM filed_frame WHERE id = :id FOR UPDATE", ['id' => $frameId])->json('own'));
+                    $this->database->executeStatement('UPDATE filed_frame SET own = CAST(:own AS jsonb) WHERE id = :id', ['own' => json_encode(['texts' => (object) ($own->texts + $said->texts), 'rating' => $own->rating ?? $said->rating], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE), 'id' => $frameId]);
+                    $this->give(array_map(static fn (int $keyword): array => ['frame' => $frameId, 'keyword' => $keyword], $ids));
+                    if ([] !== $ids) { // files that were written before this one came get its keywords, too
+                        $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_wanted = metadata_wanted + 1 WHERE frame_id = :frame AND id <> :id AND metadata_state = 'written'", ['frame' => $frameId, 'id' => $file->int('id')]);
+                    }
                 }
-            }
+            });
         }
-        $ids = $this->keywords->ids(array_values($keywords));
-        $this->database->transactional(function () use ($frameId, $texts, $rating, $ids): void {
-            $this->database->executeStatement('UPDATE filed_frame SET own = CAST(:own AS jsonb) WHERE id = :id', ['own' => json_encode(['texts' => (object) $texts, 'rating' => $rating], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE), 'id' => $frameId]);
-            $this->give(array_map(static fn (int $keyword): array => ['frame' => $frameId, 'keyword' => $keyword], $ids));
-        });
     }
 
     /** @param list<array{frame: int, keyword: int}> $rows */

@@ -48,7 +48,7 @@ final readonly class OutsideChanges
     /** Looks at every file of a shoot, and takes in what files say that were not asked yet. */
     public function look(int $shoot): void
     {
-        foreach ($this->rows->all('SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND f.own IS NULL ORDER BY f.id', ['shoot' => $shoot]) as $frame) {
+        foreach ($this->rows->all('SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id AND p.holds_metadata AND NOT p.own_taken) ORDER BY f.id', ['shoot' => $shoot]) as $frame) {
             $this->says->takeOwn($frame->int('id'));
         }
         foreach ($this->rows->all(Holder::FILE.' JOIN filed_frame r ON r.id = f.frame_id WHERE r.shoot_id = :shoot AND f.holds_metadata ORDER BY f.id', ['shoot' => $shoot]) as $file) {

@@ -143,7 +143,7 @@ final readonly class ShootMetadata
     /** @param list<int> $frames */
     private function takeOwn(int $shoot, array $frames): void
     {
-        foreach ($this->rows->all('SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND f.own IS NULL AND f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))', ['shoot' => $shoot, 'frames' => self::list($frames)]) as $frame) {
+        foreach ($this->rows->all('SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id AND p.holds_metadata AND NOT p.own_taken) AND f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))', ['shoot' => $shoot, 'frames' => self::list($frames)]) as $frame) {
             $this->says->takeOwn($frame->int('id'));
         }
     }

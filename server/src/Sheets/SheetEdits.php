@@ -82,15 +82,20 @@ final readonly class SheetEdits
     }
 
     /**
-     * @param list<KeywordPath> $keywords all that the entry has from now on
+     * Told as what comes and goes, so that two that come close upon one another do not undo each other.
+     *
+     * @param list<KeywordPath> $add
+     * @param list<KeywordPath> $remove
      */
-    public function tag(Intake $intake, int $number, array $keywords): void
+    public function tag(Intake $intake, int $number, array $add, array $remove = []): void
     {
         $entry = $this->entry($intake, $number);
-        $ids = $this->keywords->ids($keywords);
-        $this->step($intake, \sprintf('keywords of entry %d', $number), function () use ($entry, $ids): void {
+        $ids = $this->keywords->ids($add);
+        $tree = $this->keywords->tree();
+        $gone = array_map(static fn (KeywordPath $path): ?int => $tree->find($tree->placed($path))?->id, $remove);
+        $this->step($intake, \sprintf('keywords of entry %d', $number), function () use ($entry, $ids, $gone): void {
             $this->keywords->used(array_values(array_diff($ids, $entry->keywords)));
-            $entry->keywords = $ids;
+            $entry->keywords = array_values(array_diff(array_unique([...$entry->keywords, ...$ids]), $gone));
         });
     }
 

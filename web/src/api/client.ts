@@ -54,7 +54,8 @@ export interface EntryChange {
   client?: string
   description?: string
   rights?: string
-  keywords?: string[]
+  add_keywords?: string[]
+  remove_keywords?: string[]
   into?: number | null
 }
 

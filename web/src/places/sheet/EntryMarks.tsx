@@ -13,8 +13,8 @@ export function EntryMarks({ sheet, entry, onChange }: { sheet: Sheet; entry: En
         <KeywordField
           label={`Keywords of entry ${entry.number}`}
           chips={keywords.map((path) => ({ path }))}
-          onAdd={(paths) => { onChange({ keywords: [...keywords, ...paths] }) }}
-          onRemove={(path) => { onChange({ keywords: keywords.filter((each) => each !== path) }) }}
+          onAdd={(paths) => { onChange({ add_keywords: paths }) }}
+          onRemove={(path) => { onChange({ remove_keywords: [path] }) }}
         />
       </div>
       <span className="flex flex-wrap items-baseline gap-x-2">

@@ -68,7 +68,8 @@ export function useEdits(id: number): Edits {
     change: (change) => { otherwise(() => api.changeSheet(id, change)) },
     say: (number, change) => {
       // keywords stand there at once
-      if (change.keywords) queries.setQueryData<Sheet>(['sheet', id], (sheet) => sheet && { ...sheet, entries: sheet.entries.map((entry) => (entry.number === number ? { ...entry, keywords: change.keywords ?? [] } : entry)) })
+      const [come, go] = [change.add_keywords ?? [], change.remove_keywords ?? []]
+      if (come.length + go.length > 0) queries.setQueryData<Sheet>(['sheet', id], (sheet) => sheet && { ...sheet, entries: sheet.entries.map((entry) => (entry.number === number ? { ...entry, keywords: [...new Set([...(entry.keywords ?? []), ...come])].filter((path) => !go.includes(path)) } : entry)) })
       otherwise(() => api.changeEntry(id, number, change))
     },
     error: run.error,
