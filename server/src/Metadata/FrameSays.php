@@ -7,7 +7,6 @@ namespace Velvet\Server\Metadata;
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\FileBytes;
-use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Metadata\MetadataRefused;
@@ -61,14 +60,6 @@ final readonly class FrameSays
     public function give(array $rows): void
     {
         $this->jsonRows->execute('INSERT INTO frame_keyword (frame_id, keyword_id) SELECT r.frame, r.keyword FROM ROWS FROM (jsonb_to_recordset(CAST(:rows AS jsonb)) AS (frame bigint, keyword int)) WITH ORDINALITY AS r(frame, keyword, n) JOIN keyword k ON k.id = r.keyword ORDER BY r.n ON CONFLICT DO NOTHING', $rows);
-    }
-
-    /** @return list<KeywordPath> */
-    public function keywordsOf(int $frameId): array
-    {
-        $tree = $this->keywords->tree();
-
-        return array_map(static fn (Row $row): KeywordPath => $tree->path($row->int('keyword_id')), $this->rows->all('SELECT keyword_id FROM frame_keyword WHERE frame_id = :id ORDER BY id', ['id' => $frameId]));
     }
 
     /** What a file, or its sidecar, says; nothing where there is none or it cannot be read. */
