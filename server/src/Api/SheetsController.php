@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Api;
 
+use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -27,8 +28,10 @@ use Velvet\Server\Style\Styles;
 final readonly class SheetsController
 {
     private const MOST_FRAMES = 500;
+    /** First number of the advisory locks, one for each sheet that is being edited. */
+    private const LOCK = 8424;
 
-    public function __construct(private EntityManagerInterface $entities, private Sheets $sheets, private SheetEdits $edits, private SheetView $view, private Intakes $intakes, private Styles $styles, private Witnesses $witnesses)
+    public function __construct(private EntityManagerInterface $entities, private Sheets $sheets, private SheetEdits $edits, private SheetView $view, private Intakes $intakes, private Styles $styles, private Witnesses $witnesses, private Connection $database)
     {
     }
 
@@ -54,7 +57,7 @@ final readonly class SheetsController
     #[Route('/api/sheets/{id<\d+>}', methods: ['PATCH'])]
     public function change(int $id, Request $request): JsonResponse
     {
-        $sheet = $this->sheet($id);
+        $sheet = $this->alone($id);
         $body = Body::of($request);
         if ($body->has('shelf')) {
             $shelf = $body->int('shelf');
@@ -83,7 +86,7 @@ final readonly class SheetsController
     #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}', methods: ['PATCH'])]
     public function changeEntry(int $id, int $number, Request $request): JsonResponse
     {
-        $sheet = $this->sheet($id);
+        $sheet = $this->alone($id);
         $body = Body::of($request);
         if ($body->has('name') || $body->has('kind') || $body->has('client')) {
             $this->edits->name($sheet, $number, $body->has('name') ? $body->text('name') : null, $body->has('kind') ? $body->text('kind') : null, $body->has('client') ? $body->text('client') : null);
@@ -110,7 +113,7 @@ final readonly class SheetsController
     #[Route('/api/sheets/{id<\d+>}/edits', methods: ['POST'])]
     public function edit(int $id, Request $request): JsonResponse
     {
-        $sheet = $this->sheet($id);
+        $sheet = $this->alone($id);
         $body = Body::of($request);
         match ($body->text('do')) {
             'split' => $this->edits->split($sheet, $body->int('frame')),
@@ -173,6 +176,14 @@ final readonly class SheetsController
         };
 
         return new JsonResponse($this->view->of($sheet), 202);
+    }
+
+    /** The sheet as it is when nobody else edits it: two pages may have it open. The lock ends with the request's connection. */
+    private function alone(int $id): Intake
+    {
+        $this->database->executeStatement('SELECT pg_advisory_lock(?, ?)', [self::LOCK, $id]);
+
+        return $this->sheet($id);
     }
 
     private function sheet(int $id): Intake

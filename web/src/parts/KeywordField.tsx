@@ -29,7 +29,8 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
   const [typed, setTyped] = useState('')
   const [asked, setAsked] = useState('')
   const [open, setOpen] = useState(false)
-  const [at, setAt] = useState(-1)
+  // by its letters: what was chosen stays so when the choices change under the hand
+  const [chosen, setChosen] = useState<string | null>(null)
   const input = useRef<HTMLInputElement>(null)
   const list = useId()
   useEffect(() => {
@@ -39,20 +40,21 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
   const meant = useQuery({ queryKey: ['keywords', 'meant', asked], queryFn: () => api.keywordsMeant(asked), enabled: open, staleTime: 5_000, placeholderData: (before) => before })
   const has = new Set(chips.filter((chip) => chip.frames === undefined).map((chip) => chip.path.toLocaleLowerCase()))
   const choices = (open ? (meant.data ?? []) : []).filter((choice) => !has.has(choice.path.toLocaleLowerCase()))
+  const at = choices.findIndex((choice) => choice.path === chosen)
   const add = (text: string) => {
     const paths = text.split(PARTED).map((path) => path.trim()).filter((path) => path !== '' && !has.has(path.toLocaleLowerCase()))
     if (paths.length > 0) onAdd(paths)
     setTyped('')
-    setAt(-1)
+    setChosen(null)
   }
   const press = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.nativeEvent.isComposing) return
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
     if (step && choices.length > 0) {
       event.preventDefault()
-      // what is about to change under the hand is not chosen from
-      if (meant.isPlaceholderData || asked !== typed.trim()) return
-      setAt((now) => (now + step + choices.length + 1) % (choices.length + 1) === choices.length ? -1 : (now + step + choices.length + 1) % (choices.length + 1))
+      // past either end nothing is chosen
+      const to = (at + step + choices.length + 2) % (choices.length + 1)
+      setChosen(choices[to - 1]?.path ?? null)
     } else if (event.key === 'Enter' || (event.key === 'Tab' && at >= 0)) {
       event.preventDefault()
       add(choices[at]?.path ?? typed)
@@ -93,7 +95,7 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
           }}
           onChange={(event) => {
             const text = event.target.value
-            setAt(-1)
+            setChosen(null)
             if (PARTED.test(text)) {
               const rest = text.split(PARTED).at(-1) ?? ''
               add(text.slice(0, text.length - rest.length))
