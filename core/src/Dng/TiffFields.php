@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Dng;
 
 use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Capture\TiffBlock;
 
 /** Reads the directories of a TIFF structure (TIFF 6.0, section 2) field by field, as they are to be written again in little-endian order. */
 final readonly class TiffFields
@@ -94,6 +95,6 @@ final readonly class TiffFields
 
     private static function number(string $bytes, int $at, int $width, bool $littleEndian): int
     {
-        return \Velvet\Core\Capture\TiffBlock::number($bytes, $at, $width, $littleEndian);
+        return TiffBlock::number($bytes, $at, $width, $littleEndian);
     }
 }

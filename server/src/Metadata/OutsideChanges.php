@@ -123,8 +123,9 @@ final readonly class OutsideChanges
     {
         [$row, $holder, $outside] = $this->changed($id);
         if (true !== ($outside['picture_changed'] ?? null)) {
-            $this->adopt($row, $holder, $outside, 'outside_overruled');
+            // asked for first: where this ends in the middle, nothing is taken for settled
             $this->following->ask('SELECT frame_id FROM filed_file WHERE id = :id', ['id' => $id]);
+            $this->adopt($row, $holder, $outside, 'outside_overruled');
             $this->following->begin();
 
             return;

@@ -18,15 +18,15 @@ export function EntryMarks({ sheet, entry, onChange }: { sheet: Sheet; entry: En
         />
       </div>
       <span className="flex flex-wrap items-baseline gap-x-2">
-      {entry.owner !== '' && <span className="wrap-anywhere text-soft">{entry.owner}</span>}
-      {sheet.rights_sets.length > 0 && (
-        <Pick
-          label={`Rights of entry ${entry.number}`}
-          value={entry.rights === '' || entry.rights === undefined ? OF_STYLE : entry.rights}
-          choices={[OF_STYLE, ...sheet.rights_sets].map((name) => ({ value: name, label: name }))}
-          onPick={(name) => { onChange({ rights: name === OF_STYLE ? '' : name }) }}
-        />
-      )}
+        {entry.owner !== '' && <span className="wrap-anywhere text-soft">{entry.owner}</span>}
+        {sheet.rights_sets.length > 0 && (
+          <Pick
+            label={`Rights of entry ${entry.number}`}
+            value={entry.rights === '' || entry.rights === undefined ? OF_STYLE : entry.rights}
+            choices={[OF_STYLE, ...sheet.rights_sets].map((name) => ({ value: name, label: name }))}
+            onPick={(name) => { onChange({ rights: name === OF_STYLE ? '' : name }) }}
+          />
+        )}
       </span>
     </div>
   )

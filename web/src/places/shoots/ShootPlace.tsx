@@ -52,32 +52,32 @@ export function ShootPlace() {
   }
   return (
     <>
-    <div className="page pb-4">
-      <div className="pt-5 pb-1 text-[13px]">
-        <Link to="/shoots" className="link">Shoots</Link>
+      <div className="page pb-4">
+        <div className="pt-5 pb-1 text-[13px]">
+          <Link to="/shoots" className="link">Shoots</Link>
+        </div>
+        <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+          <h1 className="text-[28px]">{shoot.data.name}</h1>
+          <p className="text-soft">
+            {shoot.data.day ? day(shoot.data.day) : 'undated'} · {plural(shoot.data.frames, 'frame')}, {bytes(shoot.data.bytes)}
+          </p>
+          {shoot.data.waiting > 0 && <span className="text-soft" role="status">writing into {plural(shoot.data.waiting, 'file')}</span>}
+          <span className="ml-auto">
+            <TwinState shoot={shoot.data} />
+          </span>
+        </div>
+        <ul className="mt-1 mb-4 text-[13px] text-soft">
+          {shoot.data.places.map((place) => (
+            <li key={place} className="break-all">{place}</li>
+          ))}
+        </ul>
+        {undo.error && <Trouble>{undo.error.message}</Trouble>}
+        {rate.error && <Trouble>{rate.error.message}</Trouble>}
+        <Outside shoot={id} count={shoot.data.outside} />
+        <ContactSheet frames={frames} label={`Contact sheet of ${shoot.data.name}`} current={current} onCurrent={setCurrent} onLook={look} selecting={selecting} tallest="calc(100vh - 270px)" />
+        {looking && <Look frames={frames} position={current} onMove={setCurrent} onClose={() => { setLooking(false) }} more={(position) => { const frame = frames.at(position); return frame && <Custody key={frame.id} frame={frame.id} /> }} />}
       </div>
-      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h1 className="text-[28px]">{shoot.data.name}</h1>
-        <p className="text-soft">
-          {shoot.data.day ? day(shoot.data.day) : 'undated'} · {plural(shoot.data.frames, 'frame')}, {bytes(shoot.data.bytes)}
-        </p>
-        {shoot.data.waiting > 0 && <span className="text-soft" role="status">writing into {plural(shoot.data.waiting, 'file')}</span>}
-        <span className="ml-auto">
-          <TwinState shoot={shoot.data} />
-        </span>
-      </div>
-      <ul className="mt-1 mb-4 text-[13px] text-soft">
-        {shoot.data.places.map((place) => (
-          <li key={place} className="break-all">{place}</li>
-        ))}
-      </ul>
-      {undo.error && <Trouble>{undo.error.message}</Trouble>}
-      {rate.error && <Trouble>{rate.error.message}</Trouble>}
-      <Outside shoot={id} count={shoot.data.outside} />
-      <ContactSheet frames={frames} label={`Contact sheet of ${shoot.data.name}`} current={current} onCurrent={setCurrent} onLook={look} selecting={selecting} tallest="calc(100vh - 270px)" />
-      {looking && <Look frames={frames} position={current} onMove={setCurrent} onClose={() => { setLooking(false) }} more={(position) => { const frame = frames.at(position); return frame && <Custody key={frame.id} frame={frame.id} /> }} />}
-    </div>
-    {ids && ids.length > 0 && <SelectionSays shoot={id} frames={selected.length > 0 ? selected : ids} selected={selected.length > 0} onClear={selection.clear} undo={undoable} onUndo={() => { undo.mutate() }} />}
+      {ids && ids.length > 0 && <SelectionSays shoot={id} frames={selected.length > 0 ? selected : ids} selected={selected.length > 0} onClear={selection.clear} undo={undoable} onUndo={() => { undo.mutate() }} />}
     </>
   )
 }
