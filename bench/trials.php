@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 // Fault trials: php bench/trials.php [KILLS [SEED]]. Called by ./velvet trials, on a home of its own.
 
+use Velvet\Bench\Trials\TrialKind;
 use Velvet\Bench\Trials\Trials;
 use Velvet\Bench\Trials\TrialSum;
 
@@ -21,7 +22,8 @@ mkdir($folder);
 $trials = new Trials($folder, new Random\Randomizer(new Random\Engine\Mt19937($seed)), (string) getenv('VELVET_DATABASE'));
 $kinds = [
     static fn (): TrialSum => $trials->killed($kills),
-    static fn (): TrialSum => $trials->killed(intdiv($kills, 3) + 1, true),
+    static fn (): TrialSum => $trials->killed(intdiv($kills, 3) + 1, TrialKind::Metadata),
+    static fn (): TrialSum => $trials->killed(intdiv($kills, 3) + 1, TrialKind::Dng),
     static fn (): TrialSum => $trials->racing($others),
     static fn (): TrialSum => $trials->databaseKilled($others),
     static fn (): TrialSum => $trials->sourceChanges($others),

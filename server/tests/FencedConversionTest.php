@@ -15,7 +15,7 @@ final class FencedConversionTest extends TestCase
     public function testWhatOverrunsIsGivenUp(string $program, int $seconds): void
     {
         $conversion = new FencedConversion([\PHP_BINARY, '-n', '-d', 'memory_limit=-1', '-r', $program, '--'], $seconds, 400_000_000);
-        $conversion->start('/from', '/to', false);
+        $conversion->start('/from', '/to', 'T0001.TRW', false);
         while ($conversion->runs()) {
             usleep(2000);
         }
@@ -33,11 +33,11 @@ final class FencedConversionTest extends TestCase
 
     public function testWhatItSaysIsHeard(): void
     {
-        $conversion = new FencedConversion([\PHP_BINARY, '-n', '-r', 'echo json_encode(["bytes_before" => 9, "bytes_after" => 4, "samples" => "00"]);', '--']);
-        $conversion->start('/from', '/to', true);
+        $conversion = new FencedConversion([\PHP_BINARY, '-n', '-r', 'echo json_encode(["bytes_before" => 9, "bytes_after" => 4, "samples" => "00", "digest" => "01"]);', '--']);
+        $conversion->start('/from', '/to', 'T0001.TRW', true);
         while ($conversion->runs()) {
             usleep(2000);
         }
-        self::assertSame(['bytes_before' => 9, 'bytes_after' => 4, 'samples' => '00'], $conversion->outcome());
+        self::assertSame(['bytes_before' => 9, 'bytes_after' => 4, 'samples' => '00', 'digest' => '01'], $conversion->outcome());
     }
 }

@@ -4,6 +4,12 @@ declare(strict_types=1);
 
 namespace Velvet\Bench\Trials;
 
+use Velvet\Core\Capture\CaptureUnreadable;
+use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Dng\DngRefused;
+use Velvet\Core\Dng\RawFile;
+use Velvet\Core\Dng\RawTag;
+use Velvet\Core\Dng\TiffWriter;
 use Velvet\Demo\Camera;
 use Velvet\Demo\Exposure;
 use Velvet\Demo\FrameFiles;
@@ -17,11 +23,10 @@ final readonly class TrialPlace
     public string $card;
     public string $shelf;
     public string $twin;
-    /** @var array<string, string> content of the card's files (MD5), by path; of their pictures alone where metadata is written */
+    /** @var array<string, string> content of the card's files (MD5), by path; of their pictures alone where metadata is written, of their samples where they become DNG */
     public array $content;
 
-    /** @param bool $writes whether the intake writes metadata into the copies */
-    public function __construct(private string $folder, int $frames, \Random\Randomizer $random, public bool $writes = false)
+    public function __construct(private string $folder, int $frames, \Random\Randomizer $random, public TrialKind $kind = TrialKind::Copies)
     {
         $this->card = $folder.'/card';
         $this->shelf = $folder.'/shelf';
@@ -29,6 +34,11 @@ final readonly class TrialPlace
         mkdir($this->card.'/DCIM/100TARN', 0o755, true);
         mkdir($this->shelf);
         mkdir($this->twin);
+        if (TrialKind::Dng === $this->kind) {
+            $this->content = $this->raws($frames, $random);
+
+            return;
+        }
         $camera = new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA');
         $picture = Picture::perlin(48, 32, 8, 1)->times(100, 128);
         $picture = $picture->join($picture)->join($picture)->finished();
@@ -40,6 +50,27 @@ final readonly class TrialPlace
             $content[$path] = $this->digest($path);
         }
         $this->content = $content;
+    }
+
+    /** @return array<string, string> */
+    private function raws(int $frames, \Random\Randomizer $random): array
+    {
+        $content = [];
+        for ($n = 1; $n <= $frames; ++$n) {
+            $path = \sprintf('%s/DCIM/100TARN/T%04d.TRW', $this->card, $n);
+            [$width, $height] = [16 * $random->getInt(1, 50), 2 * $random->getInt(1, 300)];
+            $tiff = new TiffWriter();
+            $raw = $tiff->directory([
+                RawTag::WIDTH => [TiffWriter::LONG, $width], RawTag::LENGTH => [TiffWriter::LONG, $height], RawTag::BITS_PER_SAMPLE => [TiffWriter::SHORT, 16], RawTag::COMPRESSION => [TiffWriter::SHORT, 1],
+                RawTag::PHOTOMETRIC => [TiffWriter::SHORT, 32803], RawTag::STRIP_OFFSETS => [TiffWriter::LONG, $tiff->data(random_bytes(2 * $width * $height))], RawTag::SAMPLES_PER_PIXEL => [TiffWriter::SHORT, 1],
+                RawTag::ROWS_PER_STRIP => [TiffWriter::LONG, $height], RawTag::STRIP_BYTE_COUNTS => [TiffWriter::LONG, 2 * $width * $height], RawTag::CFA_REPEAT => [TiffWriter::SHORT, [2, 2]], RawTag::CFA_PATTERN => [TiffWriter::BYTE, [0, 1, 1, 2]],
+            ]);
+            $exif = $tiff->directory([0x9003 => [TiffWriter::ASCII, \sprintf('2026:05:02 19:31:%02d', $n)]]);
+            file_put_contents($path, $tiff->finished($tiff->directory([RawTag::MAKE => [TiffWriter::ASCII, Camera::MAKE], RawTag::SUB_IFDS => [TiffWriter::LONG, $raw], RawTag::EXIF_IFD => [TiffWriter::LONG, $exif]])));
+            $content[$path] = $this->digest($path);
+        }
+
+        return $content;
     }
 
     public function bytes(): int
@@ -56,7 +87,7 @@ final readonly class TrialPlace
     {
         $losses = [];
         [$card, $shelf, $twin] = [$this->tree($this->card), $this->tree($this->shelf), $this->tree($this->twin)];
-        if ($this->writes) {
+        if (TrialKind::Copies !== $this->kind) {
             array_push($losses, ...$this->unwritten(array_keys($shelf)));
         }
         if ($shelf !== $twin) {
@@ -70,7 +101,7 @@ final readonly class TrialPlace
             $losses[] = \sprintf('%d files on the shelf for %d on the card, %d of them with a content that the card has', \count($found), \count($expected), \count(array_intersect($found, $expected)));
         }
         foreach (array_keys($shelf) as $path) {
-            if (str_starts_with(basename($path), '.') || 1 !== preg_match('/_\d{4}\.jpg$/', $path)) {
+            if (str_starts_with(basename($path), '.') || 1 !== preg_match('/_\d{4}\.(?:jpg|dng)$/', $path)) {
                 $losses[] = 'left lying about: '.$path;
             }
         }
@@ -96,10 +127,17 @@ final readonly class TrialPlace
         return $half;
     }
 
-    /** MD5 of a file, or of all from its first scan on: its picture, and what lies behind that. */
+    /** MD5 of a file; or of all from its first scan on, its picture, and what lies behind that; or of its samples. */
     private function digest(string $path): string
     {
-        if (!$this->writes) {
+        if (TrialKind::Dng === $this->kind) {
+            try {
+                return bin2hex(RawFile::open(FileBytes::open($path))->image()->digest());
+            } catch (DngRefused|CaptureUnreadable $e) {
+                return $e->getMessage();
+            }
+        }
+        if (TrialKind::Copies === $this->kind) {
             return (string) md5_file($path);
         }
         $bytes = (string) file_get_contents($path);

@@ -23,7 +23,7 @@ final class Trials
 
     private Connection $database;
     private int $made = 0;
-    /** @var array<int, float> seconds that an intake copies when nothing is done to it, without metadata and with it */
+    /** @var array<string, float> seconds that an intake takes when nothing is done to it, by its kind */
     private array $copies = [];
 
     public function __construct(private readonly string $folder, private readonly \Random\Randomizer $random, string $databaseUrl)
@@ -32,11 +32,11 @@ final class Trials
     }
 
     /** Workers are killed (SIGKILL) until `$kills` were; one or two are at each intake. */
-    public function killed(int $kills, bool $writes = false): TrialSum
+    public function killed(int $kills, TrialKind $kind = TrialKind::Copies): TrialSum
     {
-        $sum = new TrialSum($writes ? 'workers killed that write metadata' : 'workers killed');
+        $sum = new TrialSum($kind->value);
         while ($sum->faults < $kills) {
-            $place = $this->place($writes);
+            $place = $this->place($kind);
             $workers = [new IntakeProcess($place)];
             $isRace = 0 === $this->random->getInt(0, 2);
             for ($n = $this->random->getInt(1, 4); $n > 0; --$n) {
@@ -44,7 +44,7 @@ final class Trials
                 if ($isRace) {
                     $workers[1] ??= new IntakeProcess($place);
                 }
-                $this->waitWithin($this->copySeconds($writes) * 0.8);
+                $this->waitWithin($this->copySeconds($kind) * 0.8);
                 $at = $this->random->getInt(0, \count($workers) - 1);
                 if (!$workers[$at]->runs()) {
                     break; // it was quicker
@@ -210,9 +210,9 @@ final class Trials
         return [];
     }
 
-    private function place(bool $writes = false): TrialPlace
+    private function place(TrialKind $kind = TrialKind::Copies): TrialPlace
     {
-        return new TrialPlace($this->folder.'/'.++$this->made, self::FRAMES, $this->random, $writes);
+        return new TrialPlace($this->folder.'/'.++$this->made, self::FRAMES, $this->random, $kind);
     }
 
     /**
@@ -266,6 +266,10 @@ final class Trials
         if (false !== $writing) {
             return 'while metadata takes its place';
         }
+        $converting = $this->database->fetchOne("SELECT max(f.dng_state) FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE s.root = ? AND f.dng_state IN ('waiting', 'leaving')", [$place->shelf]);
+        if (\is_string($converting)) {
+            return 'leaving' === $converting ? 'while a raw file leaves' : 'while a raw file is converted';
+        }
         foreach ($this->database->fetchAllAssociative("SELECT t.state, t.target FROM transfer t JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = i.shelf_id WHERE s.root = ? AND t.state IN ('copying', 'verifying', 'failed')", [$place->shelf]) as $row) {
             \assert(\is_string($row['target']) && \is_string($row['state']));
             $isNamed = file_exists($place->shelf.'/'.$row['target']) || file_exists($place->twin.'/'.$row['target']);
@@ -275,22 +279,22 @@ final class Trials
         return $moment;
     }
 
-    private function copySeconds(bool $writes = false): float
+    private function copySeconds(TrialKind $kind = TrialKind::Copies): float
     {
-        if (!isset($this->copies[(int) $writes])) {
-            $place = $this->place($writes);
+        if (!isset($this->copies[$kind->name])) {
+            $place = $this->place($kind);
             $worker = new IntakeProcess($place);
             $this->awaitCopy($place, [$worker]);
             $since = microtime(true);
             while ($this->isCopying($place)) {
                 usleep(1000);
             }
-            $this->copies[(int) $writes] = microtime(true) - $since;
+            $this->copies[$kind->name] = microtime(true) - $since;
             $worker->wait();
             $place->remove();
         }
 
-        return $this->copies[(int) $writes];
+        return $this->copies[$kind->name];
     }
 
     private function awaitDatabase(): void

@@ -7,6 +7,8 @@ namespace Velvet\Core\Dng;
 use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Transfer\DriveCache;
+use Velvet\Core\Transfer\PageCache;
 use Velvet\Core\Transfer\PartFile;
 use Velvet\Core\Transfer\TransferFailure;
 
@@ -22,17 +24,18 @@ final readonly class Conversion
      * @param string $from   absolute: the raw file
      * @param string $to     absolute: the DNG, which must not be there yet
      * @param bool   $embeds whether the raw file goes into the DNG, too
+     * @param string|null $originalName what the raw file was called in the camera, where it is called otherwise now
      *
      * @throws DngRefused      when it cannot be converted, or did not come back the same; nothing is left at `$to` then
      * @throws TransferFailure when it cannot be written
      */
-    public static function of(string $from, string $to, bool $embeds = false, ?string $xmp = null): self
+    public static function of(string $from, string $to, bool $embeds = false, ?string $originalName = null, DriveCache $cache = new PageCache()): self
     {
         try {
             $bytes = FileBytes::open($from);
             $source = RawFile::open($bytes);
             $image = $source->image();
-            $dng = (new DngWriter(new LosslessJpegEncoder()))->of($source, $image, basename($from), $xmp, $embeds ? $bytes->read(0, $bytes->size()) : null);
+            $dng = (new DngWriter(new LosslessJpegEncoder()))->of($source, $image, $originalName ?? basename($from), $embeds ? $bytes->read(0, $bytes->size()) : null);
         } catch (CaptureUnreadable $e) {
             throw DngRefused::structure($e->getMessage());
         }
@@ -41,6 +44,7 @@ final readonly class Conversion
         try {
             $part->write($dng);
             $part->sync((int) @filemtime($from));
+            $cache->forget($part->path);
             self::prove($part->path, $image);
             $part->place($digest);
         } finally {

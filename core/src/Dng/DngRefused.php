@@ -26,4 +26,20 @@ final class DngRefused extends \RuntimeException
     {
         return new self(\sprintf('sample %s came back different when the DNG was read again; it was thrown away', number_format($at)));
     }
+
+    public static function changed(): self
+    {
+        return new self('its copies are missing or were changed by another program');
+    }
+
+    public static function nothingInside(): self
+    {
+        return new self('there is no raw file inside');
+    }
+
+    /** What a conversion in another process said. */
+    public static function said(string $why): self
+    {
+        return new self($why);
+    }
 }

@@ -20,7 +20,7 @@ final readonly class DngWriter
     private const TRIED_AT = 18;
     private const TRIED_ROWS = 9;
     /** Of the first directory of a raw file, what describes the picture and not its storage. */
-    private const KEPT = [270, RawTag::MAKE, RawTag::MODEL, RawTag::ORIENTATION, 282, 283, 296, 306, 315, 33432];
+    private const KEPT = [270, RawTag::MAKE, RawTag::MODEL, RawTag::ORIENTATION, 282, 283, 296, 306, 315, RawTag::XMP, 33432];
     private const SOFTWARE = 'Velvet Ledger';
     /** From XYZ to linear sRGB (IEC 61966-2-1), in ten-thousandths: taken for cameras whose colours nobody has measured, as LibRaw takes them too. */
     private const UNMEASURED = [32406, -15372, -4986, -9689, 18758, 415, 557, -2040, 10570];
@@ -32,12 +32,11 @@ final readonly class DngWriter
 
     /**
      * @param string      $originalName the raw file's name
-     * @param string|null $xmp          a packet with its wrapper
      * @param string|null $original     the raw file itself, to be embedded
      *
      * @throws DngRefused
      */
-    public function of(RawFile $source, RawImage $image, string $originalName, ?string $xmp = null, ?string $original = null): string
+    public function of(RawFile $source, RawImage $image, string $originalName, ?string $original = null): string
     {
         $tiff = new TiffWriter();
         $raw = $tiff->directory($this->raw($tiff, $image));
@@ -61,9 +60,6 @@ final readonly class DngWriter
         ] + $this->colours($source) + $kept;
         if (null !== $small) {
             $fields = self::preview($tiff, $small) + $fields;
-        }
-        if (null !== $xmp) {
-            $fields[RawTag::XMP] = [TiffWriter::BYTE, $xmp];
         }
         if (null !== $original) {
             $embedded = EmbeddedOriginal::of($original);

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
+use Velvet\Core\Capture\CaptureUnreadable;
+use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Capture\TiffBlock;
 
 /**
@@ -13,6 +15,8 @@ use Velvet\Core\Capture\TiffBlock;
 final class EmbeddedOriginal
 {
     private const BLOCK = 65536;
+    /** Larger than any raw file. */
+    private const MOST_BYTES = 1 << 30;
     /** Resource fork, type, creator, and the like three of the sidecar: none of them is there. */
     private const EMPTY_FORKS = 7;
 
@@ -52,6 +56,27 @@ final class EmbeddedOriginal
         }
 
         return $file;
+    }
+
+    /**
+     * The raw file within a DNG, proven by the digest that the DNG has of it.
+     *
+     * @param string $dng absolute path
+     *
+     * @throws DngRefused
+     * @throws CaptureUnreadable when the DNG cannot be read
+     */
+    public static function in(string $dng): string
+    {
+        $tiff = TiffFields::of(FileBytes::open($dng), self::MOST_BYTES);
+        [$fields] = $tiff->directory($tiff->first);
+        $embedded = $fields[RawTag::ORIGINAL_DATA][1] ?? throw DngRefused::nothingInside();
+        $digest = $fields[RawTag::ORIGINAL_DIGEST][1] ?? null;
+        if (null !== $digest && md5($embedded, true) !== $digest) {
+            throw DngRefused::structure('the raw file within it is damaged');
+        }
+
+        return self::extract($embedded);
     }
 
     private static function number(string $bytes, int $at): int

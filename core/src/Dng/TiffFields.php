@@ -14,12 +14,16 @@ final readonly class TiffFields
     private const MOST_BYTES = 64 * 1024 * 1024;
     private const ONE_BYTE = [1, 2, 6, 7];
 
-    private function __construct(private FileBytes $bytes, public bool $littleEndian, public int $first)
+    private function __construct(private FileBytes $bytes, public bool $littleEndian, public int $first, private int $mostBytes)
     {
     }
 
-    /** @throws DngRefused */
-    public static function of(FileBytes $bytes): self
+    /**
+     * @param int $mostBytes larger fields are left out
+     *
+     * @throws DngRefused
+     */
+    public static function of(FileBytes $bytes, int $mostBytes = self::MOST_BYTES): self
     {
         $head = $bytes->read(0, 8);
         $littleEndian = match (substr($head, 0, 4)) {
@@ -28,7 +32,7 @@ final readonly class TiffFields
             default => throw DngRefused::unknownRaw('it is no TIFF structure'),
         };
 
-        return new self($bytes, $littleEndian, self::number($head, 4, 4, $littleEndian));
+        return new self($bytes, $littleEndian, self::number($head, 4, 4, $littleEndian), $mostBytes);
     }
 
     /**
@@ -50,7 +54,7 @@ final readonly class TiffFields
             $type = self::number($table, $at + 2, 2, $this->littleEndian);
             $width = TiffWriter::WIDTHS[$type] ?? null;
             $length = null === $width ? 0 : $width * self::number($table, $at + 4, 4, $this->littleEndian);
-            if (null === $width || $length > self::MOST_BYTES) {
+            if (null === $width || $length > $this->mostBytes) {
                 continue;
             }
             $value = $length <= 4 ? substr($table, $at + 8, $length) : $this->bytes->read(self::number($table, $at + 8, 4, $this->littleEndian), $length);

@@ -10,8 +10,9 @@ final readonly class EntryWords
     /**
      * @param string    $rights   the name of one of the house style's rights sets; empty: what the style says for all
      * @param list<int> $keywords ids of the catalogue's
+     * @param string    $dng      a value of {@see \Velvet\Core\Style\DngChoice}; empty: what the style says
      */
-    public function __construct(public string $name = '', public string $kind = '', public string $client = '', public string $description = '', public string $rights = '', public array $keywords = [])
+    public function __construct(public string $name = '', public string $kind = '', public string $client = '', public string $description = '', public string $rights = '', public array $keywords = [], public string $dng = '')
     {
     }
 
@@ -20,13 +21,13 @@ final readonly class EntryWords
     {
         $text = static fn (string $name): string => \is_string($members[$name] ?? null) ? $members[$name] : '';
 
-        return new self($text('name'), $text('kind'), $text('client'), $text('description'), $text('rights'), array_values(array_filter(\is_array($members['keywords'] ?? null) ? $members['keywords'] : [], is_int(...))));
+        return new self($text('name'), $text('kind'), $text('client'), $text('description'), $text('rights'), array_values(array_filter(\is_array($members['keywords'] ?? null) ? $members['keywords'] : [], is_int(...))), $text('dng'));
     }
 
     /** For an entry that is split off: all but what its own frames are called and are said to show. */
     public function forAnother(): self
     {
-        return new self('', $this->kind, $this->client, '', $this->rights, $this->keywords);
+        return new self('', $this->kind, $this->client, '', $this->rights, $this->keywords, $this->dng);
     }
 
     /** Of two entries that become one: the words of the first, the other's where it has none; the keywords of both. */
@@ -39,6 +40,7 @@ final readonly class EntryWords
             '' === trim($this->description) ? $other->description : $this->description,
             $this->rights,
             array_values(array_unique([...$this->keywords, ...$other->keywords])),
+            $this->dng,
         );
     }
 }

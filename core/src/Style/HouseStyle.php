@@ -55,6 +55,7 @@ final readonly class HouseStyle
         public Ties $ties,
         public CopyRules $copies,
         public MetadataRules $metadata,
+        public DngChoice $dng,
     ) {
     }
 
@@ -84,7 +85,7 @@ final readonly class HouseStyle
         if (!\is_array($document)) {
             throw StyleRefused::notAnObject();
         }
-        $known = ['$schema', 'name', 'divide', 'folder', 'file', 'extension', 'subfolders', 'initials', 'take', 'metadata', 'copies', 'ties'];
+        $known = ['$schema', 'name', 'divide', 'folder', 'file', 'extension', 'subfolders', 'initials', 'take', 'metadata', 'copies', 'dng', 'ties'];
         foreach (array_keys($document) as $member) {
             if (!\in_array($member, $known, true)) {
                 throw StyleRefused::at((string) $member, 'there is no such rule.');
@@ -118,6 +119,7 @@ final readonly class HouseStyle
                 true === ($copies['manifests'] ?? false),
             ),
             self::metadata(self::members($document, 'metadata', ['texts', 'keywords', 'runs', 'rights', 'sidecars'])),
+            DngChoice::tryFrom(self::text($document, 'dng', 'no')) ?? throw StyleRefused::at('dng', 'it is no, beside, instead or embed.'),
         );
     }
 
@@ -141,6 +143,7 @@ final readonly class HouseStyle
                 'sidecars' => $this->metadata->sidecars->value,
             ],
             'copies' => ['second_digest' => $this->copies->second?->value, 'manifests' => $this->copies->manifests],
+            'dng' => $this->dng->value,
             'ties' => ['cameras' => $this->ties->cameras, 'cards' => $this->ties->cards, 'shelves' => $this->ties->shelves],
         ];
     }
@@ -151,11 +154,11 @@ final readonly class HouseStyle
     }
 
     /** The same style with the choices of the day in place of its own. */
-    public function today(?Division $division = null, ?Kinds $kinds = null, ?bool $companions = null, ?MetadataRules $metadata = null): self
+    public function today(?Division $division = null, ?Kinds $kinds = null, ?bool $companions = null, ?MetadataRules $metadata = null, ?DngChoice $dng = null): self
     {
         return new self(
             $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->rawFolder, $this->jpegFolder, $this->runFolders, $this->skeleton,
-            $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties, $this->copies, $metadata ?? $this->metadata,
+            $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties, $this->copies, $metadata ?? $this->metadata, $dng ?? $this->dng,
         );
     }
 

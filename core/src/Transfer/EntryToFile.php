@@ -6,6 +6,7 @@ namespace Velvet\Core\Transfer;
 
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Naming\ShootNaming;
+use Velvet\Core\Style\DngChoice;
 
 /** An entry as the plan takes it: its frames in capture order, its day and what it is called. */
 final readonly class EntryToFile
@@ -16,6 +17,7 @@ final readonly class EntryToFile
      * @param string|null       $intoFolder the folder of a shoot that is there already, relative to the shelf; null: a new one by the style
      * @param string            $rights     the name of one of the style's rights sets; empty: what the style says for all
      * @param list<KeywordPath> $keywords
+     * @param DngChoice|null    $dng        null: what the style says
      */
     public function __construct(
         public int $number,
@@ -28,6 +30,7 @@ final readonly class EntryToFile
         public string $description = '',
         public string $rights = '',
         public array $keywords = [],
+        public ?DngChoice $dng = null,
     ) {
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Transfer;
 
+use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Duplicate\SecondDigest;
 
 /** One file on its way from a card to all its destinations. */
@@ -17,6 +18,7 @@ final readonly class FileToCopy
      * @param string                 $token      unique among all transfers and attempts; names the temporary files
      * @param array<string, int>     $devices    the number of the drive that each target must lie on (POSIX `st_dev`), where it is known
      * @param bool                   $repairs    whether a damaged copy that bears the name is put aside
+     * @param Digest|null            $expected   what it must contain, where that is known before
      */
     public function __construct(
         public string $source,
@@ -27,6 +29,7 @@ final readonly class FileToCopy
         public ?SecondDigest $second = null,
         public bool $repairs = false,
         public array $devices = [],
+        public ?Digest $expected = null,
     ) {
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Transfer;
 
 use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\CountersSoFar;
 use Velvet\Core\Naming\FrameFileNames;
 use Velvet\Core\Naming\FreshCounters;
@@ -62,7 +63,13 @@ final readonly class IntakePlan
                     static fn (CardFile $file): string => $frame->repairs[$frame->placeOf($file)] ?? $folder.'/'.$style->subfolderOf($file->kind, $frame->naming->run).$fileNames[(int) array_search($file, $fresh, true)],
                     $along,
                 );
-                $frames[] = new PlannedFrame($frame, $to, $along, $number, $collided);
+                $dng = $entry->dng ?? $style->dng;
+                $frames[] = new PlannedFrame(
+                    $frame, $to, $along, $number, $collided,
+                    // a copy that is put right stays what it is
+                    filedAs: $dng->filedAs($to, array_map(static fn (CardFile $file): ?FileKind => \in_array($file, $fresh, true) ? $file->kind : null, $along), $style->extension),
+                    bytesOfDng: array_sum(array_map(static fn (CardFile $file): int => FileKind::Raw === $file->kind ? $dng->mostBytes($file->bytes) : 0, $fresh)),
+                );
                 $seen->add($frame, $along, $to);
             }
             $planned[] = new PlannedEntry($entry, $folder, $frames);
@@ -84,17 +91,22 @@ final readonly class IntakePlan
         return [] !== array_filter($this->entries, static fn (PlannedEntry $planned): bool => null !== $planned->sample());
     }
 
-    /** Bytes that will be written to each destination. */
+    /** Bytes that will be copied to each destination. */
     public function bytes(): int
     {
-        $bytes = 0;
-        foreach ($this->entries as $entry) {
-            foreach ($entry->frames as $frame) {
-                $bytes += $frame->bytes();
-            }
-        }
+        return $this->sum(static fn (PlannedFrame $frame): int => $frame->bytes());
+    }
 
-        return $bytes;
+    /** Bytes that each destination must have room for, DNGs included. */
+    public function room(): int
+    {
+        return $this->sum(static fn (PlannedFrame $frame): int => $frame->bytes() + $frame->bytesOfDng);
+    }
+
+    /** @param \Closure(PlannedFrame): int $of */
+    private function sum(\Closure $of): int
+    {
+        return array_sum(array_map(static fn (PlannedEntry $entry): int => array_sum(array_map($of, $entry->frames)), $this->entries));
     }
 
     /**

@@ -139,6 +139,14 @@ final class PartFile
         SyncedFolder::sync(\dirname($this->target));
     }
 
+    /** @throws NameTaken when another content bears the name */
+    public function mustBePlaceable(Digest $digest): void
+    {
+        if ((file_exists($this->target) || is_link($this->target)) && !$this->isPlaced($digest)) {
+            throw NameTaken::by($this->target);
+        }
+    }
+
     /**
      * Takes the place of a file of ours (POSIX `rename`: at every moment the one or the other is whole under the name).
      *

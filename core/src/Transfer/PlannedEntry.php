@@ -15,12 +15,12 @@ final readonly class PlannedEntry
     {
     }
 
-    /** The name of the first file that will be written; null when the entry copies nothing. */
+    /** The name that the first file will have in the end; null when the entry copies nothing. */
     public function sample(): ?string
     {
         foreach ($this->frames as $frame) {
-            if ([] !== $frame->to) {
-                return basename($frame->to[0]);
+            if ([] !== $frame->filedAs) {
+                return basename($frame->filedAs[0]);
             }
         }
 

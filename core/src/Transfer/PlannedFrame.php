@@ -14,9 +14,11 @@ final readonly class PlannedFrame
      * @param list<CardFile> $along    the files that come along, or are compared, in the same order
      * @param int|null       $number   the counter's, where the pattern has one
      * @param bool           $collided whether the name it would have had was taken
+     * @param list<string>   $filedAs  the names that its files have when its raw files are DNG, those of DNGs beside them at the end; else as `to`
+     * @param int            $bytesOfDng at most, beside what is copied
      * @param list<string>   $equals   for a frame that seems to be on the sheet twice: the names that the other one's files will have, in the order of `along`
      */
-    public function __construct(public FrameToFile $frame, public array $to, public array $along, public ?int $number = null, public bool $collided = false, public array $equals = [])
+    public function __construct(public FrameToFile $frame, public array $to, public array $along, public ?int $number = null, public bool $collided = false, public array $equals = [], public array $filedAs = [], public int $bytesOfDng = 0)
     {
     }
 

@@ -12,6 +12,11 @@ final class SourceChanged extends \RuntimeException implements TransferFailure
         return new self(\sprintf('%s has %d bytes, but had %d when the card was read. Nothing of it was filed. Read the card again and look at this frame.', basename($path), $found, $planned));
     }
 
+    public static function content(string $path): self
+    {
+        return new self(\sprintf('%s does not contain what it should any more. Nothing of it was filed.', basename($path)));
+    }
+
     public function isWorthAnotherTry(): bool
     {
         return false;

@@ -32,6 +32,9 @@ final readonly class VerifiedCopy
                 $parts[] = PartFile::create($target, $file->token, $file->devices[$target] ?? null);
             }
             $digests = $this->stream($file, $parts, $watch);
+            if (null !== $file->expected && !$file->expected->equals($digests->content)) {
+                throw SourceChanged::content($file->source);
+            }
             $watch->verifying();
             foreach ($parts as $part) {
                 $part->sync($file->modifiedAt);
@@ -41,6 +44,9 @@ final readonly class VerifiedCopy
                 if (!$part->reads($digests->content, $watch->checked(...))) {
                     throw VerifyMismatch::at($part->target);
                 }
+            }
+            foreach ($file->repairs ? [] : $parts as $part) {
+                $part->mustBePlaceable($digests->content); // all of them, before the first one is
             }
             foreach ($parts as $part) {
                 $part->place($digests->content, $file->repairs);

@@ -13,6 +13,7 @@ use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
+use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\Kinds;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Intake;
@@ -96,6 +97,10 @@ final readonly class SheetsController
         }
         if ($body->has('rights')) {
             $this->edits->claim($sheet, $number, $body->text('rights'));
+        }
+        if ($body->has('dng')) {
+            $dng = $body->text('dng');
+            $this->edits->convert($sheet, $number, '' === $dng ? null : DngChoice::tryFrom($dng) ?? throw BadRequest::member('dng', 'no, beside, instead or embed, or empty for what the style says'));
         }
         if ($body->has('add_keywords') || $body->has('remove_keywords')) {
             $paths = static fn (string $member): array => $body->has($member) ? array_map(KeywordPath::typed(...), $body->texts($member)) : [];

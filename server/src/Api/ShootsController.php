@@ -10,6 +10,8 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Metadata\Field;
+use Velvet\Core\Style\DngChoice;
+use Velvet\Server\Dng\ShootRaws;
 use Velvet\Server\Ledger\Custody;
 use Velvet\Server\Metadata\LookAtShoot;
 use Velvet\Server\Metadata\OutsideChanges;
@@ -22,7 +24,7 @@ final readonly class ShootsController
 {
     private const MOST_FRAMES = 500;
 
-    public function __construct(private ShootsView $view, private Custody $custody, private ShootMetadata $metadata, private OutsideChanges $outside, private MessageBusInterface $bus, private Rows $rows)
+    public function __construct(private ShootsView $view, private Custody $custody, private ShootMetadata $metadata, private OutsideChanges $outside, private MessageBusInterface $bus, private Rows $rows, private ShootRaws $raws)
     {
     }
 
@@ -87,6 +89,29 @@ final readonly class ShootsController
         );
 
         return new JsonResponse($this->metadata->of($id, $frames));
+    }
+
+    /** Which raw files of a selection can become DNG, and which lie within theirs. */
+    #[Route('/api/shoots/{id<\d+>}/raws', methods: ['POST'])]
+    public function raws(int $id, Request $request): JsonResponse
+    {
+        return new JsonResponse($this->raws->of($id, $this->meant($id, Body::of($request))));
+    }
+
+    /** Converts them, or takes them out again, in the background. */
+    #[Route('/api/shoots/{id<\d+>}/dng', methods: ['POST'])]
+    public function convert(int $id, Request $request): JsonResponse
+    {
+        $body = Body::of($request);
+        $frames = $this->meant($id, $body);
+        match ($body->text('do')) {
+            'beside' => $this->raws->convert($id, $frames, DngChoice::Beside),
+            'embed' => $this->raws->convert($id, $frames, DngChoice::Embed),
+            'take_out' => $this->raws->takeOut($id, $frames),
+            default => throw BadRequest::member('do', 'beside, embed or take_out'),
+        };
+
+        return new JsonResponse($this->raws->of($id, $frames), 202);
     }
 
     /** Undoes the last change of what frames of the shoot say. */

@@ -9,6 +9,7 @@ use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Transfer\Drives;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardState;
+use Velvet\Server\Dng\ShootRaws;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Metadata\Following;
@@ -18,7 +19,7 @@ use Velvet\Server\Rows;
 /** The cards that are in and the shelves there are, as the browser shows them. */
 final readonly class BaysView
 {
-    public function __construct(private EntityManagerInterface $entities, private Rows $rows, private Bays $bays, private DemoBays $demo, private CardClearance $clearance, private Following $following, private Eject $eject)
+    public function __construct(private EntityManagerInterface $entities, private Rows $rows, private Bays $bays, private DemoBays $demo, private CardClearance $clearance, private Following $following, private ShootRaws $raws, private Eject $eject)
     {
     }
 
@@ -33,6 +34,7 @@ final readonly class BaysView
             'away' => array_map(static fn (Card $card): array => ['id' => $card->id(), 'label' => $card->label, 'frames' => $card->frames, 'frames_read' => $card->framesRead], $this->entities->getRepository(Card::class)->findBy(['present' => false, 'state' => [CardState::Waiting, CardState::Reading, CardState::Unreadable]], ['label' => 'ASC'])),
             'under_way' => $this->rows->first("SELECT id FROM intake WHERE state IN ('waiting', 'running', 'paused') ORDER BY state = 'paused', id DESC LIMIT 1")?->int('id'),
             'to_write' => $this->following->left(),
+            'to_convert' => $this->raws->left(),
             'roots' => $this->bays->roots(),
             'shelves' => array_map(self::shelf(...), $this->entities->getRepository(Shelf::class)->findBy([], ['id' => 'ASC'])),
             'tray' => $this->demo->exists() ? $this->demo->tray() : null,

@@ -21,7 +21,7 @@ final class EntryJson
         foreach ($planned->frames as $frame) {
             $frames[] = [
                 'from' => array_map(static fn (CardFile $file): string => $file->path, [] === $frame->along ? $frame->frame->files : $frame->along),
-                'to' => $frame->to,
+                'to' => $frame->filedAs,
                 'state' => $frame->state()->value,
                 'same_as' => $frame->sameAs()[0] ?? null,
             ];

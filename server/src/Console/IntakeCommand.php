@@ -177,17 +177,23 @@ final class IntakeCommand extends Command
         if ($json) {
             $say->json([
                 'intake' => $id, 'entries' => $entries, 'copied' => $sum['frames_done'], 'already_filed' => $filedBefore, 'failed' => $sum['failed'],
-                'bytes' => $sum['bytes_filed'], 'seconds' => $sum['seconds'], 'cleared' => $cleared, 'why_not_cleared' => $missing,
+                'bytes' => $sum['bytes_filed'], 'seconds' => $sum['seconds'], 'cleared' => $cleared, 'why_not_cleared' => $missing, 'dng' => $sum['dng'],
             ]);
         } else {
             \assert(\is_int($sum['frames_done']) && \is_int($sum['bytes_filed']) && \is_int($sum['failed']));
             $say->line(\sprintf('Intake %d: %d frames copied (%s), %d already filed, %d files failed.', $id, $sum['frames_done'], Words::bytes($sum['bytes_filed']), $filedBefore, $sum['failed']));
+            if (null !== $dng = $this->progress->dng($intake)) {
+                $say->line(\sprintf('%d of %d raw files as DNG, every sample proven: %s → %s.', $dng['made'], $dng['wanted'], Words::bytes($dng['bytes_before']), Words::bytes($dng['bytes_after'])));
+            }
             $say->line($cleared ? 'The card is cleared: every frame on it is verified in two places.' : 'The card is not cleared: '.implode(' ', $missing));
         }
         $failures = $sum['failures'];
         foreach (\is_array($failures) ? $failures : [] as $failure) {
             \assert(\is_array($failure) && \is_string($failure['why']));
             $say->note($failure['why']);
+        }
+        foreach (\is_array($sum['remarks']) ? $sum['remarks'] : [] as $remark) {
+            $say->note(\is_string($remark) ? $remark : '');
         }
         $behind = [];
         foreach ($intake->cards as $card) {

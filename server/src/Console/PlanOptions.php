@@ -17,6 +17,7 @@ use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
 use Velvet\Core\Shoot\NotATimeOfDay;
+use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\Kinds;
 use Velvet\Core\Style\StyleRefused;
@@ -40,6 +41,7 @@ final readonly class PlanOptions
             ->addOption('day-starts', null, InputOption::VALUE_REQUIRED, 'when a day begins, as in 04:00')
             ->addOption('break-after', null, InputOption::VALUE_REQUIRED, 'minutes of pause that divide shoots, or never')
             ->addOption('kinds', null, InputOption::VALUE_REQUIRED, 'raw, jpeg or both')
+            ->addOption('dng', null, InputOption::VALUE_REQUIRED, 'whether raw files become DNG: no, beside, instead, or embed for instead with the raw file inside')
             ->addOption('creator', null, InputOption::VALUE_REQUIRED, 'who made the pictures')
             ->addOption('copyright', null, InputOption::VALUE_REQUIRED, 'the copyright notice')
             ->addOption('keyword', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'a keyword for all frames; may be given several times')
@@ -64,6 +66,8 @@ final readonly class PlanOptions
         $by = 'never' === $pause && DivideBy::Pause === $standard->by ? DivideBy::Day : $standard->by;
         $wanted = self::text($input, 'kinds');
         $kinds = null === $wanted ? null : Kinds::tryFrom($wanted) ?? throw new InvalidOptionException(\sprintf('“%s” is no choice of kinds. Write raw, jpeg or both.', $wanted));
+        $wanted = self::text($input, 'dng');
+        $dng = null === $wanted ? null : DngChoice::tryFrom($wanted) ?? throw new InvalidOptionException(\sprintf('“%s” is no choice for DNG. Write no, beside, instead or embed.', $wanted));
         $shelf = self::text($input, 'shelf');
         $twin = self::text($input, 'twin');
 
@@ -72,7 +76,7 @@ final readonly class PlanOptions
             null === $shelf ? null : $say->absolute($shelf),
             null === $twin ? null : $say->absolute($twin),
             self::text($input, 'name') ?? '',
-            $style->today(new Division($boundary, $minutes, $by), $kinds, metadata: $style->metadata->with(self::fieldText($input, 'creator'), self::fieldText($input, 'copyright'), ...self::keywords($input))),
+            $style->today(new Division($boundary, $minutes, $by), $kinds, metadata: $style->metadata->with(self::fieldText($input, 'creator'), self::fieldText($input, 'copyright'), ...self::keywords($input)), dng: $dng),
             true === $input->getOption('json'),
         );
     }

@@ -32,9 +32,14 @@ final class FencedConversion
         return new self([\PHP_BINARY, '-d', 'memory_limit=4G', '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=function', '-d', 'opcache.jit_buffer_size=64M', $project.'/bin/dng-one']);
     }
 
-    public function start(string $from, string $to, bool $embeds): void
+    /**
+     * @param string $to   in a folder that is written into by nobody else
+     * @param string $name what the raw file was called in the camera
+     */
+    public function start(string $from, string $to, string $name, bool $embeds): void
     {
-        $this->process = new Process(['prlimit', '--as='.$this->memory, '--cpu='.$this->seconds, '--nofile=256', '--core=0', ...$this->program, ...($embeds ? ['--embed'] : []), '--', $from, $to], null, null, null, 2 * $this->seconds);
+        // it goes when we go, and the copy goes before it
+        $this->process = new Process(['nice', '-n', '15', 'setpriv', '--pdeathsig', 'KILL', 'prlimit', '--as='.$this->memory, '--cpu='.$this->seconds, '--nofile=256', '--core=0', ...$this->program, ...($embeds ? ['--embed'] : []), '--', $from, $to, $name], null, null, null, 2 * $this->seconds);
         $this->process->start();
     }
 
@@ -50,16 +55,21 @@ final class FencedConversion
         return true === $this->process?->isRunning();
     }
 
+    public function stop(): void
+    {
+        $this->process?->stop(0);
+    }
+
     /**
      * What came of it, when it does not run any more.
      *
-     * @return array{bytes_before: int, bytes_after: int, samples: string}|string a sentence where nothing did
+     * @return array{bytes_before: int, bytes_after: int, samples: string, digest: string}|string digests hexadecimal; a sentence where nothing did
      */
     public function outcome(): array|string
     {
         $said = json_decode((string) $this->process?->getOutput(), true);
-        if (0 === $this->process?->getExitCode() && \is_array($said) && \is_int($said['bytes_before'] ?? null) && \is_int($said['bytes_after'] ?? null) && \is_string($said['samples'] ?? null)) {
-            return ['bytes_before' => $said['bytes_before'], 'bytes_after' => $said['bytes_after'], 'samples' => $said['samples']];
+        if (0 === $this->process?->getExitCode() && \is_array($said) && \is_int($said['bytes_before'] ?? null) && \is_int($said['bytes_after'] ?? null) && \is_string($said['samples'] ?? null) && \is_string($said['digest'] ?? null)) {
+            return ['bytes_before' => $said['bytes_before'], 'bytes_after' => $said['bytes_after'], 'samples' => $said['samples'], 'digest' => $said['digest']];
         }
 
         return \is_array($said) && \is_string($said['refused'] ?? null) ? $said['refused'] : 'converting it took too long or too much memory, and was given up';

@@ -33,6 +33,10 @@ class Entry
     #[ORM\Column(type: 'text')]
     public string $rights = '';
 
+    /** A value of {@see \Velvet\Core\Style\DngChoice}; empty: what the style says. */
+    #[ORM\Column(type: 'text')]
+    public string $dng = '';
+
     /** @var list<int> ids of the catalogue's */
     #[ORM\Column(type: 'json', options: ['jsonb' => true])]
     public array $keywords = [];
@@ -61,7 +65,7 @@ class Entry
 
     public function words(): EntryWords
     {
-        return new EntryWords($this->name, $this->kind, $this->client, $this->description, $this->rights, $this->keywords);
+        return new EntryWords($this->name, $this->kind, $this->client, $this->description, $this->rights, $this->keywords, $this->dng);
     }
 
     public function say(EntryWords $words): void
@@ -72,6 +76,7 @@ class Entry
         $this->description = $words->description;
         $this->rights = $words->rights;
         $this->keywords = $words->keywords;
+        $this->dng = $words->dng;
     }
 
     public function id(): int

@@ -51,7 +51,7 @@ final class Claims
     /** Whether anybody, dead or alive, still has something to do for an intake. */
     public function areAllDone(int $intakeId): bool
     {
-        return !$this->rows->one("SELECT EXISTS (SELECT FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND (t.state IN ('planned', 'copying', 'verifying') OR (t.state = 'filed' AND f.metadata_state = 'waiting' AND f.outside IS NULL))) AS work", ['intake' => $intakeId])->bool('work');
+        return !$this->rows->one("SELECT EXISTS (SELECT FROM transfer WHERE intake_id = :intake AND state IN ('planned', 'copying', 'verifying')) OR EXISTS (SELECT FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from) WHERE t.intake_id = :intake AND t.state = 'filed' AND (f.metadata_state = 'waiting' AND f.outside IS NULL OR f.dng_state IN ('waiting', 'leaving', 'returning'))) AS work", ['intake' => $intakeId])->bool('work');
     }
 
     public function prolong(int $transferId): void

@@ -101,18 +101,19 @@ final readonly class Filing
         $frameId = $frame?->int('frame_id') ?? $this->newFrame($intake, $transfer, $shoot);
 
         return $this->rows->one(<<<'SQL'
-            INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, has_twin, filed_at, modified_at, holds_metadata, of_file, clock, metadata_state)
-            VALUES (:frame, :shelf, :intake, :path, :kind, :bytes, :fingerprint, :digest, :second, :original, :twin, :at, :modified, :holds, CAST(:of_file AS jsonb), :clock, :state)
-            ON CONFLICT (shelf_id, path) DO UPDATE SET frame_id = excluded.frame_id, intake_id = excluded.intake_id, bytes = excluded.bytes, fingerprint = excluded.fingerprint,
+            INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, has_twin, filed_at, modified_at, holds_metadata, of_file, clock, metadata_state, dng_state, dng_choice)
+            VALUES (:frame, :shelf, :intake, :path, :kind, :bytes, :fingerprint, :digest, :second, :original, :twin, :at, :modified, :holds, CAST(:of_file AS jsonb), :clock, :state, CASE WHEN CAST(:dng AS text) IS NULL THEN 'none' ELSE 'waiting' END, :dng)
+            ON CONFLICT (shelf_id, path) DO UPDATE SET frame_id = excluded.frame_id, kind = excluded.kind, intake_id = excluded.intake_id, bytes = excluded.bytes, fingerprint = excluded.fingerprint,
                 digest = excluded.digest, second_digest = excluded.second_digest, original_path = excluded.original_path, has_twin = excluded.has_twin, filed_at = excluded.filed_at,
                 damaged_on_shelf = false, damaged_on_twin = false, digest_now = NULL, second_now = NULL, bytes_now = NULL, modified_at = excluded.modified_at, holds_metadata = excluded.holds_metadata,
-                of_file = excluded.of_file, clock = excluded.clock, metadata_state = excluded.metadata_state, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL, own_taken = false
+                of_file = excluded.of_file, clock = excluded.clock, metadata_state = excluded.metadata_state, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL, own_taken = false,
+                dng_state = excluded.dng_state, dng_choice = excluded.dng_choice, dng_note = NULL, samples = NULL, raw_path = NULL, made_from = NULL
             RETURNING id
             SQL, [
             'frame' => $frameId, 'shelf' => $shelf->id(), 'intake' => $intake->id(), 'path' => $transfer->text('target'), 'kind' => $transfer->text('kind'), 'bytes' => $transfer->int('bytes'),
             'fingerprint' => $transfer->text('fingerprint'), 'digest' => $digests->content->hex, 'second' => null === $digests->second ? null : $digests->labelled()[1],
             'original' => $transfer->text('source'), 'twin' => null === $shelf->twinRoot ? 'false' : 'true', 'at' => $this->clock->now()->format('c'),
-            'modified' => $transfer->int('modified_at'), 'holds' => null === $transfer->textOrNull('metadata') ? 'false' : 'true', 'of_file' => self::planned($transfer, 'of_file'), 'clock' => self::planned($transfer, 'clock'), 'state' => 'true' === self::planned($transfer, 'waits') ? 'waiting' : 'none',
+            'modified' => $transfer->int('modified_at'), 'holds' => null === $transfer->textOrNull('metadata') ? 'false' : 'true', 'of_file' => self::planned($transfer, 'of_file'), 'clock' => self::planned($transfer, 'clock'), 'state' => 'true' === self::planned($transfer, 'waits') ? 'waiting' : 'none', 'dng' => $transfer->textOrNull('dng'),
         ])->int('id');
     }
 

@@ -53,9 +53,10 @@ final readonly class IntakeProgress
             'unreadable' => $skipped->int('unreadable'),
             'halted' => $intake->halted,
             'now' => $this->now($intake),
-            'to_write' => $this->rows->one("SELECT count(*) AS n FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND t.state = 'filed' AND f.metadata_state = 'waiting' AND f.outside IS NULL", ['intake' => $intake->id()])->int('n'),
+            'to_write' => $this->rows->one("SELECT count(*) AS n FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from) WHERE t.intake_id = :intake AND t.state = 'filed' AND f.metadata_state = 'waiting' AND f.outside IS NULL", ['intake' => $intake->id()])->int('n'),
+            'dng' => $this->dng($intake),
             'failures' => array_map(static fn (Row $row): array => ['path' => $row->text('source'), 'why' => $row->text('failure')], $this->rows->all("SELECT source, failure FROM transfer WHERE intake_id = :intake AND state = 'failed' ORDER BY id", ['intake' => $intake->id()])),
-            'remarks' => array_map(static fn (Row $row): string => $row->text('metadata_note'), $this->rows->all("SELECT DISTINCT f.metadata_note FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND t.state = 'filed' AND f.metadata_note IS NOT NULL ORDER BY 1 LIMIT 20", ['intake' => $intake->id()])),
+            'remarks' => array_map(static fn (Row $row): string => $row->text('note'), $this->rows->all("SELECT DISTINCT n.note FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id CROSS JOIN LATERAL (VALUES (f.metadata_note), (f.dng_note), (d.metadata_note)) AS n(note) WHERE t.intake_id = :intake AND t.state = 'filed' AND n.note IS NOT NULL ORDER BY 1 LIMIT 20", ['intake' => $intake->id()])),
             'clearances' => $intake->state->hasReceipt() ? $this->clearances($intake) : [],
         ];
     }
@@ -64,6 +65,18 @@ final readonly class IntakeProgress
     private function now(Intake $intake): array
     {
         return array_map(static fn (Row $row): array => ['name' => basename($row->text('target')), 'step' => $row->bool('equals') ? 'comparing' : $row->text('state')], $this->rows->all("SELECT target, state, equals FROM transfer WHERE intake_id = :intake AND state IN ('copying', 'verifying') ORDER BY id", ['intake' => $intake->id()]));
+    }
+
+    /** @return array{wanted: int, made: int, refused: int, bytes_before: int, bytes_after: int}|null raw files that become DNG; null where none is to */
+    public function dng(Intake $intake): ?array
+    {
+        $sum = $this->rows->one(<<<'SQL'
+            SELECT count(*) AS wanted, count(*) FILTER (WHERE f.dng_state IN ('made', 'leaving')) AS made, count(*) FILTER (WHERE f.dng_state = 'refused') AS refused,
+                   coalesce(sum(f.bytes) FILTER (WHERE f.dng_state IN ('made', 'leaving')), 0) AS before, coalesce(sum(coalesce(d.bytes, f.bytes_now)) FILTER (WHERE f.dng_state IN ('made', 'leaving')), 0) AS after
+            FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id WHERE t.intake_id = :intake AND t.dng IS NOT NULL AND t.state <> 'failed'
+            SQL, ['intake' => $intake->id()]);
+
+        return 0 === $sum->int('wanted') ? null : ['wanted' => $sum->int('wanted'), 'made' => $sum->int('made'), 'refused' => $sum->int('refused'), 'bytes_before' => $sum->int('before'), 'bytes_after' => $sum->int('after')];
     }
 
     public function bytesToCopy(Intake $intake): int
@@ -76,12 +89,12 @@ final readonly class IntakeProgress
     {
         $sums = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT entry_id, count(DISTINCT frame_key) AS frames, sum(bytes) AS bytes, count(*) AS files, min(captured_at) AS first, max(captured_at) AS last,
-                   (array_agg(target ORDER BY id))[1] AS sample, count(*) FILTER (WHERE state = 'filed') AS files_done,
-                   coalesce(sum(bytes) FILTER (WHERE state = 'filed'), 0) AS bytes_done, count(*) FILTER (WHERE state = 'failed') AS failed,
-                   jsonb_agg(DISTINCT kind) AS kinds,
-                   count(DISTINCT frame_key) - count(DISTINCT frame_key) FILTER (WHERE state <> 'filed') AS frames_done
-            FROM transfer WHERE intake_id = :intake AND NOT equals GROUP BY entry_id
+            SELECT t.entry_id, count(DISTINCT t.frame_key) AS frames, sum(t.bytes) AS bytes, count(*) AS files, min(t.captured_at) AS first, max(t.captured_at) AS last,
+                   (array_agg(coalesce(f.path, t.target) ORDER BY t.id))[1] AS sample, count(*) FILTER (WHERE t.state = 'filed') AS files_done,
+                   coalesce(sum(t.bytes) FILTER (WHERE t.state = 'filed'), 0) AS bytes_done, count(*) FILTER (WHERE t.state = 'failed') AS failed,
+                   jsonb_agg(DISTINCT t.kind) AS kinds,
+                   count(DISTINCT t.frame_key) - count(DISTINCT t.frame_key) FILTER (WHERE t.state <> 'filed') AS frames_done
+            FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND NOT t.equals GROUP BY t.entry_id
             SQL, ['intake' => $intake->id()]) as $row) {
             $sums[$row->int('entry_id')] = $row;
         }
@@ -140,10 +153,13 @@ final readonly class IntakeProgress
         $views = [];
         foreach ($this->rows->all(<<<'SQL'
             SELECT * FROM (
-                SELECT t.frame_position, min(t.picture) AS picture, sum(t.bytes) AS bytes, jsonb_agg(t.source ORDER BY t.id) AS sources, jsonb_agg(t.target ORDER BY t.id) AS targets,
-                       jsonb_agg(DISTINCT t.kind) AS kinds, (array_agg(t.facts))[1] AS facts, jsonb_agg(t.digest ORDER BY t.id) AS digests, string_agg(t.failure, ' ' ORDER BY t.id) AS failure,
+                SELECT t.frame_position, min(t.picture) AS picture, sum(t.bytes) AS bytes, jsonb_agg(t.source ORDER BY t.id) AS sources,
+                       jsonb_agg(coalesce(f.path, t.target) ORDER BY t.id) || coalesce(jsonb_agg(d.path ORDER BY t.id) FILTER (WHERE d.id IS NOT NULL), '[]') AS targets,
+                       jsonb_agg(DISTINCT t.kind) AS kinds, (array_agg(t.facts))[1] AS facts,
+                       jsonb_agg(coalesce(f.digest_now, t.digest) ORDER BY t.id) || coalesce(jsonb_agg(coalesce(d.digest_now, d.digest) ORDER BY t.id) FILTER (WHERE d.id IS NOT NULL), '[]') AS digests, string_agg(t.failure, ' ' ORDER BY t.id) AS failure,
                        CASE WHEN bool_or(t.state = 'failed') THEN 'failed' WHEN bool_and(t.state = 'filed') THEN 'copied' ELSE 'new' END AS state, '' AS same_as
-                FROM transfer t JOIN entry e ON e.id = t.entry_id WHERE t.intake_id = :intake AND e.number = :number AND NOT t.equals GROUP BY t.frame_position
+                FROM transfer t JOIN entry e ON e.id = t.entry_id LEFT JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id
+                WHERE t.intake_id = :intake AND e.number = :number AND NOT t.equals GROUP BY t.frame_position
                 UNION ALL
                 SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', s.facts, '[]', nullif(s.problem, ''), s.state, s.same_as
                 FROM skipped s JOIN entry e ON e.id = s.entry_id WHERE s.intake_id = :intake AND e.number = :number

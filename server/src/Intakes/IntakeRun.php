@@ -14,6 +14,7 @@ use Velvet\Core\Transfer\FileStep;
 use Velvet\Core\Transfer\FileToCopy;
 use Velvet\Core\Transfer\TransferFailure;
 use Velvet\Core\Transfer\VerifiedCopy;
+use Velvet\Server\Dng\Conversions;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Ledger\Ledger;
@@ -29,6 +30,8 @@ use Velvet\Server\Sheets\Sheets;
  */
 final readonly class IntakeRun
 {
+    private const POLL = 20_000; // microseconds between looks at what is being converted
+
     public function __construct(
         private EntityManagerInterface $entities,
         private Connection $database,
@@ -44,6 +47,7 @@ final readonly class IntakeRun
         private ClockInterface $clock,
         private Sheets $sheets,
         private MetadataWriting $metadata,
+        private Conversions $conversions,
     ) {
     }
 
@@ -59,6 +63,7 @@ final readonly class IntakeRun
             $this->entities->clear();
             $this->files($intakeId, $onFailure, $onFile);
         } finally {
+            $this->conversions->stop();
             $this->entities->clear();
             $this->database->executeStatement('SELECT pg_advisory_unlock_shared(8419, ?)', [$intakeId]);
             $this->sweeping->ifOver($intakeId);
@@ -72,8 +77,9 @@ final readonly class IntakeRun
         $this->tell($intakeId);
         $since = microtime(true);
         while ('running' === $this->rows->one('SELECT state FROM intake WHERE id = :intake', ['intake' => $intakeId])->text('state')) {
-            // what is filed gets its metadata as the others come: one writing for one copy
-            $written = $this->metadata->next($intake);
+            // what is filed is converted and gets its metadata as the others come: one of each for one copy
+            $converted = $this->conversions->step($intake);
+            $written = $converted instanceof Halt ? $converted : $this->metadata->next($intake);
             if ($written instanceof Halt) {
                 $this->halts->pause($intake, $written);
 
@@ -81,7 +87,11 @@ final readonly class IntakeRun
             }
             $transfer = $this->claims->next($intakeId);
             if (null === $transfer) {
-                if ($written) {
+                if ($written || true === $converted) {
+                    continue;
+                }
+                if ($this->conversions->areUnderWay()) {
+                    usleep(self::POLL);
                     continue;
                 }
                 $this->finish($intake);

@@ -12,6 +12,7 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\MetadataRules;
 use Velvet\Core\Transfer\Drives;
@@ -117,7 +118,7 @@ final readonly class Intakes
             if (!$shelf->has($root) || !is_writable($root)) {
                 throw SheetRefused::shelfMissing($root);
             }
-            $missing = Room::on($root, $bytes, $shelf->mountPoints[$root] ?? null)->missing();
+            $missing = Room::on($root, $plan->room(), $shelf->mountPoints[$root] ?? null)->missing();
             if ($missing > 0) {
                 throw SheetRefused::noRoom($root, Words::bytes($missing));
             }
@@ -136,9 +137,9 @@ final readonly class Intakes
             $shelf->remember();
             $this->entities->flush();
             $this->jsonRows->execute(<<<'SQL'
-                INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, repairs_file_id)
-                SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, repairs_file_id
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int, equals boolean, metadata jsonb, repairs_file_id bigint)
+                INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, repairs_file_id, dng)
+                SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, repairs_file_id, dng
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int, equals boolean, metadata jsonb, repairs_file_id bigint, dng text)
                 SQL, $transfers, ['intake' => $intake->id()]);
             $this->jsonRows->execute('INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem) SELECT :intake, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_position int, path text, files int, bytes bigint, picture text, captured_at timestamp(3), facts jsonb, state text, same_as text, problem text)', $skipped, ['intake' => $intake->id()]);
             $this->ledger->write('intake_started', [
@@ -257,6 +258,7 @@ final readonly class Intakes
     {
         $rows = [];
         $isEqual = [] !== $planned->equals;
+        $dng = $entry->dng ?? $style->dng;
         $hasSidecar = [] !== array_filter($planned->along, static fn (CardFile $file): bool => self::isSidecar($file));
         foreach ($planned->along as $i => $file) {
             $n = $planned->frame->placeOf($file);
@@ -267,6 +269,7 @@ final readonly class Intakes
                 'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $isEqual ? $planned->equals[$i] : $planned->to[$i],
                 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[$n], 'picture' => $frame->picture,
                 'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number, 'equals' => $isEqual, 'metadata' => $metadata, 'repairs_file_id' => $isEqual ? null : $frame->repairs[$n]?->fileId,
+                'dng' => FileKind::Raw === $file->kind && !$isEqual && null === $frame->repairs[$n] && DngChoice::No !== $dng ? $dng->value : null,
             ];
         }
 

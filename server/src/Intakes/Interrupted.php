@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Intakes;
 
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Server\Dng\ConvertRaws;
+use Velvet\Server\Dng\ShootRaws;
 use Velvet\Server\Metadata\Following;
 use Velvet\Server\Metadata\MetadataWriting;
 use Velvet\Server\Metadata\WriteMetadata;
@@ -13,7 +15,7 @@ use Velvet\Server\Rows;
 /** Intakes that should be under way but that nobody is at work on: the program, the database or the computer went down, or a drive was gone. */
 final readonly class Interrupted
 {
-    public function __construct(private Rows $rows, private MessageBusInterface $bus, private Halts $halts, private Sweeping $sweeping, private Following $following)
+    public function __construct(private Rows $rows, private MessageBusInterface $bus, private Halts $halts, private Sweeping $sweeping, private Following $following, private ShootRaws $raws)
     {
     }
 
@@ -28,7 +30,13 @@ final readonly class Interrupted
             RunIntake::byAll($this->bus, $row->int('id'));
         }
         $this->sweeping->rest();
-        if ($this->following->left() > 0 && !$this->rows->one("SELECT EXISTS (SELECT FROM pg_locks WHERE locktype = 'advisory' AND classid = :lock AND granted) OR EXISTS (SELECT FROM messenger_messages WHERE queue_name = 'copies' AND delivered_at IS NULL) AS busy", ['lock' => MetadataWriting::LOCK])->bool('busy')) {
+        if ($this->rows->one("SELECT EXISTS (SELECT FROM pg_locks WHERE locktype = 'advisory' AND classid = :lock AND granted) OR EXISTS (SELECT FROM messenger_messages WHERE queue_name = 'copies' AND delivered_at IS NULL) AS busy", ['lock' => MetadataWriting::LOCK])->bool('busy')) {
+            return;
+        }
+        if ($this->raws->left() > 0) {
+            $this->bus->dispatch(new ConvertRaws());
+        }
+        if ($this->following->left() > 0) {
             WriteMetadata::byAll($this->bus);
         }
     }

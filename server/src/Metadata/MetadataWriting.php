@@ -35,6 +35,8 @@ final readonly class MetadataWriting
     /** First number of the advisory locks, one for each file whose copies are being written. */
     public const LOCK = 8421;
     private const CANDIDATES = 20;
+    /** What waits and can be written now: a raw file that its DNG will take the place of waits for that. */
+    private const WAITS = "f.metadata_state = 'waiting' AND f.outside IS NULL AND NOT (f.dng_state IN ('waiting', 'leaving', 'returning') AND f.dng_choice <> 'beside')";
 
     public function __construct(
         private Connection $database,
@@ -55,7 +57,7 @@ final readonly class MetadataWriting
     /** Writes into the copies of one file that an intake filed. @return bool|Halt false where nothing waits for it; a halt where the intake cannot go on */
     public function next(Intake $intake): bool|Halt
     {
-        $waiting = $this->rows->all("SELECT f.id FROM filed_file f JOIN transfer t ON t.filed_file_id = f.id AND t.intake_id = :intake AND t.state = 'filed' WHERE f.metadata_state = 'waiting' AND f.outside IS NULL ORDER BY f.id LIMIT ".self::CANDIDATES, ['intake' => $intake->id()]);
+        $waiting = $this->rows->all("SELECT f.id FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from) AND t.intake_id = :intake AND t.state = 'filed' WHERE ".self::WAITS.' ORDER BY f.id LIMIT '.self::CANDIDATES, ['intake' => $intake->id()]);
 
         return $this->first($waiting, $intake);
     }
@@ -65,7 +67,7 @@ final readonly class MetadataWriting
     {
         $after = 0;
         do {
-            $waiting = $this->rows->all("SELECT f.id FROM filed_file f JOIN intake i ON i.id = f.intake_id WHERE f.id > :after AND f.metadata_state = 'waiting' AND f.outside IS NULL AND i.state IN ('done', 'stopped') ORDER BY f.id LIMIT ".self::CANDIDATES, ['after' => $after]);
+            $waiting = $this->rows->all('SELECT f.id FROM filed_file f JOIN intake i ON i.id = f.intake_id WHERE f.id > :after AND '.self::WAITS." AND i.state IN ('done', 'stopped') ORDER BY f.id LIMIT ".self::CANDIDATES, ['after' => $after]);
             if (true === $this->first($waiting, null)) {
                 return true;
             }
@@ -84,7 +86,7 @@ final readonly class MetadataWriting
                 continue; // another worker is at it
             }
             try {
-                $row = $this->rows->first(Holder::FILE." WHERE f.id = :id AND f.metadata_state = 'waiting' AND f.outside IS NULL", ['id' => $id]);
+                $row = $this->rows->first(Holder::FILE.' WHERE f.id = :id AND '.self::WAITS, ['id' => $id]);
                 if (null === $row) {
                     return true;
                 }
@@ -118,7 +120,7 @@ final readonly class MetadataWriting
 
     private function halt(Intake $intake, int $file, TransferFailure $e): ?Halt
     {
-        $card = $this->rows->one('SELECT c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id WHERE t.filed_file_id = :file ORDER BY t.id DESC LIMIT 1', ['file' => $file]);
+        $card = $this->rows->one('SELECT c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id JOIN filed_file f ON t.filed_file_id IN (f.id, f.made_from) WHERE f.id = :file ORDER BY t.id DESC LIMIT 1', ['file' => $file]);
 
         return $this->halts->missing($intake, $card) ?? ($e instanceof DriveFull ? new Halt($e->getMessage()) : null);
     }

@@ -14,6 +14,8 @@ use Velvet\Server\Rows;
 /** What came of each file: of an intake, and of everything that is filed. */
 final readonly class Receipts
 {
+    private const MADE = 'DNG of the raw file, every sample proven.';
+
     public function __construct(private Rows $rows)
     {
     }
@@ -23,9 +25,10 @@ final readonly class Receipts
     {
         $lines = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT t.state, t.equals, t.source, t.target, CASE WHEN t.state = 'filed' THEN coalesce(f.bytes_now, t.bytes) ELSE t.bytes END AS bytes, t.modified_at, CASE WHEN t.state = 'filed' THEN coalesce(f.digest_now, t.digest) ELSE t.digest END AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, coalesce(t.failure, f.metadata_note) AS failure, c.label, coalesce(o.name, e.name) AS shoot, s.root, s.twin_root, f.filed_at, f.path AS filed
+            SELECT t.state, t.equals, t.source, t.target, CASE WHEN t.state = 'filed' THEN coalesce(f.bytes_now, t.bytes) ELSE t.bytes END AS bytes, t.modified_at, CASE WHEN t.state = 'filed' THEN coalesce(f.digest_now, t.digest) ELSE t.digest END AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, coalesce(t.failure, f.dng_note, f.metadata_note) AS failure, c.label, coalesce(o.name, e.name) AS shoot, s.root, s.twin_root, f.filed_at, f.path AS filed, f.samples,
+                   d.path AS dng, coalesce(d.bytes_now, d.bytes) AS dng_bytes, coalesce(d.digest_now, d.digest) AS dng_digest, CASE WHEN d.digest_now IS NULL THEN d.second_digest ELSE d.second_now END AS dng_second, d.metadata_note AS dng_note
             FROM transfer t JOIN card c ON c.id = t.card_id JOIN entry e ON e.id = t.entry_id LEFT JOIN shoot o ON o.id = e.shoot_id
-                 LEFT JOIN filed_file f ON f.id = t.filed_file_id JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = coalesce(f.shelf_id, i.shelf_id)
+                 LEFT JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = coalesce(f.shelf_id, i.shelf_id)
             WHERE t.intake_id = :intake ORDER BY e.number, t.frame_position, t.id
             SQL, ['intake' => $intakeId]) as $row) {
             $state = $row->text('state');
@@ -35,9 +38,16 @@ final readonly class Receipts
                 self::digests($row), $row->int('modified_at'), self::time($row), match (true) {
                     'failed' === $state => $row->text('failure'),
                     'same' === $state => 'equal to '.$row->text('target'),
+                    null !== $row->textOrNull('samples') => trim(self::MADE.' '.($row->textOrNull('failure') ?? '')),
                     default => $row->textOrNull('failure') ?? '',
                 },
             );
+            if ($filed && null !== $dng = $row->textOrNull('dng')) {
+                $lines[] = new ReceiptLine(
+                    $state, $intakeId, $row->text('shoot'), $row->text('label'), $row->text('source'), $dng, self::places($row, 'dng'), $row->int('dng_bytes'),
+                    self::digests($row, 'dng_digest', 'dng_second'), $row->int('modified_at'), self::time($row), trim(self::MADE.' '.($row->textOrNull('dng_note') ?? '')),
+                );
+            }
         }
         foreach ($this->rows->all(<<<'SQL'
             SELECT k.state, k.path, k.bytes, k.same_as, k.problem, coalesce(o.name, e.name) AS shoot, (SELECT string_agg(c.label, ', ') FROM intake_card ic JOIN card c ON c.id = ic.card_id WHERE ic.intake_id = k.intake_id) AS label
@@ -66,15 +76,15 @@ final readonly class Receipts
         $last = 0;
         do {
             $page = $this->rows->all(\sprintf(<<<'SQL'
-                SELECT f.id, f.intake_id, f.path AS filed, coalesce(f.bytes_now, f.bytes) AS bytes, coalesce(f.digest_now, f.digest) AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, f.original_path, f.filed_at, f.has_twin, o.name AS shoot, s.root, s.twin_root,
+                SELECT f.id, f.intake_id, f.path AS filed, coalesce(f.bytes_now, f.bytes) AS bytes, coalesce(f.digest_now, f.digest) AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, f.original_path, f.filed_at, f.has_twin, f.samples, o.name AS shoot, s.root, s.twin_root,
                        t.modified_at, c.label
                 FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id JOIN shelf s ON s.id = f.shelf_id
-                     LEFT JOIN LATERAL (SELECT modified_at, card_id FROM transfer x WHERE x.filed_file_id = f.id AND x.state = 'filed' ORDER BY x.id DESC LIMIT 1) AS t ON true LEFT JOIN card c ON c.id = t.card_id
+                     LEFT JOIN LATERAL (SELECT modified_at, card_id FROM transfer x WHERE x.filed_file_id = coalesce(f.made_from, f.id) AND x.state = 'filed' ORDER BY x.id DESC LIMIT 1) AS t ON true LEFT JOIN card c ON c.id = t.card_id
                 WHERE f.id > :last %s ORDER BY f.id LIMIT 2000
                 SQL, null === $shoots ? '' : 'AND r.shoot_id IN (:shoots)'), ['last' => $last] + (null === $shoots ? [] : ['shoots' => $shoots]));
             foreach ($page as $row) {
                 $last = $row->int('id');
-                yield new ReceiptLine('filed', $row->int('intake_id'), $row->text('shoot'), $row->textOrNull('label') ?? '', $row->text('original_path'), $row->text('filed'), self::places($row, 'filed'), $row->int('bytes'), self::digests($row), $row->intOrNull('modified_at'), self::time($row));
+                yield new ReceiptLine('filed', $row->int('intake_id'), $row->text('shoot'), $row->textOrNull('label') ?? '', $row->text('original_path'), $row->text('filed'), self::places($row, 'filed'), $row->int('bytes'), self::digests($row), $row->intOrNull('modified_at'), self::time($row), null === $row->textOrNull('samples') ? '' : self::MADE);
             }
         } while ([] !== $page);
     }
@@ -85,15 +95,15 @@ final readonly class Receipts
         return array_map(static fn (string $root): string => $root.'/'.$row->text($path), array_values(array_filter([$row->text('root'), $row->textOrNull('twin_root')], is_string(...))));
     }
 
-    private static function digests(Row $row): ?Digests
+    private static function digests(Row $row, string $first = 'digest', string $second = 'second_digest'): ?Digests
     {
-        $hex = $row->textOrNull('digest');
+        $hex = $row->textOrNull($first);
         if (null === $hex) {
             return null;
         }
-        [$kind, $second] = explode(':', $row->textOrNull('second_digest') ?? ':', 2);
+        [$kind, $hexOfSecond] = explode(':', $row->textOrNull($second) ?? ':', 2);
 
-        return new Digests(Digest::fromHex($hex), SecondDigest::tryFrom($kind), '' === $second ? null : $second);
+        return new Digests(Digest::fromHex($hex), SecondDigest::tryFrom($kind), '' === $hexOfSecond ? null : $hexOfSecond);
     }
 
     private static function time(Row $row): ?string

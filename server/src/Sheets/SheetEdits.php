@@ -15,6 +15,7 @@ use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
 use Velvet\Core\Shoot\EntryWords;
+use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\Kinds;
 use Velvet\Server\Entity\Entry;
@@ -78,6 +79,15 @@ final readonly class SheetEdits
         $entry = $this->entry($intake, $number);
         $this->step($intake, \sprintf('rights of entry %d', $number), static function () use ($entry, $rights): void {
             $entry->rights = $rights;
+        });
+    }
+
+    /** Whether the raw files of an entry become DNG; null: what the style says. */
+    public function convert(Intake $intake, int $number, ?DngChoice $dng): void
+    {
+        $entry = $this->entry($intake, $number);
+        $this->step($intake, \sprintf('DNG of entry %d', $number), static function () use ($entry, $dng): void {
+            $entry->dng = $dng->value ?? '';
         });
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Sheets;
 
 use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Naming\PieceKind;
@@ -50,13 +51,14 @@ final readonly class SheetView
             $plan = $this->sheets->plan($intake, $frames);
             $entries = $this->plannedEntries($intake, $plan, $frames);
             $bytes = $plan->bytes();
+            $rooms = $this->rooms($intake, $plan->room());
             $cameras = $this->cameras($intake, $frames);
         } else {
             $cameras = [];
             $entries = $this->progress->entries($intake);
             $bytes = $this->progress->bytesToCopy($intake);
+            $rooms = $this->rooms($intake, $bytes);
         }
-        $rooms = $this->rooms($intake, $bytes);
 
         return [
             'id' => $intake->id(),
@@ -66,6 +68,7 @@ final readonly class SheetView
             'divide' => ['by' => $intake->divideBy->value, 'day_starts' => $intake->dayStarts, 'break_after' => $intake->breakAfter],
             'rights_sets' => array_map(strval(...), array_keys($this->sheets->styleOf($intake)->metadata->rights)),
             'asks' => array_values(array_map(static fn (PieceKind $kind): string => $kind->value, array_filter([PieceKind::ShootKind, PieceKind::Client], fn (PieceKind $kind): bool => $this->sheets->styleOf($intake)->says($kind)))),
+            'dng' => $this->sheets->styleOf($intake)->dng->value,
             'kinds' => $intake->kinds->value,
             'companions' => $intake->companions,
             'cameras' => $cameras,
@@ -222,6 +225,8 @@ final readonly class SheetView
             'client' => $planned->entry->client,
             'description' => $planned->entry->description,
             'rights' => $planned->entry->rights,
+            'dng' => $planned->entry->dng?->value,
+            'raws' => \count(array_filter($frames, static fn (SheetFrame $frame): bool => [] !== array_filter($frame->files, static fn (CardFile $file): bool => FileKind::Raw === $file->kind))),
             'keywords' => array_map(static fn (KeywordPath $path): string => $path->text(), $planned->entry->keywords),
             'into' => null === $entry->intoShoot ? null : ['id' => $entry->intoShoot->id(), 'name' => $entry->intoShoot->name, 'folder' => $entry->intoShoot->folder],
             'shoots' => $offers,
@@ -466,7 +471,7 @@ final readonly class SheetView
             'bytes' => $frame->bytes(),
             'state' => $planned->state()->value,
             'from' => array_map(static fn (CardFile $file): string => $file->path, [] === $planned->along ? $frame->files : $planned->along),
-            'to' => $planned->to,
+            'to' => $planned->filedAs,
             'same_as' => $planned->sameAs(),
             'facts' => (object) $facts,
             'problems' => array_column($frame->problems(), 'text'),

@@ -12,6 +12,7 @@ use Velvet\Core\Shoot\CaptureOrder;
 use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\TimedFrame;
+use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\EntryToFile;
 use Velvet\Core\Transfer\FoldersOnDisk;
@@ -140,6 +141,7 @@ final readonly class Sheets
                 $entry->number, $entry->day, $entry->name, array_map(static fn (SheetFrame $frame, int $position) => $frame->toFile($inRun[$position] ?? null), $own, array_keys($own)),
                 $entry->kind, $entry->client, $entry->intoShoot?->folder, $entry->description, $entry->rights,
                 array_map($catalogue->path(...), array_values(array_filter($entry->keywords, $catalogue->has(...)))),
+                DngChoice::tryFrom($entry->dng),
             );
         }
 

@@ -13,7 +13,7 @@ final readonly class ShootsView
 {
     private const SHOOT = <<<'SQL'
         SELECT s.id, s.name, s.folder, s.day, h.name AS shelf, h.root, h.twin_root,
-               count(DISTINCT f.frame_id) AS frames, coalesce(sum(f.bytes), 0) AS bytes, coalesce(bool_and(f.has_twin), false) AS twinned,
+               count(DISTINCT f.frame_id) AS frames, coalesce(sum(coalesce(f.bytes_now, f.bytes)), 0) AS bytes, coalesce(bool_and(f.has_twin), false) AS twinned,
                count(DISTINCT f.frame_id) FILTER (WHERE f.has_twin) AS frames_twinned, count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside, count(*) FILTER (WHERE f.metadata_state = 'waiting' AND f.outside IS NULL) AS waiting,
                (SELECT coalesce(jsonb_agg(picture), '[]') FROM (
                    SELECT picture FROM (SELECT picture, row_number() OVER (ORDER BY captured_at, stem) - 1 AS n, count(*) OVER () AS total FROM filed_frame p WHERE p.shoot_id = s.id AND p.picture IS NOT NULL) AS spread
@@ -59,7 +59,7 @@ final readonly class ShootsView
                 : throw new \UnexpectedValueException('A filed file has no digest.'), $row->json('files')),
         ], $this->rows->all(<<<'SQL'
             SELECT f.id, f.stem, f.picture, f.facts, row_number() OVER (ORDER BY f.captured_at NULLS LAST, f.stem) - 1 AS position,
-                   (SELECT jsonb_agg(jsonb_build_array(p.path, p.kind, p.bytes, p.digest, p.original_path) ORDER BY p.id) FROM filed_file p WHERE p.frame_id = f.id) AS files
+                   (SELECT jsonb_agg(jsonb_build_array(p.path, p.kind, coalesce(p.bytes_now, p.bytes), coalesce(p.digest_now, p.digest), p.original_path) ORDER BY p.id) FROM filed_file p WHERE p.frame_id = f.id) AS files
             FROM filed_frame f WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id) ORDER BY position OFFSET :offset LIMIT :limit
             SQL, ['shoot' => $id, 'offset' => $offset, 'limit' => $limit]));
     }

@@ -95,7 +95,7 @@ final readonly class StyleView
             'name' => $name,
             'named' => $named,
             'folder' => $plan->folder,
-            'file' => substr($plan->frames[0]->to[0], \strlen($plan->folder) + 1),
+            'file' => substr($plan->frames[0]->filedAs[0], \strlen($plan->folder) + 1),
             'says' => $style->metadata->of($plan->entry, $style->initials, $naming, $file->name(), false, $catalogue)->toArray(),
         ];
     }

@@ -22,6 +22,9 @@ export type ShootFrame = Schemas['ShootFrame']
 export type Ledger = Schemas['Ledger']
 export type Keyword = Schemas['Keyword']
 export type SelectionSays = Schemas['SelectionSays']
+export type SelectionRaws = Schemas['SelectionRaws']
+/** What is done with the raw files of a selection. */
+export type Conversion = 'beside' | 'embed' | 'take_out'
 export type OutsideChange = Schemas['OutsideChange']
 export type Style = Schemas['Style']
 export type Styles = Schemas['Styles']
@@ -54,6 +57,7 @@ export interface EntryChange {
   client?: string
   description?: string
   rights?: string
+  dng?: Style['dng'] | ''
   add_keywords?: string[]
   remove_keywords?: string[]
   into?: number | null
@@ -129,6 +133,8 @@ export const api = {
   lookAtShoot: (id: number) => send<undefined>('POST', `/api/shoots/${id}/look`, {}),
   selectionSays: (id: number, frames: number[]) => send<SelectionSays>('POST', `/api/shoots/${id}/says`, { frames }),
   changeSelection: (id: number, change: SelectionChange) => send<SelectionSays>('PATCH', `/api/shoots/${id}/says`, change),
+  selectionRaws: (id: number, frames: number[]) => send<SelectionRaws>('POST', `/api/shoots/${id}/raws`, { frames }),
+  convertSelection: (id: number, frames: number[], what: Conversion) => send<SelectionRaws>('POST', `/api/shoots/${id}/dng`, { frames, do: what }),
   undoChange: (id: number) => send<Shoot>('POST', `/api/shoots/${id}/undo`, {}),
   outsideChanges: (id: number) => ask<{ changes: OutsideChange[] }>(`/api/shoots/${id}/outside`).then((answer) => answer.changes),
   settleOutside: (file: number, keep: 'theirs' | 'ours') => send<undefined>('POST', `/api/files/${file}/outside`, { keep }),

@@ -39,7 +39,7 @@ function listen(acts: ReadonlyMap<string, (payload: unknown) => void>, onReturn:
     source.onerror = () => {
       if (source.readyState === EventSource.CLOSED) timer = window.setTimeout(connect, AGAIN_AFTER)
     }
-    for (const topic of ['bays', 'card', 'sheet', 'intake', 'metadata', 'shoot']) {
+    for (const topic of ['bays', 'card', 'sheet', 'intake', 'metadata', 'dng', 'shoot']) {
       source.addEventListener(topic, (event) => acts.get(topic)?.(JSON.parse((event as MessageEvent<string>).data)))
     }
   }
@@ -100,6 +100,16 @@ export function useFeed(): void {
       const { left } = payload as { left: number }
       queries.setQueryData<Bays>(['bays'], (bays) => bays && { ...bays, to_write: left })
       again('shoots')
+    })
+    hear('dng', (payload) => {
+      const { intake } = payload as { intake: number | null }
+      if (intake !== null) {
+        again('sheet', intake)
+        again('frames', 'sheet', intake)
+      }
+      again('bays')
+      again('shoots')
+      again('frames', 'shoot')
     })
     hear('shoot', () => {
       again('shoots')

@@ -74,6 +74,7 @@ function Work({ bays }: { bays: Bays }) {
       </span>
     )
   }
+  if (bays.to_convert > 0) return <span className="whitespace-nowrap">Converting {plural(bays.to_convert, 'raw file')}</span>
   if (bays.to_write > 0) return <span className="whitespace-nowrap">Writing into {plural(bays.to_write, 'file')}</span>
   return <span className="max-lg:hidden">Nothing under way</span>
 }

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { api, type Piece, type Style, type Styles, type StyleSample } from '../../api/client'
+import { DNG, type DngChoice } from '../../parts/dng'
 import { Pick } from '../../parts/Pick'
 import { Picture } from '../../parts/Picture'
 import { Trouble, Waiting } from '../../parts/Trouble'
@@ -95,7 +96,10 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             <span className="text-soft">movies and voice notes <Pick label="Movies and voice notes" value={take.companions ? 'yes' : 'no'} choices={[{ value: 'yes', label: 'along' }, { value: 'no', label: 'stay' }]} onPick={(value) => { change({ take: { ...take, companions: value === 'yes' } }) }} /></span>
           </div>
         </Rule>
-        <Rule n={6} title="Rights and keywords" rule="Written into every copy while it is filed, as XMP, IPTC and Exif; raw files get a sidecar. The picture’s own bytes stay as they are, and the card too. The year of the copyright is that of the shot." sample={saidIn(sample) && <>{sample?.original} will say: <b>{saidIn(sample)}</b></>}>
+        <Rule n={6} title="Raw to DNG" rule="Without loss: each DNG is read back and every sample compared with the raw file’s before it counts. Where it takes the raw file’s place, the copies of that go when the DNG is proven on the shelf and the twin; the raw file itself stays on the card. An entry may choose otherwise." sample={null}>
+          <span className="text-soft">raw files <Pick label="Raw files" value={draft.dng} choices={(Object.keys(DNG) as DngChoice[]).map((value) => ({ value, label: DNG[value] }))} onPick={(dng) => { change({ dng }) }} /></span>
+        </Rule>
+        <Rule n={7} title="Rights and keywords" rule="Written into every copy while it is filed, as XMP, IPTC and Exif; raw files get a sidecar. The picture’s own bytes stay as they are, and the card too. The year of the copyright is that of the shot." sample={saidIn(sample) && <>{sample?.original} will say: <b>{saidIn(sample)}</b></>}>
           <p className="mb-2 text-[13px]"><Link to="/house-style/keywords" className="link">The catalogue of keywords</Link></p>
           <MetadataRule rules={metadata} onChange={(rules) => { change({ metadata: rules }) }} />
           <div className="mt-2 grid max-w-[420px] gap-2">
@@ -104,14 +108,14 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             ))}
           </div>
         </Rule>
-        <Rule n={7} title="Offered for" rule="When a card of this label comes in, or frames of such a camera are on it, this style is offered first; and with it this shelf." sample={null}>
+        <Rule n={8} title="Offered for" rule="When a card of this label comes in, or frames of such a camera are on it, this style is offered first; and with it this shelf." sample={null}>
           <div className="grid max-w-[420px] gap-2">
             <Lines label="card labels" value={ties.cards} onChange={(cards) => { change({ ties: { ...ties, cards } }) }} />
             <Lines label="cameras" value={ties.cameras} onChange={(cameras) => { change({ ties: { ...ties, cameras } }) }} />
             <Lines label="shelves" value={ties.shelves} onChange={(shelves) => { change({ ties: { ...ties, shelves } }) }} />
           </div>
         </Rule>
-        <Rule n={8} title="Copies" rule="Each file is read once, written to the shelf and its twin, read back from both drives and compared by XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. A second, cryptographic digest takes longer and also stands against intent; lists of checksums in the shoot’s folder are checked by ordinary programs, with or without this one." sample={null}>
+        <Rule n={9} title="Copies" rule="Each file is read once, written to the shelf and its twin, read back from both drives and compared by XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. A second, cryptographic digest takes longer and also stands against intent; lists of checksums in the shoot’s folder are checked by ordinary programs, with or without this one." sample={null}>
           <div className="flex flex-wrap gap-x-5 gap-y-1">
             <span className="text-soft">second digest <Pick label="Second digest" value={copies.second_digest ?? 'none'} choices={[{ value: 'none', label: 'none' }, { value: 'sha256', label: 'SHA-256' }, { value: 'blake2b', label: 'BLAKE2b' }]} onPick={(value) => { change({ copies: { ...copies, second_digest: value === 'none' ? null : value } }) }} /></span>
             <span className="text-soft">checksums in the shoot’s folder <Pick label="Checksums in the shoot’s folder" value={copies.manifests ? 'yes' : 'no'} choices={[{ value: 'no', label: 'none' }, { value: 'yes', label: 'laid there' }]} onPick={(value) => { change({ copies: { ...copies, manifests: value === 'yes' } }) }} /></span>

@@ -1,8 +1,11 @@
 import type { Entry, EntryChange, Sheet } from '../../api/client'
+import { DNG, type DngChoice } from '../../parts/dng'
 import { KeywordField } from '../../parts/KeywordField'
 import { Pick } from '../../parts/Pick'
 
 const OF_STYLE = 'as the house style says'
+const BY_STYLE = 'style'
+const CHOICES = Object.keys(DNG) as DngChoice[]
 
 /** What is on an entry's frames, in one line: its keywords, and whose the frames are. */
 export function EntryMarks({ sheet, entry, onChange }: { sheet: Sheet; entry: Entry; onChange: (change: EntryChange) => void }) {
@@ -17,6 +20,17 @@ export function EntryMarks({ sheet, entry, onChange }: { sheet: Sheet; entry: En
           onRemove={(path) => { onChange({ remove_keywords: [path] }) }}
         />
       </div>
+      {(entry.raws ?? 0) > 0 && (
+        <span className="flex items-baseline gap-x-1.5 whitespace-nowrap">
+          <span className="text-soft">raw files</span>
+          <Pick
+            label={`Raw files of entry ${entry.number}`}
+            value={entry.dng ?? BY_STYLE}
+            choices={[{ value: BY_STYLE, label: `${DNG[sheet.dng]}, by the style` }, ...CHOICES.map((value) => ({ value, label: DNG[value] }))]}
+            onPick={(value) => { onChange({ dng: value === BY_STYLE ? '' : value }) }}
+          />
+        </span>
+      )}
       <span className="flex flex-wrap items-baseline gap-x-2">
         {entry.owner !== '' && <span className="wrap-anywhere text-soft">{entry.owner}</span>}
         {sheet.rights_sets.length > 0 && (

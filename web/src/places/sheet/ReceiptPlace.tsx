@@ -3,6 +3,7 @@ import { Link, useParams } from 'react-router'
 import { api, receiptUrl, type ReceiptLine, type Sheet } from '../../api/client'
 import { Waiting } from '../../parts/Trouble'
 import { bytes, duration, instant, plural } from '../../parts/words'
+import { savedBy } from './SumLine'
 
 /** The whole receipt on one page, to read and to print: every file, where from, where to, its digests; what was not copied, and why. */
 export function ReceiptPlace() {
@@ -43,6 +44,12 @@ function Facts({ sheet }: { sheet: Sheet }) {
       {shelf && [shelf.root, shelf.twin_root].map((root, i) => root && <Place key={root} word={i === 0 ? 'to' : 'and to'} root={root} />)}
       <dt className="text-soft">filed</dt>
       <dd>{plural(progress.frames_done, 'frame')}, {bytes(progress.bytes_filed)}{progress.failed > 0 && `; ${plural(progress.failed, 'file')} failed`}</dd>
+      {progress.dng && (
+        <>
+          <dt className="text-soft">raw files</dt>
+          <dd>{savedBy(progress.dng)}</dd>
+        </>
+      )}
       {progress.clearances.map((clearance) => (
         <div key={clearance.id} className="contents">
           <dt className="text-soft">{clearance.card}</dt>
@@ -82,7 +89,7 @@ function Table({ title, lines }: { title: string; lines: ReceiptLine[] }) {
         </thead>
         <tbody>
           {lines.map((line) => (
-            <tr key={`${line.card}/${line.original}`} className="break-inside-avoid border-b border-rule">
+            <tr key={`${line.card}/${line.original}/${line.path}`} className="break-inside-avoid border-b border-rule">
               <td className={`${CELL} break-all`}>{line.card} {line.original}</td>
               <td className={`${CELL} break-all`}>{line.path?.slice(folder === '' ? 0 : folder.length + 1)}</td>
               <td className={`${CELL} text-right whitespace-nowrap`}>{line.bytes.toLocaleString('en')}</td>

@@ -42,6 +42,14 @@ function said(line: CustodyLine): string {
       return `What the frame says was written beside ${line.file}: ${line.to.join('')}, ${line.digest ?? ''}`
     case 'metadata_refused':
       return `${line.file} could not be written into and stayed as it was`
+    case 'dng_made':
+      return `DNG was made of the raw file, every sample the same: ${line.to.join('')}, ${line.digest ?? ''}`
+    case 'dng_refused':
+      return `The raw file was not converted and stayed as it was`
+    case 'raw_left':
+      return `Its DNG took the place of the raw file, ${line.digest ?? ''}`
+    case 'raw_taken_out':
+      return `The raw file was taken out of the DNG, bit for bit: ${line.to.join('')}, ${line.digest ?? ''}`
     case 'outside_taken':
       return `What another program wrote was taken: ${line.to.join('')}, ${line.digest ?? ''}`
     case 'outside_overruled':

@@ -7,6 +7,7 @@ import { KeywordField } from '../../parts/KeywordField'
 import { Pick } from '../../parts/Pick'
 import { Trouble } from '../../parts/Trouble'
 import { plural } from '../../parts/words'
+import { SelectionRaws } from './SelectionRaws'
 
 const RATINGS = ['0', '1', '2', '3', '4', '5'] as const
 const MIXED = 'mixed'
@@ -59,6 +60,7 @@ export function SelectionSays({ shoot, frames, selected, onClear, undo, onUndo }
           <span className="text-soft">rating</span>
           <Pick label="Rating" side="top" value={rating.mixed ? MIXED : String(Math.max(0, rating.value ?? 0))} choices={[...(rating.mixed ? [{ value: MIXED, label: 'several' }] : []), ...RATINGS.map((value) => ({ value, label: value === '0' ? 'none' : '★'.repeat(Number(value)) }))]} onPick={(value) => { if (value !== MIXED) change({ rating: Number(value) }) }} />
         </span>
+        <SelectionRaws shoot={shoot} frames={frames} of={hashOf(frames)} />
         <button type="button" className="link" aria-expanded={open} onClick={() => { setOpen(!open) }}>{open ? 'Close what they say' : 'All they say'}</button>
         {undo !== null && <button type="button" className="link" title={undo} onClick={onUndo}>Undo {undo}</button>}
         {selected && <button type="button" className="link" onClick={onClear}>Select nothing</button>}

@@ -1,0 +1,295 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Dng\RawFile;
+use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Style\DngChoice;
+use Velvet\Core\Style\HouseStyle;
+use Velvet\Demo\Camera;
+use Velvet\Demo\Exposure;
+use Velvet\Demo\FrameFiles;
+use Velvet\Demo\Picture;
+use Velvet\Server\Cards\CardClearance;
+use Velvet\Server\Dng\Conversions;
+use Velvet\Server\Dng\ConvertRaws;
+use Velvet\Server\Dng\ConvertRawsHandler;
+use Velvet\Server\Dng\ShootRaws;
+use Velvet\Server\Entity\Card;
+use Velvet\Server\Entity\Intake;
+use Velvet\Server\Intakes\IntakeProgress;
+use Velvet\Server\Intakes\IntakeRun;
+use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Intakes\OnFailure;
+use Velvet\Server\Ledger\Custody;
+use Velvet\Server\Ledger\LedgerCheck;
+use Velvet\Server\Metadata\ShootMetadata;
+use Velvet\Server\Metadata\WriteMetadata;
+use Velvet\Server\Metadata\WriteMetadataHandler;
+use Velvet\Server\Receipts\Receipts;
+use Velvet\Server\Sheets\SheetEdits;
+
+/** Raw files become DNG while they are filed, and afterwards. exiftool and our own reader look at what came of it. */
+final class DngTest extends ServerTestCase
+{
+    public function testDngsTakeThePlaceOfRawFilesThatStayOnTheCard(): void
+    {
+        $samples = [$this->raw('T0001', 1), $this->raw('T0002', 2)];
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:41');
+        $intake = $this->takeInAs(DngChoice::Instead);
+        self::assertSame(['1.dng', '1.jpg', '2.dng'], self::endings($this->tree('shelf')));
+        self::assertSame($this->tree('shelf'), $this->tree('twin'), 'the raw files went from both places');
+        foreach (['shelf', 'twin'] as $root) {
+            self::assertSame($samples, array_map(fn (string $path): string => self::samplesOf($this->folder.'/'.$root.'/'.$path), $this->ending('dng')));
+        }
+        self::assertSame(['T0001.TRW', 'Tarn Optical', '© 2026 Ines Varga-Holt'], array_map(fn (string $tag): string => trim((string) shell_exec('exiftool -s3 -'.$tag.' '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]))), ['OriginalRawFileName', 'Make', 'XMP-dc:Rights']));
+        self::assertSame('T0001.TRW', trim((string) shell_exec('exiftool -s3 -PreservedFileName '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]))));
+        self::assertSame([], array_values(array_diff((array) scandir(self::home().'/dng'), ['.', '..'])), 'nothing lies about');
+        $this->allIsAsTheLedgerHasIt();
+        // each frame is verified in two places
+        self::assertTrue($this->get(CardClearance::class)->of($intake->cards[0] ?? self::fail('No card.'))->cleared);
+        $sum = $this->get(IntakeProgress::class)->dng($intake);
+        self::assertSame([2, 2, 0], [$sum['wanted'] ?? null, $sum['made'] ?? null, $sum['refused'] ?? null]);
+        self::assertSame(\strlen(file_get_contents($this->folder.'/card/DCIM/100/T0001.TRW').file_get_contents($this->folder.'/card/DCIM/100/T0002.TRW')), $sum['bytes_before'] ?? null);
+        // and the raw file on the card is known: it is not copied again
+        $this->entities()->clear();
+        $again = $this->sheetAs(DngChoice::Instead);
+        self::assertSame([['filed', 'filed']], array_map(static fn (array $frames): array => array_column($frames, 'state'), [$this->frames($again)]));
+        $line = $this->database()->fetchOne("SELECT details FROM ledger_line WHERE event = 'dng_made' ORDER BY id LIMIT 1");
+        self::assertIsString($line);
+        self::assertStringContainsString('"samples":"md5:'.$samples[0].'"', $line);
+        self::assertContains('raw_left', array_column($this->get(Custody::class)->ofFrame(1), 'event'));
+    }
+
+    public function testDngsLieBesideRawFilesAndSayWhatTheirFrameSays(): void
+    {
+        $samples = $this->raw('T0001', 1);
+        $intake = $this->takeInAs(DngChoice::Beside);
+        self::assertSame(['1.dng', '1.trw', '1.xmp'], self::endings($this->tree('shelf')));
+        self::assertSame($this->tree('shelf'), $this->tree('twin'));
+        self::assertFileEquals($this->folder.'/card/DCIM/100/T0001.TRW', $this->folder.'/twin/'.$this->ending('trw')[0]);
+        self::assertSame($samples, self::samplesOf($this->folder.'/twin/'.$this->ending('dng')[0]));
+        self::assertSame('© 2026 Ines Varga-Holt', trim((string) shell_exec('exiftool -s3 -XMP-dc:Rights '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]))));
+        $this->allIsAsTheLedgerHasIt();
+        $lines = $this->get(Receipts::class)->ofIntake($intake->id());
+        self::assertSame(['', 'DNG of the raw file, every sample proven.'], array_column($lines, 'note'));
+        // changed afterwards, all of them follow
+        $this->get(ShootMetadata::class)->change(1, [1], ['headline' => 'First boat'], [KeywordPath::typed('boats')], [], null);
+        $this->follow();
+        foreach (['dng', 'xmp'] as $kind) {
+            self::assertSame('First boat', trim((string) shell_exec('exiftool -s3 -Headline '.escapeshellarg($this->folder.'/twin/'.$this->ending($kind)[0]))));
+        }
+        $this->allIsAsTheLedgerHasIt();
+    }
+
+    public function testLaterARawFileGoesIntoItsDngAndComesOutAgain(): void
+    {
+        $samples = $this->raw('T0001', 1);
+        $this->takeInAs(DngChoice::No);
+        self::assertSame(['1.trw', '1.xmp'], self::endings($this->tree('shelf')));
+        $raws = $this->get(ShootRaws::class);
+        self::assertSame(['raws' => 1, 'inside' => 0, 'made' => 0, 'waiting' => 0, 'refused' => []], $raws->of(1, [1]));
+        $raws->convert(1, [1], DngChoice::Embed);
+        self::assertSame(1, $raws->left());
+        $this->follow();
+        self::assertSame(['1.dng', '1.xmp'], self::endings($this->tree('shelf')), 'a sidecar may hold what another program wrote');
+        self::assertSame($samples, self::samplesOf($this->folder.'/twin/'.$this->ending('dng')[0]));
+        self::assertSame('© 2026 Ines Varga-Holt', trim((string) shell_exec('exiftool -s3 -XMP-dc:Rights '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]))));
+        $this->allIsAsTheLedgerHasIt();
+        self::assertSame(['raws' => 0, 'inside' => 1, 'made' => 1, 'waiting' => 0, 'refused' => []], $raws->of(1, [1]));
+        // what is written into the DNG leaves the raw file within it as it is
+        $this->get(ShootMetadata::class)->change(1, [1], ['headline' => 'First boat'], [], [], null);
+        $this->follow();
+        $raws->takeOut(1, [1]);
+        $this->follow();
+        self::assertSame(['1.dng', '1.trw', '1.xmp'], self::endings($this->tree('twin')));
+        self::assertFileEquals($this->folder.'/card/DCIM/100/T0001.TRW', $this->folder.'/shelf/'.$this->ending('trw')[0]);
+        self::assertSame('First boat', trim((string) shell_exec('exiftool -s3 -Headline '.escapeshellarg($this->folder.'/twin/'.$this->ending('xmp')[0]))));
+        $this->allIsAsTheLedgerHasIt();
+        self::assertSame(['raws' => 0, 'inside' => 0, 'made' => 1, 'waiting' => 0, 'refused' => []], $raws->of(1, [1]), 'its DNG is there');
+    }
+
+    /** @param \Closure(string): string $damaged */
+    #[DataProvider('unfit')]
+    public function testWhatCannotBeConvertedIsFiledAsItWasWithASentence(string $name, \Closure $damaged, string $reason): void
+    {
+        $this->raw('T0001', 1);
+        $raw = $this->folder.'/card/DCIM/100/T0001.TRW';
+        $this->file('card/DCIM/100/'.$name, $damaged((string) file_get_contents($raw)));
+        $this->raw('T0002', 2);
+        if ('T0001.TRW' !== $name) {
+            unlink($raw);
+        }
+        $intake = $this->takeInAs(DngChoice::Instead, false);
+        $extension = strtolower(pathinfo($name, \PATHINFO_EXTENSION));
+        self::assertFileEquals($this->folder.'/card/DCIM/100/'.$name, $this->folder.'/twin/'.$this->ending($extension)[0]);
+        self::assertCount(1, $this->ending('dng'), 'the other one became DNG');
+        $remarks = $this->get(IntakeProgress::class)->of($intake)['remarks'];
+        self::assertIsArray($remarks);
+        $said = implode(' ', array_filter($remarks, is_string(...)));
+        self::assertStringContainsString('was not converted and stays as it is: ', $said);
+        self::assertStringContainsString($reason, $said);
+        $this->allIsAsTheLedgerHasIt();
+        self::assertSame($this->tree('shelf'), $this->tree('twin'));
+    }
+
+    /** @return iterable<string, array{string, \Closure(string): string, string}> */
+    public static function unfit(): iterable
+    {
+        yield 'cut short' => ['T0001.TRW', static fn (string $raw): string => substr($raw, 0, 3000).substr($raw, 3000, -900), 'it cannot be read'];
+        yield 'a JPEG called raw' => ['T0003.NEF', static fn (): string => Jpeg::of('T0003.NEF', '2026:05:02 19:31:44'), 'it is no TIFF structure'];
+    }
+
+    public function testANameThatIsTakenKeepsTheRawFile(): void
+    {
+        $this->raw('T0001', 1);
+        $this->takeInAs(DngChoice::No);
+        $taken = preg_replace('/trw$/', 'dng', $this->ending('trw')[0]);
+        $this->file('twin/'.$taken, 'somebody else’s');
+        $this->get(ShootRaws::class)->convert(1, [1], DngChoice::Embed);
+        $this->follow();
+        self::assertCount(1, $this->ending('trw'));
+        self::assertSame([], $this->ending('dng'), 'none on the shelf');
+        self::assertSame('somebody else’s', file_get_contents($this->folder.'/twin/'.$taken));
+        self::assertStringContainsString('another file has the name', $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '');
+    }
+
+    public function testAfterACrashTheRawFileLeavesStill(): void
+    {
+        $this->raw('T0001', 1);
+        $intake = $this->takeInAs(DngChoice::Instead);
+        // as if the program had died between filing the DNG and taking the raw file's copies away
+        $raw = preg_replace('/dng$/', 'trw', $this->ending('dng')[0]);
+        foreach (['shelf', 'twin'] as $root) {
+            copy($this->folder.'/card/DCIM/100/T0001.TRW', $this->folder.'/'.$root.'/'.$raw);
+        }
+        $this->database()->executeStatement("UPDATE filed_file SET dng_state = 'leaving'");
+        $this->follow();
+        self::assertSame(['1.dng'], self::endings($this->tree('shelf')));
+        self::assertSame(['1.dng'], self::endings($this->tree('twin')));
+        // but a DNG that is not there any more holds it back
+        copy($this->folder.'/card/DCIM/100/T0001.TRW', $this->folder.'/twin/'.$raw);
+        unlink($this->folder.'/twin/'.$this->ending('dng')[0]);
+        $this->database()->executeStatement("UPDATE filed_file SET dng_state = 'leaving'");
+        $this->follow();
+        self::assertFileExists($this->folder.'/twin/'.$raw);
+        self::assertGreaterThan(0, $intake->id());
+    }
+
+    public function testWhatWasBegunIsLetGoWhenAnIntakeIsPausedAndDoneLater(): void
+    {
+        $this->raw('T0001', 1);
+        $this->takeInAs(DngChoice::No);
+        $this->get(ShootRaws::class)->convert(1, [1], DngChoice::Beside);
+        $conversions = $this->get(Conversions::class);
+        self::assertTrue($conversions->step(null));
+        self::assertTrue($conversions->areUnderWay());
+        $conversions->stop();
+        self::assertFalse($conversions->areUnderWay());
+        self::assertSame('0', (string) shell_exec('pgrep -fc '.escapeshellarg('dng-one.*'.$this->folder.'/[s]helf').' | tr -d "\n"'), 'no process is left');
+        $this->follow();
+        self::assertCount(1, $this->ending('dng'));
+    }
+
+    public function testAnEntryChoosesOtherwise(): void
+    {
+        $this->raw('T0001', 1);
+        $intake = $this->sheetAs(DngChoice::No);
+        $this->get(SheetEdits::class)->convert($intake, 1, DngChoice::Beside);
+        $response = json_decode((string) $this->request('GET', '/api/sheets/'.$intake->id().'/entries/1/frames')->getContent(), true);
+        self::assertIsArray($response);
+        self::assertIsArray($response['frames']);
+        self::assertIsArray($response['frames'][0]);
+        self::assertSame(['trw', 'dng'], array_map(static fn (mixed $path): string => pathinfo(\is_string($path) ? $path : '', \PATHINFO_EXTENSION), (array) $response['frames'][0]['to']));
+        $intake = $this->again($intake);
+        $this->get(SheetEdits::class)->undo($intake);
+        self::assertSame('', $intake->entries[0]->dng ?? null);
+        $this->get(SheetEdits::class)->redo($intake);
+        $this->get(Intakes::class)->settle($intake, false);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame(['1.dng', '1.trw', '1.xmp'], self::endings($this->tree('twin')));
+    }
+
+    private function takeInAs(DngChoice $choice, bool $says = true): Intake
+    {
+        $intake = $this->sheetAs($choice, $says);
+        $this->get(Intakes::class)->settle($intake, false);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+
+        return $this->again($intake);
+    }
+
+    private function sheetAs(DngChoice $choice, bool $says = true): Intake
+    {
+        $intake = $this->sheet();
+        $intake->styleDocument = ['dng' => $choice->value, 'metadata' => ['texts' => $says ? [['field' => 'copyright', 'pieces' => [['piece' => 'text', 'text' => '© 2026 Ines Varga-Holt']]]] : []]] + HouseStyle::standard()->toArray();
+        $this->entities()->flush();
+
+        return $intake;
+    }
+
+    /** Does in the background what is to be done. */
+    private function follow(): void
+    {
+        $this->get(ConvertRawsHandler::class)(new ConvertRaws());
+        $this->get(WriteMetadataHandler::class)(new WriteMetadata());
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function frames(Intake $intake): array
+    {
+        $response = json_decode((string) $this->request('GET', '/api/sheets/'.$intake->id().'/entries/1/frames')->getContent(), true);
+        self::assertIsArray($response);
+        self::assertIsArray($response['frames']);
+
+        /** @var list<array<string, mixed>> */
+        return array_values($response['frames']);
+    }
+
+    private function allIsAsTheLedgerHasIt(): void
+    {
+        $check = $this->get(LedgerCheck::class)->of(null, static function (): void {});
+        self::assertSame([[], [], []], [$check->changed, $check->missing, $check->unknown]);
+    }
+
+    /** A raw file of the demo's camera. @return string MD5 of its samples */
+    private function raw(string $name, int $seed): string
+    {
+        $picture = Picture::perlin(96, 64, 16, $seed)->times(100, 128);
+        $path = $this->file('card/DCIM/100/'.$name.'.TRW', FrameFiles::raw($picture->join($picture)->join($picture)->finished(), new Exposure(new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA'), \sprintf('2026:05:02 19:31:%02d', 40 + $seed), $seed, [1, 250], [28, 10], 800, 50)));
+
+        return self::samplesOf($path);
+    }
+
+    private static function samplesOf(string $path): string
+    {
+        return bin2hex(RawFile::open(FileBytes::open($path))->image()->digest());
+    }
+
+    /** @return list<string> files on the shelf, relative to it */
+    private function ending(string $extension): array
+    {
+        return array_values(array_filter($this->tree('shelf'), static fn (string $path): bool => str_ends_with($path, '.'.$extension)));
+    }
+
+    /**
+     * @param list<string> $paths
+     *
+     * @return list<string> last digit and extension
+     */
+    private static function endings(array $paths): array
+    {
+        return array_map(static fn (string $path): string => substr($path, (int) strrpos($path, '.') - 1), $paths);
+    }
+
+    private static function home(): string
+    {
+        $home = getenv('VELVET_HOME');
+
+        return \is_string($home) ? $home : self::fail('No home.');
+    }
+}

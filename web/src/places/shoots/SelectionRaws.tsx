@@ -1,0 +1,49 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { DropdownMenu } from 'radix-ui'
+import { api, type Conversion } from '../../api/client'
+import { Trouble } from '../../parts/Trouble'
+import { plural } from '../../parts/words'
+
+/** Raw files of the selection: converted to DNG afterwards, or taken out of it again. */
+export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: number[]; of: string }) {
+  const queries = useQueryClient()
+  const key = ['shoots', shoot, 'raws', of]
+  const raws = useQuery({ queryKey: key, queryFn: () => api.selectionRaws(shoot, frames), placeholderData: (before) => before, enabled: frames.length > 0 })
+  const ask = useMutation({
+    mutationFn: (what: Conversion) => api.convertSelection(shoot, frames, what),
+    onSuccess: (answer) => {
+      queries.setQueryData(key, answer)
+      void queries.invalidateQueries({ queryKey: ['bays'] })
+    },
+  })
+  if (!raws.data) return null
+  const { raws: convertible, inside, waiting, refused } = raws.data
+  const choices: { what: Conversion; label: string; about: string }[] = []
+  if (convertible > 0) {
+    choices.push({ what: 'beside', label: `DNG beside ${plural(convertible, 'raw file')}`, about: 'both are kept' })
+    choices.push({ what: 'embed', label: `DNG instead, with the raw file inside`, about: 'it can be taken out again, bit for bit' })
+  }
+  if (inside > 0) choices.push({ what: 'take_out', label: `Take the raw file out of ${plural(inside, 'DNG')}`, about: 'the DNG stays beside it' })
+  return (
+    <>
+      {ask.error && <Trouble>{ask.error.message}</Trouble>}
+      {waiting > 0 && <span role="status" className="whitespace-nowrap text-soft">{plural(waiting, 'raw file')} under way</span>}
+      {refused.length > 0 && <span className="text-brass" title={refused.join('\n')}>{refused[0]}{refused.length > 1 && ` The same holds for ${refused.length - 1} more.`}</span>}
+      {choices.length > 0 && (
+        <DropdownMenu.Root modal={false}>
+          <DropdownMenu.Trigger className="link whitespace-nowrap">Raw and DNG</DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content align="end" side="top" sideOffset={4} className="z-40 min-w-[280px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)">
+              {choices.map(({ what, label, about }) => (
+                <DropdownMenu.Item key={what} className="cursor-pointer px-2.5 py-1.5 outline-none data-[highlighted]:bg-velvet-wash" onSelect={() => { ask.mutate(what) }}>
+                  <span className="block">{label}</span>
+                  <span className="block text-[12.5px] text-soft">{about}</span>
+                </DropdownMenu.Item>
+              ))}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      )}
+    </>
+  )
+}
