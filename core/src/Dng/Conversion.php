@@ -24,18 +24,18 @@ final readonly class Conversion
      * @param string $from   absolute: the raw file
      * @param string $to     absolute: the DNG, which must not be there yet
      * @param bool   $embeds whether the raw file goes into the DNG, too
+     * @param LibRaw|null $libRaw      reads what is no plain TIFF structure, and knows the colours of cameras; give it to a process that is shut in
      * @param string|null $originalName what the raw file was called in the camera, where it is called otherwise now
      *
      * @throws DngRefused      when it cannot be converted, or did not come back the same; nothing is left at `$to` then
      * @throws TransferFailure when it cannot be written
      */
-    public static function of(string $from, string $to, bool $embeds = false, ?string $originalName = null, DriveCache $cache = new PageCache()): self
+    public static function of(string $from, string $to, bool $embeds = false, ?string $originalName = null, ?LibRaw $libRaw = null, DriveCache $cache = new PageCache()): self
     {
         try {
             $bytes = FileBytes::open($from);
-            $source = RawFile::open($bytes);
-            $image = $source->image();
-            $dng = (new DngWriter(new LosslessJpegEncoder()))->of($source, $image, $originalName ?? basename($from), $embeds ? $bytes->read(0, $bytes->size()) : null);
+            [$fields, $image] = self::source($bytes, $from, $libRaw);
+            $dng = (new DngWriter(new LosslessJpegEncoder()))->of($fields, $image, $originalName ?? basename($from), $embeds ? $bytes->read(0, $bytes->size()) : null);
         } catch (CaptureUnreadable $e) {
             throw DngRefused::structure($e->getMessage());
         }
@@ -52,6 +52,35 @@ final readonly class Conversion
         }
 
         return new self($bytes->size(), \strlen($dng), bin2hex($image->digest()), $digest);
+    }
+
+    /**
+     * A DNG is read by us; what else has plain samples is, too, and LibRaw's word is taken for its levels and colours, and for its samples
+     * where it reads them in another way, since it knows what makers do differently.
+     *
+     * @return array{RawFields, RawImage}
+     *
+     * @throws DngRefused
+     */
+    private static function source(FileBytes $bytes, string $path, ?LibRaw $libRaw): array
+    {
+        $own = null;
+        try {
+            $file = RawFile::open($bytes);
+            $own = [$file->fields(), $file->image()];
+            if ($file->isDng() || null === $libRaw) {
+                return $own;
+            }
+        } catch (DngRefused $e) {
+            if (null === $libRaw || !$e->isOfUnknownKind) {
+                throw $e;
+            }
+        }
+        try {
+            return [null === $own ? ContainerFields::of($bytes, $path) : $own[0], $libRaw->image($path)];
+        } catch (DngRefused $e) {
+            return $own ?? throw $e;
+        }
     }
 
     /** @throws DngRefused */

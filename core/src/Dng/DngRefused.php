@@ -7,6 +7,12 @@ namespace Velvet\Core\Dng;
 /** A raw file that cannot be made a DNG, or a DNG that cannot be read. */
 final class DngRefused extends \RuntimeException
 {
+    /** @param bool $isOfUnknownKind whether another reader may still read it */
+    private function __construct(string $message, public readonly bool $isOfUnknownKind = false)
+    {
+        parent::__construct($message);
+    }
+
     public static function structure(string $what): self
     {
         return new self("it cannot be read: $what");
@@ -14,7 +20,7 @@ final class DngRefused extends \RuntimeException
 
     public static function unknownRaw(string $what): self
     {
-        return new self("its raw image is of a kind that is not converted: $what");
+        return new self("its raw image is of a kind that is not converted: $what", true);
     }
 
     public static function tooLarge(int $width, int $height): self

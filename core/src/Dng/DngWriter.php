@@ -21,10 +21,14 @@ final readonly class DngWriter
     private const TRIED_ROWS = 9;
     /** Of the first directory of a raw file, what describes the picture and not its storage. */
     private const KEPT = [270, RawTag::MAKE, RawTag::MODEL, RawTag::ORIENTATION, 282, 283, 296, 306, 315, RawTag::XMP, 33432];
+    /** From the matrices to the illuminants; between them lies what makers keep for themselves, with offsets that would not hold. */
+    private const LAST_OF_COLOURS = 50779;
+    private const PRIVATE_DATA = 50740;
+    /** Camera calibration signature, forward matrices, baseline exposure offset, and what is said of profiles (DNG 1.2 to 1.4). */
+    private const MORE_OF_COLOURS = [50931, 50932, 50934, 50936, 50937, 50938, 50939, 50940, 50941, 50942, 50964, 50965, 50981, 50982, 51107, 51108, 51109, 51110];
     private const SOFTWARE = 'Velvet Ledger';
-    /** From XYZ to linear sRGB (IEC 61966-2-1), in ten-thousandths: taken for cameras whose colours nobody has measured, as LibRaw takes them too. */
-    private const UNMEASURED = [32406, -15372, -4986, -9689, 18758, 415, 557, -2040, 10570];
-    private const D65 = 21;
+    /** What a source that is a DNG says of its raw image and holds for ours, too: linearisation, levels, areas, corrections (DNG 1.7.1; none is newer than 1.4). */
+    private const KEPT_OF_RAW = [50710, 50711, 50712, RawTag::BLACK_REPEAT, RawTag::BLACK_LEVEL, 50715, 50716, RawTag::WHITE_LEVEL, RawTag::DEFAULT_SCALE, RawTag::CROP_ORIGIN, RawTag::CROP_SIZE, 50733, 50737, 50738, 50780, RawTag::ACTIVE_AREA, RawTag::MASKED_AREAS, 51008, 51009, 51022, 51041, 51125];
 
     public function __construct(private LosslessJpegEncoder $encoder)
     {
@@ -36,18 +40,18 @@ final readonly class DngWriter
      *
      * @throws DngRefused
      */
-    public function of(RawFile $source, RawImage $image, string $originalName, ?string $original = null): string
+    public function of(RawFields $source, RawImage $image, string $originalName, ?string $original = null): string
     {
         $tiff = new TiffWriter();
-        $raw = $tiff->directory($this->raw($tiff, $image));
+        $raw = $tiff->directory(array_intersect_key($source->raw, array_flip(self::KEPT_OF_RAW)) + $this->raw($tiff, $image));
         $sub = [$raw];
-        $large = $source->jpeg(0);
-        $small = $source->jpeg(\count($source->jpegs) > 1 ? 1 : 0);
+        $large = $source->jpegs[0] ?? null;
+        $small = $source->jpegs[1] ?? $large;
         if (null !== $large && $large !== $small) {
             $sub[] = $tiff->directory(self::preview($tiff, $large));
         }
         $kept = array_intersect_key($source->first, array_flip(self::KEPT));
-        $model = trim(rtrim($source->first[RawTag::MAKE][1] ?? '', "\0").' '.rtrim($source->first[RawTag::MODEL][1] ?? '', "\0"));
+        $model = trim($source->text(RawTag::MAKE).' '.$source->text(RawTag::MODEL));
         $fields = [
             RawTag::NEW_SUBFILE_TYPE => [TiffWriter::LONG, 1],
             RawTag::SOFTWARE => [TiffWriter::ASCII, self::SOFTWARE],
@@ -57,7 +61,7 @@ final readonly class DngWriter
             RawTag::UNIQUE_CAMERA_MODEL => [TiffWriter::ASCII, '' === $model ? 'Unknown' : $model],
             RawTag::ORIGINAL_NAME => [TiffWriter::BYTE, $originalName."\0"],
             RawTag::RAW_DATA_UNIQUE_ID => [TiffWriter::BYTE, md5($model.$image->digest(), true)],
-        ] + $this->colours($source) + $kept;
+        ] + self::colours($source, $image->colours) + $kept;
         if (null !== $small) {
             $fields = self::preview($tiff, $small) + $fields;
         }
@@ -168,7 +172,8 @@ final readonly class DngWriter
         [$width, $length] = self::tileOf($image);
         $tiles = $this->tiles($image);
         $offsets = array_map($tiff->data(...), $tiles);
-        $crop = $image->crop ?? [0, 0, $image->width, $image->height];
+        $active = $image->active ?? [0, 0, $image->height, $image->width];
+        $crop = $image->crop ?? [0, 0, $active[3] - $active[1], $active[2] - $active[0]];
         $rows = intdiv(\count($image->pattern), max(1, $image->patternWidth));
         $fields = [
             RawTag::NEW_SUBFILE_TYPE => [TiffWriter::LONG, 0],
@@ -188,40 +193,32 @@ final readonly class DngWriter
             RawTag::CROP_ORIGIN => [TiffWriter::LONG, [$crop[0], $crop[1]]],
             RawTag::CROP_SIZE => [TiffWriter::LONG, [$crop[2], $crop[3]]],
             RawTag::RAW_IMAGE_DIGEST => [TiffWriter::BYTE, $image->digest()],
-            RawTag::ACTIVE_AREA => [TiffWriter::LONG, [0, 0, $image->height, $image->width]],
+            RawTag::ACTIVE_AREA => [TiffWriter::LONG, $active],
         ];
+        if ([] !== $image->masked) {
+            $fields[RawTag::MASKED_AREAS] = [TiffWriter::LONG, $image->masked];
+        }
         if ([] !== $image->pattern) {
-            $perPlace = \count($image->black) === \count($image->pattern);
+            $blackWidth = 1 === \count($image->black) ? 1 : $image->blackWidth ?? $image->patternWidth;
             $fields += [
                 RawTag::CFA_REPEAT => [TiffWriter::SHORT, [$rows, $image->patternWidth]],
                 RawTag::CFA_PATTERN => [TiffWriter::BYTE, $image->pattern],
                 RawTag::CFA_PLANE_COLOR => [TiffWriter::BYTE, [0, 1, 2]],
                 RawTag::CFA_LAYOUT => [TiffWriter::SHORT, 1],
-                RawTag::BLACK_REPEAT => [TiffWriter::SHORT, $perPlace ? [$rows, $image->patternWidth] : [1, 1]],
-                RawTag::BLACK_LEVEL => [TiffWriter::LONG, $perPlace ? $image->black : $image->black[0]],
+                RawTag::BLACK_REPEAT => [TiffWriter::SHORT, [intdiv(\count($image->black), $blackWidth), $blackWidth]],
+                RawTag::BLACK_LEVEL => [TiffWriter::LONG, $image->black],
             ];
         }
 
         return $fields;
     }
 
-    /** @return array<int, array{int, mixed}> those of the source where it has them, being a DNG */
-    private function colours(RawFile $source): array
+    /** @return array<int, array{int, mixed}> those of the source where it has them */
+    private static function colours(RawFields $source, ?SensorColours $known): array
     {
-        $kept = array_filter($source->first, static fn (int $tag): bool => $tag >= RawTag::COLOR_MATRIX_1 && $tag <= 50779 && 50740 !== $tag, \ARRAY_FILTER_USE_KEY);
-        if (isset($kept[RawTag::COLOR_MATRIX_1])) {
-            return $kept;
-        }
-        $matrix = [];
-        foreach (self::UNMEASURED as $value) {
-            array_push($matrix, $value & 0xFFFFFFFF, 10000);
-        }
+        $kept = array_filter($source->first, static fn (int $tag): bool => ($tag >= RawTag::COLOR_MATRIX_1 && $tag <= self::LAST_OF_COLOURS && self::PRIVATE_DATA !== $tag) || \in_array($tag, self::MORE_OF_COLOURS, true), \ARRAY_FILTER_USE_KEY);
 
-        return $kept + [
-            RawTag::COLOR_MATRIX_1 => [TiffWriter::SIGNED_RATIONAL, $matrix],
-            RawTag::ILLUMINANT_1 => [TiffWriter::SHORT, self::D65],
-            RawTag::AS_SHOT_NEUTRAL => [TiffWriter::RATIONAL, [1, 1, 1, 1, 1, 1]],
-        ];
+        return isset($kept[RawTag::COLOR_MATRIX_1]) ? $kept : $kept + ($known ?? new SensorColours())->fields();
     }
 
     /** @return array<int, array{int, mixed}> */

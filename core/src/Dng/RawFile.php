@@ -15,16 +15,13 @@ final readonly class RawFile
     private const CFA = 32803;
     private const LINEAR = 34892;
     private const MOST_DIRECTORIES = 40;
+    private const MOST_JPEGS = 2;
     private const MOST_PIECES = 200_000;
 
     /**
-     * @param array<int, array{int, string}> $first the first directory's fields: type and bytes (little-endian) by tag
-     * @param array<int, array{int, string}> $exif
-     * @param array<int, array{int, string}> $gps
-     * @param array<int, array{int, string}> $raw   those of the directory that holds the raw image
-     * @param list<array{int, int}>          $jpegs offset and length of embedded JPEG files, the largest first
+     * @param array<int, array{int, string}> $raw the fields of the directory that holds the raw image
      */
-    private function __construct(private FileBytes $bytes, private bool $littleEndian, public array $first, public array $exif, public array $gps, public array $raw, public array $jpegs)
+    private function __construct(private FileBytes $bytes, private bool $littleEndian, private array $raw, private RawFields $fields)
     {
     }
 
@@ -69,7 +66,10 @@ final readonly class RawFile
         $exif = TiffFields::integer($first, RawTag::EXIF_IFD, 0);
         $gps = TiffFields::integer($first, RawTag::GPS_IFD, 0);
 
-        return new self($bytes, $tiff->littleEndian, $first, 0 === $exif ? [] : $tiff->directory($exif)[0], 0 === $gps ? [] : $tiff->directory($gps)[0], $raw, $jpegs);
+        return new self($bytes, $tiff->littleEndian, $raw, new RawFields(
+            $first, 0 === $exif ? [] : $tiff->directory($exif)[0], 0 === $gps ? [] : $tiff->directory($gps)[0], $raw,
+            array_map(static fn (array $range): string => $bytes->read(...$range), \array_slice($jpegs, 0, self::MOST_JPEGS)),
+        ));
     }
 
     /** @throws DngRefused */
@@ -98,10 +98,14 @@ final readonly class RawFile
         );
     }
 
-    /** An embedded JPEG file. */
-    public function jpeg(int $n): ?string
+    public function isDng(): bool
     {
-        return isset($this->jpegs[$n]) ? $this->bytes->read(...$this->jpegs[$n]) : null;
+        return isset($this->fields->first[RawTag::VERSION]);
+    }
+
+    public function fields(): RawFields
+    {
+        return $this->fields;
     }
 
     /** @throws DngRefused */
@@ -122,6 +126,10 @@ final readonly class RawFile
             throw DngRefused::structure('some of its tiles are missing');
         }
         $compression = TiffFields::integer($this->raw, RawTag::COMPRESSION, 1);
+        $full = intdiv($tileWidth * $planes * $bits + 7, 8) * ($isTiled ? $tileLength * $across * $down : $height);
+        if (1 === $compression && array_sum(\array_slice($lengths, 0, $across * $down)) > $full) {
+            throw DngRefused::unknownRaw('its samples take more room than they should');
+        }
         $decoder = new LosslessJpegDecoder();
         $samples = '';
         for ($y = 0; $y < $down; ++$y) {

@@ -16,11 +16,15 @@ final readonly class RawImage
      * @param int           $planes        1 for a colour filter array, 3 for linear data
      * @param list<int>     $pattern       colours of the filter array, row by row: 0 red, 1 green, 2 blue (TIFF/EP, CFAPattern); empty for linear data
      * @param int           $patternWidth  2 or 6, as the pattern is
-     * @param list<int>     $black         black levels, one for each place of the pattern, or one for all
+     * @param list<int>     $black         black levels, row by row, or one for all
      * @param int           $white         the value of light that is no longer told apart
-     * @param list<int>|null $crop         left, top, width and height of the picture within; null for all of it
+     * @param list<int>|null $crop         left, top, width and height of the picture within the active area; null for all of it
+     * @param list<int>|null $active       top, left, bottom and right of the part that light falls on, where the pattern and the black levels begin; null for all of it
+     * @param list<int>      $masked       the same four of each part that is kept dark
+     * @param SensorColours|null $colours   where they are known apart from the file's fields
+     * @param int|null       $blackWidth   how many black levels stand side by side; null for as many as the pattern is wide
      */
-    public function __construct(public int $width, public int $height, public string $samples, public int $planes, public array $pattern, public int $patternWidth, public array $black, public int $white, public ?array $crop = null)
+    public function __construct(public int $width, public int $height, public string $samples, public int $planes, public array $pattern, public int $patternWidth, public array $black, public int $white, public ?array $crop = null, public ?array $active = null, public array $masked = [], public ?int $blackWidth = null, public ?SensorColours $colours = null)
     {
         \assert(\strlen($samples) === 2 * $width * $height * $planes);
     }

@@ -56,6 +56,7 @@ final class RawTag
     public const ORIGINAL_NAME = 50827;      // [D] ASCII or BYTE, UTF-8
     public const ORIGINAL_DATA = 50828;      // [D] UNDEFINED
     public const ACTIVE_AREA = 50829;        // [D] SHORT or LONG, 4: top, left, bottom, right
+    public const MASKED_AREAS = 50830;       // [D] SHORT or LONG, 4 for each
     public const RAW_IMAGE_DIGEST = 50972;   // [D] BYTE, 16
     public const ORIGINAL_DIGEST = 50973;    // [D] BYTE, 16
 }

@@ -14,25 +14,26 @@ final readonly class TiffFields
     private const MOST_BYTES = 64 * 1024 * 1024;
     private const ONE_BYTE = [1, 2, 6, 7];
 
-    private function __construct(private FileBytes $bytes, public bool $littleEndian, public int $first, private int $mostBytes)
+    private function __construct(private FileBytes $bytes, public bool $littleEndian, public int $first, private int $mostBytes, private int $base)
     {
     }
 
     /**
      * @param int $mostBytes larger fields are left out
+     * @param int $base      where the structure begins; its offsets count from there
      *
      * @throws DngRefused
      */
-    public static function of(FileBytes $bytes, int $mostBytes = self::MOST_BYTES): self
+    public static function of(FileBytes $bytes, int $mostBytes = self::MOST_BYTES, int $base = 0): self
     {
-        $head = $bytes->read(0, 8);
+        $head = $bytes->read($base, 8);
         $littleEndian = match (substr($head, 0, 4)) {
-            "II\x2A\0" => true,
-            "MM\0\x2A" => false,
+            "II\x2A\0", 'IIRO', 'IIRS', "II\x55\0" => true, // TIFF, and the two makers' own marks in its place
+            "MM\0\x2A", 'MMOR' => false,
             default => throw DngRefused::unknownRaw('it is no TIFF structure'),
         };
 
-        return new self($bytes, $littleEndian, self::number($head, 4, 4, $littleEndian), $mostBytes);
+        return new self($bytes, $littleEndian, self::number($head, 4, 4, $littleEndian), $mostBytes, $base);
     }
 
     /**
@@ -44,8 +45,8 @@ final readonly class TiffFields
      */
     public function directory(int $offset): array
     {
-        $count = self::number($this->bytes->read($offset, 2), 0, 2, $this->littleEndian);
-        $table = $this->bytes->read($offset + 2, 12 * $count + 4);
+        $count = self::number($this->bytes->read($this->base + $offset, 2), 0, 2, $this->littleEndian);
+        $table = $this->bytes->read($this->base + $offset + 2, 12 * $count + 4);
         if ($offset < 8 || 0 === $count || $count > self::MOST_FIELDS || \strlen($table) < 12 * $count) {
             throw DngRefused::structure('a directory is broken');
         }
@@ -57,7 +58,7 @@ final readonly class TiffFields
             if (null === $width || $length > $this->mostBytes) {
                 continue;
             }
-            $value = $length <= 4 ? substr($table, $at + 8, $length) : $this->bytes->read(self::number($table, $at + 8, 4, $this->littleEndian), $length);
+            $value = $length <= 4 ? substr($table, $at + 8, $length) : $this->bytes->read($this->base + self::number($table, $at + 8, 4, $this->littleEndian), $length);
             if (\strlen($value) === $length) {
                 $fields[self::number($table, $at, 2, $this->littleEndian)] ??= [$type, $this->turned($value, $type)];
             }

@@ -88,7 +88,7 @@ final class TiffWriter
     private function encoded(int $type, mixed $value): string
     {
         if (\is_string($value)) {
-            return self::ASCII === $type ? $value."\0" : $value;
+            return self::ASCII === $type && !str_ends_with($value, "\0") ? $value."\0" : $value;
         }
         $encoded = '';
         foreach (\is_array($value) ? $value : [$value] as $number) {

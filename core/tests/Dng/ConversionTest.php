@@ -90,6 +90,8 @@ final class ConversionTest extends TestCase
         }
         self::assertSame(['Tarn Optical', 'Heron 5', 'T0001.TRW', 'Tarn Optical Heron 5', '1.4.0.0', 'Rotate 90 CW'], [$after['IFD0:Make'] ?? null, $after['IFD0:Model'] ?? null, $after['IFD0:OriginalRawFileName'] ?? null, $after['IFD0:UniqueCameraModel'] ?? null, $after['IFD0:DNGVersion'] ?? null, $after['IFD0:Orientation'] ?? null]);
         self::assertStringStartsWith("\xFF\xD8\xFF", (string) shell_exec('exiftool -b -PreviewImage '.escapeshellarg($dng)), 'the camera\'s own picture');
+        exec('tiffinfo '.escapeshellarg($dng).' 2>&1 > /dev/null', $complaints);
+        self::assertSame(['TIFFReadDirectory: Warning, Unknown field with tag 50972 (0xc71c) encountered.'], $complaints, 'libtiff does not know RawImageDigest');
     }
 
     public function testTheRawFileItselfGoesInAndComesOutAgain(): void
@@ -111,6 +113,45 @@ final class ConversionTest extends TestCase
         Conversion::of($raw, $dng);
         self::assertSame('0.01 0.02 0.03 0.04 0.05 0.06 0.07 0.08 0.09', trim((string) shell_exec('exiftool -s3 -ColorMatrix1 '.escapeshellarg($dng))));
         self::assertSame('0.5 1 0.7', trim((string) shell_exec('exiftool -s3 -AsShotNeutral '.escapeshellarg($dng))));
+    }
+
+    public function testWhatADngSaysOfItsRawImageHoldsForOursToo(): void
+    {
+        $raw = $this->raw(96, 64, 16, self::BAYER, true, array_map(static fn (int $n): int => crc32((string) $n) & 0xFFF, range(1, 96 * 64)), [RawTag::VERSION => [TiffWriter::BYTE, [1, 4, 0, 0]], 51109 => [TiffWriter::SIGNED_RATIONAL, [1, 4]]], [
+            50712 => [TiffWriter::SHORT, range(0, 4095)], RawTag::BLACK_REPEAT => [TiffWriter::SHORT, [2, 2]], RawTag::BLACK_LEVEL => [TiffWriter::RATIONAL, [1025, 2, 513, 1, 514, 1, 515, 1]],
+            50715 => [TiffWriter::SIGNED_RATIONAL, array_merge(...array_fill(0, 88, [1, 8]))], 50716 => [TiffWriter::SIGNED_RATIONAL, array_merge(...array_fill(0, 60, [-1 & 0xFFFFFFFF, 4]))], RawTag::WHITE_LEVEL => [TiffWriter::SHORT, 4000],
+            RawTag::ACTIVE_AREA => [TiffWriter::LONG, [4, 8, 64, 96]], RawTag::MASKED_AREAS => [TiffWriter::LONG, [4, 0, 64, 8]], RawTag::CROP_ORIGIN => [TiffWriter::LONG, [2, 2]], RawTag::CROP_SIZE => [TiffWriter::LONG, [80, 50]], 50738 => [TiffWriter::RATIONAL, [1, 2]],
+        ]);
+        $dng = $this->folder.'/out.dng';
+        Conversion::of($raw, $dng);
+        $tags = ['LinearizationTable', 'BlackLevelRepeatDim', 'BlackLevel', 'BlackLevelDeltaH', 'BlackLevelDeltaV', 'WhiteLevel', 'ActiveArea', 'MaskedAreas', 'DefaultCropOrigin', 'DefaultCropSize', 'AntiAliasStrength', 'BaselineExposureOffset'];
+        $of = static fn (string $path): string => (string) shell_exec('exiftool -s -n -'.implode(' -', $tags).' '.escapeshellarg($path));
+        self::assertSame(\count($tags), substr_count($of($raw), "\n"));
+        self::assertSame($of($raw), $of($dng));
+    }
+
+    /**
+     * Developed with the simplest interpolation, which decides nothing by a hair's breadth.
+     *
+     * @param array<int, array{int, mixed}> $colours
+     */
+    #[DataProvider('colours')]
+    public function testTheDevelopedColoursAgree(array $colours, int $most): void
+    {
+        $raw = $this->raw(96, 64, 16, self::BAYER, true, array_map(static fn (int $n): int => ($n * 131 % 9000) + 512, range(1, 96 * 64)), $colours);
+        Conversion::of($raw, $this->folder.'/out.dng');
+        exec('cd '.escapeshellarg($this->folder).' && dcraw_emu -q 0 -T T0001.TRW out.dng');
+        [$before, $after] = array_map(fn (string $name): array => array_map(ord(...), str_split(substr((string) file_get_contents($this->folder.'/'.$name), -3 * 96 * 64))), ['T0001.TRW.tiff', 'out.dng.tiff']);
+        self::assertCount(3 * 96 * 64, $before);
+        self::assertLessThanOrEqual($most, max(array_map(static fn (int $a, int $b): int => abs($a - $b), $before, $after)));
+    }
+
+    /** @return iterable<string, array{array<int, array{int, mixed}>, int}> colours of the source, and the most that a value of 8 bits may differ */
+    public static function colours(): iterable
+    {
+        $matrix = [6988, -1384 & 0xFFFFFFFF, -714 & 0xFFFFFFFF, -5631 & 0xFFFFFFFF, 13410, 2447, -1485 & 0xFFFFFFFF, 2204, 7318];
+        yield 'measured' => [[RawTag::VERSION => [TiffWriter::BYTE, [1, 4, 0, 0]], RawTag::COLOR_MATRIX_1 => [TiffWriter::SIGNED_RATIONAL, array_merge(...array_map(static fn (int $n): array => [$n, 10000], $matrix))], RawTag::ILLUMINANT_1 => [TiffWriter::SHORT, 21], RawTag::AS_SHOT_NEUTRAL => [TiffWriter::RATIONAL, [5, 10, 1, 1, 7, 10]]], 0];
+        yield 'unmeasured' => [[], 1];
     }
 
     /** @param list<int>|null $size */
@@ -181,14 +222,15 @@ final class ConversionTest extends TestCase
      * @param list<int>                     $pattern
      * @param list<int>                     $samples
      * @param array<int, array{int, mixed}> $more    fields of its first directory
+     * @param array<int, array{int, mixed}> $ofImage of that of its raw image
      */
-    private function raw(int $width, int $height, int $bits, array $pattern, bool $littleEndian, array $samples, array $more = []): string
+    private function raw(int $width, int $height, int $bits, array $pattern, bool $littleEndian, array $samples, array $more = [], array $ofImage = []): string
     {
         $side = 4 === \count($pattern) ? 2 : 6;
         $tiff = new TiffWriter($littleEndian);
         $data = $tiff->data(self::packed($samples, $width, $bits, $littleEndian));
         $length = $bits < 16 ? $height * intdiv($width * $bits + 7, 8) : 2 * \count($samples);
-        $image = $tiff->directory([
+        $image = $tiff->directory($ofImage + [
             RawTag::NEW_SUBFILE_TYPE => [TiffWriter::LONG, 0], RawTag::WIDTH => [TiffWriter::LONG, $width], RawTag::LENGTH => [TiffWriter::LONG, $height], RawTag::BITS_PER_SAMPLE => [TiffWriter::SHORT, $bits],
             RawTag::COMPRESSION => [TiffWriter::SHORT, 1], RawTag::PHOTOMETRIC => [TiffWriter::SHORT, 32803], RawTag::STRIP_OFFSETS => [TiffWriter::LONG, $data], RawTag::SAMPLES_PER_PIXEL => [TiffWriter::SHORT, 1],
             RawTag::ROWS_PER_STRIP => [TiffWriter::LONG, $height], RawTag::STRIP_BYTE_COUNTS => [TiffWriter::LONG, $length], RawTag::CFA_REPEAT => [TiffWriter::SHORT, [$side, $side]], RawTag::CFA_PATTERN => [TiffWriter::BYTE, $pattern],
@@ -224,7 +266,8 @@ final class ConversionTest extends TestCase
         return $packed;
     }
 
-    private static function ofPgm(string $pgm): string
+    /** MD5 of the samples of a PGM file. */
+    public static function ofPgm(string $pgm): string
     {
         self::assertSame(1, preg_match('/^P5\s+(?:#[^\n]*\n)?(\d+)\s+(\d+)\s+(\d+)\s/', $pgm, $head), 'a PGM file');
 
