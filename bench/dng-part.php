@@ -7,6 +7,7 @@ declare(strict_types=1);
 use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Dng\Conversion;
 use Velvet\Core\Dng\DngWriter;
+use Velvet\Core\Dng\LibRaw;
 use Velvet\Core\Dng\LosslessJpegEncoder;
 use Velvet\Core\Dng\RawFile;
 
@@ -14,7 +15,7 @@ require dirname(__DIR__).'/vendor/autoload.php';
 
 $raw = $argv[2] ?? '';
 if ('convert' === ($argv[1] ?? '')) {
-    Conversion::of($raw, $argv[3] ?? '');
+    Conversion::of($raw, $argv[3] ?? '', libRaw: LibRaw::load(), cores: max(1, (int) ($argv[4] ?? 1)));
     exit(0);
 }
 $image = RawFile::open(FileBytes::open($raw))->image();

@@ -16,7 +16,7 @@ final class DngBench implements Bench
 {
     private const WIDTH = 6000;
     private const HEIGHT = 4000;
-    private const PHP = 'php -d memory_limit=2G -d opcache.enable_cli=1 -d opcache.jit=function -d opcache.jit_buffer_size=64M ';
+    private const PHP = 'php -d memory_limit=2G -d opcache.enable_cli=1 -d opcache.jit=tracing -d opcache.jit_buffer_size=64M ';
 
     public function run(string $folder): iterable
     {
@@ -37,11 +37,15 @@ final class DngBench implements Bench
         $xz = (int) shell_exec('xz -6 -T1 -c '.escapeshellarg($folder.'/samples').' | wc -c');
         yield \sprintf('size: %.1f MB of %.1f MB (%.3f), deflate of the differences %.1f MB (ours %.3f of it), xz of the samples %.1f MB (ours %.3f of it)', $one['bytes'] / 1e6, \strlen($samples) / 1e6, $one['bytes'] / \strlen($samples), $deflated / 1e6, $one['bytes'] / $deflated, $xz / 1e6, $one['bytes'] / $xz);
         unset($samples, $differences);
-        $ours = Timed::shell($part.' convert '.escapeshellarg($raw).' '.escapeshellarg($folder.'/out.dng'));
+        $convert = static fn (string $to): string => $part.' convert '.escapeshellarg($raw).' '.escapeshellarg($folder.'/'.$to);
+        $ours = Timed::shell('taskset -c 0 '.$convert('one.dng'));
+        $developed = Timed::shell('taskset -c 0 dcraw_emu -T '.escapeshellarg($raw));
+        yield \sprintf('whole conversion with its proof, one file on one core: ours %.2f s, dcraw_emu -T %.2f s, ratio %.2f', $ours, $developed, $developed / $ours);
+        $ours = Timed::shell($convert('out.dng').' 2');
         $unprocessed = Timed::shell('unprocessed_raw -q -T '.escapeshellarg($raw));
-        yield \sprintf('whole conversion with its proof, one file: ours %.2f s, unprocessed_raw -T %.2f s, ratio %.2f', $ours, $unprocessed, $unprocessed / $ours);
+        yield \sprintf('whole conversion with its proof, one file on two cores: ours %.2f s, unprocessed_raw -T %.2f s, ratio %.2f', $ours, $unprocessed, $unprocessed / $ours);
         $developed = Timed::shell('dcraw_emu -T '.escapeshellarg($raw));
-        yield \sprintf('whole conversion with its proof, one file: ours %.2f s, dcraw_emu -T %.2f s, ratio %.2f', $ours, $developed, $developed / $ours);
+        yield \sprintf('whole conversion with its proof, one file on two cores: ours %.2f s, dcraw_emu -T %.2f s, ratio %.2f', $ours, $developed, $developed / $ours);
         copy($raw, $folder.'/raw2.trw');
         $ours = Timed::shell('('.$part.' convert '.escapeshellarg($raw).' '.escapeshellarg($folder.'/a.dng').' & '.$part.' convert '.escapeshellarg($folder.'/raw2.trw').' '.escapeshellarg($folder.'/b.dng').' & wait)');
         $developed = Timed::shell('(dcraw_emu -T '.escapeshellarg($raw).' & dcraw_emu -T '.escapeshellarg($folder.'/raw2.trw').' & wait)');

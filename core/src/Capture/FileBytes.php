@@ -82,7 +82,11 @@ final class FileBytes
                 $this->fault ??= null === error_get_last() ? 'it ends earlier than its folder says' : SystemReason::last();
                 break;
             }
-            $data .= $part;
+            if ('' === $data) {
+                $data = $part; // mostly all of it, and not copied once more
+            } else {
+                $data .= $part;
+            }
         }
         $this->bytesRead += \strlen($data);
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
+use Velvet\Core\Capture\TiffBlock;
+
 /**
  * Writes DNG (1.7.1, readable by programs for 1.4): the samples in tiles of lossless JPEG, the camera's own pictures as previews, Exif
  * as it was.
@@ -30,20 +32,22 @@ final readonly class DngWriter
     /** What a source that is a DNG says of its raw image and holds for ours, too: linearisation, levels, areas, corrections (DNG 1.7.1; none is newer than 1.4). */
     private const KEPT_OF_RAW = [50710, 50711, 50712, RawTag::BLACK_REPEAT, RawTag::BLACK_LEVEL, 50715, 50716, RawTag::WHITE_LEVEL, RawTag::DEFAULT_SCALE, RawTag::CROP_ORIGIN, RawTag::CROP_SIZE, 50733, 50737, 50738, 50780, RawTag::ACTIVE_AREA, RawTag::MASKED_AREAS, 51008, 51009, 51022, 51041, 51125];
 
-    public function __construct(private LosslessJpegEncoder $encoder)
+    /** @param int $cores that the samples are written on side by side */
+    public function __construct(private LosslessJpegEncoder $encoder, private int $cores = 1)
     {
     }
 
     /**
+     * @param string      $digest       the image's
      * @param string      $originalName the raw file's name
      * @param string|null $original     the raw file itself, to be embedded
      *
      * @throws DngRefused
      */
-    public function of(RawFields $source, RawImage $image, string $originalName, ?string $original = null): string
+    public function of(RawFields $source, RawImage $image, string $digest, string $originalName, ?string $original = null): string
     {
         $tiff = new TiffWriter();
-        $raw = $tiff->directory(array_intersect_key($source->raw, array_flip(self::KEPT_OF_RAW)) + $this->raw($tiff, $image));
+        $raw = $tiff->directory(array_intersect_key($source->raw, array_flip(self::KEPT_OF_RAW)) + $this->raw($tiff, $image, $digest));
         $sub = [$raw];
         $large = $source->jpegs[0] ?? null;
         $small = $source->jpegs[1] ?? $large;
@@ -60,7 +64,7 @@ final readonly class DngWriter
             RawTag::BACKWARD_VERSION => [TiffWriter::BYTE, [1, 4, 0, 0]],
             RawTag::UNIQUE_CAMERA_MODEL => [TiffWriter::ASCII, '' === $model ? 'Unknown' : $model],
             RawTag::ORIGINAL_NAME => [TiffWriter::BYTE, $originalName."\0"],
-            RawTag::RAW_DATA_UNIQUE_ID => [TiffWriter::BYTE, md5($model.$image->digest(), true)],
+            RawTag::RAW_DATA_UNIQUE_ID => [TiffWriter::BYTE, md5($model.$digest, true)],
         ] + self::colours($source, $image->colours) + $kept;
         if (null !== $small) {
             $fields = self::preview($tiff, $small) + $fields;
@@ -91,7 +95,6 @@ final readonly class DngWriter
         [$width, $length] = self::tileOf($image);
         $across = intdiv($image->width + $width - 1, $width);
         $down = intdiv($image->height + $length - 1, $length);
-        $precision = $image->precision();
         $components = 1 === $image->planes ? 2 : 3;
         $costs = array_fill(1, 7, 0);
         for ($place = 0; $place < self::TRIED_AT; ++$place) {
@@ -100,13 +103,29 @@ final readonly class DngWriter
             $rows = \array_slice($rows, intdiv(max(0, \count($rows) - self::TRIED_ROWS) * ($place * 7 % self::TRIED_AT), self::TRIED_AT), self::TRIED_ROWS);
             \assert([] !== $rows);
             foreach (array_keys($costs) as $predictor) {
-                $costs[$predictor] += $this->encoder->cost($rows, $components, $precision, $predictor);
+                $costs[$predictor] += $this->encoder->cost($rows, $components, $image->bits, $predictor);
             }
         }
         $best = (int) array_search(min($costs), $costs, true);
+        $parts = [];
+        for ($part = 0; $part < max(1, $this->cores); ++$part) {
+            $parts[] = function () use ($image, $across, $down, $components, $best, $part): string {
+                [$from, $to] = [intdiv($across * $down * $part, max(1, $this->cores)), intdiv($across * $down * ($part + 1), max(1, $this->cores))];
+                $tiles = [];
+                for ($n = $from; $n < $to; ++$n) {
+                    $tile = $this->encoder->encode(self::rows($image, $n % $across, intdiv($n, $across)), $components, $image->bits, $best);
+                    $tiles[] = pack('V', \strlen($tile)).$tile;
+                }
+
+                return implode('', $tiles);
+            };
+        }
         $tiles = [];
-        for ($n = 0; $n < $across * $down; ++$n) {
-            $tiles[] = $this->encoder->encode(self::rows($image, $n % $across, intdiv($n, $across)), $components, $precision, $best);
+        foreach (SideBySide::of($parts) as $made) {
+            for ($at = 0; $at < \strlen($made); $at += 4 + $length) {
+                $length = TiffBlock::number($made, $at, 4, true);
+                $tiles[] = substr($made, $at + 4, $length);
+            }
         }
 
         return $tiles;
@@ -167,7 +186,7 @@ final readonly class DngWriter
     }
 
     /** @return array<int, array{int, mixed}> */
-    private function raw(TiffWriter $tiff, RawImage $image): array
+    private function raw(TiffWriter $tiff, RawImage $image, string $digest): array
     {
         [$width, $length] = self::tileOf($image);
         $tiles = $this->tiles($image);
@@ -192,7 +211,7 @@ final readonly class DngWriter
             RawTag::DEFAULT_SCALE => [TiffWriter::RATIONAL, [1, 1, 1, 1]],
             RawTag::CROP_ORIGIN => [TiffWriter::LONG, [$crop[0], $crop[1]]],
             RawTag::CROP_SIZE => [TiffWriter::LONG, [$crop[2], $crop[3]]],
-            RawTag::RAW_IMAGE_DIGEST => [TiffWriter::BYTE, $image->digest()],
+            RawTag::RAW_IMAGE_DIGEST => [TiffWriter::BYTE, $digest],
             RawTag::ACTIVE_AREA => [TiffWriter::LONG, $active],
         ];
         if ([] !== $image->masked) {

@@ -128,7 +128,7 @@ final class LibRaw
         [$black, $blackWidth] = self::black($found, $channels, $across);
 
         return new RawImage(
-            $width, $height, $this->samples($found, $width, $height, [] === $pattern), [] === $pattern ? 3 : 1, $pattern, $across, $black, max(1, self::long($found, self::MAXIMUM)),
+            $width, $height, $this->samples($found, $width, $height, [] === $pattern), 16, [] === $pattern ? 3 : 1, $pattern, $across, $black, max(1, self::long($found, self::MAXIMUM)),
             null, [$top, $left, $top + $rows, $left + $columns], $masked, $blackWidth, self::colours($found),
         );
     }

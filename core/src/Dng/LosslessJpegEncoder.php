@@ -10,6 +10,16 @@ namespace Velvet\Core\Dng;
  */
 final class LosslessJpegEncoder
 {
+    /** Of images with more rows than these only some are looked at for the code, every so many. */
+    private const LOOKED_AT_ALL = 64;
+    private const LOOKED_AT_EVERY = 32;
+    /** Of a word of four samples of 16 bits, the even ones, with room above each. */
+    private const EVEN = 0x0000FFFF0000FFFF;
+    /** Once 2^16 above each of them; twice; twice and a half. */
+    private const GUARD = 0x0001000000010000;
+    private const GUARDS = 0x0002000000020000;
+    private const GUARDS_AND_HALF = 0x0002800000028000;
+
     /** @var list<int> the category of each difference modulo 2^16 (T.81, H.1.2.2 and Table H.2) */
     private readonly array $categories;
     /** @var array<int, int> code and extra bits of each difference, and beneath them in six bits how many bits they are; those of the image at hand */
@@ -29,20 +39,16 @@ final class LosslessJpegEncoder
      */
     public function encode(array $rows, int $components, int $precision, int $predictor): string
     {
-        $differences = $this->differences($rows, $components, $precision, $predictor);
-        $counts = array_count_values($differences);
-        $frequencies = [];
-        foreach ($counts as $difference => $count) {
-            $category = $this->categories[$difference];
-            $frequencies[$category] = ($frequencies[$category] ?? 0) + $count;
-        }
-        \assert([] !== $frequencies);
-        $huffman = HuffmanCode::shortest($frequencies);
-        foreach (array_keys($counts) as $difference) {
-            $this->codes[$difference] = $this->code($difference, $huffman);
+        $inPairs = 2 === $components && 0 === \strlen($rows[0]) % 8 && \count($rows) > self::LOOKED_AT_ALL;
+        $differences = $inPairs ? $this->someDifferences($rows, $precision, $predictor) : $this->differences($rows, $components, $precision, $predictor);
+        $frequencies = $this->frequencies($differences);
+        // of what was not looked at any difference may come; some predictions are up to twice as large as a sample
+        $huffman = HuffmanCode::shortest($inPairs ? $frequencies + array_fill(0, min(16, $precision + 1) + 1, 1) : $frequencies);
+        foreach (array_keys($huffman->codes) as $category) {
+            $this->codesOf($category, $huffman->codes[$category], $huffman->lengths[$category]);
         }
 
-        return self::head(\count($rows), intdiv(\strlen($rows[0]), 2 * $components), $components, $precision, $predictor, $huffman).$this->bits($differences)."\xFF\xD9";
+        return self::head(\count($rows), intdiv(\strlen($rows[0]), 2 * $components), $components, $precision, $predictor, $huffman).($inPairs ? $this->bitsOfPairs($rows, $precision, $predictor) : $this->bits($differences))."\xFF\xD9";
     }
 
     /**
@@ -52,39 +58,48 @@ final class LosslessJpegEncoder
      */
     public function cost(array $rows, int $components, int $precision, int $predictor): int
     {
-        $bits = 0;
-        $frequencies = [];
-        foreach (array_count_values($this->differences($rows, $components, $precision, $predictor)) as $difference => $count) {
-            $category = $this->categories[$difference];
-            $frequencies[$category] = ($frequencies[$category] ?? 0) + $count;
-            $bits += $count * ($category < 16 ? $category : 0);
-        }
-        \assert([] !== $frequencies);
+        $frequencies = $this->frequencies($this->differences($rows, $components, $precision, $predictor));
         $lengths = HuffmanCode::shortest($frequencies)->lengths;
+        $bits = 0;
         foreach ($frequencies as $category => $count) {
-            $bits += $count * $lengths[$category];
+            $bits += $count * ($lengths[$category] + ($category < 16 ? $category : 0));
         }
 
         return $bits;
     }
 
     /**
+     * @param list<int> $differences
+     *
+     * @return non-empty-array<int, int> how often each category comes
+     */
+    private function frequencies(array $differences): array
+    {
+        $frequencies = [];
+        foreach (array_count_values($differences) as $difference => $count) {
+            $category = $this->categories[$difference];
+            $frequencies[$category] = ($frequencies[$category] ?? 0) + $count;
+        }
+
+        return [] === $frequencies ? throw new \LogicException('An image without samples.') : $frequencies;
+    }
+
+    /**
      * Samples less their predictions, modulo 2^16 (T.81, H.1.2.1): the first row from its left, the first of other rows from above.
      *
      * @param non-empty-list<string> $rows
+     * @param string|null            $before the row above them, where they are not the first
      *
      * @return list<int>
      */
-    private function differences(array $rows, int $components, int $precision, int $predictor): array
+    private function differences(array $rows, int $components, int $precision, int $predictor, ?string $before = null): array
     {
-        if (2 === $components && 0 === \strlen($rows[0]) % 8) {
-            return self::differencesOfPairs($rows, $precision, $predictor);
-        }
         $all = [];
         $n = intdiv(\strlen($rows[0]), 2);
-        $above = null;
+        /** @var array<int, int>|null $above counted from 1 */
+        $above = null === $before ? null : unpack('v*', $before);
         foreach ($rows as $packed) {
-            /** @var array<int, int> $row counted from 1 */
+            /** @var array<int, int> $row */
             $row = unpack('v*', $packed);
             for ($i = 1; $i <= $components; ++$i) {
                 $all[] = ($row[$i] - (null === $above ? 1 << ($precision - 1) : $above[$i])) & 0xFFFF;
@@ -113,94 +128,113 @@ final class LosslessJpegEncoder
     }
 
     /**
-     * The same for two components, which is what a colour filter array is written as: four samples are taken at a time, since PHP
-     * unpacks numbers of 64 bits as fast as those of 16.
+     * The differences of some rows, enough to find a code by.
      *
-     * @param non-empty-list<string> $rows
+     * @param non-empty-list<string> $rows of two components
      *
      * @return list<int>
      */
-    private static function differencesOfPairs(array $rows, int $precision, int $predictor): array
+    private function someDifferences(array $rows, int $precision, int $predictor): array
     {
-        $all = [];
+        $some = [];
+        for ($n = 0; $n < \count($rows); $n += self::LOOKED_AT_EVERY) {
+            $some[] = $this->differences([$rows[$n]], 2, $precision, $predictor, $rows[$n - 1] ?? null);
+        }
+
+        return array_merge(...$some);
+    }
+
+    /**
+     * Differences and their codes in one go, for two components, which is what a colour filter array is written as: a word of 64 bits
+     * holds four samples. Its even and its odd ones, each with 16 bits to spare, are calculated with together; a guard bit above a
+     * sample is there to be borrowed from.
+     *
+     * @param non-empty-list<string> $rows each of a multiple of four samples
+     *
+     * @return string as {@see bits()} gives it
+     */
+    private function bitsOfPairs(array $rows, int $precision, int $predictor): string
+    {
+        $codes = $this->codes;
+        $words = [];
+        $held = $count = 0;
         $above = null;
         foreach ($rows as $packed) {
             /** @var array<int, int> $row counted from 1 */
             $row = unpack('P*', $packed);
-            $first = $row[1];
-            $start = \count($all);
-            $l = $m = 1 << ($precision - 1); // to the left of the pair
-            $u = $v = 0; // above that
-            if (null === $above || 1 === $predictor) {
-                foreach ($row as $four) {
-                    $a = $four & 0xFFFF;
-                    $b = $four >> 16 & 0xFFFF;
-                    $all[] = $a - $l & 0xFFFF;
-                    $all[] = $b - $m & 0xFFFF;
-                    $l = $four >> 32 & 0xFFFF;
-                    $m = $four >> 48 & 0xFFFF;
-                    $all[] = $l - $a & 0xFFFF;
-                    $all[] = $m - $b & 0xFFFF;
-                }
-            } elseif (2 === $predictor) {
-                foreach ($row as $i => $four) {
-                    $over = $above[$i];
-                    $all[] = ($four & 0xFFFF) - ($over & 0xFFFF) & 0xFFFF;
-                    $all[] = ($four >> 16 & 0xFFFF) - ($over >> 16 & 0xFFFF) & 0xFFFF;
-                    $all[] = ($four >> 32 & 0xFFFF) - ($over >> 32 & 0xFFFF) & 0xFFFF;
-                    $all[] = ($four >> 48 & 0xFFFF) - ($over >> 48 & 0xFFFF) & 0xFFFF;
-                }
-            } else {
-                foreach ($row as $i => $four) {
-                    $over = $above[$i];
-                    $a = $four & 0xFFFF;
-                    $b = $four >> 16 & 0xFFFF;
-                    $c = $four >> 32 & 0xFFFF;
-                    $d = $four >> 48 & 0xFFFF;
-                    $w = $over & 0xFFFF;
-                    $x = $over >> 16 & 0xFFFF;
-                    $y = $over >> 32 & 0xFFFF;
-                    $z = $over >> 48 & 0xFFFF;
-                    if (7 === $predictor) {
-                        $all[] = $a - (($l + $w) >> 1) & 0xFFFF;
-                        $all[] = $b - (($m + $x) >> 1) & 0xFFFF;
-                        $all[] = $c - (($a + $y) >> 1) & 0xFFFF;
-                        $all[] = $d - (($b + $z) >> 1) & 0xFFFF;
-                    } elseif (6 === $predictor) {
-                        $all[] = $a - $w - (($l - $u) >> 1) & 0xFFFF;
-                        $all[] = $b - $x - (($m - $v) >> 1) & 0xFFFF;
-                        $all[] = $c - $y - (($a - $w) >> 1) & 0xFFFF;
-                        $all[] = $d - $z - (($b - $x) >> 1) & 0xFFFF;
-                    } elseif (5 === $predictor) {
-                        $all[] = $a - $l - (($w - $u) >> 1) & 0xFFFF;
-                        $all[] = $b - $m - (($x - $v) >> 1) & 0xFFFF;
-                        $all[] = $c - $a - (($y - $w) >> 1) & 0xFFFF;
-                        $all[] = $d - $b - (($z - $x) >> 1) & 0xFFFF;
-                    } elseif (4 === $predictor) {
-                        $all[] = $a - $l - $w + $u & 0xFFFF;
-                        $all[] = $b - $m - $x + $v & 0xFFFF;
-                        $all[] = $c - $a - $y + $w & 0xFFFF;
-                        $all[] = $d - $b - $z + $x & 0xFFFF;
+            $way = null === $above ? 1 : $predictor;
+            // what is to the left of the first pair, and above that: in the first row half of all values, in the others what is above the pair
+            $left = null === $above ? (1 << ($precision - 1) | 1 << ($precision + 15)) << 32 : $above[1] << 32;
+            $corner = $left;
+            foreach ($row as $i => $four) {
+                $even = $four & self::EVEN;
+                $odd = $four >> 16 & self::EVEN;
+                $l = $four << 32 | ($left >> 32 & 0xFFFFFFFF);
+                $left = $four;
+                if (1 === $way) {
+                    $even = ($even | self::GUARD) - ($l & self::EVEN);
+                    $odd = ($odd | self::GUARD) - ($l >> 16 & self::EVEN);
+                } else {
+                    $a = $above[$i] ?? 0;
+                    $c = $a << 32 | ($corner >> 32 & 0xFFFFFFFF);
+                    $corner = $a;
+                    if (2 === $way) {
+                        $even = ($even | self::GUARD) - ($a & self::EVEN);
+                        $odd = ($odd | self::GUARD) - ($a >> 16 & self::EVEN);
+                    } elseif (7 === $way) {
+                        $even = ($even | self::GUARD) - ((($l & self::EVEN) + ($a & self::EVEN)) >> 1 & self::EVEN);
+                        $odd = ($odd | self::GUARD) - ((($l >> 16 & self::EVEN) + ($a >> 16 & self::EVEN)) >> 1 & self::EVEN);
+                    } elseif (6 === $way) { // half a difference, with half of the guard still in it
+                        $even = ($even + self::GUARDS_AND_HALF) - ($a & self::EVEN) - ((($l & self::EVEN | self::GUARD) - ($c & self::EVEN)) >> 1 & self::EVEN);
+                        $odd = ($odd + self::GUARDS_AND_HALF) - ($a >> 16 & self::EVEN) - ((($l >> 16 & self::EVEN | self::GUARD) - ($c >> 16 & self::EVEN)) >> 1 & self::EVEN);
+                    } elseif (5 === $way) {
+                        $even = ($even + self::GUARDS_AND_HALF) - ($l & self::EVEN) - ((($a & self::EVEN | self::GUARD) - ($c & self::EVEN)) >> 1 & self::EVEN);
+                        $odd = ($odd + self::GUARDS_AND_HALF) - ($l >> 16 & self::EVEN) - ((($a >> 16 & self::EVEN | self::GUARD) - ($c >> 16 & self::EVEN)) >> 1 & self::EVEN);
+                    } elseif (4 === $way) {
+                        $even = ($even | self::GUARDS) - ($l & self::EVEN) - ($a & self::EVEN) + ($c & self::EVEN);
+                        $odd = ($odd | self::GUARDS) - ($l >> 16 & self::EVEN) - ($a >> 16 & self::EVEN) + ($c >> 16 & self::EVEN);
                     } else {
-                        $all[] = $a - $u & 0xFFFF;
-                        $all[] = $b - $v & 0xFFFF;
-                        $all[] = $c - $w & 0xFFFF;
-                        $all[] = $d - $x & 0xFFFF;
+                        $even = ($even | self::GUARD) - ($c & self::EVEN);
+                        $odd = ($odd | self::GUARD) - ($c >> 16 & self::EVEN);
                     }
-                    $l = $c;
-                    $m = $d;
-                    $u = $y;
-                    $v = $z;
                 }
-            }
-            if (null !== $above) { // the first pair of other rows is predicted from above
-                $all[$start] = ($first & 0xFFFF) - ($above[1] & 0xFFFF) & 0xFFFF;
-                $all[$start + 1] = ($first >> 16 & 0xFFFF) - ($above[1] >> 16 & 0xFFFF) & 0xFFFF;
+                $code = $codes[$even & 0xFFFF];
+                $length = $code & 63;
+                $held = ($held << $length) | ($code >> 6);
+                $count += $length;
+                if ($count >= 32) {
+                    $count -= 32;
+                    $words[] = ($held >> $count) & 0xFFFFFFFF;
+                }
+                $code = $codes[$odd & 0xFFFF];
+                $length = $code & 63;
+                $held = ($held << $length) | ($code >> 6);
+                $count += $length;
+                if ($count >= 32) {
+                    $count -= 32;
+                    $words[] = ($held >> $count) & 0xFFFFFFFF;
+                }
+                $code = $codes[$even >> 32 & 0xFFFF];
+                $length = $code & 63;
+                $held = ($held << $length) | ($code >> 6);
+                $count += $length;
+                if ($count >= 32) {
+                    $count -= 32;
+                    $words[] = ($held >> $count) & 0xFFFFFFFF;
+                }
+                $code = $codes[$odd >> 32 & 0xFFFF];
+                $length = $code & 63;
+                $held = ($held << $length) | ($code >> 6);
+                $count += $length;
+                if ($count >= 32) {
+                    $count -= 32;
+                    $words[] = ($held >> $count) & 0xFFFFFFFF;
+                }
             }
             $above = $row;
         }
 
-        return array_values($all);
+        return self::stuffed($words, $held, $count);
     }
 
     /**
@@ -224,6 +258,17 @@ final class LosslessJpegEncoder
                 $words[] = ($held >> $count) & 0xFFFFFFFF;
             }
         }
+
+        return self::stuffed($words, $held, $count);
+    }
+
+    /**
+     * @param list<int> $words 32 bits each
+     * @param int       $held  what is left, in its lowest bits
+     * @param int       $count how many of them, fewer than 32
+     */
+    private static function stuffed(array $words, int $held, int $count): string
+    {
         $bytes = pack('N*', ...$words);
         if ($count > 0) {
             $rest = (($held << (32 - $count)) | ((1 << (32 - $count)) - 1)) & 0xFFFFFFFF;
@@ -233,19 +278,20 @@ final class LosslessJpegEncoder
         return str_replace("\xFF", "\xFF\0", $bytes);
     }
 
-    private function code(int $difference, HuffmanCode $huffman): int
+    /** Sets down what is written for each difference of a category: its code and behind it as many bits more (T.81, H.1.2.2). */
+    private function codesOf(int $category, int $code, int $length): void
     {
-        $category = $this->categories[$difference];
-        $code = $huffman->codes[$category];
-        $length = $huffman->lengths[$category];
-        if ($category > 0 && $category < 16) {
-            // a negative one is written as one less, its low bits (T.81, F.1.2.1.1); category 16 has no extra bits (Table H.2)
-            $extra = ($difference >= 0x8000 ? $difference - 1 : $difference) & ((1 << $category) - 1);
-            $code = $code << $category | $extra;
-            $length += $category;
-        }
+        if (0 === $category || 16 === $category) {
+            $this->codes[0 === $category ? 0 : 0x8000] = $code << 6 | $length; // no more bits (Table H.2)
 
-        return $code << 6 | $length;
+            return;
+        }
+        $least = 1 << ($category - 1);
+        $length += $category;
+        for ($bits = 0; $bits < $least; ++$bits) { // negative ones are written as one less, their low bits (T.81, F.1.2.1.1)
+            $this->codes[0x10001 - 2 * $least + $bits] = ($code << $category | $bits) << 6 | $length;
+            $this->codes[$least + $bits] = ($code << $category | $least | $bits) << 6 | $length;
+        }
     }
 
     /** Markers up to the scan's data: SOI, SOF3, DHT, SOS (T.81, B.2). */

@@ -93,7 +93,7 @@ final readonly class RawFile
         $black = TiffFields::integers($this->raw, RawTag::BLACK_LEVEL);
 
         return new RawImage(
-            $width, $height, $this->samples($width, $height, $planes, $bits), $planes, $pattern, $isCfa ? $columns : 1,
+            $width, $height, $this->samples($width, $height, $planes, $bits), max(8, min(16, $bits)), $planes, $pattern, $isCfa ? $columns : 1,
             [] === $black ? [0] : $black, TiffFields::integer($this->raw, RawTag::WHITE_LEVEL, (1 << $bits) - 1), 4 === \count($crop) ? $crop : null,
         );
     }
@@ -108,8 +108,42 @@ final readonly class RawFile
         return $this->fields;
     }
 
-    /** @throws DngRefused */
-    private function samples(int $width, int $height, int $planes, int $bits): string
+    /**
+     * Decodes a part of the samples and compares them.
+     *
+     * @param int<0, max> $part which of so many parts
+     * @param int<1, max> $of
+     *
+     * @return int|null the place of the first that is another; null where all are the same
+     *
+     * @throws DngRefused
+     */
+    public function differsFrom(RawImage $image, int $part = 0, int $of = 1): ?int
+    {
+        $length = TiffFields::integer($this->raw, RawTag::TILE_LENGTH, 0);
+        if ($length < 1 || $image->width !== TiffFields::integer($this->raw, RawTag::WIDTH, 0) || $image->height !== TiffFields::integer($this->raw, RawTag::LENGTH, 0)) {
+            return self::firstDifference($this->image()->samples, $image->samples);
+        }
+        $bands = intdiv($image->height + $length - 1, $length);
+        [$from, $to] = [intdiv($bands * $part, $of), intdiv($bands * ($part + 1), $of)];
+        $bandBytes = 2 * $image->width * $image->planes * $length;
+        $samples = $from === $to ? '' : $this->samples($image->width, $image->height, $image->planes, TiffFields::integer($this->raw, RawTag::BITS_PER_SAMPLE, 16), $from, $to);
+        $at = self::firstDifference($samples, substr($image->samples, $from * $bandBytes, ($to - $from) * $bandBytes));
+
+        return null === $at ? null : $at + intdiv($from * $bandBytes, 2);
+    }
+
+    private static function firstDifference(string $samples, string $others): ?int
+    {
+        return $samples === $others ? null : intdiv(strspn($samples ^ $others, "\0"), 2);
+    }
+
+    /**
+     * @param int|null $to the band of tiles or strips at which it ends; null for the last one
+     *
+     * @throws DngRefused
+     */
+    private function samples(int $width, int $height, int $planes, int $bits, int $from = 0, ?int $to = null): string
     {
         $tileWidth = TiffFields::integer($this->raw, RawTag::TILE_WIDTH, 0);
         $isTiled = $tileWidth > 0;
@@ -130,9 +164,12 @@ final readonly class RawFile
         if (1 === $compression && array_sum(\array_slice($lengths, 0, $across * $down)) > $full) {
             throw DngRefused::unknownRaw('its samples take more room than they should');
         }
+        if (1 === $compression && 16 === $bits && $this->littleEndian && !$isTiled) { // as they lie there
+            return $this->plain($offsets, 2 * $width * $planes, $tileLength, $height);
+        }
         $decoder = new LosslessJpegDecoder();
         $samples = '';
-        for ($y = 0; $y < $down; ++$y) {
+        for ($y = $from; $y < ($to ?? $down); ++$y) {
             $rowsHere = min($tileLength, $height - $y * $tileLength);
             $band = array_fill(0, $rowsHere, '');
             for ($x = 0; $x < $across; ++$x) {
@@ -156,6 +193,25 @@ final readonly class RawFile
         }
 
         return $samples;
+    }
+
+    /**
+     * @param list<int> $offsets of strips
+     *
+     * @throws DngRefused
+     */
+    private function plain(array $offsets, int $rowBytes, int $rowsInStrip, int $rows): string
+    {
+        $strips = [];
+        for ($row = 0; $row < $rows; $row += $rowsInStrip) {
+            $length = $rowBytes * min($rowsInStrip, $rows - $row);
+            $strips[] = $strip = $this->bytes->read($offsets[intdiv($row, $rowsInStrip)], $length);
+            if (\strlen($strip) < $length) {
+                throw DngRefused::structure('it is cut short');
+            }
+        }
+
+        return 1 === \count($strips) ? $strips[0] : implode('', $strips);
     }
 
     /** Uncompressed rows as numbers of 16 bits, little-endian; those of fewer than 16 bits but not 8 are packed, the highest bit first (TIFF 6.0, FillOrder 1), each row from a byte of its own. */

@@ -13,6 +13,7 @@ final readonly class RawImage
 
     /**
      * @param string        $samples       16 bits each, little-endian, row by row; the planes of linear data interleaved
+     * @param int           $bits          of a sample, 8 to 16: the precision of lossless JPEG
      * @param int           $planes        1 for a colour filter array, 3 for linear data
      * @param list<int>     $pattern       colours of the filter array, row by row: 0 red, 1 green, 2 blue (TIFF/EP, CFAPattern); empty for linear data
      * @param int           $patternWidth  2 or 6, as the pattern is
@@ -24,7 +25,7 @@ final readonly class RawImage
      * @param SensorColours|null $colours   where they are known apart from the file's fields
      * @param int|null       $blackWidth   how many black levels stand side by side; null for as many as the pattern is wide
      */
-    public function __construct(public int $width, public int $height, public string $samples, public int $planes, public array $pattern, public int $patternWidth, public array $black, public int $white, public ?array $crop = null, public ?array $active = null, public array $masked = [], public ?int $blackWidth = null, public ?SensorColours $colours = null)
+    public function __construct(public int $width, public int $height, public string $samples, public int $bits, public int $planes, public array $pattern, public int $patternWidth, public array $black, public int $white, public ?array $crop = null, public ?array $active = null, public array $masked = [], public ?int $blackWidth = null, public ?SensorColours $colours = null)
     {
         \assert(\strlen($samples) === 2 * $width * $height * $planes);
     }
@@ -45,19 +46,5 @@ final readonly class RawImage
     public function digest(): string
     {
         return md5($this->samples, true);
-    }
-
-    /** Bits that the largest sample needs, at least 8: the precision of lossless JPEG. */
-    public function precision(): int
-    {
-        // what any sample has set: halves laid upon one another until one is left (PHP's `|` works on strings, byte by byte)
-        $any = $this->samples;
-        while (\strlen($any) > 2) {
-            $half = 2 * intdiv(intdiv(\strlen($any), 2) + 1, 2);
-            $any = substr($any, 0, $half) | substr($any, $half);
-        }
-        $any = \ord($any[0]) | \ord($any[1]) << 8;
-
-        return max(8, \strlen(ltrim(decbin($any), '0')));
     }
 }

@@ -12,7 +12,9 @@ use Velvet\Core\Dng\Conversion;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\EmbeddedOriginal;
 use Velvet\Core\Dng\RawFile;
+use Velvet\Core\Dng\RawImage;
 use Velvet\Core\Dng\RawTag;
+use Velvet\Core\Dng\SideBySide;
 use Velvet\Core\Dng\TiffFields;
 use Velvet\Core\Dng\TiffWriter;
 use Velvet\Core\Tests\TemporaryFolder;
@@ -92,6 +94,31 @@ final class ConversionTest extends TestCase
         self::assertStringStartsWith("\xFF\xD8\xFF", (string) shell_exec('exiftool -b -PreviewImage '.escapeshellarg($dng)), 'the camera\'s own picture');
         exec('tiffinfo '.escapeshellarg($dng).' 2>&1 > /dev/null', $complaints);
         self::assertSame(['TIFFReadDirectory: Warning, Unknown field with tag 50972 (0xc71c) encountered.'], $complaints, 'libtiff does not know RawImageDigest');
+    }
+
+    public function testSeveralCoresMakeTheSameAndFindWhatDiffers(): void
+    {
+        $raw = $this->raw(601, 1100, 14, self::BAYER, true, array_map(static fn (int $n): int => crc32((string) $n) & 0x3FFF, range(1, 601 * 1100)));
+        $one = Conversion::of($raw, $this->folder.'/one.dng');
+        $three = Conversion::of($raw, $this->folder.'/three.dng', cores: 3);
+        self::assertSame($one->digest->hex, $three->digest->hex);
+        $image = RawFile::open(FileBytes::open($raw))->image();
+        $dng = RawFile::open(FileBytes::open($this->folder.'/three.dng'));
+        self::assertNull($dng->differsFrom($image));
+        foreach ([0, 601 * 540 + 3, 601 * 1100 - 1] as $place) {
+            $other = $dng->image();
+            $changed = new RawImage(601, 1100, substr_replace($other->samples, pack('v', 0x4000), 2 * $place, 2), 14, 1, self::BAYER, 2, [0], 16383);
+            self::assertSame($place, $dng->differsFrom($changed));
+            self::assertSame([$place], array_values(array_filter(array_map(static fn (int $part): ?int => $dng->differsFrom($changed, max(0, $part), 3), [0, 1, 2]), is_int(...))));
+        }
+    }
+
+    public function testWhatAPartOfTheWorkThrowsIsThrown(): void
+    {
+        self::assertSame(['first', str_repeat('x', 3_000_000), ''], SideBySide::of([static fn (): string => 'first', static fn (): string => str_repeat('x', 3_000_000), static fn (): string => '']));
+        $this->expectExceptionMessage('it cannot be read: by the second');
+        $this->expectException(DngRefused::class);
+        SideBySide::of([static fn (): string => 'first', static fn (): string => throw DngRefused::structure('by the second')]);
     }
 
     public function testTheRawFileItselfGoesInAndComesOutAgain(): void

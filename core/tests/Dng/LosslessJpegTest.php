@@ -89,6 +89,41 @@ final class LosslessJpegTest extends TestCase
         }
     }
 
+    /** Of longer images, as tiles are, some rows tell the code, and four samples are written at a time: all predictors as by the formulas of T.81, Table H.1. */
+    #[DataProvider('longOnes')]
+    public function testLongImagesOfPairsComeBackTheSame(int $precision, \Closure $sample): void
+    {
+        $rows = [];
+        for ($y = 0; $y < 150; ++$y) {
+            $row = [];
+            for ($x = 0; $x < 48; ++$x) {
+                $value = $sample($x, $y);
+                self::assertIsInt($value);
+                $row[] = $value;
+            }
+            $rows[] = pack('v*', ...$row);
+        }
+        \assert([] !== $rows);
+        for ($predictor = 1; $predictor <= 7; ++$predictor) {
+            $encoder = new LosslessJpegEncoder();
+            $jpeg = $encoder->encode($rows, 2, $precision, $predictor);
+            self::assertSame([$rows, 2, $precision], (new LosslessJpegDecoder())->decode($jpeg), "predictor $predictor");
+            $cost = intdiv($encoder->cost($rows, 2, $precision, $predictor), 8);
+            self::assertLessThan(1.1 * $cost + 200, \strlen($jpeg), 'hardly longer than with the shortest code');
+        }
+    }
+
+    /** @return iterable<string, array{int, \Closure(int, int): int}> */
+    public static function longOnes(): iterable
+    {
+        yield 'a slope with noise' => [14, static fn (int $x, int $y): int => (3000 + $x * 13 + $y * 29 + (crc32("$x,$y") & 127)) & 0x3FFF];
+        yield 'noise of 14 bits, of which predictions are twice as large as a sample' => [14, static fn (int $x, int $y): int => crc32("$x $y") & 0x3FFF];
+        yield 'noise of 16 bits' => [16, static fn (int $x, int $y): int => crc32("$x $y") & 0xFFFF];
+        yield 'black and white' => [16, static fn (int $x, int $y): int => 0 === (crc32("$x $y") & 1) ? 0 : 65535];
+        yield 'constant' => [8, static fn (): int => 255];
+        yield 'what comes only where nobody looked' => [12, static fn (int $x, int $y): int => 77 === $y ? 4095 - $x : 12];
+    }
+
     /** @return iterable<string, array{int, int, int, int, \Closure(int, int): int}> */
     public static function pictures(): iterable
     {

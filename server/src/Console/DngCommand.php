@@ -75,7 +75,7 @@ final class DngCommand extends Command
             while ($next < \count($waiting) && \count($running) < $this->cores()) {
                 $say->note('converting '.$waiting[$next][0]);
                 $running[$next] = FencedConversion::ofRaw($this->project);
-                $running[$next]->start(...$waiting[$next], name: basename($waiting[$next][0]), embeds: $embeds);
+                $running[$next]->start(...$waiting[$next], name: basename($waiting[$next][0]), embeds: $embeds, cores: max(1, intdiv($this->cores(), \count($waiting))));
                 ++$next;
             }
             foreach ($running as $n => $conversion) {

@@ -29,17 +29,18 @@ final class FencedConversion
     public static function ofRaw(string $project): self
     {
         // compiled, as the coder needs it (decision 18)
-        return new self([\PHP_BINARY, '-d', 'memory_limit=4G', '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=function', '-d', 'opcache.jit_buffer_size=64M', $project.'/bin/dng-one']);
+        return new self([\PHP_BINARY, '-d', 'memory_limit=4G', '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=tracing', '-d', 'opcache.jit_buffer_size=64M', $project.'/bin/dng-one']);
     }
 
     /**
      * @param string $to   in a folder that is written into by nobody else
+     * @param int    $cores that it may use
      * @param string $name what the raw file was called in the camera
      */
-    public function start(string $from, string $to, string $name, bool $embeds): void
+    public function start(string $from, string $to, string $name, bool $embeds, int $cores = 1): void
     {
         // it goes when we go, and the copy goes before it
-        $this->process = new Process(['nice', '-n', '15', 'setpriv', '--pdeathsig', 'KILL', 'prlimit', '--as='.$this->memory, '--cpu='.$this->seconds, '--nofile=256', '--core=0', ...$this->program, ...($embeds ? ['--embed'] : []), '--', $from, $to, $name], null, null, null, 2 * $this->seconds);
+        $this->process = new Process(['nice', '-n', '15', 'setpriv', '--pdeathsig', 'KILL', 'prlimit', '--as='.$this->memory, '--cpu='.$this->seconds, '--nofile=256', '--core=0', ...$this->program, ...($embeds ? ['--embed'] : []), '--cores='.$cores, '--', $from, $to, $name], null, null, null, 2 * $this->seconds);
         $this->process->start();
     }
 
