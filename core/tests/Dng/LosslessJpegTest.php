@@ -109,7 +109,7 @@ final class LosslessJpegTest extends TestCase
             $jpeg = $encoder->encode($rows, 2, $precision, $predictor);
             self::assertSame([$rows, 2, $precision], (new LosslessJpegDecoder())->decode($jpeg), "predictor $predictor");
             $cost = intdiv($encoder->cost($rows, 2, $precision, $predictor), 8);
-            self::assertLessThan(1.1 * $cost + 200, \strlen($jpeg), 'hardly longer than with the shortest code');
+            self::assertLessThan(1.1 * $cost + 400, \strlen($jpeg), 'hardly longer than with the shortest code');
         }
     }
 
