@@ -47,8 +47,16 @@ final class ConsoleTest extends ServerTestCase
         self::assertIsArray($done['files']);
         self::assertSame([true, false], array_column($done['files'], 'samples_verified'));
         self::assertSame(filesize($this->folder.'/dng/T0001.dng'), $this->first($done, 'files')['bytes_after']);
-        self::assertStringContainsString('T0002.NEF was not converted and stays as it is: its raw image is of a kind that is not converted: it is no TIFF structure.', $tester->getErrorOutput());
+        self::assertStringContainsString('T0002.NEF was not converted and stays as it is: its raw image is of a kind that is not converted: LibRaw says, unsupported file format or not RAW file.', $tester->getErrorOutput());
         self::assertSame(['T0001.dng'], $this->tree('dng'));
+
+        // the way back
+        self::assertSame(0, $tester->execute(['file' => [$raw], '--to' => $this->folder.'/whole', '--embed' => true]));
+        $status = $tester->execute(['file' => [$this->folder.'/whole/T0001.dng', $this->folder.'/dng/T0001.dng'], '--to' => $this->folder.'/out', '--take-out' => true], ['capture_stderr_separately' => true]);
+        self::assertSame(1, $status, 'one has nothing inside');
+        self::assertFileEquals($raw, $this->folder.'/out/T0001.TRW');
+        self::assertStringContainsString('1 of 2 raw files taken out, bit for bit.', $tester->getDisplay());
+        self::assertStringContainsString('dng/T0001.dng: there is no raw file inside.', $tester->getErrorOutput());
     }
 
     public function testPlanWritesNothingAndTellsWhatIntakeThenDoes(): void

@@ -7,12 +7,15 @@ namespace Velvet\Core\Dng;
 use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Capture\TiffBlock;
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Transfer\PartFile;
+use Velvet\Core\Transfer\TransferFailure;
 
 /**
  * The raw file within its DNG, as OriginalRawFileData has it (DNG 1.7.1, from memory): forks one behind the other, numbers of 32 bits
  * big-endian; the data fork in blocks of 64 KB, each deflated (RFC 1950), the others empty.
  */
-final class EmbeddedOriginal
+final readonly class EmbeddedOriginal
 {
     private const BLOCK = 65536;
     /** Larger than any raw file. */
@@ -20,6 +23,12 @@ final class EmbeddedOriginal
     /** Resource fork, type, creator, and the like three of the sidecar: none of them is there. */
     private const EMPTY_FORKS = 7;
 
+    /** @param string $name as it was called in the camera, without folders */
+    private function __construct(public string $name, public string $bytes)
+    {
+    }
+
+    /** As it goes into a DNG. */
     public static function of(string $file): string
     {
         $blocks = array_map(static fn (string $block): string => (string) gzcompress($block), '' === $file ? [] : str_split($file, self::BLOCK));
@@ -66,7 +75,7 @@ final class EmbeddedOriginal
      * @throws DngRefused
      * @throws CaptureUnreadable when the DNG cannot be read
      */
-    public static function in(string $dng): string
+    public static function in(string $dng): self
     {
         $tiff = TiffFields::of(FileBytes::open($dng), self::MOST_BYTES);
         [$fields] = $tiff->directory($tiff->first);
@@ -75,8 +84,29 @@ final class EmbeddedOriginal
         if (null !== $digest && md5($embedded, true) !== $digest) {
             throw DngRefused::structure('the raw file within it is damaged');
         }
+        $name = basename(strtr(trim($fields[RawTag::ORIGINAL_NAME][1] ?? '', "\0"), '\\', '/'));
 
-        return self::extract($embedded);
+        return new self('' === $name ? pathinfo($dng, \PATHINFO_FILENAME).'.raw' : $name, self::extract($embedded));
+    }
+
+    /**
+     * Gives it a place and its name back.
+     *
+     * @param string $to absolute; nothing is overwritten
+     *
+     * @throws TransferFailure
+     */
+    public function place(string $to, int $modifiedAt): void
+    {
+        $digest = Digest::ofBytes($this->bytes);
+        $part = PartFile::create($to, 'raw-'.substr($digest->hex, 0, 12));
+        try {
+            $part->write($this->bytes);
+            $part->sync($modifiedAt);
+            $part->place($digest);
+        } finally {
+            $part->discard();
+        }
     }
 
     private static function number(string $bytes, int $at): int

@@ -12,6 +12,11 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Velvet\Core\Capture\CaptureUnreadable;
+use Velvet\Core\Dng\DngRefused;
+use Velvet\Core\Dng\EmbeddedOriginal;
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Transfer\TransferFailure;
 use Velvet\Server\Dng\FencedConversion;
 use Velvet\Server\Words;
 
@@ -30,6 +35,7 @@ final class DngCommand extends Command
         $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'raw files')
             ->addOption('to', null, InputOption::VALUE_REQUIRED, 'the folder that the DNGs go to')
             ->addOption('embed', null, InputOption::VALUE_NONE, 'put the raw file itself into the DNG, too')
+            ->addOption('take-out', null, InputOption::VALUE_NONE, 'the way back: take the raw file out of DNGs that have it inside')
             ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
     }
 
@@ -47,6 +53,9 @@ final class DngCommand extends Command
             $from = $say->absolute($given);
             $waiting[] = [$from, $folder.'/'.pathinfo($from, \PATHINFO_FILENAME).'.dng'];
         }
+        if (true === $input->getOption('take-out')) {
+            return $this->takeOut(array_column($waiting, 0), $folder, true === $input->getOption('json'), $say);
+        }
         $done = $this->all($waiting, true === $input->getOption('embed'), $say);
         $failed = \count(array_filter($done, static fn (array $file): bool => !$file['samples_verified']));
         if (true === $input->getOption('json')) {
@@ -57,6 +66,32 @@ final class DngCommand extends Command
         }
 
         return 0 === $failed ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    /** @param list<string> $dngs */
+    private function takeOut(array $dngs, string $folder, bool $json, Say $say): int
+    {
+        $done = [];
+        foreach ($dngs as $dng) {
+            try {
+                $original = EmbeddedOriginal::in($dng);
+                $to = $folder.'/'.$original->name;
+                $original->place($to, (int) @filemtime($dng));
+                $say->note(\sprintf('%s holds what lay in %s', $to, $dng));
+                $done[] = ['from' => $dng, 'to' => $to, 'bytes' => \strlen($original->bytes), 'digest' => Digest::ofBytes($original->bytes)->labelled()];
+            } catch (DngRefused|CaptureUnreadable|TransferFailure $e) {
+                $say->note(\sprintf('Nothing was taken out of %s: %s.', $dng, rtrim($e->getMessage(), '.')));
+                $done[] = ['from' => $dng, 'to' => null, 'bytes' => null, 'digest' => null];
+            }
+        }
+        $taken = \count(array_filter($done, static fn (array $file): bool => null !== $file['to']));
+        if ($json) {
+            $say->json(['files' => $done]);
+        } else {
+            $say->line(\sprintf('%d of %d raw files taken out, bit for bit.', $taken, \count($done)));
+        }
+
+        return $taken === \count($done) ? Command::SUCCESS : Command::FAILURE;
     }
 
     /**

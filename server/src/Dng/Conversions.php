@@ -288,15 +288,14 @@ final class Conversions
         $raw = $row->textOrNull('raw_path') ?? throw DngRefused::nothingInside();
         $this->mustBeFree($row, $raw);
         try {
-            $bytes = EmbeddedOriginal::in($dng);
+            $original = EmbeddedOriginal::in($dng);
         } catch (CaptureUnreadable $e) {
             throw DngRefused::structure($e->getMessage());
         }
         $this->clear($id);
         $scratch = $this->scratch($id);
-        SyncedFolder::make(\dirname($scratch));
-        file_put_contents($scratch, $bytes);
-        $digests = $this->place($intake, $row, $scratch, $raw, \strlen($bytes), Digest::fromHex($row->text('digest')));
+        $original->place($scratch, $this->clock->now()->getTimestamp());
+        $digests = $this->place($intake, $row, $scratch, $raw, \strlen($original->bytes), Digest::fromHex($row->text('digest')));
         $this->database->transactional(function () use ($row, $id, $raw, $digests): void {
             $dng = ['id' => $id, 'path' => $row->text('path')];
             $this->database->executeStatement("UPDATE filed_file SET path = :raw, kind = 'raw', raw_path = NULL, dng_state = 'made', dng_choice = 'beside' WHERE id = :id", ['raw' => $raw, 'id' => $id]);
@@ -354,7 +353,7 @@ final class Conversions
     private function refused(int $id, string $why): void
     {
         $row = $this->rows->one('SELECT intake_id, original_path, path, dng_state, raw_path, frame_id FROM filed_file WHERE id = :id', ['id' => $id]);
-        $sentence = \sprintf('returning' === $row->text('dng_state') ? 'The raw file was not taken out of %s, which stays as it is: %s.' : '%s was not converted and stays as it is: %s.', basename($row->text('path')), rtrim($why, '.'));
+        $sentence = \sprintf('returning' === $row->text('dng_state') ? 'The raw file was not taken out of %s, which stays as it is: %s.' : '%s was not converted: %s. It stays filed as it is, and can be converted later from its shoot.', basename($row->text('path')), rtrim($why, '.'));
         $this->database->transactional(function () use ($id, $row, $sentence): void {
             $this->database->executeStatement("UPDATE filed_file SET dng_state = 'refused', dng_note = :why WHERE id = :id", ['why' => $sentence, 'id' => $id]);
             $this->ledger->write('dng_refused', ['intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'why' => $sentence]);

@@ -92,7 +92,7 @@ final readonly class IntakeProgress
             SELECT t.entry_id, count(DISTINCT t.frame_key) AS frames, sum(t.bytes) AS bytes, count(*) AS files, min(t.captured_at) AS first, max(t.captured_at) AS last,
                    (array_agg(coalesce(f.path, t.target) ORDER BY t.id))[1] AS sample, count(*) FILTER (WHERE t.state = 'filed') AS files_done,
                    coalesce(sum(t.bytes) FILTER (WHERE t.state = 'filed'), 0) AS bytes_done, count(*) FILTER (WHERE t.state = 'failed') AS failed,
-                   jsonb_agg(DISTINCT t.kind) AS kinds,
+                   jsonb_agg(DISTINCT coalesce(f.kind, t.kind)) AS kinds,
                    count(DISTINCT t.frame_key) - count(DISTINCT t.frame_key) FILTER (WHERE t.state <> 'filed') AS frames_done
             FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND NOT t.equals GROUP BY t.entry_id
             SQL, ['intake' => $intake->id()]) as $row) {
@@ -155,7 +155,7 @@ final readonly class IntakeProgress
             SELECT * FROM (
                 SELECT t.frame_position, min(t.picture) AS picture, sum(t.bytes) AS bytes, jsonb_agg(t.source ORDER BY t.id) AS sources,
                        jsonb_agg(coalesce(f.path, t.target) ORDER BY t.id) || coalesce(jsonb_agg(d.path ORDER BY t.id) FILTER (WHERE d.id IS NOT NULL), '[]') AS targets,
-                       jsonb_agg(DISTINCT t.kind) AS kinds, (array_agg(t.facts))[1] AS facts,
+                       jsonb_agg(DISTINCT coalesce(f.kind, t.kind)) AS kinds, (array_agg(t.facts))[1] AS facts,
                        jsonb_agg(coalesce(f.digest_now, t.digest) ORDER BY t.id) || coalesce(jsonb_agg(coalesce(d.digest_now, d.digest) ORDER BY t.id) FILTER (WHERE d.id IS NOT NULL), '[]') AS digests, string_agg(t.failure, ' ' ORDER BY t.id) AS failure,
                        CASE WHEN bool_or(t.state = 'failed') THEN 'failed' WHEN bool_and(t.state = 'filed') THEN 'copied' ELSE 'new' END AS state, '' AS same_as
                 FROM transfer t JOIN entry e ON e.id = t.entry_id LEFT JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id

@@ -14,7 +14,7 @@ use Velvet\Server\Rows;
 /** What came of each file: of an intake, and of everything that is filed. */
 final readonly class Receipts
 {
-    private const MADE = 'DNG of the raw file, every sample proven.';
+    private const MADE = 'DNG of the raw file, every sample proven';
 
     public function __construct(private Rows $rows)
     {
@@ -38,14 +38,14 @@ final readonly class Receipts
                 self::digests($row), $row->int('modified_at'), self::time($row), match (true) {
                     'failed' === $state => $row->text('failure'),
                     'same' === $state => 'equal to '.$row->text('target'),
-                    null !== $row->textOrNull('samples') => trim(self::MADE.' '.($row->textOrNull('failure') ?? '')),
+                    null !== $row->textOrNull('samples') => self::noted($row->textOrNull('failure')),
                     default => $row->textOrNull('failure') ?? '',
                 },
             );
             if ($filed && null !== $dng = $row->textOrNull('dng')) {
                 $lines[] = new ReceiptLine(
                     $state, $intakeId, $row->text('shoot'), $row->text('label'), $row->text('source'), $dng, self::places($row, 'dng'), $row->int('dng_bytes'),
-                    self::digests($row, 'dng_digest', 'dng_second'), $row->int('modified_at'), self::time($row), trim(self::MADE.' '.($row->textOrNull('dng_note') ?? '')),
+                    self::digests($row, 'dng_digest', 'dng_second'), $row->int('modified_at'), self::time($row), self::noted($row->textOrNull('dng_note')),
                 );
             }
         }
@@ -87,6 +87,11 @@ final readonly class Receipts
                 yield new ReceiptLine('filed', $row->int('intake_id'), $row->text('shoot'), $row->textOrNull('label') ?? '', $row->text('original_path'), $row->text('filed'), self::places($row, 'filed'), $row->int('bytes'), self::digests($row), $row->intOrNull('modified_at'), self::time($row), null === $row->textOrNull('samples') ? '' : self::MADE);
             }
         } while ([] !== $page);
+    }
+
+    private static function noted(?string $more): string
+    {
+        return self::MADE.(null === $more ? '' : '. '.$more);
     }
 
     /** @return list<string> */

@@ -3,6 +3,7 @@ import { Moon, Sun } from 'lucide-react'
 import { Link, NavLink, useLocation } from 'react-router'
 import { api, type Bays } from '../api/client'
 import { useEndNotice } from './notices'
+import { stageOf } from './stage'
 import { useTheme } from './theme'
 import { bytes, plural } from './words'
 
@@ -56,11 +57,11 @@ function Work({ bays }: { bays: Bays }) {
   const sheet = useQuery({ queryKey: ['sheet', copying ?? 0], queryFn: () => api.sheet(copying ?? 0), enabled: copying !== null })
   const progress = sheet.data?.progress
   if (sheet.data && copying !== null && progress) {
-    const share = progress.bytes === 0 ? 1 : progress.bytes_done / progress.bytes
+    const { converts, share } = stageOf(progress)
     const labels = sheet.data.cards.map((card) => card.label).join(' and ')
     return (
       <Link to={`/sheets/${copying}`} className="flex items-center gap-2 text-ink" title={progress.halted ?? undefined}>
-        <span className={`max-lg:hidden ${progress.halted ? 'font-semibold text-brass' : ''}`}>{progress.halted ? 'Halted' : sheet.data.state === 'paused' ? 'Paused' : 'Copying'} {labels}</span>
+        <span className={`max-lg:hidden ${progress.halted ? 'font-semibold text-brass' : ''}`}>{progress.halted ? 'Halted' : sheet.data.state === 'paused' ? 'Paused' : converts ? 'Converting' : 'Copying'} {labels}</span>
         <Line share={share} label={`Copying ${labels}`} />
         <span>{Math.floor(share * 100)} %</span>
       </Link>

@@ -91,7 +91,10 @@ function Table({ title, lines }: { title: string; lines: ReceiptLine[] }) {
           {lines.map((line) => (
             <tr key={`${line.card}/${line.original}/${line.path}`} className="break-inside-avoid border-b border-rule">
               <td className={`${CELL} break-all`}>{line.card} {line.original}</td>
-              <td className={`${CELL} break-all`}>{line.path?.slice(folder === '' ? 0 : folder.length + 1)}</td>
+              <td className={CELL}>
+                <span className="break-all">{line.path?.slice(folder === '' ? 0 : folder.length + 1)}</span>
+                {line.note !== '' && <span className="block text-soft">{line.note}</span>}
+              </td>
               <td className={`${CELL} text-right whitespace-nowrap`}>{line.bytes.toLocaleString('en')}</td>
               <td className={`${CELL} font-mono text-[11px] break-all`}>{line.digest}{line.second_digest && <span className="block">{line.second_digest}</span>}</td>
             </tr>

@@ -5,6 +5,7 @@ import type { Within } from '../../api/feed'
 import { LetGo } from '../../parts/LetGo'
 import { useNotices } from '../../parts/notices'
 import { Pick } from '../../parts/Pick'
+import { stageOf } from '../../parts/stage'
 import { bytes, duration, plural, timeLeft } from '../../parts/words'
 import { scopeOf } from './edits'
 
@@ -111,10 +112,7 @@ function Where({ sheet }: { sheet: Sheet }) {
 function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progress; onOrder: (order: Order) => void }) {
   const done = progress.bytes_done + useWithin(sheet, progress)
   const pace = usePace(progress.bytes, done, sheet.state)
-  const { dng } = progress
-  const settled = dng ? dng.made + dng.refused : 0
-  const converting = dng !== null && progress.bytes_done >= progress.bytes && settled < dng.wanted
-  const share = converting ? settled / dng.wanted : progress.bytes === 0 ? 1 : Math.min(1, done / progress.bytes)
+  const { converts, share } = stageOf(progress, done - progress.bytes_done)
   if (sheet.state === 'done' || sheet.state === 'stopped') return <Finished sheet={sheet} progress={progress} onOrder={onOrder} />
   return (
     <>
@@ -123,17 +121,17 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
           {progress.frames_done.toLocaleString('en')} of {plural(progress.frames, 'frame')}
         </div>
         <div className="text-[13px] text-soft">
-          {bytes(progress.bytes_done)} of {bytes(progress.bytes)} verified{dng && `, ${dng.made.toLocaleString('en')} of ${plural(dng.wanted, 'DNG')} proven`}{progress.to_write > 0 && `, ${plural(progress.to_write, 'file')} to be written into`}
+          {bytes(progress.bytes_done)} of {bytes(progress.bytes)} verified{progress.dng && `, ${progress.dng.made.toLocaleString('en')} of ${plural(progress.dng.wanted, 'DNG')} proven`}{progress.to_write > 0 && `, ${plural(progress.to_write, 'file')} to be written into`}
         </div>
       </div>
       <div className="min-w-[220px] flex-1">
-        <div className="h-1.5 bg-rule" role="progressbar" aria-label={converting ? 'Conversion' : 'Copy'} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.floor(share * 100)}>
+        <div className="h-1.5 bg-rule" role="progressbar" aria-label={converts ? 'Conversion' : 'Copy'} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.floor(share * 100)}>
           <div className="h-full bg-velvet-ground transition-[width] duration-150" style={{ width: `${share * 100}%` }} />
         </div>
         <div className="mt-1 flex justify-between gap-6 text-[13px] text-soft">
-          <span className="whitespace-nowrap">{sheet.state === 'paused' ? 'Paused; what is copied stays filed' : converting ? 'copied; converting the raw files' : pace.rate > 0 ? `${bytes(pace.rate)} a second` : 'starting'}</span>
+          <span className="whitespace-nowrap">{sheet.state === 'paused' ? 'Paused; what is copied stays filed' : converts ? 'copied; converting the raw files' : pace.rate > 0 ? `${bytes(pace.rate)} a second` : 'starting'}</span>
           <span className="min-w-0 truncate" title={progress.now.map(({ name, step }) => `${step} ${name}`).join(', ')}>{progress.now.map(({ name, step }) => `${step} ${name}`).join(', ')}</span>
-          <span className="whitespace-nowrap">{sheet.state !== 'paused' && !converting && pace.rate > 0 ? timeLeft(pace.left) : ''}</span>
+          <span className="whitespace-nowrap">{sheet.state !== 'paused' && !converts && pace.rate > 0 ? timeLeft(pace.left) : ''}</span>
         </div>
       </div>
       <div className="flex items-center gap-3">
