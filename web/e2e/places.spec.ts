@@ -68,7 +68,7 @@ test('the sheet works by keyboard', async ({ page }) => {
 
 test('a note shows the frames it is about', async ({ page }) => {
   await openKiln(page)
-  await page.getByRole('complementary', { name: 'Notes on entry 2' }).getByRole('button', { name: 'Show it' }).click()
+  await page.getByRole('group', { name: 'Notes on entry 2' }).getByRole('button', { name: 'Show it' }).click()
   await expect(page.getByRole('listbox', { name: 'Contact sheet of entry 2' }).getByRole('option', { selected: true })).toHaveAccessibleName(/BY HAND/)
 })
 

@@ -1,8 +1,9 @@
 import AxeBuilder from '@axe-core/playwright'
 import { execFileSync } from 'node:child_process'
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
-import { drives, tree } from './home'
+import { bay, drives, tree } from './home'
 
 // after trust.spec.ts: KILN is filed with metadata
 
@@ -64,4 +65,48 @@ test('what another program wrote into a filed file is noticed, shown beside ours
   await outside.getByRole('button', { name: 'Take theirs' }).click()
   await expect(outside).toHaveCount(0)
   expect(said(join(drives.twin, path)).Headline).toBe('Written elsewhere')
+})
+
+test('raw files become DNG while their card is copied, as its entry chooses, and the receipt says what that saved', async ({ page }) => {
+  const folder = join(bay('QUAY'), 'DCIM/100TARNA')
+  mkdirSync(folder, { recursive: true })
+  // three exposures that nobody has filed, in everything but their samples
+  const names = ['TARA0324.TRW', 'TARA0325.TRW', 'TARA0326.TRW']
+  names.forEach((name, n) => { writeFileSync(join(folder, name), Buffer.concat([readFileSync(join(bay('KILN'), 'DCIM/100TARNA', name)), Buffer.from(`quay ${n}`)])) })
+  try {
+    await page.goto('/bays')
+    await page.getByRole('region', { name: 'Card QUAY' }).getByRole('button', { name: 'Open sheet' }).click()
+    const entry = page.getByRole('region', { name: 'Entry 1', exact: true })
+    await entry.getByPlaceholder('Name this shoot').fill('Quay')
+    await entry.getByLabel('Raw files of entry 1').click()
+    await page.getByRole('option', { name: 'become DNG', exact: true }).click()
+    await expect(entry).toContainText('quay_0001.dng')
+    await page.getByRole('button', { name: 'Copy 3 frames' }).click()
+    await expect(page.getByText(/3 raw files as DNG, .* MB → .* MB, every sample proven/)).toBeVisible({ timeout: 45_000 })
+    await expect(page.getByText('QUAY is cleared')).toBeVisible()
+    const of = (root: string) => [...tree(root)].filter(([path]) => path.includes(' Quay/'))
+    expect(of(drives.shelf).map(([path]) => path.split('_').at(-1)).sort()).toEqual(['0001.dng', '0002.dng', '0003.dng'])
+    expect(of(drives.twin)).toEqual(of(drives.shelf))
+    expect(said(join(drives.twin, of(drives.twin)[0]?.[0] ?? ''))).toMatchObject({ OriginalRawFileName: 'TARA0324.TRW', DNGVersion: '1.4.0.0' })
+    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
+  } finally {
+    rmSync(bay('QUAY'), { recursive: true })
+  }
+})
+
+test('a filed raw file goes into its DNG, and is taken out again to the last bit', async ({ page }) => {
+  const { shoots } = (await (await page.request.get('/api/shoots')).json()) as { shoots: { id: number; folder: string }[] }
+  const shoot = shoots.find(({ folder }) => folder.startsWith('2026/2026-04-30'))
+  const [raw, before] = [...tree(drives.shelf)].find(([path]) => shoot !== undefined && path.startsWith(shoot.folder) && path.endsWith('_0001.trw')) ?? ['', '']
+  const dng = raw.replace(/trw$/, 'dng')
+  expect(before).not.toBe('')
+  await page.goto(`/shoots/${shoot?.id ?? 0}`)
+  await page.getByRole('listbox', { name: /Contact sheet/ }).getByRole('option', { name: /_0001/ }).click()
+  await expect(page.getByText('1 frame selected')).toBeVisible()
+  await page.getByRole('button', { name: 'Raw and DNG' }).click()
+  await page.getByRole('menuitem', { name: /DNG instead, with the raw file inside/ }).click()
+  await expect.poll(() => [tree(drives.shelf), tree(drives.twin)].map((files) => [files.has(raw), files.has(dng)]), { timeout: 20_000 }).toEqual([[false, true], [false, true]])
+  await page.getByRole('button', { name: 'Raw and DNG' }).click()
+  await page.getByRole('menuitem', { name: /Take the raw file out of 1 DNG/ }).click()
+  await expect.poll(() => [tree(drives.shelf), tree(drives.twin)].map((files) => [files.get(raw), files.has(dng)]), { timeout: 20_000 }).toEqual([[before, true], [before, true]])
 })

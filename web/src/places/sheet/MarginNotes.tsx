@@ -8,7 +8,7 @@ export function MarginNotes({ entry, running, close, onShow, onOffer }: { entry:
   const short = close && !all
   const shown = short && entry.notes.length > 3 ? entry.notes.slice(0, 2) : entry.notes
   return (
-    <aside aria-label={`Notes on entry ${entry.number}`} className="border-l-[3px] border-double border-rule-strong pl-3.5 text-[13px] leading-[1.45]">
+    <div role="group" aria-label={`Notes on entry ${entry.number}`} className="border-l-[3px] border-double border-rule-strong pl-3.5 text-[13px] leading-[1.45]">
       {shown.map((note) => (
         <div key={`${note.code} ${note.positions[0] ?? ''}`} className={short ? 'flex flex-wrap gap-x-3' : 'mb-2.5'} title={short ? note.text : undefined}>
           <div className={`font-semibold ${note.asks ? 'text-brass' : 'text-ink'}`}>{note.title}</div>
@@ -31,7 +31,7 @@ export function MarginNotes({ entry, running, close, onShow, onOffer }: { entry:
         <button type="button" className="link" onClick={() => { setAll(true) }}>{entry.notes.length - shown.length} more notes</button>
       )}
       {running && <Outcome entry={entry} />}
-    </aside>
+    </div>
   )
 }
 
