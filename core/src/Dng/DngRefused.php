@@ -38,6 +38,11 @@ final class DngRefused extends \RuntimeException
         return new self('its copies are missing or were changed by another program');
     }
 
+    public static function unsettled(): self
+    {
+        return new self('another program changed what lies beside it, and it is not settled yet what holds');
+    }
+
     public static function nothingInside(): self
     {
         return new self('there is no raw file inside');

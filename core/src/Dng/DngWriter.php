@@ -49,10 +49,9 @@ final readonly class DngWriter
         $tiff = new TiffWriter();
         $raw = $tiff->directory(array_intersect_key($source->raw, array_flip(self::KEPT_OF_RAW)) + $this->raw($tiff, $image, $digest));
         $sub = [$raw];
-        $large = $source->jpegs[0] ?? null;
-        $small = $source->jpegs[1] ?? $large;
-        if (null !== $large && $large !== $small) {
-            $sub[] = $tiff->directory(self::preview($tiff, $large));
+        $previews = Previews::of($source->jpegs);
+        if (null !== $previews->full) {
+            $sub[] = $tiff->directory(self::preview($tiff, $previews->full));
         }
         $kept = array_intersect_key($source->first, array_flip(self::KEPT));
         $model = trim($source->text(RawTag::MAKE).' '.$source->text(RawTag::MODEL));
@@ -66,8 +65,8 @@ final readonly class DngWriter
             RawTag::ORIGINAL_NAME => [TiffWriter::BYTE, $originalName."\0"],
             RawTag::RAW_DATA_UNIQUE_ID => [TiffWriter::BYTE, md5($model.$digest, true)],
         ] + self::colours($source, $image->colours) + $kept;
-        if (null !== $small) {
-            $fields = self::preview($tiff, $small) + $fields;
+        if (null !== $previews->medium) {
+            $fields = self::preview($tiff, $previews->medium) + $fields;
         }
         if (null !== $original) {
             $embedded = EmbeddedOriginal::of($original);

@@ -122,7 +122,7 @@ final class LosslessJpegDecoder
             // l and m are to the left of the pair, u and v above them; for the first pair what makes every predictor give what is above it
             [$l, $m] = null === $above ? [1 << ($precision - 1), 1 << ($precision - 1)] : [$above[0] & 0xFFFF, $above[0] >> 16 & 0xFFFF];
             [$u, $v] = [$l, $m];
-            foreach ($above ?? $none as $over) {
+            foreach ($above ?? $none as $over) { // the step stands there four times: a call would take longer than the step
                 if ($count < 32) {
                     if ($isSecond) {
                         $held = $held << 32 | $word & 0xFFFFFFFF;

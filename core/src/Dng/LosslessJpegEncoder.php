@@ -198,6 +198,7 @@ final class LosslessJpegEncoder
                         $odd = ($odd | self::GUARD) - ($c >> 16 & self::EVEN);
                     }
                 }
+                // the step stands there four times: a call would take longer than the step
                 $code = $codes[$even & 0xFFFF];
                 $length = $code & 63;
                 $held = ($held << $length) | ($code >> 6);

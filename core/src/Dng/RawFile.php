@@ -15,7 +15,7 @@ final readonly class RawFile
     private const CFA = 32803;
     private const LINEAR = 34892;
     private const MOST_DIRECTORIES = 40;
-    private const MOST_JPEGS = 2;
+    private const MOST_JPEGS = 6;
     private const MOST_PIECES = 200_000;
 
     /**

@@ -11,6 +11,7 @@ use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Dng\Conversion;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\EmbeddedOriginal;
+use Velvet\Core\Dng\Previews;
 use Velvet\Core\Dng\RawFile;
 use Velvet\Core\Dng\RawImage;
 use Velvet\Core\Dng\RawTag;
@@ -94,6 +95,40 @@ final class ConversionTest extends TestCase
         self::assertStringStartsWith("\xFF\xD8\xFF", (string) shell_exec('exiftool -b -PreviewImage '.escapeshellarg($dng)), 'the camera\'s own picture');
         exec('tiffinfo '.escapeshellarg($dng).' 2>&1 > /dev/null', $complaints);
         self::assertSame(['TIFFReadDirectory: Warning, Unknown field with tag 50972 (0xc71c) encountered.'], $complaints, 'libtiff does not know RawImageDigest');
+    }
+
+    /**
+     * @param list<int>      $edges  of the pictures in the raw file, the largest first
+     * @param list<int|null> $shown  long edges of the medium one and the full one in the DNG
+     */
+    #[DataProvider('previews')]
+    public function testADngHasAMediumAndAFullPicture(array $edges, array $shown): void
+    {
+        $jpegs = array_map(static function (int $edge): string {
+            $picture = imagecreatetruecolor(max(1, $edge), max(1, intdiv($edge * 2, 3)));
+            self::assertInstanceOf(\GdImage::class, $picture);
+            ob_start();
+            imagejpeg($picture, null, 30);
+
+            return (string) ob_get_clean();
+        }, $edges);
+        $previews = Previews::of($jpegs);
+        self::assertSame($shown, array_map(static fn (?string $jpeg): ?int => null === $jpeg ? null : getimagesizefromstring($jpeg)[0] ?? null, [$previews->medium, $previews->full]));
+    }
+
+    /** @return iterable<string, array{list<int>, list<int|null>}> */
+    public static function previews(): iterable
+    {
+        yield 'both are there, and a thumbnail' => [[3000, 1620, 160], [1620, 3000]];
+        yield 'only the full one' => [[3000, 160], [1280, 3000]];
+        yield 'only a medium one' => [[1024, 160], [1024, null]];
+        yield 'only small ones' => [[320, 160], [320, null]];
+        yield 'none' => [[], [null, null]];
+    }
+
+    public function testWhatIsNoPictureIsLeftOut(): void
+    {
+        self::assertNull(Previews::of(["\xFF\xD8\xFF\xE0 no picture"])->medium);
     }
 
     public function testSeveralCoresMakeTheSameAndFindWhatDiffers(): void

@@ -186,8 +186,8 @@ final class Conversions
         try {
             return $do();
         } catch (DngRefused|TransferFailure $e) {
-            $card = $this->rows->one('SELECT c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id WHERE t.filed_file_id = :file ORDER BY t.id DESC LIMIT 1', ['file' => $id]);
-            $halt = null === $intake || $e instanceof DngRefused ? null : $this->halts->missing($intake, $card);
+            $card = null === $intake || $e instanceof DngRefused ? null : $this->rows->first('SELECT c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id WHERE t.filed_file_id = :file ORDER BY t.id DESC LIMIT 1', ['file' => $id]);
+            $halt = null === $card || null === $intake ? null : $this->halts->missing($intake, $card);
             if (null !== $halt) {
                 return $halt;
             }
@@ -204,6 +204,9 @@ final class Conversions
     private function begin(int $id, Row $row, int $core): bool
     {
         $source = $this->source($row);
+        if (null !== $row->textOrNull('outside')) {
+            throw DngRefused::unsettled();
+        }
         $this->clear($id);
         $conversion = FencedConversion::ofRaw($this->project);
         $conversion->start($source, $this->scratch($id), basename($row->text('original_path')), DngChoice::Embed === self::choice($row));
@@ -261,8 +264,7 @@ final class Conversions
         foreach (self::roots($row) as $root) {
             $raw = $root.'/'.$row->text('raw_path');
             // nothing goes unless its DNG is there, as the ledger has it
-            if (MetadataWriting::holds($raw, $received) && @filesize($root.'/'.$row->text('path')) === $row->int('bytes_now')) {
-                @unlink($raw);
+            if (MetadataWriting::holds($raw, $received) && MetadataWriting::holds($root.'/'.$row->text('path'), Digest::fromHex($row->text('digest_now'))) && @unlink($raw)) {
                 SyncedFolder::sync(\dirname($raw));
                 $gone[] = $raw;
             }
