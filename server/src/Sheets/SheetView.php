@@ -51,14 +51,14 @@ final readonly class SheetView
             $plan = $this->sheets->plan($intake, $frames);
             $entries = $this->plannedEntries($intake, $plan, $frames);
             $bytes = $plan->bytes();
-            $rooms = $this->rooms($intake, $plan->room());
+            $takes = $plan->room();
             $cameras = $this->cameras($intake, $frames);
         } else {
             $cameras = [];
             $entries = $this->progress->entries($intake);
-            $bytes = $this->progress->bytesToCopy($intake);
-            $rooms = $this->rooms($intake, $bytes);
+            $takes = $bytes = $this->progress->bytesToCopy($intake);
         }
+        $rooms = $this->rooms($intake, $takes);
 
         return [
             'id' => $intake->id(),
@@ -80,6 +80,7 @@ final readonly class SheetView
             'rooms' => $rooms,
             'entries' => $entries,
             'bytes' => $bytes,
+            'takes' => $takes,
             'waits_for' => null === $plan ? null : self::waitsFor($intake, $plan, $rooms),
             'progress' => null !== $plan ? null : $this->progress->of($intake),
         ];

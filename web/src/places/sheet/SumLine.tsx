@@ -86,7 +86,7 @@ function Where({ sheet }: { sheet: Sheet }) {
   })
   const shelves = bays.data?.shelves ?? []
   if (sheet.shelf === null) return <div className="text-[13px] text-soft">No shelf yet</div>
-  const after = sheet.rooms.map((room) => (room.free === null ? 'not connected' : bytes(Math.max(0, room.free - sheet.bytes))))
+  const after = sheet.rooms.map((room) => (room.free === null ? 'not connected' : bytes(Math.max(0, room.free - sheet.takes))))
   const short = sheet.rooms.some((room) => room.missing > 0 || room.free === null)
   return (
     <div>
