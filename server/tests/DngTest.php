@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Tests;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use Symfony\Component\Messenger\Envelope;
+use Symfony\Component\Messenger\Transport\InMemory\InMemoryTransport;
 use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Dng\RawFile;
 use Velvet\Core\Keyword\KeywordPath;
@@ -24,6 +26,7 @@ use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\IntakeProgress;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Intakes\Interrupted;
 use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Ledger\Custody;
 use Velvet\Server\Ledger\LedgerCheck;
@@ -193,6 +196,23 @@ final class DngTest extends ServerTestCase
         self::assertSame('0', (string) shell_exec('pgrep -fc '.escapeshellarg('dng-one.*'.$this->folder.'/[s]helf').' | tr -d "\n"'), 'no process is left');
         $this->follow();
         self::assertCount(1, $this->ending('dng'));
+    }
+
+    public function testWhatWasLeftUndoneIsTakenUpAgainAndWhatIsUnsettledWaits(): void
+    {
+        $this->raw('T0001', 1);
+        $this->takeInAs(DngChoice::No);
+        $this->get(ShootRaws::class)->convert(1, [1], DngChoice::Beside);
+        $transport = self::getContainer()->get('messenger.transport.copies');
+        self::assertInstanceOf(InMemoryTransport::class, $transport);
+        $transport->reset();
+        $this->get(Interrupted::class)->takeUp(); // as after a restart
+        self::assertEquals([new ConvertRaws()], array_map(static fn (Envelope $sent): object => $sent->getMessage(), $transport->getSent()));
+        // another program changed the sidecar: nothing happens before it is said whose is to stay
+        $this->database()->executeStatement("UPDATE filed_file SET outside = '{}'");
+        $this->follow();
+        self::assertSame([], $this->ending('dng'));
+        self::assertStringContainsString('it is not settled yet what holds', $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '');
     }
 
     public function testAnEntryChoosesOtherwise(): void
