@@ -66,9 +66,16 @@ test('the sheet works by keyboard', async ({ page }) => {
   await expect(page.getByLabel('Search the shoots')).toBeFocused()
 })
 
-test('a note shows the frames it is about', async ({ page }) => {
+test('a note shows the frames it is about, even before the tape has come', async ({ page }) => {
+  let give: (() => void) | undefined
+  const asked = new Promise<void>((resolve) => { give = resolve })
+  await page.route('**/api/sheets/*/tape', async (route) => {
+    await asked
+    await route.continue()
+  })
   await openKiln(page)
   await page.getByRole('group', { name: 'Notes on entry 2' }).getByRole('button', { name: 'Show it' }).click()
+  give?.()
   await expect(page.getByRole('listbox', { name: 'Contact sheet of entry 2' }).getByRole('option', { selected: true })).toHaveAccessibleName(/BY HAND/)
 })
 

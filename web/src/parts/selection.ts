@@ -11,38 +11,60 @@ export interface Selection {
   clear: () => void
 }
 
-export function useSelection(entries: readonly { number: number; frames: number[] }[] | undefined): Selection {
-  const [state, setState] = useState<{ ids: ReadonlySet<number>; anchor: { entry: number; position: number } | null }>({ ids: new Set(), anchor: null })
-  const idsOf = useCallback((entry: number) => entries?.find((each) => each.number === entry)?.frames ?? [], [entries])
+interface State {
+  ids: ReadonlySet<number>
+  anchor: { entry: number; position: number } | null
+  /** What was to be selected before it was known which frames there are. */
+  asked: { entry: number; positions: number[] } | null
+}
+
+const NOTHING: State = { ids: new Set(), anchor: null, asked: null }
+
+type Entries = readonly { number: number; frames: number[] }[] | undefined
+
+const idsOf = (entries: Entries, entry: number) => entries?.find((each) => each.number === entry)?.frames ?? []
+
+const found = (entries: Entries, { entry, positions }: { entry: number; positions: number[] }) => {
+  const frames = idsOf(entries, entry)
+  return positions.map((position) => frames[position]).filter((id) => id !== undefined)
+}
+
+/** The ids as soon as the frames are known. */
+const settled = (state: State, entries: Entries): ReadonlySet<number> => (state.asked === null ? state.ids : new Set([...state.ids, ...found(entries, state.asked)]))
+
+export function useSelection(entries: Entries): Selection {
+  const [state, setState] = useState(NOTHING)
   const press = useCallback(
     (entry: number, position: number, way: Way, shown?: number) => {
-      const frames = idsOf(entry)
+      const frames = idsOf(entries, entry)
       const id = shown ?? frames[position]
       if (id === undefined) return
       setState((now) => {
         if (way === 'range' && now.anchor?.entry === entry) {
           const [from, to] = [Math.min(now.anchor.position, position), Math.max(now.anchor.position, position)]
-          return { ids: new Set(frames.slice(from, to + 1)), anchor: now.anchor }
+          return { ids: new Set(frames.slice(from, to + 1)), anchor: now.anchor, asked: null }
         }
         const anchor = { entry, position }
-        if (way !== 'add') return { ids: new Set([id]), anchor }
-        const ids = new Set(now.ids)
+        if (way !== 'add') return { ids: new Set([id]), anchor, asked: null }
+        const ids = new Set(settled(now, entries))
         if (!ids.delete(id)) ids.add(id)
-        return { ids, anchor }
+        return { ids, anchor, asked: null }
       })
     },
-    [idsOf],
+    [entries],
   )
   const set = useCallback(
     (entry: number, positions: number[], add: boolean) => {
-      const frames = idsOf(entry)
-      const found = positions.map((position) => frames[position]).filter((id) => id !== undefined)
-      setState((now) => ({ ids: new Set(add ? [...now.ids, ...found] : found), anchor: now.anchor }))
+      setState((now) => {
+        const before = add ? settled(now, entries) : []
+        return entries === undefined ? { ids: new Set(before), anchor: now.anchor, asked: { entry, positions } } : { ids: new Set([...before, ...found(entries, { entry, positions })]), anchor: now.anchor, asked: null }
+      })
     },
-    [idsOf],
+    [entries],
   )
   const clear = useCallback(() => {
-    setState({ ids: new Set(), anchor: null })
+    setState(NOTHING)
   }, [])
-  return useMemo(() => ({ ids: state.ids, press, set, clear }), [state.ids, press, set, clear])
+  const ids = useMemo(() => settled(state, entries), [state, entries])
+  return useMemo(() => ({ ids, press, set, clear }), [ids, press, set, clear])
 }
