@@ -88,6 +88,7 @@ final readonly class IntakeRun
             $transfer = $this->claims->next($intakeId);
             if (null === $transfer) {
                 if ($written || true === $converted) {
+                    $since = $this->worked($intakeId, $since);
                     continue;
                 }
                 if ($this->conversions->areUnderWay()) {
@@ -107,9 +108,7 @@ final readonly class IntakeRun
                 $this->claims->giveBack($transfer);
                 throw $e;
             }
-            $now = microtime(true);
-            $this->database->executeStatement('UPDATE intake SET seconds = greatest(seconds, :so_far) WHERE id = :intake', ['so_far' => $this->secondsBefore($intakeId) + $now - $since, 'intake' => $intakeId]);
-            $since = $now;
+            $since = $this->worked($intakeId, $since);
             $this->tell($intakeId);
             if (!$goesOn) {
                 return;
@@ -232,9 +231,14 @@ final readonly class IntakeRun
         }
     }
 
-    private function secondsBefore(int $intakeId): float
+    /** Counts the seconds of work since a moment. @return float this moment */
+    private function worked(int $intakeId, float $since): float
     {
-        return $this->rows->one('SELECT seconds FROM intake WHERE id = :intake', ['intake' => $intakeId])->float('seconds');
+        $now = microtime(true);
+        $before = $this->rows->one('SELECT seconds FROM intake WHERE id = :intake', ['intake' => $intakeId])->float('seconds');
+        $this->database->executeStatement('UPDATE intake SET seconds = greatest(seconds, :so_far) WHERE id = :intake', ['so_far' => $before + $now - $since, 'intake' => $intakeId]);
+
+        return $now;
     }
 
     private function tell(int $intakeId): void
