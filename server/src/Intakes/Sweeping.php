@@ -11,6 +11,9 @@ use Velvet\Server\Rows;
 /** When an intake is over and nobody is at work on it, temporary files of workers that died are removed. */
 final readonly class Sweeping
 {
+    private const LOOKS = 8;
+    private const BETWEEN = 50_000; // microseconds
+
     public function __construct(private Connection $database, private Rows $rows)
     {
     }
@@ -23,8 +26,7 @@ final readonly class Sweeping
 
     public function ifOver(int $intakeId): void
     {
-        $isOver = $this->rows->one("SELECT state IN ('done', 'stopped') AND NOT swept AS it FROM intake WHERE id = :intake", ['intake' => $intakeId])->bool('it');
-        if (!$isOver || !$this->rows->one('SELECT pg_try_advisory_lock(8419, :intake) AS mine', ['intake' => $intakeId])->bool('mine')) {
+        if (!$this->isToBeSwept($intakeId) || !$this->isLast($intakeId)) {
             return; // the last one to leave does it
         }
         try {
@@ -37,6 +39,27 @@ final readonly class Sweeping
         } finally {
             $this->database->executeStatement('SELECT pg_advisory_unlock(8419, ?)', [$intakeId]);
         }
+    }
+
+    private function isToBeSwept(int $intakeId): bool
+    {
+        return $this->rows->one("SELECT state IN ('done', 'stopped') AND NOT swept AS it FROM intake WHERE id = :intake", ['intake' => $intakeId])->bool('it');
+    }
+
+    /** Whether nobody else is at work on it. One that was killed a moment ago seems to be, until the database notices. */
+    private function isLast(int $intakeId): bool
+    {
+        for ($n = 0; $n < self::LOOKS; ++$n) {
+            if ($this->rows->one('SELECT pg_try_advisory_lock(8419, :intake) AS mine', ['intake' => $intakeId])->bool('mine')) {
+                return true;
+            }
+            usleep(self::BETWEEN);
+            if (!$this->isToBeSwept($intakeId)) {
+                break; // the other one did it
+            }
+        }
+
+        return false;
     }
 
     /** Intakes that were stopped while nobody was at work on them. */
