@@ -20,28 +20,35 @@ export function EntryMarks({ sheet, entry, onChange }: { sheet: Sheet; entry: En
           onRemove={(path) => { onChange({ remove_keywords: [path] }) }}
         />
       </div>
-      {(entry.raws ?? 0) > 0 && (
-        <span className="flex items-baseline gap-x-1.5 whitespace-nowrap">
-          <span className="text-soft">raw files</span>
-          <Pick
-            label={`Raw files of entry ${entry.number}`}
-            value={entry.dng ?? BY_STYLE}
-            choices={[{ value: BY_STYLE, label: `${DNG[sheet.dng]}, by the style` }, ...CHOICES.map((value) => ({ value, label: DNG[value] }))]}
-            onPick={(value) => { onChange({ dng: value === BY_STYLE ? '' : value }) }}
-          />
+      {(entry.owner !== '' || sheet.rights_sets.length > 0) && (
+        <span className="flex flex-wrap items-baseline gap-x-2">
+          {entry.owner !== '' && <span className="wrap-anywhere text-soft">{entry.owner}</span>}
+          {sheet.rights_sets.length > 0 && (
+            <Pick
+              label={`Rights of entry ${entry.number}`}
+              value={entry.rights === '' || entry.rights === undefined ? OF_STYLE : entry.rights}
+              choices={[OF_STYLE, ...sheet.rights_sets].map((name) => ({ value: name, label: name }))}
+              onPick={(name) => { onChange({ rights: name === OF_STYLE ? '' : name }) }}
+            />
+          )}
         </span>
       )}
-      <span className="flex flex-wrap items-baseline gap-x-2">
-        {entry.owner !== '' && <span className="wrap-anywhere text-soft">{entry.owner}</span>}
-        {sheet.rights_sets.length > 0 && (
-          <Pick
-            label={`Rights of entry ${entry.number}`}
-            value={entry.rights === '' || entry.rights === undefined ? OF_STYLE : entry.rights}
-            choices={[OF_STYLE, ...sheet.rights_sets].map((name) => ({ value: name, label: name }))}
-            onPick={(name) => { onChange({ rights: name === OF_STYLE ? '' : name }) }}
-          />
-        )}
-      </span>
     </div>
+  )
+}
+
+/** Whether the raw files of an entry become DNG. */
+export function EntryRaws({ sheet, entry, onChange }: { sheet: Sheet; entry: Entry; onChange: (change: EntryChange) => void }) {
+  if ((entry.raws ?? 0) === 0 || entry.counts.new === 0) return null
+  return (
+    <span className="flex items-baseline gap-x-1.5 text-[13px] whitespace-nowrap">
+      <span className="text-soft">raw files</span>
+      <Pick
+        label={`Raw files of entry ${entry.number}`}
+        value={entry.dng ?? BY_STYLE}
+        choices={[{ value: BY_STYLE, label: `${DNG[sheet.dng]}, by the style` }, ...CHOICES.map((value) => ({ value, label: DNG[value] }))]}
+        onPick={(value) => { onChange({ dng: value === BY_STYLE ? '' : value }) }}
+      />
+    </span>
   )
 }

@@ -7,7 +7,7 @@ import { ContactStrip } from '../../parts/ContactStrip'
 import type { Seen } from '../../parts/Frame'
 import { Look } from '../../parts/Look'
 import { bytes, clocks, days, plural } from '../../parts/words'
-import { EntryMarks } from './EntryMarks'
+import { EntryMarks, EntryRaws } from './EntryMarks'
 import { EntryName } from './EntryName'
 import { FileList } from './FileList'
 import { Groups } from './Groups'
@@ -87,9 +87,10 @@ export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet;
           {(opened === 'strip' || opened === 'says') && (
             <ContactStrip frames={frames} label={`Frames of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onOpen={() => { open('sheet') }} arriving={arriving} height={close ? 36 : 80} />
           )}
-          <div className={`flex flex-wrap gap-x-4 text-[13px] text-soft ${close ? 'mt-0.5' : 'mt-1.5 gap-y-0.5'}`}>
+          <div className={`flex flex-wrap items-baseline gap-x-4 text-[13px] text-soft ${close ? 'mt-0.5' : 'mt-1.5 gap-y-0.5'}`}>
             <span>{span(entry)}</span>
             {!close && <span>{entry.kinds.join(', ')}</span>}
+            {planned && <EntryRaws sheet={sheet} entry={entry} onChange={(change) => { say(entry.number, change) }} />}
             <span className="ml-auto flex gap-4">
               {planned && entry.number > 1 && (
                 <button type="button" className="link" onClick={() => { edit({ do: 'join', number: entry.number }) }}>Join with {entry.number - 1}</button>
