@@ -161,6 +161,32 @@ final class DngTest extends ServerTestCase
         self::assertStringContainsString('another file has the name', $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '');
     }
 
+    public function testWhereThereIsNoRoomForADngTheRawFileStays(): void
+    {
+        if (0 !== posix_geteuid()) {
+            self::markTestSkipped('Only root may mount a small drive.');
+        }
+        mkdir($this->folder.'/twin');
+        exec('mount -t tmpfs -o size=80m tmpfs '.escapeshellarg($this->folder.'/twin'));
+        try {
+            $this->raw('T0001', 1);
+            $this->takeInAs(DngChoice::No);
+            exec('dd if=/dev/zero of='.escapeshellarg($this->folder.'/twin/.ballast').' bs=1M 2> /dev/null');
+            $this->get(ShootRaws::class)->convert(1, [1], DngChoice::Embed);
+            $this->follow();
+            self::assertStringContainsString('0001.trw was not converted: ', $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '');
+            self::assertStringContainsString('full', $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '');
+            self::assertSame(['1.trw', '1.xmp'], self::endings($this->tree('shelf')), 'nothing half there');
+            self::assertFileEquals($this->folder.'/card/DCIM/100/T0001.TRW', $this->folder.'/twin/'.$this->ending('trw')[0]);
+            unlink($this->folder.'/twin/.ballast');
+            $this->get(ShootRaws::class)->convert(1, [1], DngChoice::Embed);
+            $this->follow();
+            self::assertSame(['1.dng', '1.xmp'], self::endings($this->tree('twin')));
+        } finally {
+            exec('umount -l '.escapeshellarg($this->folder.'/twin'));
+        }
+    }
+
     public function testAfterACrashTheRawFileLeavesStill(): void
     {
         $this->raw('T0001', 1);
