@@ -54,7 +54,9 @@ final readonly class DngWriter
             $sub[] = $tiff->directory(self::preview($tiff, $previews->full));
         }
         $kept = array_intersect_key($source->first, array_flip(self::KEPT));
-        $model = trim($source->text(RawTag::MAKE).' '.$source->text(RawTag::MODEL));
+        // profiles find their camera by it
+        $model = $source->text(RawTag::UNIQUE_CAMERA_MODEL);
+        $model = '' === $model ? trim($source->text(RawTag::MAKE).' '.$source->text(RawTag::MODEL)) : $model;
         $fields = [
             RawTag::NEW_SUBFILE_TYPE => [TiffWriter::LONG, 1],
             RawTag::SOFTWARE => [TiffWriter::ASCII, self::SOFTWARE],

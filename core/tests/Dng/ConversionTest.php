@@ -170,9 +170,10 @@ final class ConversionTest extends TestCase
 
     public function testADngOfAnotherIsReadAndItsColoursAreKept(): void
     {
-        $raw = $this->raw(96, 64, 12, self::BAYER, true, array_map(static fn (int $n): int => crc32((string) $n) & 0xFFF, range(1, 96 * 64)), [RawTag::COLOR_MATRIX_1 => [TiffWriter::SIGNED_RATIONAL, array_merge(...array_map(static fn (int $n): array => [$n * 100, 10000], range(1, 9)))], RawTag::AS_SHOT_NEUTRAL => [TiffWriter::RATIONAL, [5, 10, 1, 1, 7, 10]]]);
+        $raw = $this->raw(96, 64, 12, self::BAYER, true, array_map(static fn (int $n): int => crc32((string) $n) & 0xFFF, range(1, 96 * 64)), [RawTag::COLOR_MATRIX_1 => [TiffWriter::SIGNED_RATIONAL, array_merge(...array_map(static fn (int $n): array => [$n * 100, 10000], range(1, 9)))], RawTag::AS_SHOT_NEUTRAL => [TiffWriter::RATIONAL, [5, 10, 1, 1, 7, 10]], RawTag::UNIQUE_CAMERA_MODEL => [TiffWriter::ASCII, 'Tarn Heron 5 of another name']]);
         $dng = $this->folder.'/out.dng';
         Conversion::of($raw, $dng);
+        self::assertSame('Tarn Heron 5 of another name', trim((string) shell_exec('exiftool -s3 -UniqueCameraModel '.escapeshellarg($dng))));
         self::assertSame('0.01 0.02 0.03 0.04 0.05 0.06 0.07 0.08 0.09', trim((string) shell_exec('exiftool -s3 -ColorMatrix1 '.escapeshellarg($dng))));
         self::assertSame('0.5 1 0.7', trim((string) shell_exec('exiftool -s3 -AsShotNeutral '.escapeshellarg($dng))));
     }
