@@ -62,7 +62,7 @@ final class DngTest extends ServerTestCase
         $this->entities()->clear();
         $again = $this->sheetAs(DngChoice::Instead);
         self::assertSame([['filed', 'filed']], array_map(static fn (array $frames): array => array_column($frames, 'state'), [$this->frames($again)]));
-        $line = $this->database()->fetchOne("SELECT details FROM ledger_line WHERE event = 'dng_made' ORDER BY id LIMIT 1");
+        $line = $this->database()->fetchOne("SELECT details FROM ledger_line WHERE event = 'dng_made' AND details::jsonb ->> 'from' = 'DCIM/100/T0001.TRW'");
         self::assertIsString($line);
         self::assertStringContainsString('"samples":"md5:'.$samples[0].'"', $line);
         self::assertContains('raw_left', array_column($this->get(Custody::class)->ofFrame(1), 'event'));

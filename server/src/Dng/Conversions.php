@@ -20,7 +20,6 @@ use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Transfer\DriveGone;
 use Velvet\Core\Transfer\Drives;
 use Velvet\Core\Transfer\FileToCopy;
-use Velvet\Core\Transfer\MountPoint;
 use Velvet\Core\Transfer\NameTaken;
 use Velvet\Core\Transfer\SyncedFolder;
 use Velvet\Core\Transfer\TransferFailure;
@@ -30,6 +29,7 @@ use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Intakes\Halt;
 use Velvet\Server\Intakes\Halts;
 use Velvet\Server\Intakes\Sweeping;
+use Velvet\Server\Ledger\FiledPlaces;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Metadata\Holder;
 use Velvet\Server\Metadata\MetadataWriting;
@@ -126,8 +126,8 @@ final class Conversions
         $isMine = $this->rows->one('SELECT pg_try_advisory_lock(:lock, :id) AS mine', ['lock' => MetadataWriting::LOCK, 'id' => $id])->bool('mine');
         $outcome = !$isMine ? false : $this->attempt($intake, $id, function () use ($intake, $id, $core): bool {
             $row = $this->row($id);
-            if (null !== $row && \count(self::places($row)) < \count(self::roots($row))) {
-                throw DriveGone::from(self::roots($row)[0].'/'.$row->text('path'));
+            if (null !== $row && !FiledPlaces::of($row)->areConnected()) {
+                throw DriveGone::from($row->text('root').'/'.$row->text('path'));
             }
 
             return null !== $row && match ($row->text('dng_state')) {
@@ -261,7 +261,7 @@ final class Conversions
     {
         $received = Digest::fromHex($row->text('digest'));
         $gone = [];
-        foreach (self::roots($row) as $root) {
+        foreach (FiledPlaces::of($row)->roots as $root) {
             $raw = $root.'/'.$row->text('raw_path');
             // nothing goes unless its DNG is there, as the ledger has it
             if (MetadataWriting::holds($raw, $received) && MetadataWriting::holds($root.'/'.$row->text('path'), Digest::fromHex($row->text('digest_now'))) && @unlink($raw)) {
@@ -323,11 +323,12 @@ final class Conversions
      */
     private function place(?Intake $intake, Row $row, string $from, string $path, int $bytes, Digest $expected): Digests
     {
-        $roots = self::roots($row);
+        $places = FiledPlaces::of($row);
+        $roots = $places->roots;
         $drives = null === $intake ? Drives::at($roots)->devices : $this->halts->drives($intake)->devices;
         $targets = array_map(static fn (string $root): string => $root.'/'.$path, $roots);
         foreach ($roots as $i => $root) {
-            if (!\in_array($root, self::places($row), true)) {
+            if (!\in_array($root, $places->connected, true)) {
                 throw DriveGone::from($targets[$i]);
             }
         }
@@ -371,31 +372,13 @@ final class Conversions
     private function source(Row $row): string
     {
         $bytes = $row->intOrNull('bytes_now') ?? $row->int('bytes');
-        foreach (self::places($row) as $root) {
+        foreach (FiledPlaces::of($row)->connected as $root) {
             $path = $root.'/'.$row->text('path');
             if (@filesize($path) === $bytes) {
                 return $path;
             }
         }
         throw DngRefused::changed();
-    }
-
-    /** @return non-empty-list<string> the shelf's root, and its twin's where the file has one */
-    private static function roots(Row $row): array
-    {
-        return [$row->text('root'), ...array_filter([$row->bool('has_twin') ? $row->textOrNull('twin_root') : null], is_string(...))];
-    }
-
-    /** @return list<string> those of them that are connected */
-    private static function places(Row $row): array
-    {
-        $mountPoints = $row->json('mount_points');
-
-        return array_values(array_filter(self::roots($row), static function (string $root) use ($mountPoints): bool {
-            $mountPoint = $mountPoints[$root] ?? null;
-
-            return MountPoint::has($root, \is_string($mountPoint) ? $mountPoint : null);
-        }));
     }
 
     /** A core of this machine that no worker converts on; null where there is none. */

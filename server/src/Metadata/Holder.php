@@ -13,7 +13,7 @@ use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Core\Metadata\TiffFile;
 use Velvet\Core\Style\SidecarName;
 use Velvet\Core\Transfer\Drives;
-use Velvet\Core\Transfer\MountPoint;
+use Velvet\Server\Ledger\FiledPlaces;
 use Velvet\Server\Row;
 
 /** What holds the metadata of a filed file: the file itself, or the sidecar beside it; a maker's raw file is never written into. */
@@ -34,20 +34,15 @@ final readonly class Holder
     /** @param Row $file a row of {@see FILE} */
     public static function of(Row $file, SidecarName $naming): self
     {
-        $roots = array_values(array_filter([$file->text('root'), $file->bool('has_twin') ? $file->textOrNull('twin_root') : null], is_string(...)));
-        $mountPoints = $file->json('mount_points');
-        $there = array_values(array_filter($roots, static function (string $root) use ($mountPoints): bool {
-            $mountPoint = $mountPoints[$root] ?? null;
-
-            return MountPoint::has($root, \is_string($mountPoint) ? $mountPoint : null);
-        }));
+        $places = FiledPlaces::of($file);
+        $there = $places->connected;
         $kind = self::kindOf(array_map(static fn (string $root): string => $root.'/'.$file->text('path'), $there), FileKind::from($file->text('kind')));
         if (null !== $kind) {
-            return new self($there, \count($there) === \count($roots), $file->text('path'), $kind, false, Digest::fromHex($file->textOrNull('digest_now') ?? $file->text('digest')), $file->intOrNull('bytes_now') ?? $file->int('bytes'), $file->intOrNull('modified_at'));
+            return new self($there, $places->areConnected(), $file->text('path'), $kind, false, Digest::fromHex($file->textOrNull('digest_now') ?? $file->text('digest')), $file->intOrNull('bytes_now') ?? $file->int('bytes'), $file->intOrNull('modified_at'));
         }
         $digest = $file->textOrNull('sidecar_digest');
 
-        return new self($there, \count($there) === \count($roots), $file->textOrNull('sidecar_path') ?? $naming->of($file->text('path')), new SidecarFile(), true, null === $digest ? null : Digest::fromHex($digest), $file->intOrNull('sidecar_bytes'), $file->intOrNull('sidecar_modified_at'));
+        return new self($there, $places->areConnected(), $file->textOrNull('sidecar_path') ?? $naming->of($file->text('path')), new SidecarFile(), true, null === $digest ? null : Digest::fromHex($digest), $file->intOrNull('sidecar_bytes'), $file->intOrNull('sidecar_modified_at'));
     }
 
     /** @return list<string> absolute, on every drive that is connected */
