@@ -107,10 +107,10 @@ final class DngCommand extends Command
         $running = $done = [];
         $next = 0;
         while ($next < \count($waiting) || [] !== $running) {
-            while ($next < \count($waiting) && \count($running) < $this->cores()) {
+            while ($next < \count($waiting) && \count($running) < FencedConversion::cores()) {
                 $say->note('converting '.$waiting[$next][0]);
                 $running[$next] = FencedConversion::ofRaw($this->project);
-                $running[$next]->start(...$waiting[$next], name: basename($waiting[$next][0]), embeds: $embeds, cores: max(1, intdiv($this->cores(), \count($waiting))));
+                $running[$next]->start(...$waiting[$next], name: basename($waiting[$next][0]), embeds: $embeds, cores: max(1, intdiv(FencedConversion::cores(), \count($waiting))));
                 ++$next;
             }
             foreach ($running as $n => $conversion) {
@@ -132,10 +132,5 @@ final class DngCommand extends Command
         ksort($done);
 
         return array_values($done);
-    }
-
-    private function cores(): int
-    {
-        return max(1, (int) shell_exec('nproc'));
     }
 }

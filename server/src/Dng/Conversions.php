@@ -53,7 +53,6 @@ final class Conversions
 
     /** @var array<int, array{FencedConversion, int}> by the file's id: the conversion under way and the core that it has */
     private array $running = [];
-    private ?int $cores = null;
     private bool $awaitsCore = false;
 
     public function __construct(
@@ -384,9 +383,8 @@ final class Conversions
     /** A core of this machine that no worker converts on; null where there is none. */
     private function core(): ?int
     {
-        $this->cores ??= max(1, (int) shell_exec('nproc'));
         $mine = array_column($this->running, 1);
-        for ($n = 0; $n < $this->cores; ++$n) {
+        for ($n = 0; $n < FencedConversion::cores(); ++$n) {
             $core = crc32(gethostname().' '.$n) & 0x7FFFFFFF;
             if (!\in_array($core, $mine, true) && $this->rows->one('SELECT pg_try_advisory_lock(:cores, :core) AS mine', ['cores' => self::CORES, 'core' => $core])->bool('mine')) {
                 return $core;

@@ -18,11 +18,19 @@ final class FencedConversion
     /** Bytes of address space. */
     private const MOST_MEMORY = 6_000_000_000;
 
+    private static ?int $cores = null;
+
     private ?Process $process = null;
 
     /** @param list<string> $program what is run, with the arguments behind it */
     public function __construct(private readonly array $program, private readonly int $seconds = self::MOST_SECONDS, private readonly int $memory = self::MOST_MEMORY)
     {
+    }
+
+    /** How many may run side by side on this machine. */
+    public static function cores(): int
+    {
+        return self::$cores ??= max(1, (int) shell_exec('nproc'));
     }
 
     /** @param string $project the server's folder */
