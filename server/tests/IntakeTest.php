@@ -190,7 +190,7 @@ final class IntakeTest extends ServerTestCase
             $this->get(SheetEdits::class)->name($intake, $entry->number, 'Regatta');
         }
         $this->get(Intakes::class)->settle($intake, true);
-        $whole = (string) file_get_contents($first);
+        [$whole, $time] = [(string) file_get_contents($first), (int) filemtime($first)];
         unlink($first);
         mkdir($first); // a file that cannot be read any more
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
@@ -201,8 +201,7 @@ final class IntakeTest extends ServerTestCase
         // the cause is gone: what failed is compared with what was filed in its place
         rmdir($first);
         file_put_contents($first, $whole);
-        touch($first, 1);
-        $this->database()->executeStatement('UPDATE transfer SET modified_at = 1 WHERE source LIKE :path AND card_id = (SELECT min(id) FROM card)', ['path' => '%T0001.JPG']);
+        touch($first, $time);
         $this->get(Intakes::class)->retry($this->again($intake));
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(['filed', 'filed', 'same', 'same'], $this->sorted(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state')));
@@ -238,7 +237,7 @@ final class IntakeTest extends ServerTestCase
         $this->takeIn();
         // as if the twin had been on a drive that is taken off now: its folder is there, empty, on the computer's own disk
         exec('rm -rf '.escapeshellarg($this->folder.'/twin').' && mkdir '.escapeshellarg($this->folder.'/twin'));
-        $this->database()->executeStatement('UPDATE shelf SET mount_points = jsonb_build_object(CAST(:twin AS text), CAST(:twin AS text))', ['twin' => $this->folder.'/twin']);
+        TestDrives::$as = [$this->folder.'/twin' => 'the computer’s own'];
         $this->entities()->clear();
         $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
         $intake = $this->get(Sheets::class)->open([$this->readCard()]);
@@ -495,7 +494,7 @@ final class IntakeTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $this->file('card/DCIM/100/T0009.MOV', 'moving');
         $this->takeIn();
-        self::assertSame(['1 movie or sound file lies on this card and was not copied.'], $this->get(CardClearance::class)->of($this->readCard())->missing);
+        self::assertSame(['1 file on this card belongs to no frame and was not copied: DCIM/100/T0009.MOV.'], $this->get(CardClearance::class)->of($this->readCard())->missing);
     }
 
     public function testDrawnPicturesAreMeasuredAndABlackOneIsNoted(): void

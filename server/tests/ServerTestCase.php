@@ -32,6 +32,7 @@ abstract class ServerTestCase extends KernelTestCase
     protected function setUp(): void
     {
         $this->makeFolder();
+        [TestDrives::$folder, TestDrives::$as] = [$this->folder, []];
         self::bootKernel();
         $tables = $this->database()->fetchFirstColumn("SELECT quote_ident(tablename) FROM pg_tables WHERE schemaname = 'public' AND tablename <> 'doctrine_migration_versions'");
         // as a replica the ledger's own trigger, which forbids this, does not fire

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Card;
 
+use Velvet\Core\Drive\FileStamp;
+
 /** One file on a card. Nothing has been read of it yet but its directory entry. */
 final readonly class CardFile
 {
@@ -11,12 +13,14 @@ final readonly class CardFile
      * @param string $path       relative to the card's root, with `/`
      * @param int    $bytes      size in bytes
      * @param int    $modifiedAt the file system's time, in Unix seconds
+     * @param string $stamp      text of its {@see FileStamp}; empty where nobody asked
      */
     public function __construct(
         public string $path,
         public FileKind $kind,
         public int $bytes,
         public int $modifiedAt,
+        public string $stamp = '',
     ) {
     }
 

@@ -20,6 +20,20 @@ final readonly class CardListing
         return array_sum(array_map(static fn (CardFile $file): int => $file->bytes, $this->files));
     }
 
+    /** XXH128 of all names, sizes and times, hexadecimal: equal as long as nothing on the card is added, changed, moved or removed. */
+    public function seal(): string
+    {
+        $hash = hash_init('xxh128');
+        foreach ($this->files as $file) {
+            hash_update($hash, $file->path."\0".$file->stamp."\n");
+        }
+        foreach ($this->problems as $problem) {
+            hash_update($hash, $problem->code."\0".$problem->path."\n");
+        }
+
+        return hash_final($hash);
+    }
+
     public function frames(): FrameListing
     {
         return FrameListing::of($this->files);

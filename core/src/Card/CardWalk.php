@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Card;
 
+use Velvet\Core\Drive\FileStamp;
+
 /**
  * Walks a card's folders and lists what lies there. Opens folders for reading and nothing else: no file is opened.
  *
@@ -105,7 +107,8 @@ final class CardWalk
                 $this->folder($path, $depth + 1, $hidden);
                 break;
             case 0o100000:
-                $this->files[] = new CardFile($path, $hidden ? FileKind::Other : FileKind::ofName($name), $stat['size'], $stat['mtime']);
+                $kind = $hidden ? FileKind::Other : FileKind::ofName($name);
+                $this->files[] = new CardFile($path, $kind, $stat['size'], $stat['mtime'], FileStamp::of($absolute)?->text() ?? '');
                 break;
             default:
                 $this->problems[] = CardProblem::fileUnreadable($path, 'it is neither a file nor a folder');

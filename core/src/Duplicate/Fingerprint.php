@@ -12,7 +12,8 @@ use Velvet\Core\Capture\FileBytes;
  */
 final readonly class Fingerprint
 {
-    private const SAMPLE = 8 * 1024;
+    /** Bytes of each sample. */
+    public const SAMPLE = 8 * 1024;
 
     private function __construct(public string $hex)
     {
@@ -20,14 +21,26 @@ final readonly class Fingerprint
 
     public static function of(FileBytes $bytes): self
     {
-        $size = $bytes->size();
-        $hash = hash_init('xxh128');
-        hash_update($hash, pack('J', $size));
-        hash_update($hash, $bytes->read(0, self::SAMPLE));
-        hash_update($hash, $bytes->read(intdiv(max(0, $size - self::SAMPLE), 2), self::SAMPLE));
-        hash_update($hash, $bytes->read(max(0, $size - self::SAMPLE), self::SAMPLE));
+        return self::ofSamples($bytes->size(), array_map(static fn (int $offset): string => $bytes->read($offset, self::SAMPLE), self::offsets($bytes->size())));
+    }
 
-        return new self(hash_final($hash));
+    /** @return array{int, int, int} where the samples of a file of this size begin */
+    public static function offsets(int $size): array
+    {
+        $last = max(0, $size - self::SAMPLE);
+
+        return [0, intdiv($last, 2), $last];
+    }
+
+    /** @param array<string> $samples one for each of {@see offsets()} */
+    public static function ofSamples(int $size, array $samples): self
+    {
+        return new self(hash('xxh128', pack('J', $size).implode('', $samples)));
+    }
+
+    public function equals(self $other): bool
+    {
+        return $this->hex === $other->hex;
     }
 
     /** @param string $hex 32 hexadecimal digits, as {@see of()} gave them */

@@ -11,6 +11,7 @@ use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Duplicate\Digests;
 use Velvet\Core\Duplicate\SecondDigest;
 use Velvet\Core\Transfer\DriveCache;
+use Velvet\Core\Transfer\Ground;
 use Velvet\Core\Transfer\PartFile;
 use Velvet\Core\Transfer\SourceUnreadable;
 use Velvet\Core\Transfer\TransferFailure;
@@ -33,15 +34,15 @@ final readonly class FiledWriting
      * @param non-empty-list<string> $paths    absolute: the file on every drive, all of one content
      * @param Digest                 $old      their content now
      * @param int                    $modifiedAt Unix seconds; the time that the new files get
-     * @param array<string, int>     $devices  the number of the drive that each path must lie on, where it is known
+     * @param array<string, Ground>  $grounds  what each path must stand on, where that is known
      * @param SecondDigest|null      $second   a second digest of the new content, where one is wanted
      *
      * @throws MetadataRefused
      * @throws TransferFailure
      */
-    public function prepare(PictureFile $kind, array $paths, Digest $old, int $modifiedAt, Metadata $metadata, History $history, string $token, array $devices, ?SecondDigest $second = null): PreparedWriting
+    public function prepare(PictureFile $kind, array $paths, Digest $old, int $modifiedAt, Metadata $metadata, History $history, string $token, array $grounds, ?SecondDigest $second = null): PreparedWriting
     {
-        return $this->made($paths, $old, $modifiedAt, $token, $devices, $second, static function (\Closure $write, string $made) use ($kind, $paths, $metadata, $history): array {
+        return $this->made($paths, $old, $modifiedAt, $token, $grounds, $second, static function (\Closure $write, string $made) use ($kind, $paths, $metadata, $history): array {
             try {
                 return MetadataCopy::of($kind, FileBytes::open($paths[0]), $metadata, $history, $write, static fn (): FileBytes => FileBytes::open($made));
             } catch (CaptureUnreadable $e) {
@@ -55,13 +56,13 @@ final readonly class FiledWriting
      *
      * @param non-empty-list<string> $paths   absolute: where it goes on every drive
      * @param int                    $modifiedAt Unix seconds
-     * @param array<string, int>     $devices as for {@see prepare()}
+     * @param array<string, Ground>  $grounds as for {@see prepare()}
      *
      * @throws TransferFailure
      */
-    public function prepareSidecar(array $paths, int $modifiedAt, Metadata $metadata, History $history, string $token, array $devices): PreparedWriting
+    public function prepareSidecar(array $paths, int $modifiedAt, Metadata $metadata, History $history, string $token, array $grounds): PreparedWriting
     {
-        return $this->made($paths, null, $modifiedAt, $token, $devices, null, static function (\Closure $write) use ($metadata, $history): array {
+        return $this->made($paths, null, $modifiedAt, $token, $grounds, null, static function (\Closure $write) use ($metadata, $history): array {
             $write(SidecarFile::fresh($metadata, $history));
 
             return [];
@@ -70,13 +71,13 @@ final readonly class FiledWriting
 
     /**
      * @param non-empty-list<string>                                 $paths
-     * @param array<string, int>                                     $devices
+     * @param array<string, Ground>                                  $grounds
      * @param \Closure(\Closure(string): void, string): list<string> $make  writes the new content; knows the path of the first new file; gives sentences on what was cut
      *
      * @throws MetadataRefused
      * @throws TransferFailure
      */
-    private function made(array $paths, ?Digest $old, int $modifiedAt, string $token, array $devices, ?SecondDigest $second, \Closure $make): PreparedWriting
+    private function made(array $paths, ?Digest $old, int $modifiedAt, string $token, array $grounds, ?SecondDigest $second, \Closure $make): PreparedWriting
     {
         $parts = [];
         $hash = hash_init('xxh128');
@@ -84,7 +85,7 @@ final readonly class FiledWriting
         $size = 0;
         try {
             foreach ($paths as $path) {
-                $parts[] = PartFile::create($path, $token, $devices[$path] ?? null);
+                $parts[] = PartFile::create($path, $token, $grounds[$path] ?? null);
             }
             $notes = $make(static function (string $bytes) use ($parts, $hash, $second, &$state, &$size): void {
                 hash_update($hash, $bytes);
@@ -120,17 +121,17 @@ final readonly class FiledWriting
      * @param string      $from   absolute: the copy that has the new content
      * @param string      $path   absolute: the one that gets it
      * @param Digest|null $old    null where there is none yet
-     * @param int|null    $device the number of the drive that it must lie on, where it is known
+     * @param Ground|null $ground what it must stand on, where that is known
      *
      * @throws TransferFailure
      */
-    public function handOver(string $from, string $path, ?Digest $old, Digest $new, int $modifiedAt, string $token, ?int $device): void
+    public function handOver(string $from, string $path, ?Digest $old, Digest $new, int $modifiedAt, string $token, ?Ground $ground): void
     {
         $source = @fopen($from, 'r');
         if (false === $source) {
             throw SourceUnreadable::at($from, SystemReason::last());
         }
-        $part = PartFile::create($path, $token, $device);
+        $part = PartFile::create($path, $token, $ground);
         try {
             while (!feof($source)) {
                 $bytes = fread($source, self::CHUNK);

@@ -57,6 +57,14 @@ final class DriveCheck
         return 'changed';
     }
 
+    /** A copy that is the very file of another copy, by a link: it is none. */
+    public function linked(string $path): void
+    {
+        ++$this->checked;
+        $this->known[$path] = true;
+        $this->missing[] = $path;
+    }
+
     public function away(string $root): void
     {
         if (!\in_array($root, $this->away, true)) {

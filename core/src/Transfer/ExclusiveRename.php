@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Transfer;
 
+use Velvet\Core\Drive\LibC;
+
 /** `renameat2` with `RENAME_NOREPLACE` (Linux): a rename that fails where the new name exists. */
 final class ExclusiveRename
 {

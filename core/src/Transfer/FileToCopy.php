@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Transfer;
 
 use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Core\Duplicate\SecondDigest;
 
 /** One file on its way from a card to all its destinations. */
@@ -16,7 +17,8 @@ final readonly class FileToCopy
      * @param int                    $modifiedAt Unix seconds; the copies keep it
      * @param non-empty-list<string> $targets    absolute final paths, one for each destination
      * @param string                 $token      unique among all transfers and attempts; names the temporary files
-     * @param array<string, int>     $devices    the number of the drive that each target must lie on (POSIX `st_dev`), where it is known
+     * @param array<string, Ground>  $grounds    what each target must stand on, where that is known
+     * @param Fingerprint|null       $fingerprint that it had when the plan was made; null where nobody knows
      * @param bool                   $repairs    whether a damaged copy that bears the name is put aside
      * @param Digest|null            $expected   what it must contain, where that is known before
      */
@@ -28,8 +30,9 @@ final readonly class FileToCopy
         public string $token,
         public ?SecondDigest $second = null,
         public bool $repairs = false,
-        public array $devices = [],
+        public array $grounds = [],
         public ?Digest $expected = null,
+        public ?Fingerprint $fingerprint = null,
     ) {
     }
 }

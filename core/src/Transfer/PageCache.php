@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Transfer;
 
+use Velvet\Core\Drive\LibC;
+
 /** The kernel's page cache. */
 final readonly class PageCache implements DriveCache
 {

@@ -24,14 +24,16 @@ final class PartFile
     }
 
     /**
-     * @param int|null $device the number of the drive that it must lie on (POSIX `st_dev`); null where any will do
+     * @param Ground|null $ground what it must stand on; null where any folder will do
      *
      * @throws DestinationUnwritable
      * @throws DriveGone             when the drive was taken off and the folder is another's now; nothing is left there then
+     * @throws LeadsAway             when a folder of the shelf is a link
      */
-    public static function create(string $target, string $token, ?int $device = null): self
+    public static function create(string $target, string $token, ?Ground $ground = null): self
     {
         $folder = \dirname($target);
+        $ground?->mustHold($folder);
         $made = SyncedFolder::make($folder);
         $part = new self($target, $folder.'/.'.$token.self::ENDING);
         @unlink($part->path); // what a crash of this very transfer left behind
@@ -41,7 +43,7 @@ final class PartFile
             throw DestinationUnwritable::file($target, SystemReason::last());
         }
         // asked of the open file itself: between a look at the folder and the opening the drive may have gone
-        if (null !== $device && $device !== (fstat($handle)['dev'] ?? null)) {
+        if (null !== $ground && !$ground->isUnder($handle)) {
             fclose($handle);
             @unlink($part->path);
             array_map(static fn (string $path): bool => @rmdir($path), array_reverse($made));

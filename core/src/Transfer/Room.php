@@ -15,10 +15,10 @@ final readonly class Room
     {
     }
 
-    /** @param string|null $mountPoint where its drive was mounted before, where that is known */
-    public static function on(string $path, int $needed, ?string $mountPoint = null): self
+    /** @param bool $isThere whether the drive of the path is connected */
+    public static function on(string $path, int $needed, bool $isThere = true): self
     {
-        $free = MountPoint::has($path, $mountPoint) ? @disk_free_space($path) : false;
+        $free = $isThere && is_dir($path) ? @disk_free_space($path) : false;
 
         return new self(false === $free ? null : (int) $free, $needed);
     }

@@ -12,7 +12,7 @@ final class ShootFolders
      * @param string       $folder   the shoot's, relative to them
      * @param list<string> $skeleton relative to the shoot's folder
      *
-     * @return list<string> those that could not be made
+     * @return list<string> those that could not be made, or would not lie on the shelf
      */
     public static function make(array $roots, string $folder, array $skeleton): array
     {
@@ -20,6 +20,12 @@ final class ShootFolders
         foreach ($roots as $root) {
             foreach ($skeleton as $path) {
                 $wanted = $root.'/'.$folder.'/'.$path;
+                try {
+                    Ground::at($root)?->mustHold($wanted);
+                } catch (LeadsAway) {
+                    $failed[] = $wanted;
+                    continue;
+                }
                 if (!is_dir($wanted) && !@mkdir($wanted, 0o777, true) && !is_dir($wanted)) {
                     $failed[] = $wanted;
                 }

@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace Velvet\Core\Transfer;
 
 use Velvet\Core\Card\SystemReason;
+use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Duplicate\Digests;
+use Velvet\Core\Duplicate\StreamedFingerprint;
 
 /**
  * Copies one file to all its destinations at once: the source is read once, hashed while it is read, written to temporary
@@ -29,7 +31,7 @@ final readonly class VerifiedCopy
         try {
             $watch->reading();
             foreach ($file->targets as $target) {
-                $parts[] = PartFile::create($target, $file->token, $file->devices[$target] ?? null);
+                $parts[] = PartFile::create($target, $file->token, $file->grounds[$target] ?? null);
             }
             $digests = $this->stream($file, $parts, $watch);
             if (null !== $file->expected && !$file->expected->equals($digests->content)) {
@@ -75,11 +77,18 @@ final readonly class VerifiedCopy
     /** @param list<PartFile> $parts */
     private function stream(FileToCopy $file, array $parts, CopyWatch $watch): Digests
     {
+        $before = FileStamp::of($file->source);
         error_clear_last();
         $handle = @fopen($file->source, 'r');
-        if (false === $handle) {
+        if (false === $handle || null === $before) {
             throw SourceUnreadable::at($file->source, SystemReason::last());
         }
+        // a card's file is known by more than its size; those that lie on drives of ours by their digest
+        if (null !== $file->fingerprint && $before->bytes === $file->bytes && $file->modifiedAt !== (int) $before->modifiedAt) {
+            fclose($handle);
+            throw SourceChanged::since($file->source);
+        }
+        $fingerprint = null === $file->fingerprint ? null : new StreamedFingerprint($file->bytes);
         stream_set_read_buffer($handle, 0);
         $hash = hash_init(Digest::ALGORITHM);
         $second = $file->second?->begin();
@@ -97,6 +106,7 @@ final readonly class VerifiedCopy
                 if (null !== $second) {
                     $file->second?->update($second, $chunk);
                 }
+                $fingerprint?->update($chunk);
                 foreach ($parts as $part) {
                     $part->write($chunk);
                 }
@@ -108,6 +118,16 @@ final readonly class VerifiedCopy
         }
         if ($found !== $file->bytes) {
             throw SourceChanged::size($file->source, $file->bytes, $found);
+        }
+        if (null !== $file->fingerprint && true !== $fingerprint?->finished()->equals($file->fingerprint)) {
+            throw SourceChanged::since($file->source);
+        }
+        $after = FileStamp::of($file->source);
+        if (null === $after) {
+            throw SourceUnreadable::at($file->source, SystemReason::last());
+        }
+        if ($after->text() !== $before->text() || $after->inode !== $before->inode) {
+            throw SourceChanged::meanwhile($file->source);
         }
 
         return new Digests(Digest::fromHex(hash_final($hash)), $file->second, null === $second ? null : $file->second?->finish($second));

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Transfer;
 
+use Velvet\Core\Drive\LibC;
+
 /**
  * Has a drive begin to write while the file is still being read from its card (Linux `sync_file_range`), so that all
  * destinations write at the same time and the sync at the end has little left to wait for. It promises nothing: `fsync` does.

@@ -5,17 +5,13 @@ declare(strict_types=1);
 namespace Velvet\Core\Tests\Transfer;
 
 use PHPUnit\Framework\TestCase;
-use Velvet\Core\Tests\TemporaryFolder;
 use Velvet\Core\Transfer\DriveFull;
-use Velvet\Core\Transfer\Drives;
 use Velvet\Core\Transfer\FileStep;
 use Velvet\Core\Transfer\SourceChanged;
 use Velvet\Core\Transfer\VerifyMismatch;
 
 final class FileStepTest extends TestCase
 {
-    use TemporaryFolder;
-
     public function testAFileIsFiledOnlyAfterItWasVerified(): void
     {
         $before = array_filter(FileStep::cases(), static fn (FileStep $step): bool => $step->mayBecome(FileStep::Filed));
@@ -40,20 +36,5 @@ final class FileStepTest extends TestCase
         self::assertSame([FileStep::Planned, FileStep::Planned, FileStep::Failed], array_map(static fn (int $tries): FileStep => FileStep::afterFailure($mismatch, $tries), [1, 2, FileStep::MOST_TRIES]));
         self::assertSame(FileStep::Failed, FileStep::afterFailure(SourceChanged::size('/card/a.jpg', 3, 4), 1), 'what is no passing trouble is not tried again');
         self::assertSame(FileStep::Failed, FileStep::afterFailure(DriveFull::at('/twin/a.jpg'), 1));
-    }
-
-    public function testADriveIsKnownByItsDeviceAndNotByItsFolder(): void
-    {
-        $root = $this->folder.'/twin';
-        mkdir($root);
-        $drives = Drives::at([$this->folder, $root, $this->folder.'/gone']);
-        self::assertSame([$this->folder, $root], array_keys($drives->devices), 'a root that was away from the start is no drive of the intake');
-        self::assertNull($drives->missing());
-        self::assertTrue($drives->areOne());
-        self::assertFalse(Drives::at([$root])->areOne());
-        self::assertFalse((new Drives([$root => 1, $this->folder => 2]))->areOne());
-        self::assertSame($root, (new Drives([$root => $drives->devices[$root] + 1]))->missing(), 'the folder is there, on another drive');
-        rmdir($root);
-        self::assertSame($root, $drives->missing());
     }
 }

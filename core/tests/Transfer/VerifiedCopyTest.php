@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Tests\Transfer;
 
 use PHPUnit\Framework\TestCase;
+use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Core\Duplicate\SecondDigest;
 use Velvet\Core\Tests\TemporaryFolder;
 use Velvet\Core\Transfer\CopyWatch;
@@ -14,6 +16,8 @@ use Velvet\Core\Transfer\DriveCache;
 use Velvet\Core\Transfer\DriveGone;
 use Velvet\Core\Transfer\ExclusiveRename;
 use Velvet\Core\Transfer\FileToCopy;
+use Velvet\Core\Transfer\Ground;
+use Velvet\Core\Transfer\LeadsAway;
 use Velvet\Core\Transfer\NameTaken;
 use Velvet\Core\Transfer\PageCache;
 use Velvet\Core\Transfer\PartFile;
@@ -183,14 +187,78 @@ final class VerifiedCopyTest extends TestCase
         $source = $this->file('card/a.jpg', 'whole');
         mkdir($this->folder.'/twin');
         $target = $this->folder.'/twin/2026/shoot/a.jpg';
-        $device = (stat($this->folder)['dev'] ?? 0) + 1; // the drive was another one: this is the folder it was mounted on
+        // the drive was another one: this is the folder it was mounted on
+        $ground = new Ground($this->folder.'/twin', (string) realpath($this->folder.'/twin'), (stat($this->folder)['dev'] ?? 0) + 1);
         try {
-            (new VerifiedCopy(new PageCache()))->copy(new FileToCopy($source, 5, (int) filemtime($source), [$target], 't', devices: [$target => $device]));
+            (new VerifiedCopy(new PageCache()))->copy(new FileToCopy($source, 5, (int) filemtime($source), [$target], 't', grounds: [$target => $ground]));
             self::fail('It must not be written there.');
         } catch (DriveGone $e) {
             self::assertStringContainsString('was taken off', $e->getMessage());
             self::assertSame(['.', '..'], scandir($this->folder.'/twin'));
         }
+    }
+
+    public function testNothingIsWrittenThroughALinkThatLeadsOutOfTheShelf(): void
+    {
+        $source = $this->file('card/a.jpg', 'whole');
+        foreach (['shelf', 'elsewhere/2026'] as $folder) {
+            mkdir($this->folder.'/'.$folder, recursive: true);
+        }
+        symlink($this->folder.'/elsewhere', $this->folder.'/shelf/2025');
+        $ground = Ground::at($this->folder.'/shelf');
+        self::assertNotNull($ground);
+        foreach (['2025/shoot/a.jpg', '2025/2026/a.jpg', '2025/a.jpg'] as $path) {
+            $target = $this->folder.'/shelf/'.$path;
+            $this->fails(LeadsAway::class, fn () => $this->copier()->copy(new FileToCopy($source, 5, (int) filemtime($source), [$target], 't', grounds: [$target => $ground])));
+        }
+        self::assertSame(['.', '..', '2026'], scandir($this->folder.'/elsewhere'), 'not even a folder was made there');
+        // the shelf itself may be reached through a link
+        symlink($this->folder.'/shelf', $this->folder.'/linked');
+        $linked = Ground::at($this->folder.'/linked') ?? self::fail('It is there.');
+        $target = $this->folder.'/linked/2026/shoot/a.jpg';
+        $this->copier()->copy(new FileToCopy($source, 5, (int) filemtime($source), [$target], 't', grounds: [$target => $linked]));
+        self::assertStringEqualsFile($this->folder.'/shelf/2026/shoot/a.jpg', 'whole');
+    }
+
+    /** A card of the same label, names and sizes; a file rewritten in place, with its time set back; one that is written to while it is read. */
+    public function testOnlyTheFileThatWasPlannedIsFiled(): void
+    {
+        $source = $this->file('card/a.jpg', str_repeat('as it was read ', 10_000));
+        touch($source, self::TIME);
+        $bytes = (int) filesize($source);
+        $planned = Fingerprint::of(FileBytes::open($source));
+        $file = new FileToCopy($source, $bytes, self::TIME, [$this->folder.'/shelf/a.jpg'], 't', fingerprint: $planned);
+
+        file_put_contents($source, str_repeat('another picture', 10_000));
+        touch($source, self::TIME);
+        self::assertStringContainsString('is not the file that was planned', $this->fails(SourceChanged::class, fn () => $this->copier()->copy($file)));
+        file_put_contents($source, str_repeat('as it was read ', 10_000));
+        self::assertStringContainsString('is not the file that was planned', $this->fails(SourceChanged::class, fn () => $this->copier()->copy($file)), 'by its time');
+
+        touch($source, self::TIME);
+        $meanwhile = new class($source) extends CountingWatch {
+            public function __construct(private readonly string $source)
+            {
+            }
+
+            public function read(int $bytes): void
+            {
+                $handle = fopen($this->source, 'r+');
+                \assert(false !== $handle);
+                fseek($handle, 100_000);
+                fwrite($handle, 'torn');
+                fclose($handle);
+                touch($this->source, 1_777_716_000);
+            }
+        };
+        self::assertStringContainsString('was written to while it was read', $this->fails(SourceChanged::class, fn () => $this->copier()->copy($file, $meanwhile)));
+        self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
+        self::assertSame([], $this->parts());
+
+        file_put_contents($source, str_repeat('as it was read ', 10_000));
+        touch($source, self::TIME);
+        $this->copier()->copy($file);
+        self::assertFileEquals($source, $this->folder.'/shelf/a.jpg');
     }
 
     public function testRenameWithoutReplacing(): void

@@ -10,6 +10,7 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Velvet\Server\Bays\Eject;
 use Velvet\Server\Cards\CardClearance;
+use Velvet\Server\Cards\CardView;
 use Velvet\Server\Cards\LettingGo;
 use Velvet\Server\Entity\Card;
 
@@ -32,9 +33,25 @@ final readonly class CardsController
     {
         $card = $this->card($id);
         $frames = $this->lettingGo->leftOut($card);
-        $clearance = $this->clearance->of($card);
 
-        return new JsonResponse(['frames' => $frames, 'cleared' => $clearance->cleared, 'missing' => $clearance->missing]);
+        return new JsonResponse(['frames' => $frames] + CardView::clearance($this->clearance->of($card)));
+    }
+
+    /** The photographer's word that two copies on one drive are enough for what is on this card now. */
+    #[Route('/api/cards/{id<\d+>}/one-drive-is-enough', methods: ['POST'])]
+    public function oneDrive(int $id): JsonResponse
+    {
+        $card = $this->card($id);
+        $this->lettingGo->oneDriveIsEnough($card);
+
+        return new JsonResponse(CardView::clearance($this->clearance->of($card)));
+    }
+
+    /** Looks at the card and its copies again; copies that were written to since are read and compared. */
+    #[Route('/api/cards/{id<\d+>}/look', methods: ['POST'])]
+    public function look(int $id): JsonResponse
+    {
+        return new JsonResponse(CardView::clearance($this->clearance->of($this->card($id), true)));
     }
 
     private function card(int $id): Card

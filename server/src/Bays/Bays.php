@@ -9,23 +9,36 @@ use Psr\Clock\ClockInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Core\Card\CardSign;
+use Velvet\Core\Card\Insertion;
+use Velvet\Server\Cards\CardNow;
 use Velvet\Server\Cards\CardState;
 use Velvet\Server\Cards\ReadCard;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Feed\Happenings;
 
-/** The places where cards show up. Looking at them notices what was put in and what was taken out. */
-final readonly class Bays
+/**
+ * The places where cards show up. Looking at them notices what was put in, what was taken out, and a card that was exchanged for another
+ * or changed while it stays in, also between two runs of the program.
+ */
+final class Bays
 {
+    /** Seconds between two walks over a card that stays in; a walk that takes long is repeated less often. */
+    private const WALK_EVERY = 2.0;
+    private const WALK_SHARE = 30;
+
     /** @var list<string> */
-    private array $roots;
+    private readonly array $roots;
+
+    /** @var array<int, float> when each card is walked again, by its id */
+    private array $walkAt = [];
 
     public function __construct(
-        private EntityManagerInterface $entities,
-        private MessageBusInterface $bus,
-        private Happenings $happenings,
-        private ClockInterface $clock,
+        private readonly EntityManagerInterface $entities,
+        private readonly MessageBusInterface $bus,
+        private readonly Happenings $happenings,
+        private readonly ClockInterface $clock,
+        private readonly CardNow $now,
         #[Autowire('%env(default::VELVET_BAYS)%')]
         ?string $roots,
     ) {
@@ -50,6 +63,11 @@ final readonly class Bays
             // a card read by path, outside of every bay, is there as long as its folder is
             $present = null !== $root || ($card->present && !$this->isInBay($card->root) && is_dir($card->root));
             if ($present === $card->present) {
+                if (null !== $root && CardState::Read === $card->state && $this->isAnother($card)) {
+                    $card->putInAt = $this->clock->now();
+                    $this->queue($card);
+                    $changed = true;
+                }
                 continue;
             }
             $card->present = $present;
@@ -76,6 +94,22 @@ final readonly class Bays
         }
 
         return $changed;
+    }
+
+    /** Whether the card is not as it was read any more. */
+    private function isAnother(Card $card): bool
+    {
+        if (Insertion::at($card->root) !== $card->insertion) {
+            return true;
+        }
+        $since = microtime(true);
+        if ($since < ($this->walkAt[$card->id()] ?? 0.0)) {
+            return false;
+        }
+        $difference = $this->now->difference($card);
+        $this->walkAt[$card->id()] = microtime(true) + max(self::WALK_EVERY, self::WALK_SHARE * (microtime(true) - $since));
+
+        return null !== $difference;
     }
 
     /** What was being read when the program ended is read again. */

@@ -6,9 +6,11 @@ namespace Velvet\Server\Bays;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Capture\ShotTime;
+use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Transfer\Drives;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardState;
+use Velvet\Server\Cards\CardView;
 use Velvet\Server\Dng\ShootRaws;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Shelf;
@@ -19,7 +21,7 @@ use Velvet\Server\Rows;
 /** The cards that are in and the shelves there are, as the browser shows them. */
 final readonly class BaysView
 {
-    public function __construct(private EntityManagerInterface $entities, private Rows $rows, private Bays $bays, private DemoBays $demo, private CardClearance $clearance, private Following $following, private ShootRaws $raws, private Eject $eject)
+    public function __construct(private EntityManagerInterface $entities, private Rows $rows, private Bays $bays, private DemoBays $demo, private CardClearance $clearance, private Following $following, private ShootRaws $raws, private Eject $eject, private DriveTable $drives)
     {
     }
 
@@ -36,7 +38,7 @@ final readonly class BaysView
             'to_write' => $this->following->left(),
             'to_convert' => $this->raws->left(),
             'roots' => $this->bays->roots(),
-            'shelves' => array_map(self::shelf(...), $this->entities->getRepository(Shelf::class)->findBy([], ['id' => 'ASC'])),
+            'shelves' => array_map($this->shelf(...), $this->entities->getRepository(Shelf::class)->findBy([], ['id' => 'ASC'])),
             'tray' => $this->demo->exists() ? $this->demo->tray() : null,
         ];
     }
@@ -63,9 +65,7 @@ final readonly class BaysView
             'days' => $sum?->int('days') ?? 0,
             'new' => $sum?->int('new') ?? 0,
             'pictures' => array_values(array_filter($sum?->json('pictures') ?? [], is_string(...))),
-            'cleared' => $clearance?->cleared,
-            'missing' => $clearance->missing ?? [],
-            'left_out' => $clearance->leftOut ?? 0,
+            'clearance' => null === $clearance ? null : CardView::clearance($clearance),
             'problems' => array_column($card->problems, 'text'),
             'ejectable' => $this->eject->knows($card->root),
             'sheet' => $sum?->intOrNull('sheet'),
@@ -97,11 +97,12 @@ final readonly class BaysView
     }
 
     /** @return array<string, mixed> */
-    private static function shelf(Shelf $shelf): array
+    private function shelf(Shelf $shelf): array
     {
         $places = [];
+        $drives = $shelf->drives($this->drives);
         foreach ($shelf->roots() as $i => $root) {
-            $isThere = $shelf->has($root);
+            $isThere = $drives->has($root);
             $free = $isThere ? @disk_free_space($root) : false;
             $total = $isThere ? @disk_total_space($root) : false;
             $places[] = [
@@ -110,7 +111,7 @@ final readonly class BaysView
             ];
         }
 
-        return ['id' => $shelf->id(), 'name' => $shelf->name, 'places' => $places, 'same_drive' => Drives::at($shelf->roots())->areOne()];
+        return ['id' => $shelf->id(), 'name' => $shelf->name, 'places' => $places, 'same_drive' => \count($shelf->roots()) > 1 && !Drives::at($this->drives, $shelf->roots())->areApart()];
     }
 
     private static function time(?string $databaseTime): ?string

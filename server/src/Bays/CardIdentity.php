@@ -19,7 +19,7 @@ final readonly class CardIdentity
     public static function of(string $root): self
     {
         $root = rtrim((string) realpath($root), '/');
-        $device = self::deviceAt($root);
+        $device = BlockDevice::at($root);
         $capacity = null === $device ? false : @disk_total_space($root);
         $id = null === $device ? null : self::linkTo($device, 'by-uuid');
 
@@ -37,23 +37,6 @@ final readonly class CardIdentity
         foreach (false === $links ? [] : $links as $link) {
             if (realpath($link) === $device) {
                 return stripcslashes(basename($link));
-            }
-        }
-
-        return null;
-    }
-
-    /** The block device mounted at exactly this folder (`proc(5)`, mountinfo); null where none is. */
-    private static function deviceAt(string $root): ?string
-    {
-        $lines = @file('/proc/self/mountinfo', \FILE_IGNORE_NEW_LINES);
-        foreach (false === $lines ? [] : $lines as $line) {
-            $fields = explode(' ', $line);
-            $separator = array_search('-', $fields, true);
-            if (stripcslashes($fields[4] ?? '') === $root && \is_int($separator)) {
-                $device = realpath($fields[$separator + 2] ?? '');
-
-                return false === $device ? null : $device;
             }
         }
 

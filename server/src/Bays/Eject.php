@@ -23,7 +23,7 @@ final readonly class Eject
     /** Whether there is a way to eject what lies there. */
     public function knows(string $root): bool
     {
-        return $this->demo->holds($root) || (null !== self::deviceAt($root) && null !== self::udisks());
+        return $this->demo->holds($root) || (null !== BlockDevice::at($root) && null !== self::udisks());
     }
 
     /** @throws NotEjected */
@@ -46,7 +46,7 @@ final readonly class Eject
     /** @throws NotEjected */
     private function unmount(Card $card): void
     {
-        $device = self::deviceAt($card->root);
+        $device = BlockDevice::at($card->root);
         $udisks = self::udisks();
         if (null === $device || null === $udisks) {
             throw NotEjected::noWay($card->label);
@@ -61,22 +61,6 @@ final readonly class Eject
         } catch (ProcessTrouble $e) {
             throw NotEjected::refused($card->label, $e->getMessage());
         }
-    }
-
-    /** The block device that is mounted there (proc(5), mountinfo); null where it is only a folder. */
-    private static function deviceAt(string $root): ?string
-    {
-        $lines = @file('/proc/self/mountinfo', \FILE_IGNORE_NEW_LINES);
-        foreach (false === $lines ? [] : $lines as $line) {
-            [$before, $after] = [...explode(' - ', $line, 2), ''];
-            $mounted = preg_replace_callback('/\\\\(\d{3})/', static fn (array $octal): string => \chr((int) octdec($octal[1])), explode(' ', $before)[4] ?? '');
-            $device = explode(' ', $after)[1] ?? '';
-            if ($mounted === $root && str_starts_with($device, '/dev/')) {
-                return $device;
-            }
-        }
-
-        return null;
     }
 
     private static function udisks(): ?string

@@ -4,41 +4,45 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Cards;
 
-use Velvet\Core\Card\FileKind;
-use Velvet\Core\Receipt\Clearance;
+use Velvet\Core\Filed\CardFileSeen;
+use Velvet\Core\Filed\CardSeen;
+use Velvet\Core\Filed\Clearance;
 use Velvet\Server\Entity\Card;
+use Velvet\Server\Ledger\Copies;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
-/** Counts what the database knows of a card, for the answer to whether it may be formatted. */
+/** Looks at a card and at every copy of its files, now, for the answer to whether it may be formatted: the one place that asks. */
 final readonly class CardClearance
 {
-    public function __construct(private Rows $rows)
+    public function __construct(private Rows $rows, private CardNow $now, private Copies $copies)
     {
     }
 
-    public function of(Card $card): Clearance
+    /** @param bool $readAgain whether copies that were written to since are read and compared, which takes its time */
+    public function of(Card $card, bool $readAgain = false): Clearance
     {
-        $frames = $this->rows->one(<<<'SQL'
-            SELECT count(*) AS frames,
-                   count(*) FILTER (WHERE files = filed AND twinned < files) AS once,
-                   count(*) FILTER (WHERE filed < files AND NOT left_out) AS nowhere,
-                   count(*) FILTER (WHERE filed < files AND left_out AND NOT let_go) AS left_out
-            FROM (SELECT r.left_out, r.let_go, count(*) AS files,
-                         count(ff.id) FILTER (WHERE NOT (ff.damaged_on_shelf AND (ff.damaged_on_twin OR NOT ff.has_twin))) AS filed,
-                         count(*) FILTER (WHERE ff.has_twin AND NOT ff.damaged_on_shelf AND NOT ff.damaged_on_twin) AS twinned
-                  FROM card_file c JOIN card_frame r ON r.id = c.frame_id LEFT JOIN filed_file ff ON ff.id = c.filed_file_id
-                  WHERE c.card_id = :card GROUP BY r.id) AS frame
+        $rows = $this->rows->all(<<<'SQL'
+            SELECT c.path, c.frame_id, c.housekeeping, coalesce(r.left_out, false) AS left_out, coalesce(r.let_go, false) AS let_go,
+                   CASE WHEN f.picture_replaced THEN NULL ELSE c.filed_file_id END AS filed
+            FROM card_file c LEFT JOIN card_frame r ON r.id = c.frame_id LEFT JOIN filed_file f ON f.id = c.filed_file_id
+            WHERE c.card_id = :card ORDER BY c.path
             SQL, ['card' => $card->id()]);
-        $movies = array_filter(
-            $this->rows->all('SELECT kind, count(*) AS files FROM card_file WHERE card_id = :card AND frame_id IS NULL GROUP BY kind', ['card' => $card->id()]),
-            static fn (Row $row): bool => FileKind::from($row->text('kind'))->isMadeByHand(),
-        );
-        $unread = array_column(array_filter($card->problems, static fn (array $problem): bool => $problem['behind']), 'text');
-        if (CardState::Read !== $card->state) {
-            $unread[] = $card->problem ?? 'The card has not been read to its end yet.';
-        }
+        $filed = array_values(array_filter(array_map(static fn (Row $row): ?int => $row->intOrNull('filed'), $rows), is_int(...)));
+        $copies = $this->copies->look(array_values(array_unique($filed)), $readAgain);
+        $files = array_map(static function (Row $row) use ($copies): CardFileSeen {
+            $file = $row->intOrNull('filed');
 
-        return Clearance::of($frames->int('frames'), $frames->int('once'), $frames->int('nowhere'), $frames->int('left_out'), array_sum(array_map(static fn (Row $row): int => $row->int('files'), $movies)), $unread);
+            return new CardFileSeen($row->text('path'), $row->intOrNull('frame_id'), $row->textOrNull('housekeeping'), $row->bool('left_out'), $row->bool('let_go'), null !== $file, $copies[$file ?? 0] ?? []);
+        }, $rows);
+        // the card last: nothing that was put on it while its copies were looked at escapes
+        $difference = $this->now->difference($card);
+
+        return Clearance::of(new CardSeen($files, $this->wasTakenIn($card), [...array_filter([$difference], is_string(...)), ...array_column($card->problems, 'text')], $card->oneDriveIsEnough));
+    }
+
+    private function wasTakenIn(Card $card): bool
+    {
+        return $this->rows->one("SELECT EXISTS (SELECT FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card AND i.state IN ('done', 'stopped')) AS it", ['card' => $card->id()])->bool('it');
     }
 }

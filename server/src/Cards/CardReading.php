@@ -15,12 +15,17 @@ use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\Frame;
+use Velvet\Core\Card\Housekeeping;
+use Velvet\Core\Card\Insertion;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\JsonRows;
 use Velvet\Server\Pictures\DrawPictures;
 use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /** Reads a card into the database: what lies on it, each frame's facts, and which frames the ledger has already. */
 final readonly class CardReading
@@ -40,22 +45,35 @@ final readonly class CardReading
         private MessageBusInterface $bus,
         private ClockInterface $clock,
         private Sheets $sheets,
+        private Locks $locks,
     ) {
     }
 
+    /** One reading of a card at a time: a page and a command may ask for it at once, and the second finds it read. */
     public function read(Card $card): void
     {
+        $this->entities->flush();
+        $this->locks->with(Lock::CardReading, $card->id(), fn () => $this->readAlone($card));
+    }
+
+    private function readAlone(Card $card): void
+    {
+        $this->entities->refresh($card);
+        $before = $card->insertion;
+        $insertion = Insertion::at($card->root);
         $card->state = CardState::Reading;
         $card->framesRead = 0;
         $this->entities->flush();
         $this->tell($card);
         try {
-            $this->readListing($card);
+            $this->readListing($card, null !== $insertion && $before === $insertion);
             $card->state = CardState::Read;
             $card->problem = null;
+            $card->insertion = $insertion;
         } catch (CardUnreadable $e) {
             $card->state = CardState::Unreadable;
             $card->problem = $e->getMessage();
+            $card->insertion = $card->listing = null;
         }
         $card->readAt = $this->clock->now();
         $this->entities->flush();
@@ -63,18 +81,26 @@ final readonly class CardReading
         $this->tell($card);
     }
 
-    /** @throws CardUnreadable */
-    private function readListing(Card $card): void
+    /**
+     * @param bool $isSameStay whether the card was not out since it was read last
+     *
+     * @throws CardUnreadable
+     */
+    private function readListing(Card $card, bool $isSameStay): void
     {
         $listing = CardWalk::of($card->root);
         $frames = $listing->frames();
+        $seal = $listing->seal();
+        // the word was given for what was on the card then
+        $card->oneDriveIsEnough = $card->oneDriveIsEnough && $seal === $card->listing;
+        $card->listing = $seal;
         $card->files = \count($listing->files);
         $card->bytes = $listing->bytes();
         $card->frames = \count($frames->frames);
         $card->problems = array_map(static fn (CardProblem $problem): array => ['code' => $problem->code, 'path' => $problem->path, 'text' => $problem->text, 'behind' => $problem->leavesFramesBehind], $listing->problems);
         $this->entities->flush();
 
-        $unread = $this->keepUnchanged($card, $frames->frames);
+        $unread = $this->keepUnchanged($card, $frames->frames, $isSameStay);
         $this->insertOthers($card, $frames->others);
         $card->framesRead = $card->frames - \count($unread);
         $drawn = $this->draw($card, 0);
@@ -95,23 +121,26 @@ final readonly class CardReading
     }
 
     /**
-     * Frames whose files have the same names, sizes and times as at the last reading are as they were; all else on record goes.
-     * What could not be read then is tried again: the reader may have been at fault.
+     * Frames whose files have the same names, sizes and times as at the last reading are as they were; all else on record goes. A card
+     * that was out may be another one of the same label: its files must look the same inside, too. What could not be read then is
+     * tried again: the reader may have been at fault.
      *
      * @param list<Frame> $frames
      *
      * @return list<Frame> those that must be read
      */
-    private function keepUnchanged(Card $card, array $frames): array
+    private function keepUnchanged(Card $card, array $frames, bool $isSameStay): array
     {
-        $known = [];
-        foreach ($this->rows->all("SELECT f.path, string_agg(concat_ws('|', c.path, c.bytes, c.modified_at), E'\\n' ORDER BY c.position) AS signature FROM card_frame f JOIN card_file c ON c.frame_id = f.id WHERE f.card_id = :card AND f.is_read GROUP BY f.id HAVING f.state <> 'unreadable' AND bool_and(c.fingerprint IS NOT NULL) AND NOT f.problems @> '[{\"code\": \"part_unreadable\"}]'", ['card' => $card->id()]) as $row) {
+        $known = $fingerprints = [];
+        foreach ($this->rows->all("SELECT f.path, string_agg(concat_ws('|', c.path, c.stamp), E'\\n' ORDER BY c.position) AS signature, jsonb_agg(c.fingerprint ORDER BY c.position) AS fingerprints FROM card_frame f JOIN card_file c ON c.frame_id = f.id WHERE f.card_id = :card AND f.is_read GROUP BY f.id HAVING f.state <> 'unreadable' AND bool_and(c.fingerprint IS NOT NULL) AND NOT f.problems @> '[{\"code\": \"part_unreadable\"}]'", ['card' => $card->id()]) as $row) {
             $known[$row->text('path')] = $row->text('signature');
+            $fingerprints[$row->text('path')] = $row->json('fingerprints');
         }
         $unread = $kept = [];
         foreach ($frames as $frame) {
-            $signature = implode("\n", array_map(static fn (CardFile $file): string => implode('|', [$file->path, $file->bytes, $file->modifiedAt]), $frame->files));
-            if (($known[$frame->leading()->path] ?? null) === $signature) {
+            $signature = implode("\n", array_map(static fn (CardFile $file): string => implode('|', [$file->path, $file->stamp]), $frame->files));
+            $path = $frame->leading()->path;
+            if (($known[$path] ?? null) === $signature && ($isSameStay || self::fingerprints($card, $frame) === $fingerprints[$path])) {
                 $kept[] = ['path' => $frame->leading()->path];
             } else {
                 $unread[] = $frame;
@@ -123,12 +152,18 @@ final readonly class CardReading
         return $unread;
     }
 
+    /** @return list<string> of its files, as they are on the card now */
+    private static function fingerprints(Card $card, Frame $frame): array
+    {
+        return array_map(static fn (CardFile $file): string => FiledCopies::fingerprint($card->root.'/'.$file->path), $frame->files);
+    }
+
     /** @param list<CardFile> $others */
     private function insertOthers(Card $card, array $others): void
     {
         $this->jsonRows->execute(
-            'INSERT INTO card_file (card_id, position, path, kind, bytes, modified_at) SELECT :card, 0, path, kind, bytes, modified_at FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, kind text, bytes bigint, modified_at bigint)',
-            array_map(static fn (CardFile $file): array => ['path' => $file->path, 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt], $others),
+            'INSERT INTO card_file (card_id, position, path, kind, bytes, modified_at, stamp, housekeeping) SELECT :card, 0, path, kind, bytes, modified_at, stamp, housekeeping FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, kind text, bytes bigint, modified_at bigint, stamp text, housekeeping text)',
+            array_map(static fn (CardFile $file): array => ['path' => $file->path, 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'stamp' => $file->stamp, 'housekeeping' => Housekeeping::rule($file, $card->root)], $others),
             ['card' => $card->id()],
         );
     }
@@ -154,7 +189,7 @@ final readonly class CardReading
                 'state' => $reading->isReadable() ? 'new' : 'unreadable',
             ];
             foreach ($reading->frame->files as $position => $file) {
-                $files[] = ['frame' => $path, 'position' => $position, 'path' => $file->path, 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $reading->fingerprints[$position]?->hex];
+                $files[] = ['frame' => $path, 'position' => $position, 'path' => $file->path, 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'stamp' => $file->stamp, 'fingerprint' => $reading->fingerprints[$position]?->hex];
             }
         }
         $this->database->transactional(function () use ($card, $frames, $files): void {
@@ -164,7 +199,7 @@ final readonly class CardReading
                 ['card' => $card->id()],
             );
             $this->jsonRows->execute(
-                'INSERT INTO card_file (card_id, frame_id, position, path, kind, bytes, modified_at, fingerprint) SELECT :card, f.id, r.position, r.path, r.kind, r.bytes, r.modified_at, r.fingerprint FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(frame text, position smallint, path text, kind text, bytes bigint, modified_at bigint, fingerprint text) JOIN card_frame f ON f.card_id = :card AND f.path = r.frame',
+                'INSERT INTO card_file (card_id, frame_id, position, path, kind, bytes, modified_at, stamp, fingerprint) SELECT :card, f.id, r.position, r.path, r.kind, r.bytes, r.modified_at, r.stamp, r.fingerprint FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(frame text, position smallint, path text, kind text, bytes bigint, modified_at bigint, stamp text, fingerprint text) JOIN card_frame f ON f.card_id = :card AND f.path = r.frame',
                 $files,
                 ['card' => $card->id()],
             );

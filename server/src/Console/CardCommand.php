@@ -18,6 +18,7 @@ use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\FrameListing;
+use Velvet\Core\Card\Housekeeping;
 use Velvet\Server\Bays\CardIdentity;
 use Velvet\Server\Words;
 
@@ -53,7 +54,7 @@ final class CardCommand extends Command
         $card = ['label' => CardIdentity::of($root)->label, 'files' => \count($listing->files), 'frames' => \count($frames->frames), 'bytes' => $listing->bytes()];
         if (true === $input->getOption('json')) {
             $say->jsonWithList(['card' => $card], 'frames', $this->frames($frames, $root), [
-                'others' => array_map(self::file(...), $frames->others),
+                'others' => array_map(static fn (CardFile $file): array => self::file($file) + self::fate($file, $root), $frames->others),
                 'problems' => array_map(static fn (CardProblem $problem): array => ['code' => $problem->code, 'text' => $problem->text, 'path' => $problem->path], $listing->problems),
             ]);
         } else {
@@ -66,7 +67,7 @@ final class CardCommand extends Command
                 }
             }
             foreach ($frames->others as $other) {
-                $say->line('  no frame                 '.$other->path);
+                $say->line('  no frame                 '.$other->path.(null === ($rule = Housekeeping::rule($other, $root)) ? '' : ' (housekeeping: '.$rule.')'));
             }
         }
 
@@ -86,6 +87,14 @@ final class CardCommand extends Command
     {
         return ['files' => array_map(self::file(...), $reading->frame->files)] + $reading->facts->toArray()
             + ['problems' => array_map(static fn (CaptureProblem $problem): string => $problem->text, $reading->problems)];
+    }
+
+    /** @return array<string, string> what becomes of a file of no frame */
+    private static function fate(CardFile $file, string $root): array
+    {
+        $rule = Housekeeping::rule($file, $root);
+
+        return null === $rule ? ['fate' => 'unknown'] : ['fate' => 'housekeeping', 'rule' => $rule];
     }
 
     /** @return array<string, mixed> */

@@ -5,16 +5,17 @@ declare(strict_types=1);
 namespace Velvet\Server\Console;
 
 use Doctrine\ORM\EntityManagerInterface;
-use Psr\Clock\ClockInterface;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Exception\InvalidOptionException;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use Velvet\Server\Bays\CardIdentity;
+use Velvet\Core\Filed\Clearance;
+use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardReading;
 use Velvet\Server\Cards\CardState;
+use Velvet\Server\Cards\KnownCards;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shelf;
@@ -45,7 +46,8 @@ final class IntakeCommand extends Command
         private readonly IntakeProgress $progress,
         private readonly Styles $styles,
         private readonly SheetEdits $edits,
-        private readonly ClockInterface $clock,
+        private readonly KnownCards $cards,
+        private readonly CardClearance $clearance,
     ) {
         parent::__construct();
     }
@@ -92,15 +94,7 @@ final class IntakeCommand extends Command
 
     private function card(string $root): Card
     {
-        $identity = CardIdentity::of($root);
-        $card = $this->entities->getRepository(Card::class)->findOneBy(['identity' => $identity->id]);
-        if (null === $card) {
-            $card = new Card($identity->id, $identity->label, $root, $this->clock->now());
-            $this->entities->persist($card);
-        }
-        $card->root = $root;
-        $card->capacity = $identity->capacity;
-        $card->present = is_dir($root);
+        $card = $this->cards->orNew($root);
         $this->reading->read($card);
 
         return $card;
@@ -157,23 +151,24 @@ final class IntakeCommand extends Command
         $intake = $this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.');
         $sum = $this->progress->of($intake);
         $entries = [];
+        $destinations = $this->progress->destinations($intake);
         foreach ($this->progress->entries($intake) as $entry) {
             \assert(\is_int($entry['number']) && \is_int($entry['frames']));
             $frames = [];
             foreach ($this->progress->frames($intake, $entry['number'], 0, $entry['frames']) as $frame) {
-                \assert(\is_array($frame['same_as']));
+                \assert(\is_array($frame['same_as']) && \is_int($frame['position']));
                 $frames[] = [
                     'from' => $frame['from'], 'to' => $frame['to'], 'state' => $frame['state'], 'same_as' => $frame['same_as'][0] ?? null,
-                    'problems' => $frame['problems'], 'destinations' => self::destinations($intake->shelf(), $frame),
+                    'problems' => $frame['problems'], 'destinations' => $destinations[$entry['number']][$frame['position']] ?? [],
                 ];
             }
             $entries[] = ['number' => $entry['number'], 'name' => $entry['name'], 'folder' => $entry['folder'], 'first' => $entry['first'], 'last' => $entry['last'], 'frames' => $frames];
         }
         \assert(\is_int($sum['already_filed']) && \is_int($sum['twice']));
         $filedBefore = $sum['already_filed'] + $sum['twice'];
-        $clearances = $this->progress->clearances($intake);
-        $missing = array_merge(...array_column($clearances, 'missing'));
-        $cleared = !\in_array(false, array_column($clearances, 'cleared'), true);
+        $clearances = array_map(fn (Card $card): Clearance => $this->clearance->of($card, true), array_values($intake->cards->toArray()));
+        $missing = array_merge(...array_map(static fn (Clearance $clearance): array => $clearance->missing, $clearances));
+        $cleared = [] === array_filter($clearances, static fn (Clearance $clearance): bool => !$clearance->cleared);
         if ($json) {
             $say->json([
                 'intake' => $id, 'entries' => $entries, 'copied' => $sum['frames_done'], 'already_filed' => $filedBefore, 'failed' => $sum['failed'],
@@ -185,7 +180,7 @@ final class IntakeCommand extends Command
             if (null !== $dng = $this->progress->dng($intake)) {
                 $say->line(\sprintf('%d of %d raw files as DNG, every sample proven: %s → %s.', $dng['made'], $dng['wanted'], Words::bytes($dng['bytes_before']), Words::bytes($dng['bytes_after'])));
             }
-            $say->line($cleared ? 'The card is cleared: every frame on it is verified in two places.' : 'The card is not cleared: '.implode(' ', $missing));
+            $say->line($cleared ? 'The card is cleared: every file on it is verified in two places. It may be formatted in the camera.' : 'The card is not cleared: '.implode(' ', $missing));
         }
         $failures = $sum['failures'];
         foreach (\is_array($failures) ? $failures : [] as $failure) {
@@ -201,24 +196,5 @@ final class IntakeCommand extends Command
         }
 
         return IntakeState::Done === $intake->state && 0 === $sum['failed'] && 0 === $sum['unreadable'] && [] === $behind ? Command::SUCCESS : Command::FAILURE;
-    }
-
-    /**
-     * @param array<string, mixed> $frame
-     *
-     * @return list<array{root: string, path: mixed, digest: mixed}> one for each file in each place
-     */
-    private static function destinations(Shelf $shelf, array $frame): array
-    {
-        [$to, $digests] = [$frame['to'], $frame['digests']];
-        \assert(\is_array($to) && \is_array($digests));
-        $destinations = [];
-        foreach ($shelf->roots() as $root) {
-            foreach (array_values($to) as $i => $path) {
-                $destinations[] = ['root' => $root, 'path' => $path, 'digest' => $digests[$i] ?? null];
-            }
-        }
-
-        return $destinations;
     }
 }

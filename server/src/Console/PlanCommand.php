@@ -22,13 +22,15 @@ use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Transfer\EntryToFile;
-use Velvet\Core\Transfer\FoldersOnDisk;
 use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\FrameToFile;
 use Velvet\Core\Transfer\IntakePlan;
 use Velvet\Core\Transfer\PlannedEntry;
 use Velvet\Core\Transfer\PlannedFrame;
 use Velvet\Server\Bays\CardIdentity;
+use Velvet\Server\Rows;
+use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Store\GivenNames;
 use Velvet\Server\Style\CameraNames;
 use Velvet\Server\Style\FiledCounters;
 use Velvet\Server\Style\Styles;
@@ -37,7 +39,7 @@ use Velvet\Server\Words;
 #[AsCommand('velvet:plan', 'Tells what an intake would do. Writes nothing.')]
 final class PlanCommand extends Command
 {
-    public function __construct(private readonly Capture $capture, private readonly FiledBefore $filedBefore, private readonly Styles $styles, private readonly FiledCounters $counters, private readonly CameraNames $cameraNames)
+    public function __construct(private readonly Capture $capture, private readonly FiledBefore $filedBefore, private readonly Styles $styles, private readonly FiledCounters $counters, private readonly CameraNames $cameraNames, private readonly Shelves $shelves, private readonly Rows $rows)
     {
         parent::__construct();
     }
@@ -78,7 +80,7 @@ final class PlanCommand extends Command
             $inRun = $options->style->asksForRuns() ? Sequences::places(array_map(static fn (TimedFrame $frame): Exposed => $readings[$frame->id]->exposed(), $group->frames)) : [];
             $entries[] = new EntryToFile($i + 1, $group->day, $options->name, array_map(fn (TimedFrame $frame, int $position): FrameToFile => $this->toFile($frame->id, $readings[$frame->id], $options->path, $label, $names, $inRun[$position] ?? null), $group->frames, array_keys($group->frames)));
         }
-        $plan = IntakePlan::of($entries, new FoldersOnDisk(array_values(array_filter([$options->shelf, $options->twin], is_string(...)))), $options->style, $this->counters);
+        $plan = IntakePlan::of($entries, $this->names($options), $options->style, $this->counters);
         if ($options->json) {
             $say->json([
                 'entries' => array_map(static fn (PlannedEntry $planned): array => EntryJson::planned($planned, array_map(static fn (PlannedFrame $frame): ?string => $readings[$frame->frame->id]->facts->capturedAt?->text(), $planned->frames)), $plan->entries),
@@ -97,6 +99,13 @@ final class PlanCommand extends Command
         }
 
         return [] === array_filter($listing->problems, static fn (CardProblem $problem): bool => $problem->leavesFramesBehind) ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    private function names(PlanOptions $options): GivenNames
+    {
+        $shelf = null === $options->shelf ? null : $this->shelves->known($options->shelf);
+
+        return new GivenNames($this->rows, array_values(array_unique(array_filter([$options->shelf, $options->twin, ...$shelf?->roots() ?? []], is_string(...)))), $shelf?->id(), null);
     }
 
     /** @param array<string, string> $names of cameras */

@@ -13,12 +13,12 @@ use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\EmbeddedOriginal;
+use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Duplicate\Digests;
 use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Transfer\DriveGone;
-use Velvet\Core\Transfer\Drives;
 use Velvet\Core\Transfer\FileToCopy;
 use Velvet\Core\Transfer\NameTaken;
 use Velvet\Core\Transfer\SyncedFolder;
@@ -36,6 +36,7 @@ use Velvet\Server\Metadata\MetadataWriting;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\FiledCopies;
 
 /**
  * Converts filed raw files to DNG while other work goes on: a child process for each makes and proves the DNG in a folder of its own,
@@ -66,6 +67,8 @@ final class Conversions
         private readonly Happenings $happenings,
         private readonly LoggerInterface $logger,
         private readonly ClockInterface $clock,
+        private readonly FiledCopies $copies,
+        private readonly DriveTable $drives,
         #[Autowire('%kernel.project_dir%')]
         private readonly string $project,
         private readonly string $home,
@@ -84,8 +87,8 @@ final class Conversions
         $did = false;
         foreach ($this->running as $id => [$conversion]) {
             if (!$conversion->runs()) {
-                $outcome = $this->attempt($intake, $id, function () use ($intake, $id, $conversion): bool {
-                    $this->file($intake, $this->row($id) ?? throw new \LogicException('The file is gone.'), $conversion->outcome());
+                $outcome = $this->attempt($intake, $id, function () use ($id, $conversion): bool {
+                    $this->file($this->row($id) ?? throw new \LogicException('The file is gone.'), $conversion->outcome());
 
                     return true;
                 });
@@ -123,16 +126,16 @@ final class Conversions
             return false;
         }
         $isMine = $this->rows->one('SELECT pg_try_advisory_lock(:lock, :id) AS mine', ['lock' => MetadataWriting::LOCK, 'id' => $id])->bool('mine');
-        $outcome = !$isMine ? false : $this->attempt($intake, $id, function () use ($intake, $id, $core): bool {
+        $outcome = !$isMine ? false : $this->attempt($intake, $id, function () use ($id, $core): bool {
             $row = $this->row($id);
-            if (null !== $row && !FiledPlaces::of($row)->areConnected()) {
+            if (null !== $row && !FiledPlaces::of($row, $this->drives)->areConnected()) {
                 throw DriveGone::from($row->text('root').'/'.$row->text('path'));
             }
 
             return null !== $row && match ($row->text('dng_state')) {
                 'waiting' => null !== $core && $this->begin($id, $row, $core),
                 'leaving' => $this->leave($row),
-                default => $this->takeOut($intake, $row),
+                default => $this->takeOut($row),
             };
         });
         if (!isset($this->running[$id])) {
@@ -185,7 +188,7 @@ final class Conversions
         try {
             return $do();
         } catch (DngRefused|TransferFailure $e) {
-            $card = null === $intake || $e instanceof DngRefused ? null : $this->rows->first('SELECT c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id WHERE t.filed_file_id = :file ORDER BY t.id DESC LIMIT 1', ['file' => $id]);
+            $card = null === $intake || $e instanceof DngRefused ? null : $this->rows->first('SELECT t.card_id, c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id WHERE t.filed_file_id = :file ORDER BY t.id DESC LIMIT 1', ['file' => $id]);
             $halt = null === $card || null === $intake ? null : $this->halts->missing($intake, $card);
             if (null !== $halt) {
                 return $halt;
@@ -221,7 +224,7 @@ final class Conversions
      * @throws DngRefused
      * @throws TransferFailure
      */
-    private function file(?Intake $intake, Row $row, array|string $outcome): void
+    private function file(Row $row, array|string $outcome): void
     {
         if (\is_string($outcome)) {
             throw DngRefused::said($outcome);
@@ -229,22 +232,25 @@ final class Conversions
         $style = $this->sheets->styleOf($this->filedBy($row));
         $path = DngChoice::nameOf($row->text('path'), $style->extension);
         $this->mustBeFree($row, $path);
-        $digests = $this->place($intake, $row, $this->scratch($row->int('id')), $path, $outcome['bytes_after'], Digest::fromHex($outcome['digest']));
+        $digests = $this->place($row, $this->scratch($row->int('id')), $path, $outcome['bytes_after'], Digest::fromHex($outcome['digest']));
+        $roots = FiledPlaces::of($row, $this->drives)->roots;
         $fingerprint = Fingerprint::of(FileBytes::open($this->scratch($row->int('id'))))->hex;
-        $this->database->transactional(function () use ($row, $outcome, $path, $digests, $fingerprint): void {
+        $this->database->transactional(function () use ($row, $outcome, $path, $digests, $fingerprint, $roots): void {
             $id = $row->int('id');
             $choice = self::choice($row);
             $made = ['id' => $id, 'path' => $path, 'digest' => $digests->content->hex, 'second' => $digests->labelled()[1] ?? null, 'bytes' => $outcome['bytes_after'], 'samples' => $outcome['samples']];
             if ($choice->keepsRaw()) {
-                $this->database->executeStatement('INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, has_twin, filed_at, modified_at, holds_metadata, of_file, clock, metadata_state, samples, made_from) '
-                    ."SELECT frame_id, shelf_id, intake_id, :path, 'dng', :bytes, :fingerprint, :digest, :second, original_path, has_twin, :at, modified_at, true, of_file, clock, ".self::METADATA.', :samples, id FROM filed_file f WHERE id = :id', $made + ['fingerprint' => $fingerprint, 'at' => $this->clock->now()->format('c')]);
+                $dng = $this->rows->one('INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, filed_at, modified_at, holds_metadata, of_file, clock, metadata_state, samples, made_from) '
+                    ."SELECT frame_id, shelf_id, intake_id, :path, 'dng', :bytes, :fingerprint, :digest, :second, original_path, :at, modified_at, true, of_file, clock, ".self::METADATA.', :samples, id FROM filed_file f WHERE id = :id RETURNING id', $made + ['fingerprint' => $fingerprint, 'at' => $this->clock->now()->format('c')])->int('id');
                 $this->database->executeStatement("UPDATE filed_file SET dng_state = 'made' WHERE id = :id", ['id' => $id]);
             } else {
                 // from now on the file is its DNG: what was received is remembered by its digest
+                $dng = $id;
                 $this->database->executeStatement("UPDATE filed_file f SET raw_path = path, path = :path, kind = 'dng', digest_now = :digest, second_now = :second, bytes_now = :bytes, samples = :samples, dng_state = 'leaving', holds_metadata = true, metadata_state = ".self::METADATA.', metadata_wanted = metadata_wanted + 1, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL WHERE id = :id', $made);
             }
+            $this->copies->verified($dng, $row->int('shelf_id'), $roots, $path, $digests->content, $outcome['bytes_after']);
             $this->ledger->write('dng_made', [
-                'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'raw' => $row->text('path'), 'to' => $path, 'instead' => !$choice->keepsRaw(), 'embedded' => DngChoice::Embed === $choice,
+                'file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'raw' => $row->text('path'), 'to' => $path, 'instead' => !$choice->keepsRaw(), 'embedded' => DngChoice::Embed === $choice,
                 'received' => Digest::fromHex($row->text('digest'))->labelled(), 'digest' => $digests->content->labelled(), 'samples' => 'md5:'.$outcome['samples'],
             ]);
         });
@@ -260,7 +266,7 @@ final class Conversions
     {
         $received = Digest::fromHex($row->text('digest'));
         $gone = [];
-        foreach (FiledPlaces::of($row)->roots as $root) {
+        foreach (FiledPlaces::of($row, $this->drives)->roots as $root) {
             $raw = $root.'/'.$row->text('raw_path');
             // nothing goes unless its DNG is there, as the ledger has it
             if (MetadataWriting::holds($raw, $received) && MetadataWriting::holds($root.'/'.$row->text('path'), Digest::fromHex($row->text('digest_now'))) && @unlink($raw)) {
@@ -270,7 +276,7 @@ final class Conversions
         }
         $this->database->transactional(function () use ($row, $gone, $received): void {
             $this->database->executeStatement("UPDATE filed_file SET dng_state = 'made' WHERE id = :id", ['id' => $row->int('id')]);
-            $this->ledger->write('raw_left', ['intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'raw' => $gone, 'digest' => $received->labelled()]);
+            $this->ledger->write('raw_left', ['file' => $row->int('id'), 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'raw' => $gone, 'digest' => $received->labelled()]);
         });
 
         return true;
@@ -282,7 +288,7 @@ final class Conversions
      * @throws DngRefused
      * @throws TransferFailure
      */
-    private function takeOut(?Intake $intake, Row $row): bool
+    private function takeOut(Row $row): bool
     {
         $dng = $this->source($row);
         $id = $row->int('id');
@@ -296,18 +302,22 @@ final class Conversions
         $this->clear($id);
         $scratch = $this->scratch($id);
         $original->place($scratch, $this->clock->now()->getTimestamp());
-        $digests = $this->place($intake, $row, $scratch, $raw, \strlen($original->bytes), Digest::fromHex($row->text('digest')));
-        $this->database->transactional(function () use ($row, $id, $raw, $digests): void {
+        $roots = FiledPlaces::of($row, $this->drives)->roots;
+        $bytes = \strlen($original->bytes);
+        $digests = $this->place($row, $scratch, $raw, $bytes, Digest::fromHex($row->text('digest')));
+        $this->database->transactional(function () use ($row, $id, $raw, $digests, $roots, $bytes): void {
             $dng = ['id' => $id, 'path' => $row->text('path')];
             $this->database->executeStatement("UPDATE filed_file SET path = :raw, kind = 'raw', raw_path = NULL, dng_state = 'made', dng_choice = 'beside' WHERE id = :id", ['raw' => $raw, 'id' => $id]);
-            $this->database->executeStatement(<<<'SQL'
-                INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, has_twin, filed_at, modified_at, holds_metadata, of_file, clock,
-                    metadata_state, metadata_wanted, metadata_begun, metadata_note, metadata_digest, metadata_second, metadata_bytes, outside, own_taken, damaged_on_shelf, damaged_on_twin, samples, made_from)
-                SELECT frame_id, shelf_id, intake_id, :path, 'dng', bytes_now, fingerprint, digest_now, second_now, original_path, has_twin, filed_at, modified_at, true, of_file, clock,
-                    metadata_state, metadata_wanted, metadata_begun, metadata_note, metadata_digest, metadata_second, metadata_bytes, outside, own_taken, damaged_on_shelf, damaged_on_twin, samples, id FROM filed_file WHERE id = :id
-                SQL, $dng);
-            $this->database->executeStatement('UPDATE filed_file f SET digest_now = NULL, second_now = NULL, bytes_now = NULL, samples = NULL, outside = NULL, damaged_on_shelf = false, damaged_on_twin = false, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, metadata_state = '.self::METADATA.' WHERE id = :id', ['id' => $id]);
-            $this->ledger->write('raw_taken_out', ['intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'dng' => $row->text('path'), 'to' => $raw, 'digest' => $digests->content->labelled()]);
+            $beside = $this->rows->one(<<<'SQL'
+                INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, filed_at, modified_at, holds_metadata, of_file, clock,
+                    metadata_state, metadata_wanted, metadata_begun, metadata_note, metadata_digest, metadata_second, metadata_bytes, outside, own_taken, samples, made_from)
+                SELECT frame_id, shelf_id, intake_id, :path, 'dng', bytes_now, fingerprint, digest_now, second_now, original_path, filed_at, modified_at, true, of_file, clock,
+                    metadata_state, metadata_wanted, metadata_begun, metadata_note, metadata_digest, metadata_second, metadata_bytes, outside, own_taken, samples, id FROM filed_file WHERE id = :id RETURNING id
+                SQL, $dng)->int('id');
+            $this->copies->become($id, $beside);
+            $this->copies->verified($id, $row->int('shelf_id'), $roots, $raw, $digests->content, $bytes);
+            $this->database->executeStatement('UPDATE filed_file f SET digest_now = NULL, second_now = NULL, bytes_now = NULL, samples = NULL, outside = NULL, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, metadata_state = '.self::METADATA.' WHERE id = :id', ['id' => $id]);
+            $this->ledger->write('raw_taken_out', ['file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'dng' => $row->text('path'), 'to' => $raw, 'digest' => $digests->content->labelled()]);
         });
         $this->clear($id);
         $this->tell($row);
@@ -320,22 +330,16 @@ final class Conversions
      *
      * @throws TransferFailure
      */
-    private function place(?Intake $intake, Row $row, string $from, string $path, int $bytes, Digest $expected): Digests
+    private function place(Row $row, string $from, string $path, int $bytes, Digest $expected): Digests
     {
-        $places = FiledPlaces::of($row);
-        $roots = $places->roots;
-        $drives = null === $intake ? Drives::at($roots)->devices : $this->halts->drives($intake)->devices;
-        $targets = array_map(static fn (string $root): string => $root.'/'.$path, $roots);
-        foreach ($roots as $i => $root) {
-            if (!\in_array($root, $places->connected, true)) {
-                throw DriveGone::from($targets[$i]);
-            }
-        }
+        $places = FiledPlaces::of($row, $this->drives);
+        $targets = array_map(static fn (string $root): string => $root.'/'.$path, $places->roots);
+        $grounds = $places->drives->grounds(array_combine($places->roots, $targets));
         $filedBy = $this->filedBy($row);
 
         return $this->copy->copy(new FileToCopy(
             $from, $bytes, $row->intOrNull('modified_at') ?? $this->clock->now()->getTimestamp(), $targets, \sprintf('%sd%d', Sweeping::token($filedBy->id()), $row->int('id')),
-            $this->sheets->styleOf($filedBy)->copies->second, false, array_filter(array_combine($targets, array_map(static fn (string $root): ?int => $drives[$root] ?? null, $roots)), is_int(...)), $expected,
+            $this->sheets->styleOf($filedBy)->copies->second, false, $grounds, $expected,
         ));
     }
 
@@ -358,7 +362,7 @@ final class Conversions
         $sentence = \sprintf('returning' === $row->text('dng_state') ? 'The raw file was not taken out of %s, which stays as it is: %s.' : '%s was not converted: %s. It stays filed as it is, and can be converted later from its shoot.', basename($row->text('path')), rtrim($why, '.'));
         $this->database->transactional(function () use ($id, $row, $sentence): void {
             $this->database->executeStatement("UPDATE filed_file SET dng_state = 'refused', dng_note = :why WHERE id = :id", ['why' => $sentence, 'id' => $id]);
-            $this->ledger->write('dng_refused', ['intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'why' => $sentence]);
+            $this->ledger->write('dng_refused', ['file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'why' => $sentence]);
         });
         $this->logger->warning('Not converted: {why}', ['why' => $sentence]);
     }
@@ -371,7 +375,7 @@ final class Conversions
     private function source(Row $row): string
     {
         $bytes = $row->intOrNull('bytes_now') ?? $row->int('bytes');
-        foreach (FiledPlaces::of($row)->connected as $root) {
+        foreach (FiledPlaces::of($row, $this->drives)->connected as $root) {
             $path = $root.'/'.$row->text('path');
             if (@filesize($path) === $bytes) {
                 return $path;

@@ -40,6 +40,18 @@ class Card
     #[ORM\Column]
     public int $framesRead = 0;
 
+    /** The stay in its reader in which it was read, as {@see \Velvet\Core\Card\Insertion} tells them apart. */
+    #[ORM\Column(type: 'text', nullable: true)]
+    public ?string $insertion = null;
+
+    /** {@see \Velvet\Core\Card\CardListing::seal()} of what was read. */
+    #[ORM\Column(type: 'text', nullable: true)]
+    public ?string $listing = null;
+
+    /** The photographer's word that two copies on one drive are enough for what is on it. */
+    #[ORM\Column]
+    public bool $oneDriveIsEnough = false;
+
     /** @var list<array{code: string, path: string, text: string, behind: bool}> */
     #[ORM\Column(type: 'json')]
     public array $problems = [];

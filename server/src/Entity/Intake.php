@@ -56,7 +56,7 @@ class Intake
     #[ORM\Column(type: 'text', nullable: true)]
     public ?string $awaits = null;
 
-    /** @var array<string, int> the drives that it began with, as {@see \Velvet\Core\Transfer\Drives} numbers them */
+    /** @var array<string, array{id: string, point: string}> the drives that it began with, as {@see \Velvet\Core\Transfer\Drives::toArray()} writes them */
     #[ORM\Column(type: 'json', options: ['jsonb' => true])]
     public array $drives = [];
 
@@ -88,7 +88,7 @@ class Intake
         array $cards,
         HouseStyle $style,
         #[ORM\Column(type: 'datetimetz_immutable')]
-        public readonly \DateTimeImmutable $openedAt,
+        public \DateTimeImmutable $openedAt,
     ) {
         $this->cards = new ArrayCollection($cards);
         $this->entries = new ArrayCollection();

@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
-use Velvet\Core\Transfer\MountPoint;
+use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Transfer\Drives;
 
 /** A root folder that shoots are filed under, and its twin on another drive. */
 #[ORM\Entity]
@@ -15,9 +16,9 @@ class Shelf
     #[ORM\Id, ORM\GeneratedValue('IDENTITY'), ORM\Column]
     public ?int $id = null;
 
-    /** @var array<string, string> where the drive of each root was mounted, by the root */
-    #[ORM\Column(type: 'json')]
-    public array $mountPoints = [];
+    /** @var array<string, array{id: string, point: string}> the drive of each root, as {@see Drives::toArray()} writes it */
+    #[ORM\Column(type: 'json', options: ['jsonb' => true])]
+    public array $drives = [];
 
     /**
      * @param string      $root     absolute path
@@ -38,16 +39,15 @@ class Shelf
         return $this->id ?? throw new \LogicException('The shelf is not stored yet.');
     }
 
-    /** Remembers where the drives of its roots are mounted now; they must be there. */
-    public function remember(): void
+    /** Remembers the drives of its roots; they must be there. */
+    public function remember(DriveTable $table): void
     {
-        $this->mountPoints = array_combine($this->roots(), array_map(MountPoint::of(...), $this->roots()));
+        $this->drives = Drives::at($table, $this->roots())->toArray();
     }
 
-    /** Whether a root is there, and on the drive that it was on before. */
-    public function has(string $root): bool
+    public function drives(DriveTable $table): Drives
     {
-        return MountPoint::has($root, $this->mountPoints[$root] ?? null);
+        return Drives::fromRecord($table, $this->drives);
     }
 
     /** @return non-empty-list<string> the shelf's root, and its twin's where it has one */

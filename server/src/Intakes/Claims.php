@@ -44,7 +44,7 @@ final class Claims
                         AND (n.lease_until < now() OR NOT EXISTS (SELECT FROM pg_stat_activity a WHERE a.pid = n.backend_pid AND a.backend_start = n.backend_start))))
                    AND (NOT n.equals OR EXISTS (SELECT FROM transfer o WHERE o.intake_id = n.intake_id AND o.target = n.target AND NOT o.equals AND o.state IN ('filed', 'failed')))
                 ORDER BY n.tries, n.equals, n.id LIMIT 1 FOR UPDATE OF n SKIP LOCKED)
-            RETURNING t.*, c.root, c.label
+            RETURNING t.*, c.root, c.label, c.identity
             SQL, ['intake' => $intakeId, 'worker' => $this->worker, 'lease' => self::LEASE]);
     }
 
@@ -66,6 +66,12 @@ final class Claims
     public function giveBack(Row $transfer): void
     {
         $this->database->executeStatement("UPDATE transfer SET state = 'planned', tries = greatest(0, tries - 1), worker = NULL, lease_until = NULL, backend_pid = NULL, backend_start = NULL WHERE id = :id AND worker = :worker AND state IN ('copying', 'verifying')", ['id' => $transfer->int('id'), 'worker' => $this->worker]);
+    }
+
+    /** Whether this worker still has a file; its row is locked until the transaction ends. */
+    public function has(Row $transfer, FileStep $at): bool
+    {
+        return null !== $this->rows->first('SELECT id FROM transfer WHERE id = :id AND worker = :worker AND state = :at FOR UPDATE', ['id' => $transfer->int('id'), 'worker' => $this->worker, 'at' => $at->value]);
     }
 
     /**

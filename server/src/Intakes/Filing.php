@@ -8,7 +8,13 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
+use Velvet\Core\Capture\CaptureUnreadable;
+use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Card\FileKind;
 use Velvet\Core\Duplicate\Digests;
+use Velvet\Core\Metadata\MetadataCopy;
+use Velvet\Core\Metadata\MetadataRefused;
+use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Core\Transfer\FileStep;
 use Velvet\Core\Transfer\ShootFolders;
 use Velvet\Server\Entity\Entry;
@@ -16,9 +22,11 @@ use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shoot;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Metadata\FrameSays;
+use Velvet\Server\Metadata\Holder;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\FiledCopies;
 
 /** Writes into the database and the ledger what became of a file. All that belongs to one file is written at once or not at all. */
 final readonly class Filing
@@ -33,48 +41,54 @@ final readonly class Filing
         private LoggerInterface $logger,
         private Sheets $sheets,
         private FrameSays $says,
+        private FiledCopies $copies,
     ) {
     }
 
     /**
-     * Every destination has verified the file.
+     * Every destination has verified the file. Nothing is done where another worker took it over meanwhile: that one files it.
      *
-     * @param non-empty-list<string> $places absolute
+     * @param non-empty-list<string> $roots of the places, absolute
      */
-    public function filed(Intake $intake, Row $transfer, Digests $digests, array $places): void
+    public function filed(Intake $intake, Row $transfer, Digests $digests, array $roots): void
     {
-        $this->entities->wrapInTransaction(function () use ($intake, $transfer, $digests, $places): void {
-            $repairs = $transfer->intOrNull('repairs_file_id');
-            $filed = null === $repairs ? $this->newFile($intake, $transfer, $digests) : $this->repaired($transfer, $repairs, \count($places));
-            if (!$this->claims->step($transfer, FileStep::Verifying, FileStep::Filed, ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $filed])) {
-                throw ClaimLost::of($transfer->text('source'));
+        $picture = self::pictureDigest($roots[0].'/'.$transfer->text('target'), $transfer);
+        $this->database->transactional(function () use ($intake, $transfer, $digests, $roots, $picture): void {
+            if (!$this->claims->has($transfer, FileStep::Verifying)) {
+                return;
             }
+            $repairs = $transfer->intOrNull('repairs_file_id');
+            $filed = null === $repairs ? $this->newFile($intake, $transfer, $digests, $picture) : $this->repaired($transfer, $repairs, \count($roots));
+            $this->claims->step($transfer, FileStep::Verifying, FileStep::Filed, ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $filed]);
+            $shelf = $this->rows->one('SELECT shelf_id FROM filed_file WHERE id = :id', ['id' => $filed])->int('shelf_id');
+            $this->copies->verified($filed, $shelf, $roots, $transfer->text('target'), $digests->content, $transfer->int('bytes'));
             $this->cardHas($transfer, $filed);
-            $this->ledger->write(null === $repairs ? 'file_filed' : 'file_repaired', ['intake' => $intake->id(), 'from' => $transfer->text('source'), 'to' => $places, 'bytes' => $transfer->int('bytes'), 'digest' => $digests->content->labelled()] + (null === $digests->second ? [] : ['second' => $digests->labelled()[1]]));
+            $places = array_map(static fn (string $root): string => $root.'/'.$transfer->text('target'), $roots);
+            $this->ledger->write(null === $repairs ? 'file_filed' : 'file_repaired', ['file' => $filed, 'intake' => $intake->id(), 'card' => $transfer->text('label'), 'card_id' => $transfer->text('identity'), 'from' => $transfer->text('source'), 'to' => $places, 'bytes' => $transfer->int('bytes'), 'digest' => $digests->content->labelled()] + (null === $digests->second ? [] : ['second' => $digests->labelled()[1]]));
         });
     }
 
     /** The file equals one that this intake filed; nothing was written. */
     public function same(Intake $intake, Row $transfer, Digests $digests, Row $first): void
     {
-        $this->entities->wrapInTransaction(function () use ($intake, $transfer, $digests, $first): void {
+        $this->database->transactional(function () use ($intake, $transfer, $digests, $first): void {
             if (!$this->claims->step($transfer, FileStep::Copying, FileStep::Same, ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $first->int('filed_file_id')])) {
-                throw ClaimLost::of($transfer->text('source'));
+                return;
             }
             $this->cardHas($transfer, $first->int('filed_file_id'));
-            $this->ledger->write('file_same', ['intake' => $intake->id(), 'from' => $transfer->text('source'), 'card' => $transfer->text('label'), 'same_as' => $first->text('target'), 'digest' => $digests->content->labelled()]);
+            $this->ledger->write('file_same', ['file' => $first->int('filed_file_id'), 'intake' => $intake->id(), 'card' => $transfer->text('label'), 'card_id' => $transfer->text('identity'), 'from' => $transfer->text('source'), 'same_as' => $first->text('target'), 'digest' => $digests->content->labelled()]);
         });
     }
 
     /** The file is not filed. */
     public function failed(Intake $intake, Row $transfer, FileStep $at, string $why): void
     {
-        $this->entities->wrapInTransaction(function () use ($intake, $transfer, $at, $why): void {
+        $this->database->transactional(function () use ($intake, $transfer, $at, $why): void {
             if ($this->claims->step($transfer, $at, FileStep::Failed, ['failure' => $why])) {
                 if ($transfer->bool('equals')) {
                     $this->database->executeStatement("UPDATE skipped SET state = 'failed', problem = :why WHERE intake_id = :intake AND entry_id = :entry AND frame_position = :position", ['why' => $why, 'intake' => $intake->id(), 'entry' => $transfer->int('entry_id'), 'position' => $transfer->int('frame_position')]);
                 }
-                $this->ledger->write('file_failed', ['intake' => $intake->id(), 'from' => $transfer->text('source'), 'why' => $why]);
+                $this->ledger->write('file_failed', ['intake' => $intake->id(), 'card' => $transfer->text('label'), 'card_id' => $transfer->text('identity'), 'from' => $transfer->text('source'), 'why' => $why]);
             }
         });
         $this->logger->warning('File not filed: {why}', ['why' => $why]);
@@ -83,7 +97,7 @@ final readonly class Filing
     /** The file that this one should equal could not be filed: this one is copied in its place. */
     public function takesItsPlace(Row $transfer): void
     {
-        $this->entities->wrapInTransaction(function () use ($transfer): void {
+        $this->database->transactional(function () use ($transfer): void {
             if ($this->claims->step($transfer, FileStep::Copying, FileStep::Planned)) {
                 $frame = ['intake' => $transfer->int('intake_id'), 'frame' => $transfer->int('frame_key')];
                 // all files of the frame go together: those of the other that were filed already are found equal on the drives
@@ -93,7 +107,7 @@ final readonly class Filing
         });
     }
 
-    private function newFile(Intake $intake, Row $transfer, Digests $digests): int
+    private function newFile(Intake $intake, Row $transfer, Digests $digests, ?string $picture): int
     {
         $shelf = $intake->shelf();
         $shoot = $this->shoot($intake, $transfer->int('entry_id'));
@@ -101,20 +115,32 @@ final readonly class Filing
         $frameId = $frame?->int('frame_id') ?? $this->newFrame($intake, $transfer, $shoot);
 
         return $this->rows->one(<<<'SQL'
-            INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, has_twin, filed_at, modified_at, holds_metadata, of_file, clock, metadata_state, dng_state, dng_choice)
-            VALUES (:frame, :shelf, :intake, :path, :kind, :bytes, :fingerprint, :digest, :second, :original, :twin, :at, :modified, :holds, CAST(:of_file AS jsonb), :clock, :state, CASE WHEN CAST(:dng AS text) IS NULL THEN 'none' ELSE 'waiting' END, :dng)
-            ON CONFLICT (shelf_id, path) DO UPDATE SET frame_id = excluded.frame_id, kind = excluded.kind, intake_id = excluded.intake_id, bytes = excluded.bytes, fingerprint = excluded.fingerprint,
-                digest = excluded.digest, second_digest = excluded.second_digest, original_path = excluded.original_path, has_twin = excluded.has_twin, filed_at = excluded.filed_at,
-                damaged_on_shelf = false, damaged_on_twin = false, digest_now = NULL, second_now = NULL, bytes_now = NULL, modified_at = excluded.modified_at, holds_metadata = excluded.holds_metadata,
-                of_file = excluded.of_file, clock = excluded.clock, metadata_state = excluded.metadata_state, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL, own_taken = false,
-                dng_state = excluded.dng_state, dng_choice = excluded.dng_choice, dng_note = NULL, samples = NULL, raw_path = NULL, made_from = NULL
+            INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, filed_at, modified_at, holds_metadata, of_file, clock, metadata_state, dng_state, dng_choice, picture_digest)
+            VALUES (:frame, :shelf, :intake, :path, :kind, :bytes, :fingerprint, :digest, :second, :original, :at, :modified, :holds, CAST(:of_file AS jsonb), :clock, :state, CASE WHEN CAST(:dng AS text) IS NULL THEN 'none' ELSE 'waiting' END, :dng, :picture)
             RETURNING id
             SQL, [
             'frame' => $frameId, 'shelf' => $shelf->id(), 'intake' => $intake->id(), 'path' => $transfer->text('target'), 'kind' => $transfer->text('kind'), 'bytes' => $transfer->int('bytes'),
             'fingerprint' => $transfer->text('fingerprint'), 'digest' => $digests->content->hex, 'second' => null === $digests->second ? null : $digests->labelled()[1],
-            'original' => $transfer->text('source'), 'twin' => null === $shelf->twinRoot ? 'false' : 'true', 'at' => $this->clock->now()->format('c'),
+            'original' => $transfer->text('source'), 'picture' => $picture, 'at' => $this->clock->now()->format('c'),
             'modified' => $transfer->int('modified_at'), 'holds' => null === $transfer->textOrNull('metadata') ? 'false' : 'true', 'of_file' => self::planned($transfer, 'of_file'), 'clock' => self::planned($transfer, 'clock'), 'state' => 'true' === self::planned($transfer, 'waits') ? 'waiting' : 'none', 'dng' => $transfer->textOrNull('dng'),
         ])->int('id');
+    }
+
+    /** Whether the ledger has given a name to another file, be it there or not: it is not given again. */
+    public function isNameGiven(Intake $intake, Row $transfer): bool
+    {
+        return null === $transfer->intOrNull('repairs_file_id') && null !== $this->rows->first('SELECT id FROM filed_file WHERE shelf_id = :shelf AND path = :path', ['shelf' => $intake->shelf()->id(), 'path' => $transfer->text('target')]);
+    }
+
+    /** Of the picture that was received, so that it can be told later whether another program changed it; null where there is none to compare. */
+    private static function pictureDigest(string $path, Row $transfer): ?string
+    {
+        $kind = null === $transfer->intOrNull('repairs_file_id') ? Holder::kindOf([$path], FileKind::from($transfer->text('kind'))) : null;
+        try {
+            return null === $kind || $kind instanceof SidecarFile ? null : MetadataCopy::pictureDigest($kind, FileBytes::open($path));
+        } catch (MetadataRefused|CaptureUnreadable) {
+            return null;
+        }
     }
 
     private function newFrame(Intake $intake, Row $transfer, Shoot $shoot): int
@@ -145,7 +171,7 @@ final readonly class Filing
             // what its frame says is written into it anew
             $this->database->executeStatement("UPDATE filed_file SET metadata_state = CASE WHEN digest_now IS NULL THEN metadata_state ELSE 'waiting' END, digest_now = NULL, second_now = NULL, bytes_now = NULL, metadata_digest = NULL, modified_at = :modified WHERE id = :id", ['id' => $fileId, 'modified' => $transfer->int('modified_at')]);
         }
-        $this->database->executeStatement('UPDATE filed_file f SET damaged_on_shelf = false, damaged_on_twin = false, has_twin = s.twin_root IS NOT NULL, filed_at = :at FROM shelf s WHERE s.id = f.shelf_id AND f.id = :id', ['id' => $fileId, 'at' => $this->clock->now()->format('c')]);
+        $this->database->executeStatement('UPDATE filed_file SET filed_at = :at WHERE id = :id', ['id' => $fileId, 'at' => $this->clock->now()->format('c')]);
 
         return $fileId;
     }

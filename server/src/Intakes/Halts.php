@@ -5,7 +5,10 @@ declare(strict_types=1);
 namespace Velvet\Server\Intakes;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\Exception as DatabaseTrouble;
+use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Transfer\Drives;
+use Velvet\Server\Cards\SameCard;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Ledger\Ledger;
@@ -15,11 +18,17 @@ use Velvet\Server\Rows;
 /** Intakes that pause by themselves because a whole drive or card is gone, instead of failing file by file. */
 final readonly class Halts
 {
-    public function __construct(private Connection $database, private Rows $rows, private Ledger $ledger, private Happenings $happenings)
+    private const MOST_STUMBLES = 3;
+
+    public function __construct(private Connection $database, private Rows $rows, private Ledger $ledger, private Happenings $happenings, private DriveTable $table, private SameCard $sameCard)
     {
     }
 
-    /** What an intake needs for this file and that is not there any more. */
+    /**
+     * What an intake needs for this file and that is not there any more.
+     *
+     * @param Row $transfer with `card_id`, and the card's `root` and `label`
+     */
     public function missing(Intake $intake, Row $transfer): ?Halt
     {
         $root = $this->drives($intake)->missing();
@@ -29,6 +38,9 @@ final readonly class Halts
         if (!self::isThere($transfer->text('root'))) {
             return new Halt(\sprintf('The card %s is out. What is copied stays filed, nothing is half written. Put it in again and the copy goes on by itself.', $transfer->text('label')), $transfer->text('root'));
         }
+        if (!$this->sameCard->isIn($intake->id(), $transfer->int('card_id'), $transfer->text('root'))) {
+            return new Halt(\sprintf('The card at “%s” is not the card %s that this intake began with. Nothing was taken from it; what is copied stays filed. Put the right card in and the copy goes on by itself.', $transfer->text('root'), $transfer->text('label')), $transfer->text('root'));
+        }
 
         return null;
     }
@@ -36,9 +48,7 @@ final readonly class Halts
     /** The drives that an intake began with. */
     public function drives(Intake $intake): Drives
     {
-        $devices = array_filter($this->rows->one('SELECT drives FROM intake WHERE id = :intake', ['intake' => $intake->id()])->json('drives'), is_int(...));
-
-        return new Drives(array_combine(array_map(strval(...), array_keys($devices)), $devices));
+        return Drives::fromRecord($this->table, $this->rows->one('SELECT drives FROM intake WHERE id = :intake', ['intake' => $intake->id()])->json('drives'));
     }
 
     public function pause(Intake $intake, Halt $halt): void
@@ -49,21 +59,48 @@ final readonly class Halts
         }
     }
 
+    /** The work on an intake broke off by an error of ours. Begun again it may go on; broken off again and again, it waits for a person. */
+    public function stumbled(int $intake, \Throwable $e): void
+    {
+        try {
+            $row = $this->rows->first("UPDATE intake SET stumbles = stumbles + 1 WHERE id = :intake AND state = 'running' RETURNING stumbles", ['intake' => $intake]);
+            if (null !== $row && $row->int('stumbles') >= self::MOST_STUMBLES) {
+                $why = \sprintf('An error stopped the copy %d times in a row: %s. What is copied stays filed, nothing is half written. Resume to try again; if it stays so, look into the log.', $row->int('stumbles'), rtrim($e->getMessage(), '.'));
+                $this->database->executeStatement("UPDATE intake SET state = 'paused', halted = :why, awaits = NULL, stumbles = 0 WHERE id = :intake AND state = 'running'", ['why' => $why, 'intake' => $intake]);
+                $this->ledger->write('intake_halted', ['intake' => $intake, 'why' => $why]);
+                $this->happenings->tell('intake', ['id' => $intake, 'state' => 'paused']);
+            }
+        } catch (DatabaseTrouble) {
+            // the database is what went: it is begun again when it is there
+        }
+    }
+
+    public function wentOn(int $intake): void
+    {
+        $this->database->executeStatement('UPDATE intake SET stumbles = 0 WHERE id = :intake AND stumbles > 0', ['intake' => $intake]);
+    }
+
     /** @return list<int> intakes that waited for a drive or a card that is there again; they are waiting for a worker now */
     public function over(): array
     {
         $resumed = [];
         foreach ($this->rows->all("SELECT id, awaits, drives FROM intake WHERE state = 'paused' AND awaits IS NOT NULL") as $row) {
             $root = $row->text('awaits');
-            $device = $row->json('drives')[$root] ?? null;
-            $isBack = \is_int($device) ? null === (new Drives([$root => $device]))->missing() : self::isThere($root);
-            if ($isBack && 1 === $this->database->executeStatement("UPDATE intake SET state = 'waiting', halted = NULL, awaits = NULL WHERE id = :intake AND state = 'paused' AND awaits = :root", ['intake' => $row->int('id'), 'root' => $root])) {
+            if (Drives::fromRecord($this->table, $row->json('drives'))->has($root) && $this->isTheCard($row->int('id'), $root) && 1 === $this->database->executeStatement("UPDATE intake SET state = 'waiting', halted = NULL, awaits = NULL WHERE id = :intake AND state = 'paused' AND awaits = :root", ['intake' => $row->int('id'), 'root' => $root])) {
                 $resumed[] = $row->int('id');
                 $this->happenings->tell('intake', ['id' => $row->int('id'), 'state' => 'waiting']);
             }
         }
 
         return $resumed;
+    }
+
+    /** Whether what is at the root of one of the intake's cards is that card; a drive's root is none. */
+    private function isTheCard(int $intake, string $root): bool
+    {
+        $card = $this->rows->first('SELECT c.id FROM intake_card ic JOIN card c ON c.id = ic.card_id WHERE ic.intake_id = :intake AND c.root = :root', ['intake' => $intake, 'root' => $root]);
+
+        return null === $card || $this->sameCard->isIn($intake, $card->int('id'), $root);
     }
 
     /** @phpstan-impure cards and drives come and go */

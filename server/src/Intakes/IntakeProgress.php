@@ -7,6 +7,7 @@ namespace Velvet\Server\Intakes;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Server\Cards\CardClearance;
+use Velvet\Server\Cards\CardView;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
@@ -186,6 +187,26 @@ final readonly class IntakeProgress
         return $views;
     }
 
+    /**
+     * Where the files of an intake were verified, nowhere else.
+     *
+     * @return array<int, array<int, list<array{root: string, path: string, digest: string}>>> by number of the entry and position of the frame, one for each file in each place
+     */
+    public function destinations(Intake $intake): array
+    {
+        $destinations = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT e.number, t.frame_position, p.root, x.path, c.digest
+            FROM transfer t JOIN entry e ON e.id = t.entry_id JOIN filed_file f ON f.id = t.filed_file_id JOIN filed_file x ON x.id = f.id OR x.made_from = f.id
+                 JOIN filed_copy c ON c.file_id = x.id AND c.state = 'whole' JOIN place p ON p.id = c.place_id JOIN shelf s ON s.id = p.shelf_id
+            WHERE t.intake_id = :intake AND t.state = 'filed' ORDER BY e.number, t.frame_position, p.root <> s.root, p.id, x.made_from IS NOT NULL, t.id
+            SQL, ['intake' => $intake->id()]) as $row) {
+            $destinations[$row->int('number')][$row->int('frame_position')][] = ['root' => $row->text('root'), 'path' => $row->text('path'), 'digest' => Digest::fromHex($row->text('digest'))->labelled()];
+        }
+
+        return $destinations;
+    }
+
     /** @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int>, brightness: list<float|null>}> */
     public function tape(Intake $intake): array
     {
@@ -206,13 +227,13 @@ final readonly class IntakeProgress
         return $tape;
     }
 
-    /** @return list<array{id: int, card: string, left_out: int, cleared: bool, missing: list<string>}> */
+    /** @return list<array{id: int, card: string, cleared: bool, copied: bool, missing: list<string>, left_out: int, files: int, in_two_places: int, housekeeping: int, unknown: int, on_one_drive: int, touched: int}> */
     public function clearances(Intake $intake): array
     {
         $all = [];
         foreach ($intake->cards as $card) {
             $clearance = $this->clearance->of($card);
-            $all[] = ['id' => $card->id(), 'card' => $card->label, 'left_out' => $clearance->leftOut, 'cleared' => $clearance->cleared, 'missing' => $clearance->missing];
+            $all[] = ['id' => $card->id(), 'card' => $card->label] + CardView::clearance($clearance);
         }
 
         return $all;

@@ -7,11 +7,16 @@ namespace Velvet\Server\Intakes;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Core\Transfer\DestinationUnwritable;
 use Velvet\Core\Transfer\DriveFull;
+use Velvet\Core\Transfer\DriveGone;
+use Velvet\Core\Transfer\Drives;
 use Velvet\Core\Transfer\FileStep;
 use Velvet\Core\Transfer\FileToCopy;
+use Velvet\Core\Transfer\NameTaken;
 use Velvet\Core\Transfer\TransferFailure;
 use Velvet\Core\Transfer\VerifiedCopy;
 use Velvet\Server\Dng\Conversions;
@@ -48,6 +53,7 @@ final readonly class IntakeRun
         private Sheets $sheets,
         private MetadataWriting $metadata,
         private Conversions $conversions,
+        private DriveTable $table,
     ) {
     }
 
@@ -62,6 +68,10 @@ final readonly class IntakeRun
             }
             $this->entities->clear();
             $this->files($intakeId, $onFailure, $onFile);
+            $this->halts->wentOn($intakeId);
+        } catch (\Throwable $e) {
+            $this->halts->stumbled($intakeId, $e);
+            throw $e;
         } finally {
             $this->conversions->stop();
             $this->entities->clear();
@@ -120,32 +130,20 @@ final readonly class IntakeRun
     private function file(Intake $intake, Row $transfer, OnFailure $onFailure): bool
     {
         $watch = new FileWatch($this->database, $this->rows, $this->claims, $this->happenings, $transfer);
-        $roots = $this->roots($intake, $transfer);
-        $drives = $this->halts->drives($intake);
-        $targets = array_map(static fn (string $root): string => $root.'/'.$transfer->text('target'), $roots);
-        $file = new FileToCopy(
-            $transfer->text('root').'/'.$transfer->text('source'),
-            $transfer->int('bytes'),
-            $transfer->int('modified_at'),
-            $targets,
-            \sprintf('%s%d-%d', Sweeping::token($intake->id()), $transfer->int('id'), $transfer->int('tries')),
-            $this->sheets->styleOf($intake)->copies->second,
-            null !== $transfer->intOrNull('repairs_file_id'),
-            array_filter(array_combine($targets, array_map(static fn (string $root): ?int => $drives->devices[$root] ?? null, $roots)), is_int(...)),
-        );
         try {
             $missing = $this->halts->missing($intake, $transfer);
             if (null !== $missing && OnFailure::KeepGoing !== $onFailure) {
                 return $this->halt($intake, $transfer, $watch->step, $missing);
             }
             if ($transfer->bool('equals')) {
-                $this->compare($intake, $transfer, $file, $watch);
+                $this->compare($intake, $transfer, $watch);
             } else {
-                $digests = $this->copy->copy($file, $watch);
-                $this->filing->filed($intake, $transfer, $digests, $file->targets);
+                if ($this->filing->isNameGiven($intake, $transfer)) {
+                    throw NameTaken::by($intake->shelf()->root.'/'.$transfer->text('target'));
+                }
+                [$roots, $drives] = $this->destinations($intake, $transfer);
+                $this->filing->filed($intake, $transfer, $this->copy->copy($this->toCopy($intake, $transfer, $roots, $drives), $watch), $roots);
             }
-        } catch (ClaimLost) {
-            return true;
         } catch (TransferFailure $e) {
             $trouble = $this->halts->missing($intake, $transfer) ?? ($e instanceof DriveFull ? new Halt($e->getMessage()) : null);
             if (null !== $trouble && OnFailure::KeepGoing !== $onFailure) {
@@ -168,8 +166,32 @@ final readonly class IntakeRun
         return true;
     }
 
+    /**
+     * @param non-empty-list<string> $roots of the places that it goes to
+     *
+     * @throws DriveGone
+     */
+    private function toCopy(Intake $intake, Row $transfer, array $roots, Drives $drives): FileToCopy
+    {
+        $targets = array_map(static fn (string $root): string => $root.'/'.$transfer->text('target'), $roots);
+        $fingerprint = $transfer->textOrNull('fingerprint');
+
+        return new FileToCopy(
+            $transfer->text('root').'/'.$transfer->text('source'),
+            $transfer->int('bytes'),
+            $transfer->int('modified_at'),
+            $targets,
+            \sprintf('%s%d-%d', Sweeping::token($intake->id()), $transfer->int('id'), $transfer->int('tries')),
+            $this->sheets->styleOf($intake)->copies->second,
+            null !== $transfer->intOrNull('repairs_file_id'),
+            $drives->grounds(array_combine($roots, $targets)),
+            null,
+            null === $fingerprint ? null : Fingerprint::fromHex($fingerprint),
+        );
+    }
+
     /** A file that seems to be on the sheet twice is read to its end: nothing is skipped on a guess. */
-    private function compare(Intake $intake, Row $transfer, FileToCopy $file, FileWatch $watch): void
+    private function compare(Intake $intake, Row $transfer, FileWatch $watch): void
     {
         $first = $this->rows->first("SELECT * FROM transfer WHERE intake_id = :intake AND target = :target AND NOT equals AND state = 'filed'", ['intake' => $intake->id(), 'target' => $transfer->text('target')]);
         if (null === $first) {
@@ -177,7 +199,7 @@ final readonly class IntakeRun
 
             return;
         }
-        $digests = $this->copy->digests($file, $watch);
+        $digests = $this->copy->digests($this->toCopy($intake, $transfer, $intake->shelf()->roots(), $this->halts->drives($intake)), $watch);
         if ($digests->content->hex === $first->text('digest')) {
             $this->filing->same($intake, $transfer, $digests, $first);
         } else {
@@ -185,20 +207,32 @@ final readonly class IntakeRun
         }
     }
 
-    /** @return non-empty-list<string> */
-    private function roots(Intake $intake, Row $transfer): array
+    /**
+     * Where a file goes. A repair goes to its own shelf's drives, whatever the sheet's shelf is, and only to those that are connected:
+     * what cannot be reached is not repaired.
+     *
+     * @return array{non-empty-list<string>, Drives}
+     *
+     * @throws DriveGone
+     */
+    private function destinations(Intake $intake, Row $transfer): array
     {
         $repairs = $transfer->intOrNull('repairs_file_id');
         if (null === $repairs) {
-            return $intake->shelf()->roots();
+            return [$intake->shelf()->roots(), $this->halts->drives($intake)];
         }
-        $filed = $this->rows->one('SELECT s.root, s.twin_root, f.path, f.digest_now FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :file', ['file' => $repairs]);
-        $roots = array_values(array_filter([$filed->text('root'), $filed->textOrNull('twin_root')], is_string(...)));
+        $filed = $this->rows->one('SELECT s.root, s.twin_root, s.drives, f.path, f.digest_now FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :file', ['file' => $repairs]);
+        $drives = Drives::fromRecord($this->table, $filed->json('drives'));
+        $roots = array_values(array_filter([$filed->text('root'), $filed->textOrNull('twin_root')], static fn (?string $root): bool => null !== $root && $drives->has($root)));
+        $roots = array_values(array_filter($roots, is_string(...)));
+        if ([] === $roots) {
+            throw DriveGone::from($filed->text('root').'/'.$filed->text('path'));
+        }
         $now = $filed->textOrNull('digest_now');
         // a copy that holds what was written into it is no damaged one; the others get that from it when they are there again
         $damaged = null === $now ? $roots : array_values(array_filter($roots, static fn (string $root): bool => !MetadataWriting::holds($root.'/'.$filed->text('path'), Digest::fromHex($now))));
 
-        return [] === $damaged ? $roots : $damaged;
+        return [[] === $damaged ? $roots : $damaged, $drives];
     }
 
     private function halt(Intake $intake, Row $transfer, FileStep $at, Halt $halt): bool
@@ -215,12 +249,13 @@ final readonly class IntakeRun
         if (!$this->claims->areAllDone($intake->id())) {
             return; // another worker is at the last files
         }
-        $closed = $this->entities->wrapInTransaction(function () use ($intake): bool {
+        $closed = $this->database->transactional(function () use ($intake): bool {
             if (0 === $this->database->executeStatement("UPDATE intake SET state = 'done', finished_at = :at WHERE id = :intake AND state = 'running'", ['at' => $this->clock->now()->format('c'), 'intake' => $intake->id()])) {
                 return false;
             }
             $counts = $this->rows->one("SELECT count(*) FILTER (WHERE state = 'filed') AS filed, count(*) FILTER (WHERE state = 'same') AS same, count(*) FILTER (WHERE state = 'failed') AS failed FROM transfer WHERE intake_id = :intake", ['intake' => $intake->id()]);
-            $this->ledger->write('intake_done', ['intake' => $intake->id(), 'filed' => $counts->int('filed'), 'same' => $counts->int('same'), 'failed' => $counts->int('failed')]);
+            $seal = $this->ledger->write('intake_done', ['intake' => $intake->id(), 'filed' => $counts->int('filed'), 'same' => $counts->int('same'), 'failed' => $counts->int('failed')]);
+            $this->database->executeStatement('UPDATE intake SET seal = :seal WHERE id = :intake', ['seal' => $seal, 'intake' => $intake->id()]);
 
             return true;
         });

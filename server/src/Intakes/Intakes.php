@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Intakes;
 
+use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Style\DngChoice;
@@ -21,6 +23,7 @@ use Velvet\Core\Transfer\FrameState;
 use Velvet\Core\Transfer\PlannedEntry;
 use Velvet\Core\Transfer\PlannedFrame;
 use Velvet\Core\Transfer\Room;
+use Velvet\Server\Cards\CardNow;
 use Velvet\Server\Cards\FiledOnCard;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Entry;
@@ -34,14 +37,14 @@ use Velvet\Server\Sheets\SheetFrame;
 use Velvet\Server\Sheets\SheetFrames;
 use Velvet\Server\Sheets\SheetRefused;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 use Velvet\Server\Words;
 
 /** Starts, pauses and stops intakes. Starting settles the plan: from then on every file has its name. */
 final readonly class Intakes
 {
-    /** First number of the advisory locks, one for each card whose sheet is being settled. */
-    private const LOCK = 8423;
-
     public function __construct(
         private EntityManagerInterface $entities,
         private Connection $database,
@@ -55,6 +58,10 @@ final readonly class Intakes
         private Keywords $keywords,
         private Rows $rows,
         private FiledOnCard $filed,
+        private Locks $locks,
+        private DriveTable $table,
+        private CardNow $now,
+        private Shelves $shelves,
     ) {
     }
 
@@ -78,19 +85,23 @@ final readonly class Intakes
      */
     public function settle(Intake $intake, bool $mustBeNamed): void
     {
-        $cards = $intake->cards->map(static fn (Card $card): int => $card->id())->toArray();
-        sort($cards);
-        // two that settle sheets of one card at the same time do it one after the other
-        foreach ($cards as $card) {
-            $this->database->executeStatement('SELECT pg_advisory_lock(?, ?)', [self::LOCK, $card]);
-        }
-        try {
-            $this->settleAlone($intake, $mustBeNamed);
-        } finally {
-            foreach ($cards as $card) {
-                $this->database->executeStatement('SELECT pg_advisory_unlock(?, ?)', [self::LOCK, $card]);
-            }
-        }
+        // no edit comes between, and two sheets that give names on one shelf do it one after the other, as do two of one card
+        $this->locks->with(Lock::Sheet, $intake->id(), function () use ($intake, $mustBeNamed): void {
+            $this->entities->refresh($intake);
+            $cards = array_values($intake->cards->map(static fn (Card $card): int => $card->id())->toArray());
+            sort($cards);
+            $this->locks->with(Lock::ShelfNames, $intake->shelf?->id() ?? 0, fn () => $this->withCards($cards, fn () => $this->settleAlone($intake, $mustBeNamed)));
+        });
+    }
+
+    /**
+     * @param list<int>        $cards
+     * @param \Closure(): void $do
+     */
+    private function withCards(array $cards, \Closure $do): void
+    {
+        $first = array_shift($cards);
+        null === $first ? $do() : $this->locks->with(Lock::SettledCard, $first, fn () => $this->withCards($cards, $do));
     }
 
     /** @throws SheetRefused */
@@ -101,6 +112,10 @@ final readonly class Intakes
             $other = $this->rows->first("SELECT i.id FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card AND i.id <> :intake AND i.state IN ('waiting', 'running', 'paused') LIMIT 1", ['card' => $card->id(), 'intake' => $intake->id()]);
             if (null !== $other) {
                 throw SheetRefused::underWay($card->label, $other->int('id'));
+            }
+            $difference = $this->now->difference($card);
+            if (null !== $difference) {
+                throw SheetRefused::cardChanged($card->label, $difference);
             }
             $this->filed->catchUp($card);
         }
@@ -115,10 +130,11 @@ final readonly class Intakes
         }
         $roots = $shelf->roots();
         foreach ($roots as $root) {
-            if (!$shelf->has($root) || !is_writable($root)) {
+            if (!$shelf->drives($this->table)->has($root) || !is_writable($root)) {
                 throw SheetRefused::shelfMissing($root);
             }
-            $missing = Room::on($root, $plan->room(), $shelf->mountPoints[$root] ?? null)->missing();
+            $this->shelves->mustBeApart($root, null, array_values($intake->cards->map(static fn (Card $card): string => $card->root)->toArray()));
+            $missing = Room::on($root, $plan->room())->missing();
             if ($missing > 0) {
                 throw SheetRefused::noRoom($root, Words::bytes($missing));
             }
@@ -128,13 +144,13 @@ final readonly class Intakes
         if ($mustBeNamed && [] === $transfers) {
             throw SheetRefused::nothingNew();
         }
-        $this->entities->wrapInTransaction(function () use ($intake, $shelf, $roots, $style, $transfers, $skipped, $bytes): void {
+        $this->database->transactional(function () use ($intake, $shelf, $roots, $style, $transfers, $skipped, $bytes): void {
             $intake->state = IntakeState::Waiting;
             $intake->startedAt = $this->clock->now();
             // from now on nothing depends on a style that may be changed meanwhile
             $intake->styleDocument = $style->toArray();
-            $intake->drives = Drives::at($roots)->devices;
-            $shelf->remember();
+            $intake->drives = Drives::at($this->table, $roots)->toArray();
+            $shelf->remember($this->table);
             $this->entities->flush();
             $this->jsonRows->execute(<<<'SQL'
                 INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, repairs_file_id, dng)
@@ -169,10 +185,10 @@ final readonly class Intakes
     /** What is copied stays filed; the rest stays on the card, and a new sheet offers it again. */
     public function stop(Intake $intake): void
     {
-        $this->turn($intake, [IntakeState::Waiting, IntakeState::Running, IntakeState::Paused], IntakeState::Stopped);
-        $intake->finishedAt = $this->clock->now();
-        $this->entities->flush();
-        $this->ledger->write('intake_stopped', ['intake' => $intake->id()]);
+        $this->turn($intake, [IntakeState::Waiting, IntakeState::Running, IntakeState::Paused], IntakeState::Stopped, function () use ($intake): void {
+            $seal = $this->ledger->write('intake_stopped', ['intake' => $intake->id()]);
+            $this->database->executeStatement('UPDATE intake SET finished_at = :at, seal = :seal WHERE id = :intake', ['at' => $this->clock->now()->format('c'), 'seal' => $seal, 'intake' => $intake->id()]);
+        });
     }
 
     /**
@@ -182,8 +198,7 @@ final readonly class Intakes
      */
     public function retry(Intake $intake): void
     {
-        $this->turn($intake, [IntakeState::Done], IntakeState::Waiting);
-        $this->entities->wrapInTransaction(function () use ($intake): void {
+        $this->turn($intake, [IntakeState::Done], IntakeState::Waiting, function () use ($intake): void {
             $id = ['intake' => $intake->id()];
             $this->database->executeStatement("UPDATE skipped SET state = 'filed', problem = '' WHERE intake_id = :intake AND state = 'failed'", $id);
             // another frame that equals it was filed in its place meanwhile: this one is compared with that
@@ -196,18 +211,33 @@ final readonly class Intakes
     }
 
     /**
-     * @param list<IntakeState> $from
+     * The one way from state to state: asked of the database itself, so that of two that come at once the second finds what the first
+     * made of it.
+     *
+     * @param list<IntakeState>    $from
+     * @param \Closure(): void|null $and what belongs to it and is done at once or not at all
      *
      * @throws IntakeRefused
      */
-    private function turn(Intake $intake, array $from, IntakeState $to): void
+    private function turn(Intake $intake, array $from, IntakeState $to, ?\Closure $and = null): void
     {
-        if (!\in_array($intake->state, $from, true)) {
+        $turned = $this->database->transactional(function () use ($intake, $from, $to, $and): bool {
+            $states = array_map(static fn (IntakeState $state): string => $state->value, $from);
+            $turned = 1 === $this->database->executeStatement(
+                'UPDATE intake SET state = :to, halted = NULL, awaits = NULL, stumbles = 0 WHERE id = :intake AND state IN (:from)',
+                ['to' => $to->value, 'intake' => $intake->id(), 'from' => $states],
+                ['from' => ArrayParameterType::STRING],
+            );
+            if ($turned && null !== $and) {
+                $and();
+            }
+
+            return $turned;
+        });
+        $this->entities->refresh($intake);
+        if (!$turned) {
             throw IntakeRefused::notNow($intake->id(), $intake->state);
         }
-        $intake->state = $to;
-        $intake->halted = $intake->awaits = null;
-        $this->entities->flush();
         $this->happenings->tell('intake', ['id' => $intake->id(), 'state' => $to->value]);
     }
 

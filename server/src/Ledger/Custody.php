@@ -19,18 +19,24 @@ final readonly class Custody
      */
     public function ofFrame(int $frameId): array
     {
-        $files = $this->rows->all('SELECT DISTINCT f.id, f.path, f.checked_at, f.damaged_on_shelf, f.damaged_on_twin FROM filed_file f WHERE f.frame_id = :frame ORDER BY f.id', ['frame' => $frameId]);
+        $files = $this->rows->all("SELECT f.id, f.path, f.checked_at, (SELECT coalesce(jsonb_agg(DISTINCT p.root), '[]') FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = f.id AND c.state <> 'whole') AS damaged FROM filed_file f WHERE f.frame_id = :frame ORDER BY f.id", ['frame' => $frameId]);
         $lines = [];
         foreach ($files as $file) {
             foreach ($this->rows->all(<<<'SQL'
-                SELECT l.at, l.event, l.details, c.label FROM transfer t JOIN card c ON c.id = t.card_id
-                JOIN ledger_line l ON (l.details::jsonb ->> 'from') = t.source AND (l.details::jsonb ->> 'intake') = t.intake_id::text
-                WHERE t.filed_file_id = :file AND (l.details::jsonb ->> 'card' IS NULL OR l.details::jsonb ->> 'card' = c.label) ORDER BY l.id
+                SELECT l.id, l.at, l.event, l.details, coalesce(l.details::jsonb ->> 'card', (SELECT c.label FROM transfer t JOIN card c ON c.id = t.card_id WHERE t.filed_file_id = :file ORDER BY t.id LIMIT 1)) AS label
+                FROM ledger_line l WHERE l.details::jsonb ->> 'file' = CAST(:file AS text)
+                UNION
+                -- lines from before files were named in them: only where no other card of the intake had a file of the same path
+                SELECT l.id, l.at, l.event, l.details, c.label FROM transfer t JOIN card c ON c.id = t.card_id
+                JOIN ledger_line l ON (l.details::jsonb ->> 'from') = t.source AND (l.details::jsonb ->> 'intake') = t.intake_id::text AND NOT jsonb_exists(l.details::jsonb, 'file')
+                WHERE t.filed_file_id = :file AND CASE WHEN jsonb_exists(l.details::jsonb, 'card') THEN l.details::jsonb ->> 'card' = c.label
+                      ELSE NOT EXISTS (SELECT FROM transfer o WHERE o.intake_id = t.intake_id AND o.source = t.source AND o.card_id <> t.card_id) END
+                ORDER BY 1
                 SQL, ['file' => $file->int('id')]) as $row) {
                 $lines[] = self::line($file, $row);
             }
             if (null !== $at = $file->textOrNull('checked_at')) {
-                $damaged = array_keys(array_filter(['shelf' => $file->bool('damaged_on_shelf'), 'twin' => $file->bool('damaged_on_twin')]));
+                $damaged = array_values(array_filter($file->json('damaged'), is_string(...)));
                 $lines[] = ['at' => (new \DateTimeImmutable($at))->format('c'), 'event' => [] === $damaged ? 'checked' : 'found_damaged', 'file' => basename($file->text('path')), 'from' => null, 'card' => null, 'to' => $damaged, 'digest' => null, 'intake' => null];
             }
         }
@@ -48,7 +54,7 @@ final readonly class Custody
         [$from, $digest, $intake] = [$details['from'] ?? null, $details['digest'] ?? null, $details['intake'] ?? null];
 
         return [
-            'at' => $row->text('at'), 'event' => $row->text('event'), 'file' => basename($file->text('path')), 'from' => \is_string($from) ? $from : null, 'card' => $row->text('label'),
+            'at' => $row->text('at'), 'event' => $row->text('event'), 'file' => basename($file->text('path')), 'from' => \is_string($from) ? $from : null, 'card' => $row->textOrNull('label'),
             'to' => array_values(array_filter(\is_array($to) ? $to : [], is_string(...))), 'digest' => \is_string($digest) ? $digest : null, 'intake' => \is_int($intake) ? $intake : null,
         ];
     }

@@ -4,42 +4,45 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Ledger;
 
+use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Duplicate\FiledCopy;
 use Velvet\Core\Duplicate\FiledIndex;
 use Velvet\Core\Duplicate\Fingerprint;
-use Velvet\Core\Transfer\MountPoint;
+use Velvet\Core\Filed\CopySeen;
+use Velvet\Core\Filed\CopyStanding;
+use Velvet\Core\Transfer\Drives;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
-/** The filed files that the database knows. */
+/** The filed files that the database knows. Their copies are looked at before they are handed out. */
 final readonly class FiledFiles implements FiledIndex
 {
-    public function __construct(private Rows $rows)
+    public function __construct(private Rows $rows, private Copies $copies, private DriveTable $drives)
     {
     }
 
     public function like(Fingerprint $fingerprint): array
     {
-        return array_map(
-            static function (Row $row): FiledCopy {
-                [$root, $twin] = [$row->text('root'), $row->textOrNull('twin_root')];
-                // a shelf that got its twin later lacks the copy there
-                $damaged = array_values(array_filter([$row->bool('damaged_on_shelf') ? $root : null, $row->bool('damaged_on_twin') ? $twin : null], is_string(...)));
-
-                // of a drive that is not connected nothing can be said
-                $connected = array_values(array_filter([$root, $twin], static function (?string $place) use ($row): bool {
-                    $mountPoint = $row->json('mount_points')[$place ?? ''] ?? null;
-
-                    return null !== $place && MountPoint::has($place, \is_string($mountPoint) ? $mountPoint : null);
-                }));
-
-                return new FiledCopy($row->int('id'), $row->text('path'), $row->int('bytes'), Digest::fromHex($row->text('digest')), array_values(array_filter($connected, is_string(...))), $damaged);
-            },
-            $this->rows->all(
-                'SELECT f.id, f.path, coalesce(f.bytes_now, f.bytes) AS bytes, f.digest, s.root, s.twin_root, s.mount_points, f.damaged_on_shelf, f.damaged_on_twin FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint ORDER BY f.id',
-                ['fingerprint' => $fingerprint->hex],
-            ),
+        // a file whose picture another program replaced is not what was received any more
+        $rows = $this->rows->all(
+            'SELECT f.id, f.path, coalesce(f.bytes_now, f.bytes) AS bytes, f.digest, s.root, s.twin_root, s.drives FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint AND NOT f.picture_replaced ORDER BY f.id',
+            ['fingerprint' => $fingerprint->hex],
         );
+        $copies = $this->copies->look(array_map(static fn (Row $row): int => $row->int('id'), $rows), true);
+
+        return array_map(fn (Row $row): FiledCopy => $this->copy($row, $copies[$row->int('id')] ?? []), $rows);
+    }
+
+    /** @param list<CopySeen> $copies */
+    private function copy(Row $row, array $copies): FiledCopy
+    {
+        $drives = Drives::fromRecord($this->drives, $row->json('drives'));
+        // of a drive that is not connected nothing can be said; a shelf that got its twin later lacks the copy there
+        $connected = array_values(array_filter([$row->text('root'), $row->textOrNull('twin_root')], static fn (?string $root): bool => null !== $root && $drives->has($root)));
+        $whole = array_map(static fn (CopySeen $copy): string => $copy->root, array_filter($copies, static fn (CopySeen $copy): bool => CopyStanding::Whole === $copy->standing));
+        $roots = array_values(array_filter($connected, is_string(...)));
+
+        return new FiledCopy($row->int('id'), $row->text('path'), $row->int('bytes'), Digest::fromHex($row->text('digest')), $roots, array_values(array_diff($roots, $whole)));
     }
 }

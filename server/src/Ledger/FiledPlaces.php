@@ -4,31 +4,36 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Ledger;
 
-use Velvet\Core\Transfer\MountPoint;
+use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Transfer\Drives;
 use Velvet\Server\Row;
 
-/** Where the copies of a filed file lie: below the shelf's root, and below its twin's where the file has one. */
+/** Where the verified copies of a filed file lie: below the shelf's root, and below its twin's where one was verified there. */
 final readonly class FiledPlaces
 {
+    /** Columns that {@see of()} wants, beside those of the file: of `filed_file f` and its `shelf s`. */
+    public const COLUMNS = <<<'SQL'
+        s.root, s.twin_root, s.drives,
+        (SELECT coalesce(jsonb_agg(DISTINCT p.root), '[]') FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = f.id AND p.root IN (s.root, s.twin_root)) AS copy_roots
+        SQL;
+
     /**
      * @param non-empty-list<string> $roots     all of them, the shelf's first
      * @param list<string>           $connected those whose drives are
      */
-    private function __construct(public array $roots, public array $connected)
+    private function __construct(public array $roots, public array $connected, public Drives $drives)
     {
     }
 
-    /** @param Row $file of `filed_file`, with `root`, `twin_root` and `mount_points` of its shelf */
-    public static function of(Row $file): self
+    /** @param Row $file with {@see COLUMNS} */
+    public static function of(Row $file, DriveTable $table): self
     {
-        $roots = [$file->text('root'), ...array_filter([$file->bool('has_twin') ? $file->textOrNull('twin_root') : null], is_string(...))];
-        $mountPoints = $file->json('mount_points');
+        $drives = Drives::fromRecord($table, $file->json('drives'));
+        $copies = $file->json('copy_roots');
+        $roots = array_values(array_filter([$file->text('root'), $file->textOrNull('twin_root')], static fn (?string $root): bool => \in_array($root, $copies, true)));
+        $roots = array_values(array_filter($roots, is_string(...)));
 
-        return new self($roots, array_values(array_filter($roots, static function (string $root) use ($mountPoints): bool {
-            $mountPoint = $mountPoints[$root] ?? null;
-
-            return MountPoint::has($root, \is_string($mountPoint) ? $mountPoint : null);
-        })));
+        return new self([] === $roots ? [$file->text('root')] : $roots, array_values(array_filter($roots, $drives->has(...))), $drives);
     }
 
     public function areConnected(): bool

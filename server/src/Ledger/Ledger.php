@@ -17,14 +17,20 @@ final readonly class Ledger
     {
     }
 
-    /** @param array<string, mixed> $details */
-    public function write(string $event, array $details): void
+    /**
+     * @param array<string, mixed> $details
+     *
+     * @return string the line's seal
+     */
+    public function write(string $event, array $details): string
     {
-        $this->database->transactional(function () use ($event, $details): void {
+        return $this->database->transactional(function () use ($event, $details): string {
             $this->database->executeStatement('SELECT pg_advisory_xact_lock(?)', [self::LOCK]);
             $before = $this->database->fetchOne('SELECT seal FROM ledger_line ORDER BY id DESC LIMIT 1');
             $line = LedgerLine::after(\is_string($before) ? $before : LedgerLine::FIRST_SEAL, $this->clock->now(), $event, $details);
             $this->database->insert('ledger_line', ['at' => $line->at, 'event' => $line->event, 'details' => $line->details, 'before' => $line->before, 'seal' => $line->seal]);
+
+            return $line->seal;
         });
     }
 }

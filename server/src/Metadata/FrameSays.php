@@ -7,6 +7,7 @@ namespace Velvet\Server\Metadata;
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Metadata\MetadataRefused;
@@ -18,7 +19,7 @@ use Velvet\Server\Rows;
 /** What filed frames say: what was asked for here, and beneath it what their files said themselves when they came. */
 final readonly class FrameSays
 {
-    public function __construct(private Connection $database, private Rows $rows, private JsonRows $jsonRows, private Keywords $keywords)
+    public function __construct(private Connection $database, private Rows $rows, private JsonRows $jsonRows, private Keywords $keywords, private DriveTable $drives)
     {
     }
 
@@ -40,7 +41,7 @@ final readonly class FrameSays
     public function takeOwn(int $frameId): void
     {
         foreach ($this->rows->all(Holder::FILE.' WHERE f.frame_id = :frame AND f.holds_metadata AND NOT f.own_taken ORDER BY f.id', ['frame' => $frameId]) as $file) {
-            $said = self::said(Holder::of($file, SidecarName::Stem));
+            $said = self::said(Holder::of($file, SidecarName::Stem, $this->drives));
             $ids = [] === ($said->keywords ?? []) && [] === $said->paths ? [] : $this->keywords->ids($this->keywords->tree()->saidBy($said));
             $this->database->transactional(function () use ($frameId, $file, $said, $ids): void {
                 $taken = $this->database->executeStatement('UPDATE filed_file SET own_taken = true WHERE id = :id AND NOT own_taken', ['id' => $file->int('id')]);

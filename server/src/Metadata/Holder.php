@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Metadata;
 
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Metadata\JpegFile;
 use Velvet\Core\Metadata\PictureFile;
@@ -12,37 +13,38 @@ use Velvet\Core\Metadata\PngFile;
 use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Core\Metadata\TiffFile;
 use Velvet\Core\Style\SidecarName;
-use Velvet\Core\Transfer\Drives;
+use Velvet\Core\Transfer\DriveGone;
+use Velvet\Core\Transfer\Ground;
 use Velvet\Server\Ledger\FiledPlaces;
 use Velvet\Server\Row;
 
 /** What holds the metadata of a filed file: the file itself, or the sidecar beside it; a maker's raw file is never written into. */
 final readonly class Holder
 {
-    public const FILE = 'SELECT f.*, s.root, s.twin_root, s.mount_points FROM filed_file f JOIN shelf s ON s.id = f.shelf_id';
+    public const FILE = 'SELECT f.*, '.FiledPlaces::COLUMNS.' FROM filed_file f JOIN shelf s ON s.id = f.shelf_id';
 
     /**
-     * @param list<string> $roots  of the shelf and its twin, those that are connected
+     * @param list<string> $roots  of the places that have a copy, those that are connected
      * @param bool         $isWhole whether all of them are
      * @param string       $path   relative to them
      * @param Digest|null  $digest what it contains, as the ledger has it; null for a sidecar that is not there yet
      */
-    private function __construct(public array $roots, public bool $isWhole, public string $path, public PictureFile $kind, public bool $isSidecar, public ?Digest $digest, public ?int $bytes, public ?int $modifiedAt)
+    private function __construct(private FiledPlaces $places, public array $roots, public bool $isWhole, public string $path, public PictureFile $kind, public bool $isSidecar, public ?Digest $digest, public ?int $bytes, public ?int $modifiedAt)
     {
     }
 
     /** @param Row $file a row of {@see FILE} */
-    public static function of(Row $file, SidecarName $naming): self
+    public static function of(Row $file, SidecarName $naming, DriveTable $drives): self
     {
-        $places = FiledPlaces::of($file);
+        $places = FiledPlaces::of($file, $drives);
         $there = $places->connected;
         $kind = self::kindOf(array_map(static fn (string $root): string => $root.'/'.$file->text('path'), $there), FileKind::from($file->text('kind')));
         if (null !== $kind) {
-            return new self($there, $places->areConnected(), $file->text('path'), $kind, false, Digest::fromHex($file->textOrNull('digest_now') ?? $file->text('digest')), $file->intOrNull('bytes_now') ?? $file->int('bytes'), $file->intOrNull('modified_at'));
+            return new self($places, $there, $places->areConnected(), $file->text('path'), $kind, false, Digest::fromHex($file->textOrNull('digest_now') ?? $file->text('digest')), $file->intOrNull('bytes_now') ?? $file->int('bytes'), $file->intOrNull('modified_at'));
         }
         $digest = $file->textOrNull('sidecar_digest');
 
-        return new self($there, $places->areConnected(), $file->textOrNull('sidecar_path') ?? $naming->of($file->text('path')), new SidecarFile(), true, null === $digest ? null : Digest::fromHex($digest), $file->intOrNull('sidecar_bytes'), $file->intOrNull('sidecar_modified_at'));
+        return new self($places, $there, $places->areConnected(), $file->textOrNull('sidecar_path') ?? $naming->of($file->text('path')), new SidecarFile(), true, null === $digest ? null : Digest::fromHex($digest), $file->intOrNull('sidecar_bytes'), $file->intOrNull('sidecar_modified_at'));
     }
 
     /** @return list<string> absolute, on every drive that is connected */
@@ -51,12 +53,14 @@ final readonly class Holder
         return array_map(fn (string $root): string => $root.'/'.$this->path, $this->roots);
     }
 
-    /** @return array<string, int> the number of the drive on which each path lies now */
-    public function devices(): array
+    /**
+     * @return array<string, Ground> what each path must stand on
+     *
+     * @throws DriveGone
+     */
+    public function grounds(): array
     {
-        $devices = Drives::at($this->roots)->devices;
-
-        return array_filter(array_combine($this->paths(), array_map(static fn (string $root): ?int => $devices[$root] ?? null, $this->roots)), is_int(...));
+        return $this->places->drives->grounds(array_combine($this->roots, $this->paths()));
     }
 
     /**
@@ -64,7 +68,7 @@ final readonly class Holder
      *
      * @param list<string> $paths
      */
-    private static function kindOf(array $paths, FileKind $kind): ?PictureFile
+    public static function kindOf(array $paths, FileKind $kind): ?PictureFile
     {
         $head = '';
         foreach ($paths as $path) {

@@ -8,12 +8,15 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
+use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Filed\CopyStanding;
 use Velvet\Core\Metadata\FiledWriting;
 use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Transfer\DriveFull;
 use Velvet\Core\Transfer\DriveGone;
+use Velvet\Core\Transfer\Ground;
 use Velvet\Core\Transfer\NameTaken;
 use Velvet\Core\Transfer\SourceUnreadable;
 use Velvet\Core\Transfer\TransferFailure;
@@ -25,6 +28,7 @@ use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\FiledCopies;
 
 /**
  * Writes what frames say into the copies of their files. The digest of the new content is set down before it takes its place, so
@@ -35,6 +39,8 @@ final readonly class MetadataWriting
     /** First number of the advisory locks, one for each file whose copies are being written. */
     public const LOCK = 8421;
     private const CANDIDATES = 20;
+    /** How often a file is tried whose drive refuses it, before that is set down. */
+    private const MOST_TRIES = 3;
     /** What waits and can be written now: a raw file that its DNG will take the place of waits for that. */
     private const WAITS = "f.metadata_state = 'waiting' AND f.outside IS NULL AND NOT (f.dng_state IN ('waiting', 'leaving', 'returning') AND f.dng_choice <> 'beside')";
 
@@ -51,6 +57,8 @@ final readonly class MetadataWriting
         private LoggerInterface $logger,
         private Sheets $sheets,
         private ClockInterface $clock,
+        private FiledCopies $copies,
+        private DriveTable $drives,
     ) {
     }
 
@@ -105,7 +113,7 @@ final readonly class MetadataWriting
                 if (null !== $halt) {
                     return $halt;
                 }
-                if (!$e instanceof NameTaken || !$this->outside->lookAtFile($id)) {
+                if ((!$e instanceof NameTaken || !$this->outside->lookAtFile($id)) && !$this->isHalfWay($id, $e)) {
                     $this->refused($id, $e->getMessage());
                 }
 
@@ -120,9 +128,40 @@ final readonly class MetadataWriting
 
     private function halt(Intake $intake, int $file, TransferFailure $e): ?Halt
     {
-        $card = $this->rows->one('SELECT c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id JOIN filed_file f ON t.filed_file_id IN (f.id, f.made_from) WHERE f.id = :file ORDER BY t.id DESC LIMIT 1', ['file' => $file]);
+        $card = $this->rows->one('SELECT t.card_id, c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id JOIN filed_file f ON t.filed_file_id IN (f.id, f.made_from) WHERE f.id = :file ORDER BY t.id DESC LIMIT 1', ['file' => $file]);
 
-        return $this->halts->missing($intake, $card) ?? ($e instanceof DriveFull ? new Halt($e->getMessage()) : null);
+        return $this->halts->missing($intake, $card) ?? ($e instanceof DriveFull || $e instanceof DriveGone ? new Halt($e->getMessage()) : null);
+    }
+
+    /**
+     * Whether the new content took its place on some drives and not on others: it is tried again, and after some tries the ledger
+     * has what the files are, and the copies that stayed behind are damaged ones. Never is it said that such a file stayed as it was.
+     */
+    private function isHalfWay(int $id, TransferFailure $e): bool
+    {
+        $row = $this->rows->one(Holder::FILE.' WHERE f.id = :id', ['id' => $id]);
+        $recorded = $row->textOrNull('metadata_digest');
+        if (null === $recorded) {
+            return false;
+        }
+        $new = Digest::fromHex($recorded);
+        $filedBy = $this->entities->find(Intake::class, $row->int('intake_id')) ?? throw new \LogicException('The intake is gone.');
+        $holder = Holder::of($row, $this->sheets->styleOf($filedBy)->metadata->sidecars, $this->drives);
+        $roots = array_values(array_filter($holder->roots, static fn (string $root): bool => self::holds($root.'/'.$holder->path, $new)));
+        if ([] === $roots) {
+            $this->database->executeStatement('UPDATE filed_file SET metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL WHERE id = :id', ['id' => $id]);
+
+            return false;
+        }
+        $tries = $row->int('metadata_tries') + 1;
+        $this->database->executeStatement('UPDATE filed_file SET metadata_tries = :tries WHERE id = :id', ['tries' => $tries, 'id' => $id]);
+        if ($tries >= self::MOST_TRIES) {
+            $behind = array_values(array_diff($holder->roots, $roots));
+            $why = \sprintf('%s has its metadata in “%s”; in “%s” the old file is still there: %s', basename($holder->path), implode('”, “', $roots), implode('”, “', $behind), $e->getMessage());
+            $this->written($row, $holder, $row->intOrNull('metadata_begun') ?? -1, $new, $row->textOrNull('metadata_second'), $row->int('metadata_bytes'), $this->clock->now()->getTimestamp(), $why, $roots);
+        }
+
+        return true;
     }
 
     /**
@@ -135,28 +174,28 @@ final readonly class MetadataWriting
     {
         $filedBy = $intake ?? $this->entities->find(Intake::class, $row->int('intake_id')) ?? throw new \LogicException('The intake is gone.');
         $style = $this->sheets->styleOf($filedBy);
-        $holder = Holder::of($row, $style->metadata->sidecars);
+        $holder = Holder::of($row, $style->metadata->sidecars, $this->drives);
         $paths = $holder->paths();
-        if ([] === $paths || (!$holder->isWhole && null === $intake)) {
-            return false;
+        if ([] === $paths || !$holder->isWhole) {
+            if (null === $intake) {
+                return false;
+            }
+            throw DriveGone::from($row->text('root').'/'.$holder->path);
         }
-        if (!$holder->isWhole) {
-            throw DriveGone::from($paths[0]);
-        }
-        $devices = null === $intake ? $holder->devices() : $this->devices($intake, $row, $paths);
+        $grounds = $holder->grounds();
         // editors see by its time that a file changed; what is written while it is filed keeps the time of the shot
         $modifiedAt = null === $intake ? $this->clock->now()->getTimestamp() : $row->intOrNull('modified_at') ?? $this->clock->now()->getTimestamp();
         $token = \sprintf('%sm%d', Sweeping::token($filedBy->id()), $row->int('id'));
         if (null !== $recorded = $row->textOrNull('metadata_digest')) {
-            $this->goOn($row, $holder, Digest::fromHex($recorded), $modifiedAt, $token, $devices);
+            $this->goOn($row, $holder, Digest::fromHex($recorded), $modifiedAt, $token, $grounds);
 
             return true;
         }
         $metadata = $this->says->of($row->int('frame_id'), $row, $this->keywords->tree());
         $history = History::of(null === $intake ? $this->clock->now() : $intake->startedAt ?? $intake->openedAt, $row->int('clock'));
         $prepared = null === $holder->digest
-            ? $this->writing->prepareSidecar($paths, $modifiedAt, $metadata, $history, $token, $devices)
-            : $this->writing->prepare($holder->kind, $paths, $holder->digest, $modifiedAt, $metadata, $history, $token, $devices, $holder->isSidecar ? null : $style->copies->second);
+            ? $this->writing->prepareSidecar($paths, $modifiedAt, $metadata, $history, $token, $grounds)
+            : $this->writing->prepare($holder->kind, $paths, $holder->digest, $modifiedAt, $metadata, $history, $token, $grounds, $holder->isSidecar ? null : $style->copies->second);
         try {
             $this->database->executeStatement('UPDATE filed_file SET metadata_begun = :wanted, metadata_digest = :digest, metadata_second = :second, metadata_bytes = :bytes WHERE id = :id', ['wanted' => $row->int('metadata_wanted'), 'digest' => $prepared->new->content->hex, 'second' => $prepared->new->labelled()[1] ?? null, 'bytes' => $prepared->bytes, 'id' => $row->int('id')]);
             $prepared->takePlace();
@@ -175,11 +214,11 @@ final readonly class MetadataWriting
     /**
      * After a crash: copies that have the old content get the new one from a copy that has it; where none has, all begins anew.
      *
-     * @param array<string, int> $devices
+     * @param array<string, Ground> $grounds
      *
      * @throws TransferFailure
      */
-    private function goOn(Row $row, Holder $holder, Digest $new, int $modifiedAt, string $token, array $devices): void
+    private function goOn(Row $row, Holder $holder, Digest $new, int $modifiedAt, string $token, array $grounds): void
     {
         $paths = $holder->paths();
         $isNew = array_map(static fn (string $path): bool => self::holds($path, $new), $paths);
@@ -191,26 +230,34 @@ final readonly class MetadataWriting
         }
         foreach ($paths as $i => $path) {
             if (!$isNew[$i]) {
-                $this->writing->handOver($paths[$from], $path, $holder->digest, $new, $modifiedAt, $token, $devices[$path] ?? null);
+                $this->writing->handOver($paths[$from], $path, $holder->digest, $new, $modifiedAt, $token, $grounds[$path] ?? null);
             }
         }
         $this->written($row, $holder, $row->intOrNull('metadata_begun') ?? -1, $new, $row->textOrNull('metadata_second'), $row->int('metadata_bytes'), $modifiedAt, '');
     }
 
-    /** @param int $wanted which of the things that were asked for it is */
-    private function written(Row $row, Holder $holder, int $wanted, Digest $new, ?string $second, int $bytes, int $modifiedAt, string $note): void
+    /**
+     * @param int               $wanted which of the things that were asked for it is
+     * @param list<string>|null $roots  the places that have it; null: all
+     */
+    private function written(Row $row, Holder $holder, int $wanted, Digest $new, ?string $second, int $bytes, int $modifiedAt, string $note, ?array $roots = null): void
     {
-        $this->database->transactional(function () use ($row, $holder, $wanted, $new, $second, $bytes, $modifiedAt, $note): void {
+        $roots ??= $holder->roots;
+        $this->database->transactional(function () use ($row, $holder, $wanted, $new, $second, $bytes, $modifiedAt, $note, $roots): void {
             $id = $row->int('id');
             if ($holder->isSidecar) {
                 $this->database->executeStatement('UPDATE filed_file SET sidecar_path = :path, sidecar_digest = :digest, sidecar_bytes = :bytes, sidecar_modified_at = :modified WHERE id = :id', ['path' => $holder->path, 'digest' => $new->hex, 'bytes' => $bytes, 'modified' => $modifiedAt, 'id' => $id]);
             } else {
                 $this->database->executeStatement('UPDATE filed_file SET digest_now = :digest, second_now = :second, bytes_now = :bytes, modified_at = :modified WHERE id = :id', ['digest' => $new->hex, 'second' => $second, 'bytes' => $bytes, 'modified' => $modifiedAt, 'id' => $id]);
+                $this->copies->verified($id, $row->int('shelf_id'), $roots, $holder->path, $new, $bytes);
+                foreach (array_diff($holder->roots, $roots) as $behind) {
+                    $this->copies->foundAt($id, $behind, CopyStanding::Changed);
+                }
             }
             // what was asked for while this was written is still to be done
-            $this->database->executeStatement("UPDATE filed_file SET metadata_state = CASE WHEN metadata_wanted = :wanted THEN 'written' ELSE 'waiting' END, metadata_note = :note, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL WHERE id = :id", ['wanted' => $wanted, 'note' => '' === $note ? null : $note, 'id' => $id]);
+            $this->database->executeStatement("UPDATE filed_file SET metadata_state = CASE WHEN metadata_wanted = :wanted THEN 'written' ELSE 'waiting' END, metadata_note = :note, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, metadata_tries = 0 WHERE id = :id", ['wanted' => $wanted, 'note' => '' === $note ? null : $note, 'id' => $id]);
             $this->ledger->write($holder->isSidecar ? 'sidecar_written' : 'metadata_written', [
-                'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $holder->path,
+                'file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $holder->path, 'places' => $roots,
                 'received' => Digest::fromHex($row->text('digest'))->labelled(), 'before' => $holder->digest?->labelled(), 'digest' => $new->labelled(),
             ]);
         });
@@ -223,7 +270,7 @@ final readonly class MetadataWriting
         $sentence = \sprintf($isFirst ? '%s was filed as it was received, without metadata: %s.' : '%s stays as it was: %s.', basename($row->text($isFirst ? 'original_path' : 'path')), rtrim($why, '.'));
         $this->database->transactional(function () use ($id, $row, $sentence): void {
             $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'refused', metadata_note = :why WHERE id = :id", ['why' => $sentence, 'id' => $id]);
-            $this->ledger->write('metadata_refused', ['intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'why' => $sentence]);
+            $this->ledger->write('metadata_refused', ['file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'why' => $sentence]);
         });
         $this->logger->warning('Metadata not written: {why}', ['why' => $sentence]);
     }
@@ -236,23 +283,5 @@ final readonly class MetadataWriting
         } catch (SourceUnreadable) {
             return false;
         }
-    }
-
-    /**
-     * @param list<string> $paths
-     *
-     * @return array<string, int> the drives that an intake began with
-     */
-    private function devices(Intake $intake, Row $row, array $paths): array
-    {
-        $drives = $this->halts->drives($intake)->devices;
-        $devices = [];
-        foreach (array_values(array_filter([$row->text('root'), $row->textOrNull('twin_root')], is_string(...))) as $i => $root) {
-            if (isset($paths[$i], $drives[$root])) {
-                $devices[$paths[$i]] = $drives[$root];
-            }
-        }
-
-        return $devices;
     }
 }

@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Metadata\Field;
@@ -19,9 +20,11 @@ use Velvet\Core\Style\SidecarName;
 use Velvet\Core\Transfer\SourceUnreadable;
 use Velvet\Core\Transfer\TransferFailure;
 use Velvet\Server\Feed\Happenings;
+use Velvet\Server\Ledger\FiledPlaces;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
+use Velvet\Server\Store\FiledCopies;
 
 /**
  * Filed files and sidecars that another program changed: noticed by size and time, then by their digests, and offered. Until it is
@@ -42,6 +45,8 @@ final readonly class OutsideChanges
         private Ledger $ledger,
         private Happenings $happenings,
         private ClockInterface $clock,
+        private FiledCopies $copies,
+        private DriveTable $drives,
     ) {
     }
 
@@ -135,13 +140,16 @@ final readonly class OutsideChanges
         foreach ($holder->paths() as $path) {
             if ($path !== $theirs && MetadataWriting::holds($path, $holder->digest)) {
                 try {
-                    $this->writing->handOver($path, $theirs, Digest::fromHex($outside['digest']), $holder->digest, $holder->modifiedAt ?? $this->clock->now()->getTimestamp(), 'put-back-'.$id, $holder->devices()[$theirs] ?? null);
+                    $this->writing->handOver($path, $theirs, Digest::fromHex($outside['digest']), $holder->digest, $holder->modifiedAt ?? $this->clock->now()->getTimestamp(), 'put-back-'.$id, $holder->grounds()[$theirs] ?? null);
                 } catch (TransferFailure $e) {
                     throw OutsideRefused::failed($theirs, $e->getMessage());
                 }
                 $this->database->transactional(function () use ($row, $holder, $id): void {
                     $this->database->executeStatement('UPDATE filed_file SET outside = NULL WHERE id = :id', ['id' => $id]);
-                    $this->ledger->write('outside_put_back', ['intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $holder->path, 'digest' => $holder->digest?->labelled()]);
+                    if (null !== $holder->digest) {
+                        $this->copies->verified($id, $row->int('shelf_id'), $holder->roots, $holder->path, $holder->digest, $holder->bytes ?? 0);
+                    }
+                    $this->ledger->write('outside_put_back', ['file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $holder->path, 'digest' => $holder->digest?->labelled()]);
                 });
 
                 return;
@@ -176,7 +184,7 @@ final readonly class OutsideChanges
         $row = $this->rows->one(Holder::FILE.' WHERE f.id = :id', ['id' => $id]);
         $outside = $row->json('outside');
 
-        return [$row, self::holder($row, $outside), $outside];
+        return [$row, $this->holder($row, $outside), $outside];
     }
 
     /**
@@ -192,7 +200,7 @@ final readonly class OutsideChanges
         foreach ($holder->paths() as $path) {
             try {
                 if ($path !== $theirs && !MetadataWriting::holds($path, $new)) {
-                    $this->writing->handOver($theirs, $path, $holder->digest, $new, $outside['modified_at'], 'outside-'.$row->int('id'), $holder->devices()[$path] ?? null);
+                    $this->writing->handOver($theirs, $path, $holder->digest, $new, $outside['modified_at'], 'outside-'.$row->int('id'), $holder->grounds()[$path] ?? null);
                 }
             } catch (TransferFailure $e) {
                 throw OutsideRefused::failed($path, $e->getMessage());
@@ -202,13 +210,18 @@ final readonly class OutsideChanges
             $columns = $holder->isSidecar ? 'sidecar_path = :path, sidecar_digest = :digest, sidecar_bytes = :bytes, sidecar_modified_at = :modified' : 'digest_now = :digest, second_now = NULL, bytes_now = :bytes, modified_at = :modified';
             $values = ['digest' => $new->hex, 'bytes' => $outside['bytes'], 'modified' => $outside['modified_at'], 'id' => $row->int('id')] + ($holder->isSidecar ? ['path' => $outside['path']] : []);
             $this->database->executeStatement("UPDATE filed_file SET $columns, outside = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL WHERE id = :id", $values);
-            $this->ledger->write($event, ['intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $outside['path'], 'before' => $holder->digest?->labelled(), 'digest' => $new->labelled()]);
+            if (!$holder->isSidecar) {
+                // a file with another picture is not what came from the card: it clears none
+                $this->database->executeStatement('UPDATE filed_file SET picture_replaced = :replaced WHERE id = :id', ['replaced' => true === ($outside['picture_changed'] ?? null) ? 'true' : 'false', 'id' => $row->int('id')]);
+                $this->copies->verified($row->int('id'), $row->int('shelf_id'), $holder->roots, $holder->path, $new, $outside['bytes']);
+            }
+            $this->ledger->write($event, ['file' => $row->int('id'), 'places' => $holder->roots, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $outside['path'], 'before' => $holder->digest?->labelled(), 'digest' => $new->labelled()]);
         });
     }
 
     private function lookAt(Row $file): bool
     {
-        if (null === $this->changedPlace($file) && null === $file->textOrNull('outside')) {
+        if (null === $this->changedPlace($file) && null === $file->textOrNull('outside') && !$this->hasCopyBehind($file)) {
             return false;
         }
         // looked at again with the file to ourselves: a worker of ours may just have written it
@@ -217,12 +230,14 @@ final readonly class OutsideChanges
             return false;
         }
         try {
-            $found = $this->changedPlace($this->rows->one(Holder::FILE.' WHERE f.id = :id', ['id' => $id]));
-            if (null !== $found && true !== $found['picture_changed'] && [] === $this->differences($file, $found, $this->keywords->tree())) {
-                // nothing that is said here differs, as where an editor keeps its own settings: there is nothing to choose
-                $row = $this->rows->one(Holder::FILE.' WHERE f.id = :id', ['id' => $id]);
+            $row = $this->rows->one(Holder::FILE.' WHERE f.id = :id', ['id' => $id]);
+            $this->bringLevel($row);
+            $found = $this->changedPlace($row);
+            // taken over unasked only where nothing that is said differs and no place is away that may know better
+            if (null !== $found && true !== $found['picture_changed'] && FiledPlaces::of($row, $this->drives)->areConnected() && [] === $this->differences($file, $found, $this->keywords->tree())) {
+                // as where an editor keeps its own settings: there is nothing to choose
                 try {
-                    $this->adopt($row, self::holder($row, $found), $found, 'outside_taken');
+                    $this->adopt($row, $this->holder($row, $found), $found, 'outside_taken');
 
                     return false;
                 } catch (OutsideRefused) {
@@ -244,8 +259,8 @@ final readonly class OutsideChanges
             return null; // ours is on its way
         }
         foreach (SidecarName::cases() as $naming) {
-            $holder = Holder::of($file, $naming);
-            $found = $this->changedCopy($holder);
+            $holder = Holder::of($file, $naming, $this->drives);
+            $found = $this->changedCopy($holder, $file);
             if (null !== $found || !$holder->isSidecar || null !== $holder->digest) {
                 return $found; // there is just one place to look at where the holder is known
             }
@@ -255,7 +270,7 @@ final readonly class OutsideChanges
     }
 
     /** @return array<string, mixed>|null */
-    private function changedCopy(Holder $holder): ?array
+    private function changedCopy(Holder $holder, Row $file): ?array
     {
         foreach ($holder->roots as $root) {
             $path = $root.'/'.$holder->path;
@@ -269,10 +284,11 @@ final readonly class OutsideChanges
             }
             try {
                 $digest = Digest::ofFile($path);
-                if (null !== $holder->digest && $digest->equals($holder->digest)) {
+                if ((null !== $holder->digest && $digest->equals($holder->digest)) || $this->isBehind($holder, $file, $root, $digest)) {
                     continue;
                 }
                 $said = $holder->kind->read(FileBytes::open($path));
+                $pictureChanged = $this->pictureChanged($holder, $path, $file->textOrNull('picture_digest'));
             } catch (SourceUnreadable|MetadataRefused|CaptureUnreadable) {
                 continue; // it is damaged rather than edited, which a check of the drives says
             }
@@ -280,18 +296,65 @@ final readonly class OutsideChanges
             return [
                 'root' => $root, 'path' => $holder->path, 'digest' => $digest->hex, 'bytes' => $bytes, 'modified_at' => $modifiedAt,
                 'says' => ['texts' => (object) $said->texts, 'keywords' => $said->keywords, 'paths' => $said->paths, 'rating' => $said->rating],
-                'picture_changed' => $this->pictureChanged($holder, $path),
+                'picture_changed' => $pictureChanged,
             ];
         }
 
         return null;
     }
 
-    /** Whether the picture in a changed file is another one, as far as the other drive can tell. */
-    private function pictureChanged(Holder $holder, string $theirs): bool
+    /** Whether a copy still has what was verified there before the others got another content while its drive was away. */
+    private function isBehind(Holder $holder, Row $file, string $root, Digest $digest): bool
+    {
+        foreach ($holder->isSidecar ? [] : $this->copies->of([$file->int('id')]) as $copy) {
+            if ($copy->text('root') === $root && $copy->text('verified') === $digest->hex && $copy->text('digest') !== $digest->hex) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    private function hasCopyBehind(Row $file): bool
+    {
+        $connected = FiledPlaces::of($file, $this->drives)->connected;
+
+        return [] !== array_filter($this->copies->of([$file->int('id')]), static fn (Row $copy): bool => $copy->text('verified') !== $copy->text('digest') && \in_array($copy->text('root'), $connected, true));
+    }
+
+    /** Gives copies that stayed behind while their drive was away what the others have. */
+    private function bringLevel(Row $file): void
+    {
+        $holder = Holder::of($file, SidecarName::Stem, $this->drives);
+        if ($holder->isSidecar || null === $holder->digest || null === $holder->bytes) {
+            return;
+        }
+        $from = array_values(array_filter($holder->paths(), static fn (string $path): bool => MetadataWriting::holds($path, $holder->digest)))[0] ?? null;
+        foreach ($holder->roots as $root) {
+            if (null === $from) {
+                break;
+            }
+            $path = $root.'/'.$holder->path;
+            try {
+                $digest = is_file($path) ? Digest::ofFile($path) : null;
+                if (null !== $digest && $this->isBehind($holder, $file, $root, $digest)) {
+                    $this->writing->handOver($from, $path, $digest, $holder->digest, $holder->modifiedAt ?? $this->clock->now()->getTimestamp(), 'level-'.$file->int('id'), $holder->grounds()[$path] ?? null);
+                    $this->copies->verified($file->int('id'), $file->int('shelf_id'), [$root], $holder->path, $holder->digest, $holder->bytes);
+                }
+            } catch (TransferFailure) {
+                continue; // it stays behind, which a check of the drives says
+            }
+        }
+    }
+
+    /** Whether the picture in a changed file is another one than was filed. Where nobody can tell, it is: unknown is never unchanged. */
+    private function pictureChanged(Holder $holder, string $theirs, ?string $filed): bool
     {
         if ($holder->isSidecar || null === $holder->digest) {
             return false;
+        }
+        if (null !== $filed) {
+            return $filed !== MetadataCopy::pictureDigest($holder->kind, FileBytes::open($theirs));
         }
         foreach ($holder->paths() as $path) {
             if ($path !== $theirs && MetadataWriting::holds($path, $holder->digest)) {
@@ -299,14 +362,14 @@ final readonly class OutsideChanges
             }
         }
 
-        return false;
+        return true;
     }
 
     /** @param array<mixed> $outside */
-    private static function holder(Row $row, array $outside): Holder
+    private function holder(Row $row, array $outside): Holder
     {
-        $stem = Holder::of($row, SidecarName::Stem);
+        $stem = Holder::of($row, SidecarName::Stem, $this->drives);
 
-        return $stem->path === $outside['path'] ? $stem : Holder::of($row, SidecarName::Whole);
+        return $stem->path === $outside['path'] ? $stem : Holder::of($row, SidecarName::Whole, $this->drives);
     }
 }

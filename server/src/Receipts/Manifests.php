@@ -7,6 +7,7 @@ namespace Velvet\Server\Receipts;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Transfer\Drives;
 use Velvet\Core\Transfer\NameTaken;
 use Velvet\Core\Transfer\PartFile;
 use Velvet\Core\Transfer\TransferFailure;
@@ -30,24 +31,25 @@ final readonly class Manifests
             return;
         }
         $lines = $this->receipts->ofIntake($intake->id());
-        $devices = $this->halts->drives($intake)->devices;
+        $drives = $this->halts->drives($intake);
         $folders = array_unique(array_filter(array_map(static fn ($entry): ?string => $entry->folder, $intake->entries->toArray()), is_string(...)));
         foreach ($folders as $folder) {
             foreach (array_filter([ReceiptFormat::Xxh128, ReceiptFormat::ofSecond($rules->second)]) as $format) {
                 $list = $format->of($lines, $this->clock->now(), $folder);
                 foreach ('' === $list ? [] : $intake->shelf()->roots() as $root) {
-                    $this->place($root.'/'.$folder.'/checksums-intake-'.$intake->id(), '.'.$format->value, $list, $devices[$root] ?? null);
+                    $this->place($root.'/'.$folder.'/checksums-intake-'.$intake->id(), '.'.$format->value, $list, $drives, $root);
                 }
             }
         }
     }
 
-    private function place(string $path, string $extension, string $content, ?int $device): void
+    private function place(string $path, string $extension, string $content, Drives $drives, string $root): void
     {
         for ($n = 1; $n <= self::MOST_RETRIES; ++$n) {
             $part = null;
             try {
-                $part = PartFile::create($path.(1 === $n ? '' : '-'.$n).$extension, 'checksums', $device);
+                $target = $path.(1 === $n ? '' : '-'.$n).$extension;
+                $part = PartFile::create($target, 'checksums', $drives->grounds([$root => $target])[$target]);
                 $part->write($content);
                 $part->sync($this->clock->now()->getTimestamp());
                 $part->place(Digest::ofBytes($content));

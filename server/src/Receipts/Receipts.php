@@ -25,8 +25,9 @@ final readonly class Receipts
     {
         $lines = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT t.state, t.equals, t.source, t.target, CASE WHEN t.state = 'filed' THEN coalesce(f.bytes_now, t.bytes) ELSE t.bytes END AS bytes, t.modified_at, CASE WHEN t.state = 'filed' THEN coalesce(f.digest_now, t.digest) ELSE t.digest END AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, coalesce(t.failure, f.dng_note, f.metadata_note) AS failure, c.label, coalesce(o.name, e.name) AS shoot, s.root, s.twin_root, f.filed_at, f.path AS filed, f.samples,
-                   d.path AS dng, coalesce(d.bytes_now, d.bytes) AS dng_bytes, coalesce(d.digest_now, d.digest) AS dng_digest, CASE WHEN d.digest_now IS NULL THEN d.second_digest ELSE d.second_now END AS dng_second, d.metadata_note AS dng_note
+            SELECT t.state, t.equals, t.source, t.target, CASE WHEN t.state = 'filed' THEN coalesce(f.bytes_now, t.bytes) ELSE t.bytes END AS bytes, t.modified_at, CASE WHEN t.state = 'filed' THEN coalesce(f.digest_now, t.digest) ELSE t.digest END AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, coalesce(t.failure, f.dng_note, f.metadata_note) AS failure, c.label, coalesce(o.name, e.name) AS shoot, (SELECT coalesce(jsonb_agg(p.root ORDER BY p.root <> s.root, p.id), '[]') FROM filed_copy k JOIN place p ON p.id = k.place_id WHERE k.file_id = f.id AND k.state = 'whole') AS places,
+                   (SELECT coalesce(jsonb_agg(p.root ORDER BY p.root <> s.root, p.id), '[]') FROM filed_copy k JOIN place p ON p.id = k.place_id WHERE k.file_id = d.id AND k.state = 'whole') AS dng_places,
+                   f.filed_at, f.path AS filed, f.samples, d.path AS dng, coalesce(d.bytes_now, d.bytes) AS dng_bytes, coalesce(d.digest_now, d.digest) AS dng_digest, CASE WHEN d.digest_now IS NULL THEN d.second_digest ELSE d.second_now END AS dng_second, d.metadata_note AS dng_note
             FROM transfer t JOIN card c ON c.id = t.card_id JOIN entry e ON e.id = t.entry_id LEFT JOIN shoot o ON o.id = e.shoot_id
                  LEFT JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = coalesce(f.shelf_id, i.shelf_id)
             WHERE t.intake_id = :intake ORDER BY e.number, t.frame_position, t.id
@@ -44,7 +45,7 @@ final readonly class Receipts
             );
             if ($filed && null !== $dng = $row->textOrNull('dng')) {
                 $lines[] = new ReceiptLine(
-                    $state, $intakeId, $row->text('shoot'), $row->text('label'), $row->text('source'), $dng, self::places($row, 'dng'), $row->int('dng_bytes'),
+                    $state, $intakeId, $row->text('shoot'), $row->text('label'), $row->text('source'), $dng, self::places($row, 'dng', 'dng_places'), $row->int('dng_bytes'),
                     self::digests($row, 'dng_digest', 'dng_second'), $row->int('modified_at'), self::time($row), self::noted($row->textOrNull('dng_note')),
                 );
             }
@@ -76,7 +77,8 @@ final readonly class Receipts
         $last = 0;
         do {
             $page = $this->rows->all(\sprintf(<<<'SQL'
-                SELECT f.id, f.intake_id, f.path AS filed, coalesce(f.bytes_now, f.bytes) AS bytes, coalesce(f.digest_now, f.digest) AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, f.original_path, f.filed_at, f.has_twin, f.samples, o.name AS shoot, s.root, s.twin_root,
+                SELECT f.id, f.intake_id, f.path AS filed, coalesce(f.bytes_now, f.bytes) AS bytes, coalesce(f.digest_now, f.digest) AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, f.original_path, f.filed_at, f.samples, o.name AS shoot,
+                       (SELECT coalesce(jsonb_agg(p.root ORDER BY p.root <> s.root, p.id), '[]') FROM filed_copy k JOIN place p ON p.id = k.place_id WHERE k.file_id = f.id AND k.state = 'whole') AS places,
                        t.modified_at, c.label
                 FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id JOIN shelf s ON s.id = f.shelf_id
                      LEFT JOIN LATERAL (SELECT modified_at, card_id FROM transfer x WHERE x.filed_file_id = coalesce(f.made_from, f.id) AND x.state = 'filed' ORDER BY x.id DESC LIMIT 1) AS t ON true LEFT JOIN card c ON c.id = t.card_id
@@ -94,10 +96,10 @@ final readonly class Receipts
         return self::MADE.(null === $more ? '' : '. '.$more);
     }
 
-    /** @return list<string> */
-    private static function places(Row $row, string $path): array
+    /** @return list<string> where it was verified, nowhere else */
+    private static function places(Row $row, string $path, string $places = 'places'): array
     {
-        return array_map(static fn (string $root): string => $root.'/'.$row->text($path), array_values(array_filter([$row->text('root'), $row->textOrNull('twin_root')], is_string(...))));
+        return array_map(static fn (string $root): string => $root.'/'.$row->text($path), array_values(array_unique(array_filter($row->json($places), is_string(...)))));
     }
 
     private static function digests(Row $row, string $first = 'digest', string $second = 'second_digest'): ?Digests

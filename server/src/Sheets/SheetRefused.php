@@ -73,6 +73,16 @@ final class SheetRefused extends \RuntimeException implements Refusal
         return new self(422, \sprintf('“%s” lies on the card itself, and cards are never written to. Choose a folder on another drive.', $root));
     }
 
+    public static function shelfOfTheSystem(string $root): self
+    {
+        return new self(422, \sprintf('“%s” belongs to the computer itself and is no place for pictures. Choose a folder of your own, best on a drive for pictures.', $root));
+    }
+
+    public static function cardChanged(string $label, string $difference): self
+    {
+        return new self(409, \sprintf('%s: %s Nothing was copied.', $label, $difference));
+    }
+
     public static function twinInside(string $root, string $twin): self
     {
         return new self(422, \sprintf('“%s” and “%s” lie one inside the other, so that a copy would be copied again. Choose two folders that are apart.', $root, $twin));

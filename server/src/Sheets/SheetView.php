@@ -6,6 +6,7 @@ namespace Velvet\Server\Sheets;
 
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Naming\PieceKind;
@@ -38,7 +39,7 @@ final readonly class SheetView
     /** Problems that mean a file may be damaged, as opposed to merely undated. */
     private const DAMAGE = ['empty', 'cut_short', 'broken', 'not_a_picture', 'part_unreadable'];
 
-    public function __construct(private Sheets $sheets, private SheetFrames $frames, private SheetEdits $edits, private IntakeProgress $progress, private Rows $rows, private Keywords $keywords)
+    public function __construct(private Sheets $sheets, private SheetFrames $frames, private SheetEdits $edits, private IntakeProgress $progress, private Rows $rows, private Keywords $keywords, private DriveTable $drives)
     {
     }
 
@@ -75,7 +76,7 @@ final readonly class SheetView
             'history' => $intake->state->isPlanned() ? $this->edits->history($intake) : ['undo' => null, 'redo' => null],
             'cards' => array_values($intake->cards->map(static fn (Card $card): array => ['id' => $card->id(), 'label' => $card->label, 'present' => $card->present, 'frames' => $card->frames, 'problems' => array_column($card->problems, 'text')])->toArray()),
             'shelf' => null === $intake->shelf ? null : ['id' => $intake->shelf->id(), 'name' => $intake->shelf->name, 'root' => $intake->shelf->root, 'twin_root' => $intake->shelf->twinRoot],
-            'same_drive' => Drives::at($intake->shelf?->roots() ?? [])->areOne(),
+            'same_drive' => null !== $intake->shelf && \count($intake->shelf->roots()) > 1 && !Drives::at($this->drives, $intake->shelf->roots())->areApart(),
             'second_digest' => $this->sheets->styleOf($intake)->copies->second?->value,
             'rooms' => $rooms,
             'entries' => $entries,
@@ -484,7 +485,7 @@ final readonly class SheetView
     {
         $rooms = [];
         foreach ($intake->shelf?->roots() ?? [] as $i => $root) {
-            $room = Room::on($root, $bytes, $intake->shelf?->mountPoints[$root] ?? null);
+            $room = Room::on($root, $bytes, true === $intake->shelf?->drives($this->drives)->has($root));
             $rooms[] = ['role' => 0 === $i ? 'shelf' : 'twin', 'root' => $root, 'free' => $room->free, 'missing' => $room->missing()];
         }
 

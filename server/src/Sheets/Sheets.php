@@ -15,7 +15,6 @@ use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\EntryToFile;
-use Velvet\Core\Transfer\FoldersOnDisk;
 use Velvet\Core\Transfer\IntakePlan;
 use Velvet\Server\Cards\CardState;
 use Velvet\Server\Entity\Card;
@@ -24,6 +23,8 @@ use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Intakes\IntakeState;
 use Velvet\Server\Metadata\Keywords;
+use Velvet\Server\Rows;
+use Velvet\Server\Store\GivenNames;
 use Velvet\Server\Style\FiledCounters;
 use Velvet\Server\Style\Styles;
 
@@ -39,6 +40,7 @@ final readonly class Sheets
         private ClockInterface $clock,
         private Happenings $happenings,
         private Keywords $keywords,
+        private Rows $rows,
     ) {
     }
 
@@ -145,7 +147,7 @@ final readonly class Sheets
             );
         }
 
-        return IntakePlan::of($entries, new FoldersOnDisk($intake->shelf?->roots() ?? []), $style, $this->counters);
+        return IntakePlan::of($entries, new GivenNames($this->rows, $intake->shelf?->roots() ?? [], $intake->shelf?->id(), $intake->id()), $style, $this->counters);
     }
 
     /**

@@ -12,13 +12,18 @@ use Velvet\Server\Rows;
 final readonly class ShootsView
 {
     private const SHOOT = <<<'SQL'
-        SELECT s.id, s.name, s.folder, s.day, h.name AS shelf, h.root, h.twin_root,
-               count(DISTINCT f.frame_id) AS frames, coalesce(sum(coalesce(f.bytes_now, f.bytes)), 0) AS bytes, coalesce(bool_and(f.has_twin), false) AS twinned,
-               count(DISTINCT f.frame_id) FILTER (WHERE f.has_twin) AS frames_twinned, count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside, count(*) FILTER (WHERE f.metadata_state = 'waiting' AND f.outside IS NULL) AS waiting,
+        SELECT s.id, s.name, s.folder, s.day, h.name AS shelf, h.root,
+               (SELECT coalesce(jsonb_agg(DISTINCT p.root), '[]') FROM filed_frame w JOIN filed_file v ON v.frame_id = w.id JOIN filed_copy c ON c.file_id = v.id JOIN place p ON p.id = c.place_id WHERE w.shoot_id = s.id AND p.root IN (h.root, h.twin_root)) AS roots,
+               count(DISTINCT f.frame_id) AS frames, coalesce(sum(coalesce(f.bytes_now, f.bytes)), 0) AS bytes, coalesce(bool_and(f.places > 1), false) AS twinned,
+               count(DISTINCT f.frame_id) FILTER (WHERE f.places > 1) AS frames_twinned, count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside, count(*) FILTER (WHERE f.metadata_state = 'waiting' AND f.outside IS NULL) AS waiting,
                (SELECT coalesce(jsonb_agg(picture), '[]') FROM (
                    SELECT picture FROM (SELECT picture, row_number() OVER (ORDER BY captured_at, stem) - 1 AS n, count(*) OVER () AS total FROM filed_frame p WHERE p.shoot_id = s.id AND p.picture IS NOT NULL) AS spread
                    WHERE n % greatest(1, total / 8) = 0 ORDER BY n LIMIT 8) AS cover) AS pictures
-        FROM shoot s JOIN shelf h ON h.id = s.shelf_id JOIN filed_frame ff ON ff.shoot_id = s.id JOIN filed_file f ON f.frame_id = ff.id
+        FROM shoot s JOIN shelf h ON h.id = s.shelf_id JOIN filed_frame ff ON ff.shoot_id = s.id
+             JOIN LATERAL (
+                 SELECT x.*, (SELECT count(*) FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = x.id AND c.state = 'whole' AND p.root IN (h.root, h.twin_root)) AS places
+                 FROM filed_file x WHERE x.frame_id = ff.id
+             ) AS f ON true
         SQL;
 
     public function __construct(private Rows $rows)
@@ -64,6 +69,14 @@ final readonly class ShootsView
             SQL, ['shoot' => $id, 'offset' => $offset, 'limit' => $limit]));
     }
 
+    /** @return list<string> roots of the places that have some of it */
+    private static function shelfFirst(Row $row): array
+    {
+        $roots = array_values(array_filter($row->json('roots'), is_string(...)));
+
+        return array_values(array_unique([...array_intersect([$row->text('root')], $roots), ...$roots]));
+    }
+
     /** @return array<string, mixed> */
     private static function shoot(Row $row): array
     {
@@ -73,7 +86,7 @@ final readonly class ShootsView
             'folder' => $row->text('folder'),
             'day' => $row->textOrNull('day'),
             'shelf' => $row->text('shelf'),
-            'places' => array_values(array_filter([$row->text('root').'/'.$row->text('folder'), null === $row->textOrNull('twin_root') ? null : $row->text('twin_root').'/'.$row->text('folder')])),
+            'places' => array_map(static fn (string $root): string => $root.'/'.$row->text('folder'), self::shelfFirst($row)),
             'frames' => $row->int('frames'),
             'frames_twinned' => $row->int('frames_twinned'),
             'bytes' => $row->int('bytes'),

@@ -3,6 +3,7 @@ import type { components } from './schema'
 type Schemas = components['schemas']
 export type Bays = Schemas['Bays']
 export type Card = Schemas['Card']
+export type Clearance = Schemas['Clearance']
 export type Folders = Schemas['Folders']
 export type Shelf = Schemas['Shelf']
 export type Sheet = Schemas['Sheet']
@@ -108,7 +109,9 @@ export const api = {
   changeShelf: (id: number, name: string, twin: string | null) => send<Bays>('PATCH', `/api/shelves/${id}`, { name, twin }),
   putInDemoCard: (label: string) => send<undefined>('POST', `/api/demo/cards/${encodeURIComponent(label)}/in`),
   eject: (card: number) => send<undefined>('POST', `/api/cards/${card}/eject`),
-  letGo: (card: number) => send<{ frames: number; cleared: boolean; missing: string[] }>('POST', `/api/cards/${card}/let-go`),
+  letGo: (card: number) => send<Clearance & { frames: number }>('POST', `/api/cards/${card}/let-go`),
+  oneDriveIsEnough: (card: number) => send<Clearance>('POST', `/api/cards/${card}/one-drive-is-enough`),
+  lookAtCard: (card: number) => send<Clearance>('POST', `/api/cards/${card}/look`),
   openSheet: (cards: number[]) => send<{ id: number }>('POST', '/api/sheets', { cards }),
   sheet: (id: number) => ask<Sheet>(`/api/sheets/${id}`),
   tape: (id: number) => ask<{ entries: Tape }>(`/api/sheets/${id}/tape`).then((answer) => answer.entries),

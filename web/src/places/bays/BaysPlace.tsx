@@ -3,7 +3,8 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, type Bays, type Card, type Shelf } from '../../api/client'
 import { Line } from '../../parts/Band'
-import { LetGo } from '../../parts/LetGo'
+import { Answer, Reasons } from '../../parts/MayFormat'
+import { proofOf } from '../../parts/may-format'
 import { Picture } from '../../parts/Picture'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, days, plural } from '../../parts/words'
@@ -118,7 +119,7 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
         <div className="text-right">
           <button
             type="button"
-            className={`button ${card.cleared === true ? '' : 'button-main'}`}
+            className={`button ${card.clearance?.cleared === true ? '' : 'button-main'}`}
             disabled={card.state !== 'read' || open.isPending}
             onClick={() => {
               open.mutate()
@@ -128,6 +129,11 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
           </button>
         </div>
       </div>
+      {card.clearance && !card.clearance.cleared && (
+        <p className="mt-2 text-[13px] text-soft" data-reasons>
+          <Answer clearance={card.clearance} />: <Reasons card={card.id} clearance={card.clearance} />
+        </p>
+      )}
       {card.problem && <div className="mt-3"><Trouble>{card.problem}</Trouble></div>}
       {[open.error, eject.error].map((error) => error && <div key={error.message} className="mt-3"><Trouble>{error.message}</Trouble></div>)}
     </section>
@@ -156,19 +162,19 @@ function CardAnswer({ card }: { card: Card }) {
     )
   }
   if (card.state === 'unreadable') return <div className="font-semibold text-brass">Cannot be read</div>
-  if (card.cleared === true) {
+  if (card.clearance?.cleared) {
     return (
       <div>
-        <div className="font-semibold text-verdigris">✓ Cleared</div>
-        <div className="text-[13px] text-soft">every frame is verified in two places</div>
+        <div><Answer clearance={card.clearance} /></div>
+        <div className="text-[13px] text-soft">{proofOf(card.clearance)}</div>
       </div>
     )
   }
+  const leftOut = card.clearance?.left_out ?? 0
   return (
-    <div title={card.missing.join(' ')}>
-      <div className="font-semibold">{card.new === card.left_out ? 'Nothing new' : `${card.new.toLocaleString('en')} new`}</div>
-      <div className="text-[13px] text-soft">{card.new === card.left_out ? (card.missing[0] ?? '') : card.frames > card.new ? `${card.frames - card.new} already filed` : 'none of it filed yet'}</div>
-      {card.left_out > 0 && card.new === card.left_out && <LetGo card={card.id} frames={card.left_out} />}
+    <div>
+      <div className="font-semibold">{card.new === leftOut ? 'Nothing new' : `${card.new.toLocaleString('en')} new`}</div>
+      <div className="text-[13px] text-soft">{card.new === leftOut ? plural(card.frames - card.new, 'frame') + ' filed' : card.frames > card.new ? `${card.frames - card.new} already filed` : 'none of it filed yet'}</div>
     </div>
   )
 }

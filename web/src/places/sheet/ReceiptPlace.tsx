@@ -3,6 +3,8 @@ import { Link, useParams } from 'react-router'
 import { api, receiptUrl, type ReceiptLine, type Sheet } from '../../api/client'
 import { Waiting } from '../../parts/Trouble'
 import { bytes, duration, instant, plural } from '../../parts/words'
+import { Answer } from '../../parts/MayFormat'
+import { proofOf } from '../../parts/may-format'
 import { savedBy } from './SumLine'
 
 /** The whole receipt on one page, to read and to print: every file, where from, where to, its digests; what was not copied, and why. */
@@ -53,7 +55,7 @@ function Facts({ sheet }: { sheet: Sheet }) {
       {progress.clearances.map((clearance) => (
         <div key={clearance.id} className="contents">
           <dt className="text-soft">{clearance.card}</dt>
-          <dd>{clearance.cleared ? <span className="font-semibold text-verdigris">✓ cleared: every frame on it is verified in two places</span> : <><strong className="font-semibold text-brass">not cleared.</strong> {clearance.missing.join(' ')}</>}</dd>
+          <dd><Answer clearance={clearance} />{clearance.cleared ? `: ${proofOf(clearance)}.` : `: ${clearance.missing.join(' ')}`} <span className="text-soft">Looked at {instant(new Date().toISOString())}.</span></dd>
         </div>
       ))}
     </dl>

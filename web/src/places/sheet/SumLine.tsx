@@ -2,7 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { api, type Order, type Progress, type Sheet } from '../../api/client'
 import type { Within } from '../../api/feed'
-import { LetGo } from '../../parts/LetGo'
+import { Reasons } from '../../parts/MayFormat'
+import { proofOf } from '../../parts/may-format'
 import { useNotices } from '../../parts/notices'
 import { Pick } from '../../parts/Pick'
 import { stageOf } from '../../parts/stage'
@@ -171,12 +172,11 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
         {progress.clearances.map((clearance) =>
           clearance.cleared ? (
             <div key={clearance.card} className="font-semibold text-verdigris">
-              ✓ {clearance.card} is cleared: every frame on it is verified in two places{sheet.same_drive && ', on one drive'}. It may be formatted in the camera.
+              ✓ {clearance.card} is cleared: {proofOf(clearance)}. It may be formatted in the camera.
             </div>
           ) : (
             <div key={clearance.card} className="text-[13px]">
-              <span className="font-semibold text-brass">Do not format {clearance.card} yet.</span> {clearance.missing.join(' ')}{' '}
-              {clearance.left_out > 0 && clearance.missing.length === 1 && <LetGo card={clearance.id} frames={clearance.left_out} />}
+              <span className="font-semibold text-brass">{clearance.copied ? `${clearance.card} is copied, not cleared.` : `Do not format ${clearance.card} yet.`}</span> <Reasons card={clearance.id} clearance={clearance} />
             </div>
           ),
         )}

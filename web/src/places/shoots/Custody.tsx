@@ -59,6 +59,6 @@ function said(line: CustodyLine): string {
     case 'checked':
       return `${line.file} was read again from every drive and is as it was filed`
     case 'found_damaged':
-      return `${line.file} was found missing or changed on its ${line.to.join(' and ')}`
+      return `${line.file} was found missing or changed in ${line.to.join(' and ')}`
   }
 }

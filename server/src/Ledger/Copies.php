@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Ledger;
+
+use Velvet\Core\Drive\Drive;
+use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Drive\FileStamp;
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Filed\CopySeen;
+use Velvet\Core\Filed\CopyStanding;
+use Velvet\Core\Transfer\DriveCache;
+use Velvet\Core\Transfer\Drives;
+use Velvet\Core\Transfer\SourceUnreadable;
+use Velvet\Server\Row;
+use Velvet\Server\Store\FiledCopies;
+
+/** Looks at verified copies again: whether each is still there, on its own drive, as it was verified. */
+final readonly class Copies
+{
+    public function __construct(private FiledCopies $copies, private DriveTable $drives, private DriveCache $cache)
+    {
+    }
+
+    /**
+     * @param list<int> $files     of `filed_file`
+     * @param bool      $readAgain whether copies that somebody wrote to since are read and compared; else they only do not count
+     *
+     * @return array<int, list<CopySeen>> by file; the shelf's own copy first
+     */
+    public function look(array $files, bool $readAgain): array
+    {
+        $seen = [];
+        /** @var array<string, Drive|null> $drives */
+        $drives = [];
+        /** @var array<string, bool> $within */
+        $within = [];
+        foreach ($this->copies->of($files) as $row) {
+            $root = $row->text('root');
+            if (!\array_key_exists($root, $drives)) {
+                $drives[$root] = is_dir($root) ? $this->drives->holding($root) : null;
+            }
+            $folder = \dirname($root.'/'.$row->text('path'));
+            $within[$folder] ??= self::isWithin($root, $folder);
+            $seen[$row->int('file_id')][] = $this->copy($row, $drives[$root], $within[$folder], $readAgain);
+        }
+
+        return $seen;
+    }
+
+    private function copy(Row $row, ?Drive $drive, bool $isWithin, bool $readAgain): CopySeen
+    {
+        $root = $row->text('root');
+        $isAssumed = '' === $row->text('drive');
+        if (!\in_array($root, [$row->text('shelf_root'), $row->textOrNull('twin_root')], true)) {
+            return CopySeen::not($root, CopyStanding::Elsewhere);
+        }
+        $known = Drives::fromRecord($this->drives, $row->json('drives'));
+        $isThere = $isAssumed ? $known->has($root) : $drive?->id === $row->text('drive');
+        if (null === $drive || !$isThere) {
+            return CopySeen::not($root, $known->lacks($root) ? CopyStanding::Missing : CopyStanding::Away);
+        }
+        $path = $root.'/'.$row->text('path');
+        $stamp = FileStamp::of($path);
+        if (null === $stamp) {
+            return $this->found($row, CopyStanding::Missing, $readAgain);
+        }
+        if (!$isWithin) {
+            return CopySeen::not($root, CopyStanding::Elsewhere);
+        }
+        $isAsVerified = !$isAssumed && 'whole' === $row->text('state') && $row->text('verified') === $row->text('digest') && $stamp->equals($row->text('stamp'))
+            && ($drive->keepsChangeTimes() || FiledCopies::fingerprint($path) === $row->text('fingerprint'));
+        if (!$isAsVerified) {
+            if (!$readAgain) {
+                return CopySeen::not($root, 'whole' === $row->text('state') ? CopyStanding::Touched : CopyStanding::from($row->text('state')));
+            }
+            if (!$this->holds($path, Digest::fromHex($row->text('digest')), $row->int('bytes'))) {
+                return $this->found($row, CopyStanding::Changed, true);
+            }
+            $this->copies->verified($row->int('file_id'), $row->int('shelf_id'), [$root], $row->text('path'), Digest::fromHex($row->text('digest')), $row->int('bytes'));
+        }
+
+        return CopySeen::whole($root, $drive, $stamp->inode);
+    }
+
+    private function found(Row $row, CopyStanding $standing, bool $isSetDown): CopySeen
+    {
+        if ($isSetDown) {
+            $this->copies->found($row->int('file_id'), $row->int('place_id'), $standing);
+        }
+
+        return CopySeen::not($row->text('root'), $standing);
+    }
+
+    /** From the drive, not from the computer's memory. */
+    private function holds(string $path, Digest $digest, int $bytes): bool
+    {
+        $this->cache->forget($path);
+        try {
+            return filesize($path) === $bytes && Digest::ofFile($path)->equals($digest);
+        } catch (SourceUnreadable) {
+            return false;
+        }
+    }
+
+    /** Whether no folder between is a link that leads out of the place. */
+    private static function isWithin(string $root, string $folder): bool
+    {
+        $real = realpath($root);
+
+        return false !== $real && realpath($folder) === rtrim($real.substr($folder, \strlen($root)), '/');
+    }
+}

@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Store;
+
+use Doctrine\DBAL\Connection;
+use Psr\Clock\ClockInterface;
+use Velvet\Core\Capture\CaptureUnreadable;
+use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Drive\FileStamp;
+use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Duplicate\Fingerprint;
+use Velvet\Core\Filed\CopyStanding;
+use Velvet\Server\Row;
+use Velvet\Server\Rows;
+
+/** Which copy of a filed file was verified in which place, with what content and when. Nothing counts as a copy but these. */
+final readonly class FiledCopies
+{
+    /** Columns of {@see of()}; `digest` and `bytes` are what the copy should have. */
+    private const COPY = <<<'SQL'
+        SELECT f.id AS file_id, f.path, coalesce(f.digest_now, f.digest) AS digest, coalesce(f.bytes_now, f.bytes) AS bytes, f.picture_replaced,
+               p.root, p.drive, c.place_id, c.state, c.digest AS verified, c.stamp, c.fingerprint, s.id AS shelf_id, s.root AS shelf_root, s.twin_root, s.drives
+        FROM filed_file f JOIN shelf s ON s.id = f.shelf_id JOIN filed_copy c ON c.file_id = f.id JOIN place p ON p.id = c.place_id
+        SQL;
+
+    public function __construct(private Connection $database, private Rows $rows, private Places $places, private ClockInterface $clock)
+    {
+    }
+
+    /**
+     * The copies of some files, the shelf's own before its twin's.
+     *
+     * @param list<int> $files
+     *
+     * @return list<Row>
+     */
+    public function of(array $files): array
+    {
+        return [] === $files ? [] : $this->rows->all(self::COPY.' WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:files AS jsonb))) ORDER BY f.id, p.root <> s.root, p.id', ['files' => json_encode($files, \JSON_THROW_ON_ERROR)]);
+    }
+
+    /**
+     * Copies that were just verified, or were just given a content that was.
+     *
+     * @param list<string> $roots of the places
+     * @param string       $path  relative to them
+     */
+    public function verified(int $file, int $shelf, array $roots, string $path, Digest $digest, int $bytes): void
+    {
+        foreach ($roots as $root) {
+            $place = $this->places->at($shelf, $root);
+            $stamp = FileStamp::of($root.'/'.$path);
+            if (null === $place || null === $stamp) {
+                continue; // it went this very moment: it is no copy that one could count on
+            }
+            $this->database->executeStatement(<<<'SQL'
+                INSERT INTO filed_copy (file_id, place_id, state, digest, bytes, stamp, fingerprint, verified_at) VALUES (:file, :place, 'whole', :digest, :bytes, :stamp, :fingerprint, :at)
+                ON CONFLICT (file_id, place_id) DO UPDATE
+                SET state = 'whole', digest = excluded.digest, bytes = excluded.bytes, stamp = excluded.stamp, fingerprint = excluded.fingerprint, verified_at = excluded.verified_at
+                SQL, ['file' => $file, 'place' => $place, 'digest' => $digest->hex, 'bytes' => $bytes, 'stamp' => $stamp->text(), 'fingerprint' => self::fingerprint($root.'/'.$path), 'at' => $this->clock->now()->format('c')]);
+            // what was only assumed of a place whose drive was not known is known now
+            $this->database->executeStatement("DELETE FROM filed_copy c USING place p WHERE p.id = c.place_id AND c.file_id = :file AND p.root = :root AND p.drive = ''", ['file' => $file, 'root' => $root]);
+        }
+    }
+
+    /** The copies of one file are those of another one from now on, as of a raw file that is taken out of its DNG. */
+    public function become(int $file, int $other): void
+    {
+        $this->database->executeStatement('UPDATE filed_copy SET file_id = :other WHERE file_id = :file', ['other' => $other, 'file' => $file]);
+    }
+
+    /** What a check of a whole root found. */
+    public function foundAt(int $file, string $root, CopyStanding $standing): void
+    {
+        foreach ($this->rows->all('SELECT c.place_id FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = :file AND p.root = :root', ['file' => $file, 'root' => $root]) as $row) {
+            $this->found($file, $row->int('place_id'), $standing);
+        }
+    }
+
+    public function found(int $file, int $place, CopyStanding $standing): void
+    {
+        $this->database->executeStatement('UPDATE filed_copy SET state = :state WHERE file_id = :file AND place_id = :place', ['state' => CopyStanding::Missing === $standing ? 'missing' : 'changed', 'file' => $file, 'place' => $place]);
+    }
+
+    public static function fingerprint(string $path): string
+    {
+        try {
+            return Fingerprint::of(FileBytes::open($path))->hex;
+        } catch (CaptureUnreadable) {
+            return '';
+        }
+    }
+}

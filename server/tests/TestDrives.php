@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use Velvet\Core\Drive\Drive;
+use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Drive\MountedDrives;
+use Velvet\Core\Drive\SimulatedDrives;
+
+/** Each folder right below a test's own folder is taken for a drive of its own: shelf and twin are two, unless the test says otherwise. */
+final class TestDrives implements DriveTable
+{
+    /** The folder whose subfolders are drives. */
+    public static string $folder = '';
+    /** @var array<string, string> identities that drives have instead, by their folders; equal ones are one drive */
+    public static array $as = [];
+
+    public function holding(string $path): ?Drive
+    {
+        $drive = (new SimulatedDrives(new MountedDrives(), [self::$folder]))->holding($path);
+        $as = null === $drive ? null : self::$as[$drive->point] ?? null;
+
+        return null === $drive || null === $as ? $drive : new Drive($as, $drive->point, $drive->type, [$as]);
+    }
+}
