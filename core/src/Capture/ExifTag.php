@@ -25,6 +25,9 @@ final class ExifTag
     public const STRIP_OFFSETS = 0x0111;         // [T] SHORT or LONG
     public const ORIENTATION = 0x0112;           // [T] SHORT
     public const STRIP_BYTE_COUNTS = 0x0117;     // [T] SHORT or LONG
+    public const TILE_OFFSETS = 0x0144;          // [T] LONG
+    public const RW2_DATA = 0x0118;              // of RW2 files: where the sensor's data begin (common practice)
+    public const TILE_BYTE_COUNTS = 0x0145;      // [T] SHORT or LONG
     public const DATE_TIME = 0x0132;             // [T] ASCII, 20
     public const SUB_IFDS = 0x014A;              // [EP] LONG or IFD
     public const JPEG_OFFSET = 0x0201;           // [T] [X] LONG, JPEGInterchangeFormat

@@ -18,8 +18,9 @@ final class JpegReader implements CaptureReader
     /** Start-of-frame markers carry the picture's size: SOF0 to SOF15 without DHT, JPG and DAC (T.81, table B.1). */
     private const FRAMES = [0xC0, 0xC1, 0xC2, 0xC3, 0xC5, 0xC6, 0xC7, 0xC9, 0xCA, 0xCB, 0xCD, 0xCE, 0xCF];
     private const LOSSLESS = [0xC3, 0xC7, 0xCB, 0xCF];
-    /** A scan's end is looked for in so many bytes at the file's end: some cameras pad behind it (common practice). */
+    /** A picture's end is looked for in so many bytes at the file's end first; where something long follows behind it, from its scan on. */
     private const TAIL = 4096;
+    private const CHUNK = 256 * 1024;
 
     public function recognises(string $head): ?Container
     {
@@ -94,7 +95,16 @@ final class JpegReader implements CaptureReader
     private function endsWell(FileBytes $bytes, int $scan): bool
     {
         $from = max($scan, $bytes->size() - self::TAIL);
+        if (str_contains($bytes->read($from, $bytes->size() - $from), self::EOI)) {
+            return true;
+        }
+        // a movie that a phone lays behind its picture: within coded data no EOI can stand (T.81, B.1.1.5)
+        for ($at = $scan; $at < $from; $at += self::CHUNK) {
+            if (str_contains($bytes->read($at, min(self::CHUNK, $from - $at) + 1), self::EOI)) {
+                return true;
+            }
+        }
 
-        return str_contains($bytes->read($from, $bytes->size() - $from), self::EOI);
+        return false;
     }
 }

@@ -14,6 +14,8 @@ final class TiffReader implements CaptureReader
     private const REDUCED = 1; // NewSubfileType, bit 0
     private const JPEG_COMPRESSIONS = [6, 7];
     private const CFA = 32803;
+    private const MOST_PIECES = 100_000;
+    private const RW2_PIXELS_A_BYTE = 4;
 
     public function recognises(string $head): ?Container
     {
@@ -41,7 +43,7 @@ final class TiffReader implements CaptureReader
         $problems = [];
         if (null === $main && !$directories[0]->has(ExifTag::RW2_SENSOR_WIDTH)) {
             $problems[] = CaptureProblem::broken($name, 'no picture is described in it');
-        } elseif ((null !== $main && !$this->isWhole($main, $bytes)) || [] !== array_filter($directories, static fn (Ifd $directory): bool => !$directory->isWhole)) {
+        } elseif ((null !== $main && !$this->isWhole($main, $bytes)) || !$this->holdsSensorData($directories[0], $bytes) || [] !== array_filter($directories, static fn (Ifd $directory): bool => !$directory->isWhole)) {
             $problems[] = CaptureProblem::cutShort($name);
         }
         $previews = $this->embeddedJpegs($directories, $exif, $bytes);
@@ -111,15 +113,26 @@ final class TiffReader implements CaptureReader
 
     private function isWhole(Ifd $image, FileBytes $bytes): bool
     {
-        $offsets = $image->integers(ExifTag::STRIP_OFFSETS, 100_000);
-        $counts = $image->integers(ExifTag::STRIP_BYTE_COUNTS, 100_000);
-        foreach ($offsets as $i => $offset) {
-            if ($offset + ($counts[$i] ?? 0) > $bytes->size()) {
-                return false;
+        foreach ([[ExifTag::STRIP_OFFSETS, ExifTag::STRIP_BYTE_COUNTS], [ExifTag::TILE_OFFSETS, ExifTag::TILE_BYTE_COUNTS]] as [$offsetsAt, $countsAt]) {
+            $offsets = $image->integers($offsetsAt, self::MOST_PIECES);
+            $counts = $image->integers($countsAt, self::MOST_PIECES);
+            foreach ($offsets as $i => $offset) {
+                if ($offset + ($counts[$i] ?? 1) > $bytes->size()) {
+                    return false;
+                }
             }
         }
 
         return true;
+    }
+
+    /** RW2 does not say how long its sensor data are; but less than some bits for each pixel they never are (our choice). */
+    private function holdsSensorData(Ifd $first, FileBytes $bytes): bool
+    {
+        $pixels = ($first->integer(ExifTag::RW2_SENSOR_WIDTH) ?? 0) * ($first->integer(ExifTag::RW2_SENSOR_HEIGHT) ?? 0);
+        $from = $first->integer(ExifTag::RW2_DATA) ?? $first->integer(ExifTag::STRIP_OFFSETS) ?? 0;
+
+        return 0 === $pixels || $bytes->size() - $from >= intdiv($pixels, self::RW2_PIXELS_A_BYTE);
     }
 
     /**

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
+use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\CaptureProblem;
 use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Duplicate\Digest;
@@ -77,10 +79,21 @@ final readonly class Conversion
                 throw $e;
             }
         }
+        self::mustBeWhole($path);
         try {
             return [null === $own ? ContainerFields::of($bytes, $path) : $own[0], $libRaw->image($path)];
         } catch (DngRefused $e) {
-            return $own ?? throw $e;
+            // of a kind that it does not know our own reading will do; what it finds broken is
+            return null !== $own && $e->isOfUnknownKind ? $own : throw $e;
+        }
+    }
+
+    /** @throws DngRefused when the file describes data that lie beyond its end */
+    private static function mustBeWhole(string $path): void
+    {
+        $problems = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts->problems;
+        if (\in_array('cut_short', array_map(static fn (CaptureProblem $problem): string => $problem->code, $problems), true)) {
+            throw DngRefused::structure('it is cut short, or damaged');
         }
     }
 

@@ -15,6 +15,7 @@ final class LibRaw
     private const FUNCTIONS = <<<'C'
         long libraw_init(unsigned flags);
         int libraw_open_file(long raw, const char *path);
+        int libraw_open_buffer(long raw, char *bytes, size_t size);
         int libraw_unpack(long raw);
         void libraw_close(long raw);
         void libraw_set_dataerror_handler(long raw, void (*told)(void *data, const char *file, int offset), void *data);
@@ -58,6 +59,11 @@ final class LibRaw
     /** Of the levels by channel: what comes before those of a pattern of its own, and the most of them. */
     private const BEFORE_PATTERN = 6;
     private const MOST_LEVELS = 4098;
+    /** mallopt(3): M_PERTURB; memory that nobody wrote to holds another value at each of the two readings. */
+    private const PERTURB = -6;
+    private const FILLED_WITH = [0x5A, 0xA5];
+    /** What is laid behind the file for the second reading: bytes that are all unlike each other, so many of them. */
+    private const TAIL = 4 * 1024 * 1024;
 
     private function __construct(private readonly \FFI $functions, private readonly \FFI $memory)
     {
@@ -67,25 +73,68 @@ final class LibRaw
     public static function load(): ?self
     {
         try {
-            return new self(\FFI::cdef(self::FUNCTIONS, self::LIBRARY), \FFI::cdef('void *memmove(char *to, long from, size_t length);', 'libc.so.6'));
+            return new self(\FFI::cdef(self::FUNCTIONS, self::LIBRARY), \FFI::cdef('void *memmove(char *to, long from, size_t length); int mallopt(int parameter, int value);', 'libc.so.6'));
         } catch (\FFI\Exception) {
             return null;
         }
     }
 
     /**
+     * Some of its decoders go on where a file ends, with what happens to lie in memory. So it reads twice: what was never written to, and
+     * what follows behind the file's end, differs between the two readings; samples that depend on either differ, too, and are none.
+     *
      * @param string $path absolute
      *
      * @throws DngRefused
      */
     public function image(string $path): RawImage
     {
+        $this->memory->mallopt(self::PERTURB, self::FILLED_WITH[0]);
+        $image = $this->read(static fn (\FFI $c, int $raw): int => $c->libraw_open_file($raw, $path));
+        $this->memory->mallopt(self::PERTURB, self::FILLED_WITH[1]);
+        try {
+            $again = $this->readWithTail($path) ?? $this->read(static fn (\FFI $c, int $raw): int => $c->libraw_open_file($raw, $path));
+        } finally {
+            $this->memory->mallopt(self::PERTURB, 0);
+        }
+        if ($image->samples !== $again->samples) {
+            throw DngRefused::structure('it is cut short, or damaged');
+        }
+
+        return $image;
+    }
+
+    /** Null where it knows the file by its size, so that it does not know a longer one. */
+    private function readWithTail(string $path): ?RawImage
+    {
+        $bytes = (string) file_get_contents($path);
+        $size = \strlen($bytes);
+        $tail = '';
+        for ($n = 0; \strlen($tail) < self::TAIL; ++$n) {
+            $tail .= hash('sha512', (string) $n, true);
+        }
+        $held = $this->memory->new('char['.($size + self::TAIL).']') ?? throw new \LogicException('No memory.');
+        \FFI::memcpy($held, $bytes.$tail, $size + self::TAIL);
+        try {
+            return $this->read(static fn (\FFI $c, int $raw): int => $c->libraw_open_buffer($raw, $held, $size + self::TAIL));
+        } catch (DngRefused $e) {
+            return $e->isOfUnknownKind ? null : throw $e;
+        }
+    }
+
+    /**
+     * @param \Closure(\FFI, int): int $open gives 0 where it went well
+     *
+     * @throws DngRefused
+     */
+    private function read(\Closure $open): RawImage
+    {
         $c = $this->functions;
         $raw = $c->libraw_init(0);
         $isBroken = false;
         $c->libraw_set_dataerror_handler($raw, static function () use (&$isBroken): void { $isBroken = true; }, null);
         try {
-            if (0 !== $error = $c->libraw_open_file($raw, $path)) {
+            if (0 !== $error = $open($c, $raw)) {
                 throw DngRefused::unknownRaw('LibRaw says, '.lcfirst($c->libraw_strerror($error)));
             }
             [$width, $height] = [$c->libraw_get_raw_width($raw), $c->libraw_get_raw_height($raw)];

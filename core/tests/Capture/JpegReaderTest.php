@@ -59,6 +59,14 @@ final class JpegReaderTest extends ReaderTestCase
         self::assertSame(['no_capture_time'], array_column($reading->facts->problems, 'code'));
     }
 
+    public function testAMovieBehindThePictureDoesNotMakeItDamaged(): void
+    {
+        $picture = Samples::of('jpg');
+        $movie = "\0\0\0\x18ftypmp42".str_repeat('moving', 500_000);
+        self::assertNotContains('cut_short', array_column($this->read('jpg', $picture.$movie)->problems, 'code'));
+        self::assertContains('cut_short', array_column($this->read('jpg', substr($picture, 0, -200).$movie)->problems, 'code'), 'the picture itself has no end');
+    }
+
     public function testAnEmptyFileAndAFileOfAnotherKindAreTold(): void
     {
         self::assertSame('empty', $this->capture()->of($this->file('zero.jpg', ''), 0)->facts->problems[0]->code);

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Tests\Capture;
 
+use Velvet\Core\Dng\RawTag;
+use Velvet\Core\Dng\TiffWriter as DngTiffWriter;
+
 final class TiffReaderTest extends ReaderTestCase
 {
     public function testTheRawImageCountsAndNotItsPreview(): void
@@ -27,6 +30,22 @@ final class TiffReaderTest extends ReaderTestCase
         // a directory whose successor is itself
         $facts = $this->read('tif', "II\x2A\0\x08\0\0\0".pack('v', 1).pack('vvVV', 0x0100, 4, 1, 77).pack('V', 8));
         self::assertNull($facts->capturedAt);
+    }
+
+    public function testTilesThatLieBeyondTheEndAreNoticed(): void
+    {
+        $tiled = static function (int $tileBytes): string {
+            $tiff = new DngTiffWriter();
+            $tiles = [$tiff->data(str_repeat('a', 4096)), $tiff->data(str_repeat('b', $tileBytes))];
+
+            return $tiff->finished($tiff->directory([
+                RawTag::NEW_SUBFILE_TYPE => [DngTiffWriter::LONG, 0], RawTag::WIDTH => [DngTiffWriter::LONG, 128], RawTag::LENGTH => [DngTiffWriter::LONG, 64], RawTag::BITS_PER_SAMPLE => [DngTiffWriter::SHORT, 8],
+                RawTag::COMPRESSION => [DngTiffWriter::SHORT, 1], RawTag::PHOTOMETRIC => [DngTiffWriter::SHORT, 1], RawTag::SAMPLES_PER_PIXEL => [DngTiffWriter::SHORT, 1],
+                RawTag::TILE_WIDTH => [DngTiffWriter::LONG, 64], RawTag::TILE_LENGTH => [DngTiffWriter::LONG, 64], RawTag::TILE_OFFSETS => [DngTiffWriter::LONG, $tiles], RawTag::TILE_BYTE_COUNTS => [DngTiffWriter::LONG, [4096, 4096]],
+            ]));
+        };
+        self::assertNotContains('cut_short', array_column($this->read('tif', $tiled(4096))->problems, 'code'));
+        self::assertContains('cut_short', array_column($this->read('tif', $tiled(100))->problems, 'code'));
     }
 
     public function testCountsBeyondTheFileAreCapped(): void

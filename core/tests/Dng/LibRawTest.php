@@ -86,6 +86,40 @@ final class LibRawTest extends TestCase
         self::libRaw()->image($raw);
     }
 
+    /**
+     * A raw file (RW2) whose decoder goes on behind the file's end, with whatever lies in memory: whole, halved, and with 22 bytes of it
+     * left. Its layout as LibRaw reads it, from memory.
+     */
+    public function testSamplesThatAreNotInTheFileAreNoSamples(): void
+    {
+        [$width, $height] = [1008, 756];
+        $blocks = (int) ceil($width * $height / 14 * 16 / 0x4000);
+        $data = '';
+        for ($n = 0; \strlen($data) < $blocks * 0x4000; ++$n) {
+            $data .= hash('sha512', (string) $n, true) & str_repeat("\1", 64); // small steps, so that no value grows too large
+        }
+        $whole = self::rw2($width, $height, $data);
+        $image = self::libRaw()->image($this->file('whole.rw2', $whole));
+        self::assertSame([$width, $height, 2 * $width * $height], [$image->width, $image->height, \strlen($image->samples)]);
+        self::assertGreaterThan(50, \count(array_unique(str_split($image->samples, 2))));
+        foreach (['halved.rw2' => intdiv(\strlen($whole), 2), 'no-data.rw2' => \strlen($whole) - \strlen($data) + 22] as $name => $bytes) {
+            $raw = $this->file($name, substr($whole, 0, $bytes));
+            try {
+                Conversion::of($raw, $raw.'.dng', libRaw: self::libRaw());
+                self::fail($name.' is not whole.');
+            } catch (DngRefused $e) {
+                self::assertStringContainsString('it is cut short, or damaged', $e->getMessage());
+                self::assertFileDoesNotExist($raw.'.dng');
+            }
+            try {
+                self::libRaw()->image($raw);
+                self::fail($name.' is not whole, and LibRaw alone finds it.');
+            } catch (DngRefused $e) {
+                self::assertStringContainsString('it is cut short, or damaged', $e->getMessage());
+            }
+        }
+    }
+
     public function testAJpegIsNoRawFile(): void
     {
         $this->expectExceptionMessage('LibRaw says, unsupported file format or not RAW file');
@@ -110,6 +144,20 @@ final class LibRawTest extends TestCase
         ]);
 
         return $this->file('T0001.dng', str_pad($tiff->finished($first), $at, "\0").$samples);
+    }
+
+    private static function rw2(int $width, int $height, string $data): string
+    {
+        [$fields, $texts] = [
+            [
+                [0x01, 7, 4, 0x30313330], [0x02, 3, 1, $width], [0x03, 3, 1, $height], [0x04, 3, 1, 0], [0x05, 3, 1, 0], [0x06, 3, 1, $height], [0x07, 3, 1, $width], [0x09, 3, 1, 1], [0x17, 3, 1, 100],
+                [0x10F, 2, 10, 1024], [0x110, 2, 8, 1040], [0x111, 4, 1, 2048], [0x117, 4, 1, \strlen($data)], [0x118, 4, 1, 2048],
+            ],
+            "Panasonic\0\0\0\0\0\0\0DMC-GX1\0",
+        ];
+        $directory = implode('', array_map(static fn (array $field): string => pack('vvVV', ...$field), $fields));
+
+        return str_pad(str_pad("IIU\0".pack('Vv', 8, \count($fields)).$directory.pack('V', 0), 1024, "\0").$texts, 2048, "\0").$data;
     }
 
     private static function libRaw(): LibRaw
