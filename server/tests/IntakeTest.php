@@ -460,7 +460,7 @@ final class IntakeTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $this->takeIn();
         $view = $this->get(LedgerView::class);
-        self::assertSame(['lines' => 3, 'whole' => true, 'broken_at' => null], $view->all()['chain']);
+        self::assertSame(['lines' => 3, 'whole' => true, 'broken_at' => null, 'lacks' => []], $view->all()['chain']);
         foreach (["UPDATE ledger_line SET details = '{}' WHERE id = 2", 'DELETE FROM ledger_line WHERE id = 2', 'TRUNCATE ledger_line'] as $crime) {
             try {
                 $this->database()->executeStatement($crime);
@@ -470,7 +470,7 @@ final class IntakeTest extends ServerTestCase
             }
         }
         $this->database()->executeStatement("SET session_replication_role = replica; UPDATE ledger_line SET details = replace(details, 'T0001', 'T0009') WHERE id = 2; SET session_replication_role = DEFAULT");
-        self::assertSame(['lines' => 1, 'whole' => false, 'broken_at' => 2], $view->all()['chain']);
+        self::assertSame(['lines' => 1, 'whole' => false, 'broken_at' => 2, 'lacks' => []], $view->all()['chain']);
     }
 
     public function testAFrameAddedLaterUnclearsTheCardAndASheetKeepsItsNames(): void

@@ -12,8 +12,9 @@ final class AscMhl
     /**
      * @param iterable<ReceiptLine> $lines files that are not filed are passed over
      * @param string                $host  name of the computer
+     * @param Seal|null             $seal  of the intake that it is the receipt of
      */
-    public static function of(iterable $lines, \DateTimeImmutable $at, string $host, string $version): string
+    public static function of(iterable $lines, \DateTimeImmutable $at, string $host, string $version, ?Seal $seal = null): string
     {
         $xml = new \XMLWriter();
         $xml->openMemory();
@@ -30,6 +31,9 @@ final class AscMhl
         $xml->writeAttribute('version', $version);
         $xml->text('Velvet Ledger');
         $xml->endElement();
+        if (null !== $seal) {
+            $xml->writeElement('comment', rtrim($seal->text()));
+        }
         $xml->endElement();
         $xml->startElement('processinfo');
         $xml->writeElement('process', 'transfer');

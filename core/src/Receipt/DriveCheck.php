@@ -25,6 +25,9 @@ final class DriveCheck
     /** @var list<string> roots that are not connected; nothing is said of what lies there */
     public array $away = [];
 
+    /** @var list<Seal> that lie beside the pictures */
+    public array $seals = [];
+
     /** @var array<string, true> */
     private array $known = [];
 
@@ -79,6 +82,8 @@ final class DriveCheck
         foreach (false === $names ? [] : $names as $name) {
             $path = $folder.'/'.$name;
             if ('.' === $name[0] || str_starts_with($name, 'checksums-intake-')) {
+                $seal = str_ends_with($name, '.seal') ? Seal::read((string) @file_get_contents($path, false, null, 0, 1000)) : null;
+                array_push($this->seals, ...(null === $seal ? [] : [$seal]));
                 continue;
             }
             if (is_dir($path) && !is_link($path)) {

@@ -34,7 +34,7 @@ final readonly class ReceiptsController
         }
         $format = ReceiptFormat::from($format);
 
-        return new Response($format->of($this->receipts->ofIntake($id), $this->clock->now(), $below), 200, [
+        return new Response($format->of($this->receipts->ofIntake($id), $this->clock->now(), $below, $this->receipts->seal($id)), 200, [
             'Content-Type' => $format->mediaType(),
             'Content-Disposition' => HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, \sprintf('intake-%d%s.%s', $id, $number > 0 ? '-entry-'.$number : '', $format->value)),
         ]);

@@ -10,13 +10,15 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Velvet\Core\Receipt\Seal;
 use Velvet\Server\Ledger\LedgerCheck;
+use Velvet\Server\Ledger\LedgerView;
 use Velvet\Server\Ledger\NothingFiled;
 
 #[AsCommand('velvet:verify', 'Reads filed files again and compares them with the ledger.')]
 final class VerifyCommand extends Command
 {
-    public function __construct(private readonly LedgerCheck $check)
+    public function __construct(private readonly LedgerCheck $check, private readonly LedgerView $ledger)
     {
         parent::__construct();
     }
@@ -38,6 +40,10 @@ final class VerifyCommand extends Command
 
             return Command::FAILURE;
         }
+        $lost = array_values(array_unique(array_map(static fn (Seal $seal): int => $seal->intake, array_filter($check->seals, fn (Seal $seal): bool => !$this->ledger->has($seal)))));
+        if ([] !== $lost) {
+            $say->note(\sprintf('The ledger lacks lines: the seal that lies beside the pictures of intake %s is that of no line. Compare with a backup of the database; the pictures were not touched.', implode(', ', $lost)));
+        }
         foreach ($check->away as $root) {
             $say->note(\sprintf('“%s” is not connected; nothing there was checked.', $root));
         }
@@ -55,6 +61,6 @@ final class VerifyCommand extends Command
             }
         }
 
-        return [] === $check->changed && [] === $check->missing && [] === $check->away ? Command::SUCCESS : Command::FAILURE;
+        return [] === $check->changed && [] === $check->missing && [] === $check->away && [] === $lost ? Command::SUCCESS : Command::FAILURE;
     }
 }

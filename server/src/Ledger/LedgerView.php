@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Ledger;
 
 use Velvet\Core\Receipt\LedgerLine;
+use Velvet\Core\Receipt\Seal;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
@@ -50,7 +51,7 @@ final readonly class LedgerView
     /**
      * Computes every seal anew.
      *
-     * @return array{lines: int, whole: bool, broken_at: int|null}
+     * @return array{lines: int, whole: bool, broken_at: int|null, lacks: list<int>} lines that fit; the first that does not; intakes whose receipts have a seal that no line has
      */
     private function chain(): array
     {
@@ -62,7 +63,7 @@ final readonly class LedgerView
             foreach ($page as $row) {
                 $line = LedgerLine::sealed($before, $row->text('at'), $row->text('event'), $row->text('details'));
                 if ($row->text('before') !== $before || $row->text('seal') !== $line->seal) {
-                    return ['lines' => $lines, 'whole' => false, 'broken_at' => $row->int('id')];
+                    return ['lines' => $lines, 'whole' => false, 'broken_at' => $row->int('id'), 'lacks' => []];
                 }
                 $before = $line->seal;
                 $last = $row->int('id');
@@ -70,6 +71,24 @@ final readonly class LedgerView
             }
         } while ([] !== $page);
 
-        return ['lines' => $lines, 'whole' => true, 'broken_at' => null];
+        $lacks = $this->lacks();
+
+        return ['lines' => $lines, 'whole' => [] === $lacks, 'broken_at' => null, 'lacks' => $lacks];
+    }
+
+    /**
+     * Whether a seal that was kept elsewhere is that of a line. A chain alone does not notice that its last lines are missing.
+     */
+    public function has(Seal $seal): bool
+    {
+        return null !== $this->rows->first('SELECT id FROM ledger_line WHERE seal = :seal', ['seal' => $seal->hex]);
+    }
+
+    /** @return list<int> */
+    private function lacks(): array
+    {
+        return array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all(
+            'SELECT i.id FROM intake i WHERE i.seal IS NOT NULL AND NOT EXISTS (SELECT FROM ledger_line l WHERE l.seal = i.seal) ORDER BY i.id',
+        ));
     }
 }

@@ -32,8 +32,12 @@ final readonly class Manifests
         }
         $lines = $this->receipts->ofIntake($intake->id());
         $drives = $this->halts->drives($intake);
+        $seal = $this->receipts->seal($intake->id());
         $folders = array_unique(array_filter(array_map(static fn ($entry): ?string => $entry->folder, $intake->entries->toArray()), is_string(...)));
         foreach ($folders as $folder) {
+            foreach (null === $seal ? [] : $intake->shelf()->roots() as $root) {
+                $this->place($root.'/'.$folder.'/checksums-intake-'.$intake->id(), '.seal', $seal?->text() ?? '', $drives, $root);
+            }
             foreach (array_filter([ReceiptFormat::Xxh128, ReceiptFormat::ofSecond($rules->second)]) as $format) {
                 $list = $format->of($lines, $this->clock->now(), $folder);
                 foreach ('' === $list ? [] : $intake->shelf()->roots() as $root) {

@@ -9,6 +9,7 @@ use Velvet\Core\Receipt\AscMhl;
 use Velvet\Core\Receipt\ChecksumList;
 use Velvet\Core\Receipt\ReceiptLine;
 use Velvet\Core\Receipt\ReceiptTable;
+use Velvet\Core\Receipt\Seal;
 
 /** The open formats in which a receipt leaves the house; the value is the file's extension. */
 enum ReceiptFormat: string
@@ -44,16 +45,17 @@ enum ReceiptFormat: string
     /**
      * @param iterable<ReceiptLine> $lines
      * @param string                $below the folder that the paths of checksum lists are relative to, itself relative to the shelf
+     * @param Seal|null             $seal  of the intake's last line, where the format has a place for it
      */
-    public function of(iterable $lines, \DateTimeImmutable $at, string $below = ''): string
+    public function of(iterable $lines, \DateTimeImmutable $at, string $below = '', ?Seal $seal = null): string
     {
         return match ($this) {
             self::Xxh128 => ChecksumList::of($lines, null, $below),
             self::Sha256 => ChecksumList::of($lines, SecondDigest::Sha256, $below),
             self::Blake2b => ChecksumList::of($lines, SecondDigest::Blake2b, $below),
-            self::Mhl => AscMhl::of($lines, $at, (string) gethostname(), self::VERSION),
+            self::Mhl => AscMhl::of($lines, $at, (string) gethostname(), self::VERSION, $seal),
             self::Csv => ReceiptTable::of($lines),
-            self::Json => json_encode(['files' => array_map(static fn (ReceiptLine $line): array => $line->toArray(), [...$lines])], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE)."\n",
+            self::Json => json_encode((null === $seal ? [] : ['intake' => $seal->intake, 'seal' => $seal->hex]) + ['files' => array_map(static fn (ReceiptLine $line): array => $line->toArray(), [...$lines])], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE)."\n",
         };
     }
 }

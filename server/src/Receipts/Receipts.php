@@ -8,6 +8,7 @@ use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Duplicate\Digests;
 use Velvet\Core\Duplicate\SecondDigest;
 use Velvet\Core\Receipt\ReceiptLine;
+use Velvet\Core\Receipt\Seal;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
@@ -18,6 +19,14 @@ final readonly class Receipts
 
     public function __construct(private Rows $rows)
     {
+    }
+
+    /** The seal of an intake's last line; null while it is under way, and of intakes from before seals were kept. */
+    public function seal(int $intakeId): ?Seal
+    {
+        $hex = $this->rows->first('SELECT seal FROM intake WHERE id = :intake', ['intake' => $intakeId])?->textOrNull('seal');
+
+        return null === $hex ? null : new Seal($intakeId, $hex);
     }
 
     /** @return list<ReceiptLine> files in the order of the sheet, then what was not copied */

@@ -199,9 +199,13 @@ final readonly class Shelves
         $nearest = self::nearest($path);
         $real = realpath($nearest);
 
-        $whole = rtrim((false === $real ? $nearest : $real).substr($path, \strlen(rtrim($nearest, '/'))), '/');
+        $names = explode('/', trim(false === $real ? $nearest : $real, '/'));
+        // what is not there is no link, so that two dots lead to the folder above it
+        foreach (explode('/', substr($path, \strlen($nearest))) as $name) {
+            '..' === $name ? array_pop($names) : $names[] = $name;
+        }
 
-        return '' === $whole ? '/' : $whole;
+        return '/'.implode('/', array_filter($names, static fn (string $name): bool => '' !== $name));
     }
 
     /** The path itself, or the nearest folder above it that is there. */

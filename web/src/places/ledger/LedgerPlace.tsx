@@ -25,7 +25,9 @@ export function LedgerPlace() {
       {!chain.whole && (
         <div className="mb-4">
           <Trouble>
-            Line {chain.broken_at} of the ledger does not fit the line before it: it was changed from outside. The {plural(chain.lines, 'line')} before it are sound, and no picture was touched. Compare with a backup of the database.
+            {chain.broken_at === null
+              ? <>The ledger lacks its last lines: the receipt of intake {chain.lacks.join(', ')} has a seal that no line has. No picture was touched. Compare with a backup of the database.</>
+              : <>Line {chain.broken_at} of the ledger does not fit the line before it: it was changed from outside. The {plural(chain.lines, 'line')} before it are sound, and no picture was touched. Compare with a backup of the database.</>}
           </Trouble>
         </div>
       )}
