@@ -78,7 +78,7 @@ final class ClearedTest extends ServerTestCase
         yield 'a frame is overwritten, of one size, its time set back' => [static function (self $test): void {
             $path = $test->folder.'/card/DCIM/100/T0001.JPG';
             [$time, $bytes] = [(int) filemtime($path), (int) filesize($path)];
-            file_put_contents($path, random_bytes($bytes));
+            file_put_contents($path, random_bytes(max(1, $bytes)));
             touch($path, $time);
         }, '1 is changed'];
         yield 'a frame is hidden' => [static fn (self $test) => rename($test->folder.'/card/DCIM/100/T0001.JPG', $test->folder.'/card/DCIM/100/.T0001.JPG'), '1 file is new, 1 is gone'];
@@ -157,7 +157,7 @@ final class ClearedTest extends ServerTestCase
         }
         // made one afterwards: the copies themselves are compared
         $this->takenIn();
-        $this->forTwin(function (string $copy, string $twin): void {
+        $this->forTwin(static function (string $copy, string $twin): void {
             unlink($twin);
             link($copy, $twin);
         });
@@ -216,7 +216,7 @@ final class ClearedTest extends ServerTestCase
         yield 'a copy is other bytes' => [static fn (self $test) => $test->forTwin(static fn (string $copy, string $twin) => file_put_contents($twin, 'short'))];
         yield 'a copy is noise of equal size, its time set back' => [static fn (self $test) => $test->forTwin(static function (string $copy, string $twin): void {
             $time = (int) filemtime($twin);
-            file_put_contents($twin, random_bytes((int) filesize($copy)));
+            file_put_contents($twin, random_bytes(max(1, (int) filesize($copy))));
             touch($twin, $time);
         })];
         yield 'a copy is gone' => [static fn (self $test) => $test->forTwin(static fn (string $copy, string $twin) => unlink($twin))];
@@ -360,6 +360,6 @@ final class ClearedTest extends ServerTestCase
 
     private function bays(): Bays
     {
-        return new Bays($this->entities(), $this->get(\Symfony\Component\Messenger\MessageBusInterface::class), $this->get(\Velvet\Server\Feed\Happenings::class), $this->get(\Psr\Clock\ClockInterface::class), $this->get(\Velvet\Server\Cards\CardNow::class), $this->folder.'/bay');
+        return new Bays($this->entities(), $this->get(\Symfony\Component\Messenger\MessageBusInterface::class), $this->get(\Velvet\Server\Feed\Happenings::class), $this->get(\Psr\Clock\ClockInterface::class), $this->get(\Velvet\Server\Cards\CardNow::class), $this->get(\Velvet\Server\Cards\KnownCards::class), $this->folder.'/bay');
     }
 }

@@ -12,6 +12,7 @@ use Velvet\Core\Card\CardSign;
 use Velvet\Core\Card\Insertion;
 use Velvet\Server\Cards\CardNow;
 use Velvet\Server\Cards\CardState;
+use Velvet\Server\Cards\KnownCards;
 use Velvet\Server\Cards\ReadCard;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Shelf;
@@ -39,6 +40,7 @@ final class Bays
         private readonly Happenings $happenings,
         private readonly ClockInterface $clock,
         private readonly CardNow $now,
+        private readonly KnownCards $cards,
         #[Autowire('%env(default::VELVET_BAYS)%')]
         ?string $roots,
     ) {
@@ -79,12 +81,8 @@ final class Bays
                 $this->queue($card);
             }
         }
-        foreach ($there as [$root, $identity]) {
-            $card = new Card($identity->id, $identity->label, $root, $this->clock->now());
-            $card->capacity = $identity->capacity;
-            $this->entities->persist($card);
-            $this->entities->flush();
-            $this->queue($card);
+        foreach ($there as [$root]) {
+            $this->queue($this->cards->orNew($root));
             $changed = true;
         }
         $this->entities->flush();

@@ -8,11 +8,13 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Velvet\Server\Bays\CardIdentity;
 use Velvet\Server\Entity\Card;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /** Cards by the folder at which they are read. */
 final readonly class KnownCards
 {
-    public function __construct(private EntityManagerInterface $entities, private ClockInterface $clock)
+    public function __construct(private EntityManagerInterface $entities, private ClockInterface $clock, private Locks $locks)
     {
     }
 
@@ -32,14 +34,21 @@ final readonly class KnownCards
     /** The card at a folder, made known where it is not. */
     public function orNew(string $root): Card
     {
-        $card = $this->at($root);
-        if (null === $card) {
-            $identity = CardIdentity::of($root);
-            $card = new Card($identity->id, $identity->label, $root, $this->clock->now());
-            $card->capacity = $identity->capacity;
-            $this->entities->persist($card);
-        }
-        $card->present = is_dir($root);
+        // a page and commands may meet the same card at the same time
+        return $this->locks->with(Lock::BecomingKnown, 0, function () use ($root): Card {
+            $card = $this->at($root) ?? $this->new(CardIdentity::of($root), $root);
+            $card->present = is_dir($root);
+            $this->entities->flush();
+
+            return $card;
+        });
+    }
+
+    private function new(CardIdentity $identity, string $root): Card
+    {
+        $card = new Card($identity->id, $identity->label, $root, $this->clock->now());
+        $card->capacity = $identity->capacity;
+        $this->entities->persist($card);
 
         return $card;
     }

@@ -10,6 +10,8 @@ use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\MountTable;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Shelf;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /** The shelves: found by their folder, made known when they are first used. Folders are compared as they really are, links followed. */
 final readonly class Shelves
@@ -26,6 +28,7 @@ final readonly class Shelves
     public function __construct(
         private EntityManagerInterface $entities,
         private DriveTable $drives,
+        private Locks $locks,
         private string $home,
         #[Autowire('%env(default::VELVET_BAYS)%')]
         private ?string $bays,
@@ -41,7 +44,16 @@ final readonly class Shelves
      */
     public function at(string $root, ?string $twin, array $cards, ?string $name = null): Shelf
     {
-        $root = self::real($root);
+        return $this->locks->with(Lock::BecomingKnown, 0, fn (): Shelf => $this->atAlone(self::real($root), $twin, $cards, $name));
+    }
+
+    /**
+     * @param list<string> $cards
+     *
+     * @throws SheetRefused
+     */
+    private function atAlone(string $root, ?string $twin, array $cards, ?string $name): Shelf
+    {
         $shelf = $this->known($root);
         $twin = null === $twin ? $shelf?->twinRoot : self::real($twin);
         $this->mustBeApart($root, $twin, $cards);

@@ -15,4 +15,6 @@ enum Lock: int
     case ShelfNames = 8426;
     /** A card that is being read. */
     case CardReading = 8427;
+    /** Cards and shelves that are made known; the second number is 0. */
+    case BecomingKnown = 8428;
 }

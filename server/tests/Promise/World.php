@@ -13,6 +13,7 @@ use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardNow;
 use Velvet\Server\Cards\CardReading;
 use Velvet\Server\Cards\CardState;
+use Velvet\Server\Cards\KnownCards;
 use Velvet\Server\Cards\LettingGo;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Intake;
@@ -41,7 +42,7 @@ final class World
 {
     private const TIME = 1_777_716_000;
     /** Longer than the clock tick by which a file system dates a change (Linux, 4 ms at most; from memory). */
-    private const TICK = 6_000;
+    private const TICK = 5_000;
 
     /** @var list<string> what happened so far */
     public array $told = [];
@@ -295,7 +296,7 @@ final class World
     private function plugTwin(): void
     {
         $pulled = glob($this->folder.'/pulled-*');
-        if (is_array($pulled) && [] !== $pulled && !is_link($this->folder.'/twin') && [] === array_diff((array) @scandir($this->folder.'/twin'), ['.', '..'])) {
+        if (\is_array($pulled) && [] !== $pulled && !is_link($this->folder.'/twin') && [] === array_diff((array) @scandir($this->folder.'/twin'), ['.', '..'])) {
             rmdir($this->folder.'/twin');
             $drive = $pulled[$this->random->getInt(0, \count($pulled) - 1)];
             rename($drive, $this->folder.'/twin');
@@ -382,7 +383,7 @@ final class World
     /** What the watcher does twice a second: it notices, and what it notices is read. */
     private function look(): void
     {
-        (new Bays($this->service(EntityManagerInterface::class), $this->service(MessageBusInterface::class), $this->service(Happenings::class), $this->service(ClockInterface::class), $this->service(CardNow::class), $this->folder.'/bay'))->look();
+        (new Bays($this->service(EntityManagerInterface::class), $this->service(MessageBusInterface::class), $this->service(Happenings::class), $this->service(ClockInterface::class), $this->service(CardNow::class), $this->service(KnownCards::class), $this->folder.'/bay'))->look();
         $card = $this->card();
         if (null !== $card && $card->present && CardState::Waiting === $card->state && 0 !== $this->random->getInt(0, 4)) {
             $this->read($card);
