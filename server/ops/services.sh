@@ -54,6 +54,7 @@ database_start() {
 
 services_start() {
     database_start
+    demo_drives_connect
     supervisor start pages:* work:* >/dev/null 2>&1 || true
     await "The server does not answer at $(address); see $VELVET_HOME/log" curl -fsS -o /dev/null --max-time 2 "$(address)api/bays"
 }
@@ -64,6 +65,7 @@ services_stop() {
         kill -TERM "$pid"
         await 'The supervisor does not end.' not_running "$pid"
     fi
+    demo_drives_disconnect
     rm -rf "$RUN"
     say 'Velvet Ledger is stopped.'
 }

@@ -20,6 +20,7 @@ use Velvet\Server\Ledger\LedgerView;
 use Velvet\Server\Receipts\Receipts;
 use Velvet\Server\Sheets\SheetRefused;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Sheets\SheetView;
 use Velvet\Server\Sheets\Shelves;
 
 /** Ways in which a card was once called cleared wrongly: each must keep the word from being said. */
@@ -232,7 +233,7 @@ final class ClearedTest extends ServerTestCase
         $this->forTwin(static fn (string $copy, string $twin) => touch($twin));
         $clearance = $this->ask();
         self::assertSame([false, 3], [$clearance->cleared, $clearance->touched]);
-        self::assertStringContainsString('3 copies on “'.$this->folder.'/twin” were written to since they were verified', $clearance->missing[1]);
+        self::assertStringContainsString('3 copies on “'.$this->folder.'/twin” were written to since they were verified', $clearance->missing[0]);
         self::assertTrue($this->ask(true)->cleared);
         self::assertTrue($this->ask()->cleared, 'and stays so');
     }
@@ -302,6 +303,23 @@ final class ClearedTest extends ServerTestCase
         $this->database()->executeStatement('SET session_replication_role = replica; DELETE FROM ledger_line WHERE id = (SELECT max(id) FROM ledger_line); SET session_replication_role = DEFAULT');
         self::assertSame(['whole' => false, 'lacks' => [1]], array_intersect_key((array) $ledger->all()['chain'], ['whole' => 1, 'lacks' => 1]));
         self::assertFalse($ledger->has($seal));
+    }
+
+    /** The second slot's card, equal file by file, was never copied: it is entered, every file read and compared, and then it is cleared. */
+    public function testACardWhoseFramesAreAllFiledIsEnteredBeforeItIsCleared(): void
+    {
+        $this->takenIn();
+        exec('cp -a '.escapeshellarg($this->folder.'/card').' '.escapeshellarg($this->folder.'/second'));
+        $this->readCard('second');
+        self::assertSame(['This card has not been taken in yet.'], $this->ask(true)->missing);
+        $intake = $this->get(Sheets::class)->open([$this->card()]);
+        self::assertNull($this->get(SheetView::class)->of($intake)['waits_for']);
+        $this->get(Intakes::class)->start($intake);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertTrue($this->ask()->cleared);
+        self::assertCount(3, $this->tree('shelf'));
+        // entered once, there is nothing more to do
+        self::assertSame('Every frame here is filed already.', $this->get(SheetView::class)->of($this->get(Sheets::class)->open([$this->card()]))['waits_for']);
     }
 
     private function makeCard(): string

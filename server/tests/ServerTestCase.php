@@ -34,6 +34,11 @@ abstract class ServerTestCase extends KernelTestCase
         $this->makeFolder();
         [TestDrives::$folder, TestDrives::$as] = [$this->folder, []];
         self::bootKernel();
+        $this->emptyDatabase();
+    }
+
+    protected function emptyDatabase(): void
+    {
         $tables = $this->database()->fetchFirstColumn("SELECT quote_ident(tablename) FROM pg_tables WHERE schemaname = 'public' AND tablename <> 'doctrine_migration_versions'");
         // as a replica the ledger's own trigger, which forbids this, does not fire
         $this->database()->executeStatement('SET session_replication_role = replica; TRUNCATE '.implode(', ', array_filter($tables, is_string(...))).' RESTART IDENTITY CASCADE; SET session_replication_role = DEFAULT');

@@ -53,7 +53,7 @@ final readonly class Clearance
         if (!$card->wasTakenIn && [] !== $card->files && [] === $nowhere) {
             $against[] = 'This card has not been taken in yet.';
         }
-        if ([] === array_filter($card->files, static fn (CardFileSeen $file): bool => null !== $file->frame) && [] === $unknown) {
+        if ([] === $against && [] === $unknown && [] === array_filter($card->files, static fn (CardFileSeen $file): bool => null !== $file->frame)) {
             $against[] = 'There are no frames on this card.';
         }
         if ([] !== $nowhere) {
@@ -108,7 +108,12 @@ final readonly class Clearance
                 if (\count($roots) > 1) {
                     $reasons['linked'][implode('” and “', $roots)][] = $file;
                 }
-            }[] === $paths ? $nowhere[] = $file : $once[] = $file;
+            }
+            if ([] === $paths) {
+                $nowhere[] = $file;
+            } elseif (\count($file->copies) < 2) {
+                $once[] = $file; // of the others it is said where the second copy is, and why it does not count
+            }
         }
         $sentences = [];
         if ([] !== $nowhere) {

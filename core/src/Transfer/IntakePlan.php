@@ -91,6 +91,12 @@ final readonly class IntakePlan
         return [] !== array_filter($this->entries, static fn (PlannedEntry $planned): bool => null !== $planned->sample());
     }
 
+    /** Whether the ledger has any of its frames already. */
+    public function isFiled(): bool
+    {
+        return 0 < $this->sum(static fn (PlannedFrame $frame): int => FrameState::Filed === $frame->state() ? 1 : 0);
+    }
+
     /** Bytes that will be copied to each destination. */
     public function bytes(): int
     {

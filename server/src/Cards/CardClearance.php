@@ -41,7 +41,8 @@ final readonly class CardClearance
         return Clearance::of(new CardSeen($files, $this->wasTakenIn($card), [...array_filter([$difference], is_string(...)), ...array_column($card->problems, 'text')], $card->oneDriveIsEnough));
     }
 
-    private function wasTakenIn(Card $card): bool
+    /** Whether an intake of the card came to its end. */
+    public function wasTakenIn(Card $card): bool
     {
         return $this->rows->one("SELECT EXISTS (SELECT FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card AND i.state IN ('done', 'stopped')) AS it", ['card' => $card->id()])->bool('it');
     }

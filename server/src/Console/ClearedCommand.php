@@ -17,6 +17,7 @@ use Velvet\Server\Cards\CardNow;
 use Velvet\Server\Cards\CardReading;
 use Velvet\Server\Cards\KnownCards;
 use Velvet\Server\Cards\LettingGo;
+use Velvet\Server\Cards\WordRefused;
 
 /** Looks at a card and its copies, now. A card that no intake ever took is not read: it was not copied. */
 #[AsCommand('velvet:cleared', 'Looks at a card again and answers whether it may be formatted in the camera.')]
@@ -66,7 +67,11 @@ final class ClearedCommand extends Command
             $this->reading->read($card);
         }
         if ($oneDriveIsEnough) {
-            $this->words->oneDriveIsEnough($card);
+            try {
+                $this->words->oneDriveIsEnough($card);
+            } catch (WordRefused) {
+                // the answer says why
+            }
         }
 
         return $this->clearance->of($card, true);

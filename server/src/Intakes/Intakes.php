@@ -141,7 +141,8 @@ final readonly class Intakes
         }
         $clocks = $this->frames->clocks($intake->id())->seconds;
         [$transfers, $skipped] = $this->rows($intake, $plan->entries, $frames, $style, $clocks);
-        if ($mustBeNamed && [] === $transfers) {
+        // a card whose frames are all filed is entered once, so that it can be cleared
+        if ($mustBeNamed && [] === $transfers && !$this->sheets->isToBeEntered($intake, $plan)) {
             throw SheetRefused::nothingNew();
         }
         $this->database->transactional(function () use ($intake, $shelf, $roots, $style, $transfers, $skipped, $bytes): void {

@@ -82,7 +82,7 @@ final readonly class SheetView
             'entries' => $entries,
             'bytes' => $bytes,
             'takes' => $takes,
-            'waits_for' => null === $plan ? null : self::waitsFor($intake, $plan, $rooms),
+            'waits_for' => null === $plan ? null : $this->waitsFor($intake, $plan, $rooms),
             'progress' => null !== $plan ? null : $this->progress->of($intake),
         ];
     }
@@ -497,12 +497,12 @@ final readonly class SheetView
      *
      * @param list<array{role: string, root: string, free: int|null, missing: int}> $rooms
      */
-    private static function waitsFor(Intake $intake, IntakePlan $plan, array $rooms): ?string
+    private function waitsFor(Intake $intake, IntakePlan $plan, array $rooms): ?string
     {
         if ([] === $plan->entries) {
             return 'There are no frames on this card.';
         }
-        if (!$plan->copiesAnything()) {
+        if (!$plan->copiesAnything() && !$this->sheets->isToBeEntered($intake, $plan)) {
             return 'Every frame here is filed already.';
         }
         if (null === $intake->shelf) {

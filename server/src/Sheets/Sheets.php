@@ -16,6 +16,7 @@ use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Transfer\EntryToFile;
 use Velvet\Core\Transfer\IntakePlan;
+use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardState;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Intake;
@@ -41,6 +42,7 @@ final readonly class Sheets
         private Happenings $happenings,
         private Keywords $keywords,
         private Rows $rows,
+        private CardClearance $clearance,
     ) {
     }
 
@@ -148,6 +150,12 @@ final readonly class Sheets
         }
 
         return IntakePlan::of($entries, new GivenNames($this->rows, $intake->shelf?->roots() ?? [], $intake->shelf?->id(), $intake->id()), $style, $this->counters);
+    }
+
+    /** Whether there is nothing to copy, but a card whose frames are filed was never entered in the ledger. */
+    public function isToBeEntered(Intake $intake, IntakePlan $plan): bool
+    {
+        return !$plan->copiesAnything() && $plan->isFiled() && [] !== array_filter($intake->cards->toArray(), fn (Card $card): bool => !$this->clearance->wasTakenIn($card));
     }
 
     /**

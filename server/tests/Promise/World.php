@@ -15,6 +15,7 @@ use Velvet\Server\Cards\CardReading;
 use Velvet\Server\Cards\CardState;
 use Velvet\Server\Cards\KnownCards;
 use Velvet\Server\Cards\LettingGo;
+use Velvet\Server\Cards\WordRefused;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shelf;
@@ -267,10 +268,12 @@ final class World
         $card = $this->card();
         if (null !== $card && null !== $this->in) {
             $paths = $this->service(Connection::class)->fetchFirstColumn("SELECT c.path FROM card_file c JOIN card_frame f ON f.id = c.frame_id WHERE f.card_id = ? AND f.left_out AND f.state = 'new'", [$card->id()]);
-            $isAsRead = null === $this->service(CardNow::class)->difference($card);
-            $this->service(LettingGo::class)->leftOut($card);
-            foreach ($isAsRead ? array_filter($paths, is_string(...)) : [] as $path) {
-                $this->oracle->letGo($this->folder.'/bay/CARD/'.$path);
+            try {
+                $this->service(LettingGo::class)->leftOut($card);
+                foreach (array_filter($paths, is_string(...)) as $path) {
+                    $this->oracle->letGo($this->folder.'/bay/CARD/'.$path);
+                }
+            } catch (WordRefused) {
             }
         }
     }
@@ -278,9 +281,12 @@ final class World
     private function oneDriveIsEnough(): void
     {
         $card = $this->card();
-        if (null !== $card && null !== $this->in && null === $this->service(CardNow::class)->difference($card)) {
-            $this->service(LettingGo::class)->oneDriveIsEnough($card);
-            $this->oracle->oneDriveIsEnough($this->in);
+        if (null !== $card && null !== $this->in) {
+            try {
+                $this->service(LettingGo::class)->oneDriveIsEnough($card);
+                $this->oracle->oneDriveIsEnough($this->in);
+            } catch (WordRefused) {
+            }
         }
     }
 

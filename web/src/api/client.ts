@@ -122,7 +122,7 @@ export const api = {
   sheetFrames: (id: number, number: number, offset: number, limit: number) =>
     ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/entries/${number}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
   frameGroups: (id: number, number: number) => ask<{ groups: FrameGroup[] }>(`/api/sheets/${id}/entries/${number}/groups`).then((answer) => answer.groups),
-  receipt: (id: number) => ask<{ files: ReceiptLine[] }>(receiptUrl(id, 'json')).then((answer) => answer.files),
+  receipt: (id: number) => ask<{ files: ReceiptLine[]; seal?: string }>(receiptUrl(id, 'json')),
   says: (id: number, number: number) => ask<{ frame: string | null; says: Says | null }>(`/api/sheets/${id}/entries/${number}/says`),
   witness: (id: number) => ask<{ pairs: Witness[] }>(`/api/sheets/${id}/witness`).then((answer) => answer.pairs),
   custody: (frame: number) => ask<{ lines: CustodyLine[] }>(`/api/frames/${frame}/custody`).then((answer) => answer.lines),

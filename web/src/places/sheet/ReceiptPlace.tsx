@@ -11,10 +11,10 @@ import { savedBy } from './SumLine'
 export function ReceiptPlace() {
   const id = Number(useParams().id)
   const sheet = useQuery({ queryKey: ['sheet', id], queryFn: () => api.sheet(id) })
-  const lines = useQuery({ queryKey: ['receipt', id], queryFn: () => api.receipt(id) })
-  if (!sheet.data || !lines.data) return <Waiting error={sheet.error ?? lines.error} />
-  const filed = lines.data.filter((line) => line.state === 'filed')
-  const rest = lines.data.filter((line) => line.state !== 'filed')
+  const receipt = useQuery({ queryKey: ['receipt', id], queryFn: () => api.receipt(id) })
+  if (!sheet.data || !receipt.data) return <Waiting error={sheet.error ?? receipt.error} />
+  const filed = receipt.data.files.filter((line) => line.state === 'filed')
+  const rest = receipt.data.files.filter((line) => line.state !== 'filed')
   const shoots = [...new Set(filed.map((line) => line.shoot))]
   return (
     <div className="page pb-16">
@@ -25,7 +25,7 @@ export function ReceiptPlace() {
           <button type="button" className="link" onClick={() => { window.print() }}>Print</button>
         </span>
       </div>
-      <Facts sheet={sheet.data} />
+      <Facts sheet={sheet.data} filed={filed} seal={receipt.data.seal} />
       {shoots.map((shoot) => (
         <Table key={shoot} title={shoot} lines={filed.filter((line) => line.shoot === shoot)} />
       ))}
@@ -34,8 +34,8 @@ export function ReceiptPlace() {
   )
 }
 
-function Facts({ sheet }: { sheet: Sheet }) {
-  const { progress, shelf } = sheet
+function Facts({ sheet, filed, seal }: { sheet: Sheet; filed: ReceiptLine[]; seal: string | undefined }) {
+  const { progress } = sheet
   if (!progress) return null
   return (
     <dl className="grid max-w-[110ch] grid-cols-[110px_1fr] gap-y-0.5">
@@ -43,7 +43,7 @@ function Facts({ sheet }: { sheet: Sheet }) {
       <dd>{progress.started_at && instant(progress.started_at)}, in {duration(progress.seconds)}{sheet.state === 'stopped' && ', stopped before the end'}</dd>
       <dt className="text-soft">from</dt>
       <dd>{sheet.cards.map((card) => card.label).join(' and ')}</dd>
-      {shelf && [shelf.root, shelf.twin_root].map((root, i) => root && <Place key={root} word={i === 0 ? 'to' : 'and to'} root={root} />)}
+      {rootsOf(filed).map(([root, files], i) => <Place key={root} word={i === 0 ? 'to' : 'and to'} root={files === filed.length ? root : `${root} (${plural(files, 'file')} of ${filed.length.toLocaleString('en')})`} />)}
       <dt className="text-soft">filed</dt>
       <dd>{plural(progress.frames_done, 'frame')}, {bytes(progress.bytes_filed)}{progress.failed > 0 && `; ${plural(progress.failed, 'file')} failed`}</dd>
       {progress.dng && (
@@ -58,8 +58,26 @@ function Facts({ sheet }: { sheet: Sheet }) {
           <dd><Answer clearance={clearance} />{clearance.cleared ? `: ${proofOf(clearance)}.` : `: ${clearance.missing.join(' ')}`} <span className="text-soft">Looked at {instant(new Date().toISOString())}.</span></dd>
         </div>
       ))}
+      {seal && (
+        <>
+          <dt className="text-soft">seal</dt>
+          <dd className="font-mono text-[11px] leading-6 break-all">{seal}</dd>
+        </>
+      )}
     </dl>
   )
+}
+
+/** The places in which files were verified, and how many in each. */
+function rootsOf(lines: ReceiptLine[]): [string, number][] {
+  const roots = new Map<string, number>()
+  for (const line of lines) {
+    for (const place of line.places) {
+      const root = place.slice(0, -(line.path?.length ?? 0) - 1)
+      roots.set(root, (roots.get(root) ?? 0) + 1)
+    }
+  }
+  return [...roots]
 }
 
 function Place({ word, root }: { word: string; root: string }) {

@@ -68,7 +68,7 @@ function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy:
           </span>
         )}
         <button type="button" className="button button-main min-h-[46px] px-7 text-[16px]" disabled={sheet.waits_for !== null || busy} aria-describedby={sheet.waits_for ? 'waits' : undefined} onClick={onCopy}>
-          Copy {plural(fresh, 'frame')}
+          {fresh === 0 && sheet.waits_for === null ? `Enter ${plural(count('filed'), 'filed frame')}` : `Copy ${plural(fresh, 'frame')}`}
         </button>
       </div>
     </>
