@@ -6,6 +6,7 @@ namespace Velvet\Server\Tests;
 
 use Velvet\Bench\Trials\TrialKind;
 use Velvet\Bench\Trials\Trials;
+use Velvet\Bench\Trials\WordTrials;
 
 /** A short series of `./velvet trials`, on real processes: workers and the database are killed with SIGKILL at random moments. */
 final class FaultTrialsTest extends ServerTestCase
@@ -20,5 +21,14 @@ final class FaultTrialsTest extends ServerTestCase
         self::assertSame([], array_merge($trials->ledger(), ...array_column($sums, 'losses')), "seed $seed");
         self::assertGreaterThanOrEqual(6, $sums[0]->faults);
         self::assertSame(1, $sums[5]->faults);
+    }
+
+    public function testNoFaultMakesAFalseWord(): void
+    {
+        $seed = random_int(1, 999_999);
+        $trials = new WordTrials($this->folder, new \Random\Randomizer(new \Random\Engine\Mt19937($seed)));
+        $sums = [$trials->placesGone(7), $trials->cardsChanged(5), $trials->cardsSwapped(1), $trials->rewritten(1)];
+        self::assertSame([], array_merge(...array_column($sums, 'losses')), "seed $seed");
+        self::assertSame([7, 5, 1, 1], array_column($sums, 'faults'));
     }
 }

@@ -26,11 +26,12 @@ final readonly class TrialPlace
     /** @var array<string, string> content of the card's files (MD5), by path; of their pictures alone where metadata is written, of their samples where they become DNG */
     public array $content;
 
-    public function __construct(private string $folder, int $frames, \Random\Randomizer $random, public TrialKind $kind = TrialKind::Copies)
+    /** @param string|null $twin absolute; null: a folder beside the shelf */
+    public function __construct(private string $folder, int $frames, \Random\Randomizer $random, public TrialKind $kind = TrialKind::Copies, ?string $twin = null)
     {
         $this->card = $folder.'/card';
         $this->shelf = $folder.'/shelf';
-        $this->twin = $folder.'/twin';
+        $this->twin = $twin ?? $folder.'/twin';
         mkdir($this->card.'/DCIM/100TARN', 0o755, true);
         mkdir($this->shelf);
         mkdir($this->twin);
@@ -169,7 +170,20 @@ final readonly class TrialPlace
 
     public function remove(): void
     {
-        exec('rm -rf '.escapeshellarg($this->folder));
+        exec('rm -rf '.escapeshellarg($this->folder).' '.escapeshellarg($this->twin));
+    }
+
+    /** @return array<string, string> MD5 of each file that bears a final name, by its absolute path */
+    public function contentsBelow(string $root): array
+    {
+        $contents = [];
+        foreach ($this->tree($root) as $path => $content) {
+            if (!str_starts_with(basename($path), '.')) {
+                $contents[$root.'/'.$path] = $content;
+            }
+        }
+
+        return $contents;
     }
 
     /** @return array<string, string> MD5 of each file, by path below the root */
