@@ -36,6 +36,9 @@ fault_trials() {
     setup
     database_start
     php -d memory_limit=512M "$ROOT/bench/trials.php" "$@" || result=$?
+    say 'The model of the promise'
+    VELVET_SEQUENCES=${1:-300} VELVET_SEED=${2:-1} APP_ENV=test APP_DEBUG=1 \
+        "$ROOT/vendor/bin/phpunit" -c "$ROOT" --testsuite server --filter PromiseTest >&2 || result=$?
     services_stop
     return $result
 }

@@ -316,7 +316,7 @@ final class IntakeTest extends ServerTestCase
         $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
         $intake = $this->sheet();
         $this->get(Intakes::class)->settle($intake, true);
-        $whole = (string) file_get_contents($path);
+        [$whole, $time] = [(string) file_get_contents($path), (int) filemtime($path)];
         file_put_contents($path, substr($whole, 0, 100));
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         $intake = $this->again($intake);
@@ -324,6 +324,7 @@ final class IntakeTest extends ServerTestCase
         self::assertSame([1, 1], [$sum['frames_done'], $sum['failed']]);
         self::assertStringContainsString('T0001.JPG has 100 bytes', json_encode($sum['failures'], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE));
         file_put_contents($path, $whole);
+        touch($path, $time);
         $this->get(Intakes::class)->retry($intake);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(0, $this->get(IntakeProgress::class)->of($this->again($intake))['failed']);

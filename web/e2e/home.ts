@@ -31,6 +31,11 @@ export function digest(path: string): string {
   return createHash('sha256').update(readFileSync(path)).digest('hex')
 }
 
+/** Starts or stops supervised programs, as `work:watch` or `work:copies_*`. */
+export function supervise(what: 'start' | 'stop', ...programs: string[]): void {
+  execFileSync('supervisorctl', ['-c', join(home, 'etc/supervisord.conf'), what, ...programs])
+}
+
 /** Kills one of the supervised programs the hard way. */
 export function kill(program: string): void {
   const pid = execFileSync('supervisorctl', ['-c', join(home, 'etc/supervisord.conf'), 'pid', program]).toString().trim()

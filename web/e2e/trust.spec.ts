@@ -1,8 +1,8 @@
 import { expect, test } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
-import { appendFileSync, truncateSync, writeFileSync } from 'node:fs'
+import { appendFileSync, copyFileSync, mkdirSync, mkdtempSync, rmSync, statSync, truncateSync, unlinkSync, utimesSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { bay, drives, putIn, takeOut, tree } from './home'
+import { bay, drives, home, putIn, supervise, takeOut, tree } from './home'
 
 // after slice.spec.ts: LANTERN and TIDE are filed
 
@@ -139,12 +139,80 @@ test('a file that changes is set down as failed with its reason, and tried again
   await row.getByRole('button', { name: 'Open sheet' }).click()
   await page.getByLabel('Name of entry 1').fill('Tide clock')
   await expect(page.getByRole('button', { name: 'Copy 1 frame' })).toBeEnabled()
-  appendFileSync(file, 'y')
+  // settled, and not copied yet: then it changes
+  supervise('stop', 'work:copies_0', 'work:copies_1')
+  const { mtime } = statSync(file)
   await page.getByRole('button', { name: 'Copy 1 frame' }).click()
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible()
+  appendFileSync(file, 'y')
+  supervise('start', 'work:copies_0', 'work:copies_1')
   await expect(page.getByRole('alert')).toContainText('TARA0772.JPG has')
   truncateSync(file, Number(execFileSync('stat', ['-c', '%s', file])) - 1)
+  utimesSync(file, mtime, mtime)
   await page.getByRole('button', { name: 'Try 1 file again' }).click()
-  await expect(page.getByText('TIDE is cleared')).toBeVisible()
+  await expect(page.getByText('TIDE is cleared')).toBeVisible() // when the card, which changed meanwhile, was looked at again
+})
+
+test('what changes on a card between reading and copying is read before it is copied', async ({ page }) => {
+  const folder = join(bay('TIDE'), 'DCIM/100TARNA')
+  supervise('stop', 'work:watch')
+  try {
+    copyFileSync(join(folder, 'TARA0702.JPG'), join(folder, 'TARA0801.JPG'))
+    appendFileSync(join(folder, 'TARA0801.JPG'), 'one more')
+    await page.goto('/bays')
+    const row = page.getByRole('region', { name: 'Card TIDE' })
+    await expect(row).toContainText('Not cleared: The card changed since it was read: 1 file is new.')
+  } finally {
+    supervise('start', 'work:watch')
+  }
+  const row = page.getByRole('region', { name: 'Card TIDE' })
+  await expect(row).toContainText('1 new') // by itself
+  unlinkSync(join(folder, 'TARA0801.JPG'))
+  await expect(row).toContainText('✓ Cleared')
+  writeFileSync(join(bay('TIDE'), 'A001.CRM'), 'a kind that nobody knows')
+  await expect(row).toContainText('1 file on this card belongs to no frame and was not copied: A001.CRM.')
+  unlinkSync(join(bay('TIDE'), 'A001.CRM'))
+  await expect(row).toContainText('✓ Cleared')
+  // a copy that was written to counts when it has been read again
+  const copy = [...tree(drives.twin).keys()].find((path) => path.includes('tide-clock_0001')) ?? ''
+  utimesSync(join(drives.twin, copy), new Date(), new Date())
+  await page.reload()
+  await expect(row).toContainText('was written to since it was verified')
+  await row.getByRole('button', { name: 'Read them again' }).click()
+  await expect(row).toContainText('✓ Cleared')
+})
+
+test('two copies on one drive are copied, not cleared, until that is said to be enough', async ({ page, request }) => {
+  const root = mkdtempSync('/tmp/velvet-e2e-drive-')
+  try {
+    for (const name of ['shelf', 'twin']) mkdirSync(join(root, name))
+    expect((await request.post('/api/shelves', { data: { name: 'One drive', root: join(root, 'shelf'), twin: join(root, 'twin') } })).status()).toBe(201)
+    const card = join(home, 'demo/tray/SOLO')
+    mkdirSync(join(card, 'DCIM/100TARNA'), { recursive: true })
+    copyFileSync(join(bay('TIDE'), 'DCIM/100TARNA/TARA0702.JPG'), join(card, 'DCIM/100TARNA/TARA0001.JPG'))
+    appendFileSync(join(card, 'DCIM/100TARNA/TARA0001.JPG'), 'a frame of its own')
+    putIn('SOLO')
+    await page.goto('/bays')
+    const row = page.getByRole('region', { name: 'Card SOLO' })
+    await expect(row).toContainText('1 new')
+    await row.getByRole('button', { name: 'Open sheet' }).click()
+    await page.getByLabel('Name of entry 1').fill('Solo')
+    await page.getByRole('combobox', { name: 'Shelf' }).click()
+    await page.getByRole('option', { name: 'One drive' }).click()
+    await expect(page.getByText('both on one drive: no second place if it fails')).toBeVisible()
+    await page.getByRole('button', { name: 'Copy 1 frame' }).click()
+    await expect(page.getByText('SOLO is copied, not cleared. 1 frame is in two places, but on one drive: if it breaks, both are gone.')).toBeVisible()
+    await page.getByRole('link', { name: 'All of it, to print' }).click()
+    await expect(page.getByText('Copied, not cleared: 1 frame is in two places, but on one drive')).toBeVisible()
+    await page.goto('/bays')
+    await row.getByRole('button', { name: 'One drive is enough for this card' }).click()
+    await row.getByRole('button', { name: 'One drive is enough', exact: true }).click()
+    await expect(row).toContainText('✓ Cleared')
+    await expect(row).toContainText('in two places on one drive, which you said is enough')
+  } finally {
+    rmSync(bay('SOLO'), { recursive: true, force: true })
+    rmSync(root, { recursive: true, force: true })
+  }
 })
 
 test('a frame tells its custody, and a house style asks for a second digest', async ({ page }) => {

@@ -149,9 +149,10 @@ final class Bays
     /** @param list<Shelf> $shelves */
     private function holdsShelf(string $root, array $shelves): bool
     {
+        $real = (string) realpath($root); // a bay may be reached through a link
         foreach ($shelves as $shelf) {
             foreach ($shelf->roots() as $shelfRoot) {
-                if (str_starts_with($shelfRoot.'/', $root.'/')) {
+                if (str_starts_with($shelfRoot.'/', $root.'/') || str_starts_with($shelfRoot.'/', $real.'/')) {
                     return true;
                 }
             }

@@ -22,6 +22,9 @@ final readonly class CardClearance
     /** @param bool $readAgain whether copies that were written to since are read and compared, which takes its time */
     public function of(Card $card, bool $readAgain = false): Clearance
     {
+        if ($this->isBeingCopied($card)) {
+            return Clearance::of(new CardSeen([], false, ['The card is still being copied.']));
+        }
         $rows = $this->rows->all(<<<'SQL'
             SELECT c.path, c.frame_id, c.housekeeping, coalesce(r.left_out, false) AS left_out, coalesce(r.let_go, false) AS let_go,
                    CASE WHEN f.picture_replaced THEN NULL ELSE c.filed_file_id END AS filed
@@ -39,6 +42,11 @@ final readonly class CardClearance
         $difference = $this->now->difference($card);
 
         return Clearance::of(new CardSeen($files, $this->wasTakenIn($card), [...array_filter([$difference], is_string(...)), ...array_column($card->problems, 'text')], $card->oneDriveIsEnough));
+    }
+
+    private function isBeingCopied(Card $card): bool
+    {
+        return $this->rows->one("SELECT EXISTS (SELECT FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card AND i.state IN ('waiting', 'running')) AS it", ['card' => $card->id()])->bool('it');
     }
 
     /** Whether an intake of the card came to its end. */

@@ -11,6 +11,8 @@ interface CardHappening {
 
 interface IntakeHappening {
   id: number
+  /** Of the intake, where it is another one now. */
+  state?: string
   target?: string | null
   step?: 'copying' | 'verifying'
   bytes_within?: number
@@ -77,6 +79,7 @@ export function useFeed(): void {
     hear('bays', () => {
       again('bays')
       again('ledger')
+      again('sheet') // a receipt says what is true of its card now
     })
     hear('card', (payload) => {
       cardTold(queries, payload as CardHappening, again)
@@ -88,11 +91,11 @@ export function useFeed(): void {
       again('frames', 'sheet', id)
     })
     hear('intake', (payload) => {
-      const { id, ...file } = payload as IntakeHappening
+      const { id, state, ...file } = payload as IntakeHappening
       withinTold(queries, id, file)
       again('sheet', id)
       again('frames', 'sheet', id)
-      again('bays')
+      if (state) again('bays')
       again('shoots')
       again('ledger')
     })
@@ -123,7 +126,7 @@ export function useFeed(): void {
   }, [queries])
 }
 
-function withinTold(queries: QueryClient, id: number, { target, step, bytes_within }: Omit<IntakeHappening, 'id'>): void {
+function withinTold(queries: QueryClient, id: number, { target, step, bytes_within }: Omit<IntakeHappening, 'id' | 'state'>): void {
   if (!target || !step) return
   const name = target.split('/').at(-1) ?? ''
   queries.setQueryData<Within>(['within', id], (known = {}) => ({ ...known, [name]: { ...(known[name] ?? { copying: 0, verifying: 0 }), [step]: bytes_within ?? 0 } }))
@@ -136,5 +139,8 @@ function cardTold(queries: QueryClient, card: CardHappening, again: (...key: str
       cards: bays.cards.map((known) => (known.id === card.id ? { ...known, state: card.state, frames: card.frames, frames_read: card.frames_read } : known)),
     },
   )
-  if (card.state !== 'reading') again('bays')
+  if (card.state !== 'reading') {
+    again('bays')
+    again('sheet')
+  }
 }
