@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { readdirSync, readFileSync, renameSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync, renameSync } from 'node:fs'
 import { join } from 'node:path'
 
 /** The instance under test, seen from the file system. */
@@ -29,6 +29,18 @@ export function tree(root: string): Map<string, string> {
 
 export function digest(path: string): string {
   return createHash('sha256').update(readFileSync(path)).digest('hex')
+}
+
+/** Takes one of the demo's drives off: a file system of its own, or where nothing can be mounted its folder. @returns what connects it again */
+export function unplug(name: 'Studio' | 'Twin'): () => void {
+  const folder = join(home, 'demo/drives', name)
+  const image = join(home, 'demo', `${name}.img`)
+  if (existsSync(image)) {
+    execFileSync('umount', ['-l', folder])
+    return () => { execFileSync('mount', ['-o', 'loop', image, folder]) }
+  }
+  renameSync(folder, `${folder}-unplugged`)
+  return () => { renameSync(`${folder}-unplugged`, folder) }
 }
 
 /** Starts or stops supervised programs, as `work:watch` or `work:copies_*`. */

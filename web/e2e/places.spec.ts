@@ -1,7 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { renameSync } from 'node:fs'
-import { drives, kill, putIn, takeOut } from './home'
+import { kill, putIn, takeOut, unplug } from './home'
 
 async function openKiln(page: Page): Promise<void> {
   await page.goto('/bays')
@@ -113,7 +112,7 @@ test('blurred frames are hinted at, and a closer look has its neighbours ready',
 })
 
 test('the button says why it waits when a drive is gone', async ({ page }) => {
-  renameSync(drives.twin, `${drives.twin}-unplugged`)
+  const plug = unplug('Twin')
   try {
     await openKiln(page)
     await page.getByLabel('Name of entry 2').fill('Kiln')
@@ -121,7 +120,7 @@ test('the button says why it waits when a drive is gone', async ({ page }) => {
     await expect(page.getByText(/The twin “.*Twin” is not connected/)).toBeVisible()
     await expect(page.getByRole('button', { name: /^Copy/ })).toBeDisabled()
   } finally {
-    renameSync(`${drives.twin}-unplugged`, drives.twin)
+    plug()
   }
 })
 

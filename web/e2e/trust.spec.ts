@@ -83,7 +83,7 @@ test('a card that is pulled halts the intake, and put in again it goes on by its
   await page.goBack()
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Receipt/)
   await expect(page.getByText('57 frames filed')).toBeVisible()
-  await expect(page.getByText(/Do not format KILN yet\. 1 movie/)).toBeVisible()
+  await expect(page.getByText(/Do not format KILN yet\. 1 file on this card belongs to no frame/)).toBeVisible()
   expect([...tree(drives.twin)].sort()).toEqual([...tree(drives.shelf)].sort())
   // what the style says is in the copies, and the card's files are as they were
   const said = (path: string) => execFileSync('exiftool', ['-s3', '-XMP-dc:Creator', '-XMP-dc:Subject', path]).toString().trim().split('\n')

@@ -20,6 +20,8 @@ final class SameCard
 {
     /** Files that are looked at, spread over the card. */
     private const LOOKED_AT = 24;
+    /** With fewer files a changed one would look like another card; each of them is compared when it is copied anyway. */
+    private const FEWEST = 4;
 
     /** @var array<string, bool> answers by intake, card and insertion */
     private array $answers = [];
@@ -49,7 +51,7 @@ final class SameCard
         $same = array_filter($planned, static fn (Row $file): bool => self::isAsPlanned($file, $root.'/'.$file->text('source')));
 
         // a few may have been changed, which is said of each; most of them being others is another card
-        return 2 * \count($same) >= \count($planned);
+        return \count($planned) < self::FEWEST || 2 * \count($same) >= \count($planned);
     }
 
     private static function isAsPlanned(Row $file, string $path): bool
