@@ -8,21 +8,22 @@ namespace Velvet\Core\Transfer;
 final class ShootFolders
 {
     /**
+     * @param Drives       $drives   that the roots are known to lie on
      * @param list<string> $roots    absolute: the shelf and its twin
      * @param string       $folder   the shoot's, relative to them
      * @param list<string> $skeleton relative to the shoot's folder
      *
      * @return list<string> those that could not be made, or would not lie on the shelf
      */
-    public static function make(array $roots, string $folder, array $skeleton): array
+    public static function make(Drives $drives, array $roots, string $folder, array $skeleton): array
     {
         $failed = [];
         foreach ($roots as $root) {
             foreach ($skeleton as $path) {
                 $wanted = $root.'/'.$folder.'/'.$path;
                 try {
-                    Ground::at($root)?->mustHold($wanted);
-                } catch (LeadsAway) {
+                    $drives->grounds([$root => $wanted])[$wanted]->mustHold($wanted);
+                } catch (DriveGone|LeadsAway) {
                     $failed[] = $wanted;
                     continue;
                 }

@@ -11,10 +11,13 @@ use Psr\Log\LoggerInterface;
 use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Duplicate\Digests;
 use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Metadata\SidecarFile;
+use Velvet\Core\Transfer\Drives;
 use Velvet\Core\Transfer\FileStep;
 use Velvet\Core\Transfer\ShootFolders;
 use Velvet\Server\Entity\Entry;
@@ -42,6 +45,7 @@ final readonly class Filing
         private Sheets $sheets,
         private FrameSays $says,
         private FiledCopies $copies,
+        private DriveTable $table,
     ) {
     }
 
@@ -49,11 +53,12 @@ final readonly class Filing
      * Every destination has verified the file. Nothing is done where another worker took it over meanwhile: that one files it.
      *
      * @param non-empty-list<string> $roots of the places, absolute
+     * @param string                 $stamp of the card's file before it was read, as {@see FileStamp::text()} has it
      */
-    public function filed(Intake $intake, Row $transfer, Digests $digests, array $roots): void
+    public function filed(Intake $intake, Row $transfer, Digests $digests, array $roots, string $stamp): void
     {
         $picture = self::pictureDigest($roots[0].'/'.$transfer->text('target'), $transfer);
-        $this->database->transactional(function () use ($intake, $transfer, $digests, $roots, $picture): void {
+        $this->database->transactional(function () use ($intake, $transfer, $digests, $roots, $picture, $stamp): void {
             if (!$this->claims->has($transfer, FileStep::Verifying)) {
                 return;
             }
@@ -62,20 +67,20 @@ final readonly class Filing
             $this->claims->step($transfer, FileStep::Verifying, FileStep::Filed, ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $filed]);
             $shelf = $this->rows->one('SELECT shelf_id FROM filed_file WHERE id = :id', ['id' => $filed])->int('shelf_id');
             $this->copies->verified($filed, $shelf, $roots, $transfer->text('target'), $digests->content, $transfer->int('bytes'));
-            $this->cardHas($transfer, $filed);
+            $this->cardHas($transfer, $filed, $stamp);
             $places = array_map(static fn (string $root): string => $root.'/'.$transfer->text('target'), $roots);
             $this->ledger->write(null === $repairs ? 'file_filed' : 'file_repaired', ['file' => $filed, 'intake' => $intake->id(), 'card' => $transfer->text('label'), 'card_id' => $transfer->text('identity'), 'from' => $transfer->text('source'), 'to' => $places, 'bytes' => $transfer->int('bytes'), 'digest' => $digests->content->labelled()] + (null === $digests->second ? [] : ['second' => $digests->labelled()[1]]));
         });
     }
 
     /** The file equals one that this intake filed; nothing was written. */
-    public function same(Intake $intake, Row $transfer, Digests $digests, Row $first): void
+    public function same(Intake $intake, Row $transfer, Digests $digests, Row $first, string $stamp): void
     {
-        $this->database->transactional(function () use ($intake, $transfer, $digests, $first): void {
+        $this->database->transactional(function () use ($intake, $transfer, $digests, $first, $stamp): void {
             if (!$this->claims->step($transfer, FileStep::Copying, FileStep::Same, ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $first->int('filed_file_id')])) {
                 return;
             }
-            $this->cardHas($transfer, $first->int('filed_file_id'));
+            $this->cardHas($transfer, $first->int('filed_file_id'), $stamp);
             $this->ledger->write('file_same', ['file' => $first->int('filed_file_id'), 'intake' => $intake->id(), 'card' => $transfer->text('label'), 'card_id' => $transfer->text('identity'), 'from' => $transfer->text('source'), 'same_as' => $first->text('target'), 'digest' => $digests->content->labelled()]);
         });
     }
@@ -176,10 +181,10 @@ final readonly class Filing
         return $fileId;
     }
 
-    /** From now on the file on the card counts as filed, and its frame when all its files are. */
-    private function cardHas(Row $transfer, int $filed): void
+    /** From now on the file on the card counts as filed, and its frame when all its files are; but not if it is another one than was read. */
+    private function cardHas(Row $transfer, int $filed, string $stamp): void
     {
-        $this->database->executeStatement('UPDATE card_file SET filed_file_id = :filed, repairs_file_id = NULL WHERE card_id = :card AND path = :path AND bytes = :bytes AND modified_at = :modified', ['filed' => $filed, 'card' => $transfer->int('card_id'), 'path' => $transfer->text('source'), 'bytes' => $transfer->int('bytes'), 'modified' => $transfer->int('modified_at')]);
+        $this->database->executeStatement('UPDATE card_file SET filed_file_id = :filed, repairs_file_id = NULL WHERE card_id = :card AND path = :path AND stamp = :stamp', ['filed' => $filed, 'card' => $transfer->int('card_id'), 'path' => $transfer->text('source'), 'stamp' => $stamp]);
         $this->database->executeStatement("UPDATE card_frame f SET state = 'filed' WHERE f.id = :frame AND f.state = 'new' AND NOT EXISTS (SELECT FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)", ['frame' => $transfer->int('frame_key')]);
     }
 
@@ -207,7 +212,7 @@ final readonly class Filing
             if (null === $shoot) {
                 $shoot = new Shoot($intake->shelf(), $folder, '' === trim($entry->name) ? basename($folder) : trim($entry->name), $entry->day, $this->clock->now());
                 $this->entities->persist($shoot);
-                foreach (ShootFolders::make($intake->shelf()->roots(), $folder, $this->sheets->styleOf($intake)->skeleton) as $missing) {
+                foreach (ShootFolders::make(Drives::fromRecord($this->table, $intake->drives), $intake->shelf()->roots(), $folder, $this->sheets->styleOf($intake)->skeleton) as $missing) {
                     $this->logger->warning('Folder not made: {folder}', ['folder' => $missing]);
                 }
             }

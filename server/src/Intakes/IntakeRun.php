@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Core\Transfer\DestinationUnwritable;
@@ -142,7 +143,8 @@ final readonly class IntakeRun
                     throw NameTaken::by($intake->shelf()->root.'/'.$transfer->text('target'));
                 }
                 [$roots, $drives] = $this->destinations($intake, $transfer);
-                $this->filing->filed($intake, $transfer, $this->copy->copy($this->toCopy($intake, $transfer, $roots, $drives), $watch), $roots);
+                $stamp = self::stamp($transfer);
+                $this->filing->filed($intake, $transfer, $this->copy->copy($this->toCopy($intake, $transfer, $roots, $drives), $watch), $roots, $stamp);
             }
         } catch (TransferFailure $e) {
             $trouble = $this->halts->missing($intake, $transfer) ?? ($e instanceof DriveFull ? new Halt($e->getMessage()) : null);
@@ -199,12 +201,18 @@ final readonly class IntakeRun
 
             return;
         }
+        $stamp = self::stamp($transfer);
         $digests = $this->copy->digests($this->toCopy($intake, $transfer, $intake->shelf()->roots(), $this->halts->drives($intake)), $watch);
         if ($digests->content->hex === $first->text('digest')) {
-            $this->filing->same($intake, $transfer, $digests, $first);
+            $this->filing->same($intake, $transfer, $digests, $first, $stamp);
         } else {
             $this->filing->failed($intake, $transfer, FileStep::Copying, \sprintf('%s looked the same as %s, but is not. It was not copied and stays on the card; open a sheet for the card again to give it a name of its own.', basename($transfer->text('source')), basename($first->text('source'))));
         }
+    }
+
+    private static function stamp(Row $transfer): string
+    {
+        return FileStamp::of($transfer->text('root').'/'.$transfer->text('source'))?->text() ?? '';
     }
 
     /**

@@ -89,7 +89,7 @@ final readonly class LedgerCheck
         if ('good' === $found) {
             $this->copies->verified($row->int('id'), $row->int('shelf_id'), [$root], $row->text('path'), Digest::fromHex($row->text('digest')), $row->int('bytes'));
         } else {
-            $this->copies->foundAt($row->int('id'), $root, CopyStanding::from($found));
+            $this->copies->foundAt($row->int('id'), $row->int('shelf_id'), $root, CopyStanding::from($found));
         }
     }
 }

@@ -71,10 +71,11 @@ final readonly class FiledCopies
         $this->database->executeStatement('UPDATE filed_copy SET file_id = :other WHERE file_id = :file', ['other' => $other, 'file' => $file]);
     }
 
-    /** What a check of a whole root found. */
-    public function foundAt(int $file, string $root, CopyStanding $standing): void
+    /** What was found at a root, on the drive that is connected there now; of another drive that was there once nothing is known by that. */
+    public function foundAt(int $file, int $shelf, string $root, CopyStanding $standing): void
     {
-        foreach ($this->rows->all('SELECT c.place_id FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = :file AND p.root = :root', ['file' => $file, 'root' => $root]) as $row) {
+        $here = $this->places->at($shelf, $root);
+        foreach ($this->rows->all("SELECT c.place_id FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = :file AND p.root = :root AND (p.id = :here OR p.drive = '' OR CAST(:here AS int) IS NULL)", ['file' => $file, 'root' => $root, 'here' => $here]) as $row) {
             $this->found($file, $row->int('place_id'), $standing);
         }
     }

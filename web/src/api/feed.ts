@@ -1,6 +1,6 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
-import type { Bays } from './client'
+import type { Bays, Sheet } from './client'
 
 interface CardHappening {
   id: number
@@ -79,7 +79,7 @@ export function useFeed(): void {
     hear('bays', () => {
       again('bays')
       again('ledger')
-      again('sheet') // a receipt says what is true of its card now
+      receiptsAgain(queries)
     })
     hear('card', (payload) => {
       cardTold(queries, payload as CardHappening, again)
@@ -126,6 +126,11 @@ export function useFeed(): void {
   }, [queries])
 }
 
+/** A receipt says what is true of its card now; a sheet that is being planned is left alone. */
+function receiptsAgain(queries: QueryClient): void {
+  void queries.invalidateQueries({ queryKey: ['sheet'], predicate: ({ state }) => ['done', 'stopped'].includes((state.data as Sheet | undefined)?.state ?? '') })
+}
+
 function withinTold(queries: QueryClient, id: number, { target, step, bytes_within }: Omit<IntakeHappening, 'id' | 'state'>): void {
   if (!target || !step) return
   const name = target.split('/').at(-1) ?? ''
@@ -141,6 +146,6 @@ function cardTold(queries: QueryClient, card: CardHappening, again: (...key: str
   )
   if (card.state !== 'reading') {
     again('bays')
-    again('sheet')
+    receiptsAgain(queries)
   }
 }
