@@ -30,8 +30,16 @@ final readonly class Insertion
             return null;
         }
         $mount = MountTable::now()->at($real);
-        $medium = null === $mount ? 'folder '.$folder['ctime'] : $mount->id.' '.trim((string) @file_get_contents(self::DEVICES.'/'.$mount->device.'/diskseq'));
+        $medium = null === $mount ? 'folder '.$folder['ctime'] : $mount->id.' '.self::changesOf($mount->device);
 
         return hash('xxh128', implode("\0", [trim((string) @file_get_contents(self::BOOT)), $medium, $folder['dev'], $folder['ino'], $real]));
+    }
+
+    /** How often the medium of a device was changed; a partition is of its disk's. */
+    private static function changesOf(string $device): string
+    {
+        $folder = self::DEVICES.'/'.$device;
+
+        return trim((string) @file_get_contents(is_file($folder.'/partition') ? $folder.'/../diskseq' : $folder.'/diskseq'));
     }
 }

@@ -7,12 +7,13 @@ namespace Velvet\Server\Shoots;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
+use Velvet\Server\Store\Places;
 
 /** What is filed, as the browser shows it. */
 final readonly class ShootsView
 {
     private const SHOOT = <<<'SQL'
-        SELECT s.id, s.name, s.folder, s.day, h.name AS shelf, h.root,
+        SELECT s.id, s.name, s.folder, s.day, h.name AS shelf, h.id AS shelf_id, h.root,
                (SELECT coalesce(jsonb_agg(DISTINCT p.root), '[]') FROM filed_frame w JOIN filed_file v ON v.frame_id = w.id JOIN filed_copy c ON c.file_id = v.id JOIN place p ON p.id = c.place_id WHERE w.shoot_id = s.id AND p.root IN (h.root, h.twin_root)) AS roots,
                count(DISTINCT f.frame_id) AS frames, coalesce(sum(coalesce(f.bytes_now, f.bytes)), 0) AS bytes, coalesce(bool_and(f.places > 1), false) AS twinned,
                count(DISTINCT f.frame_id) FILTER (WHERE f.places > 1) AS frames_twinned, count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside, count(*) FILTER (WHERE f.metadata_state = 'waiting' AND f.outside IS NULL) AS waiting,
@@ -21,27 +22,27 @@ final readonly class ShootsView
                    WHERE n % greatest(1, total / 8) = 0 ORDER BY n LIMIT 8) AS cover) AS pictures
         FROM shoot s JOIN shelf h ON h.id = s.shelf_id JOIN filed_frame ff ON ff.shoot_id = s.id
              JOIN LATERAL (
-                 SELECT x.*, (SELECT count(*) FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = x.id AND c.state = 'whole' AND p.root IN (h.root, h.twin_root)) AS places
+                 SELECT x.*, (SELECT count(*) FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = x.id AND c.state = 'whole' AND c.digest = coalesce(x.digest_now, x.digest) AND p.id IN (:live)) AS places
                  FROM filed_file x WHERE x.frame_id = ff.id
              ) AS f ON true
         SQL;
 
-    public function __construct(private Rows $rows)
+    public function __construct(private Rows $rows, private Places $places)
     {
     }
 
     /** @return list<array<string, mixed>> latest first */
     public function all(): array
     {
-        return array_map(self::shoot(...), $this->rows->all(self::SHOOT.' GROUP BY s.id, h.id ORDER BY s.day DESC NULLS LAST, s.name'));
+        return array_map($this->shoot(...), $this->rows->all(self::SHOOT.' GROUP BY s.id, h.id ORDER BY s.day DESC NULLS LAST, s.name', ['live' => $this->places->connected()]));
     }
 
     /** @return array<string, mixed>|null */
     public function one(int $id): ?array
     {
-        $row = $this->rows->first(self::SHOOT.' WHERE s.id = :id GROUP BY s.id, h.id', ['id' => $id]);
+        $row = $this->rows->first(self::SHOOT.' WHERE s.id = :id GROUP BY s.id, h.id', ['id' => $id, 'live' => $this->places->connected()]);
 
-        return null === $row ? null : self::shoot($row);
+        return null === $row ? null : $this->shoot($row);
     }
 
     /** @return list<int> all frames, in capture order */
@@ -78,7 +79,7 @@ final readonly class ShootsView
     }
 
     /** @return array<string, mixed> */
-    private static function shoot(Row $row): array
+    private function shoot(Row $row): array
     {
         return [
             'id' => $row->int('id'),
@@ -89,6 +90,7 @@ final readonly class ShootsView
             'places' => array_map(static fn (string $root): string => $root.'/'.$row->text('folder'), self::shelfFirst($row)),
             'frames' => $row->int('frames'),
             'frames_twinned' => $row->int('frames_twinned'),
+            'one_drive' => !$this->places->areApart($row->int('shelf_id')),
             'bytes' => $row->int('bytes'),
             'outside' => $row->int('outside'),
             'waiting' => $row->int('waiting'),

@@ -6,7 +6,9 @@ namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
+use Velvet\Core\Drive\Drive;
 use Velvet\Core\Drive\DriveTable;
+use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
 /** The places of shelves: a folder on one drive. The same folder on another drive is another place. */
@@ -19,7 +21,7 @@ final readonly class Places
     /** The place at a root as its drive is connected now; null where nothing is there. */
     public function at(int $shelf, string $root): ?int
     {
-        $drive = is_dir($root) ? $this->drives->holding($root) : null;
+        $drive = $this->driveAt($root);
         if (null === $drive) {
             return null;
         }
@@ -32,5 +34,48 @@ final readonly class Places
         }
 
         return $row->int('id');
+    }
+
+    /** @return non-empty-list<int> the places whose drives are connected now, and that their shelves have; 0 stands for none */
+    public function connected(): array
+    {
+        $connected = [0];
+        foreach ($this->ofShelves() as $row) {
+            if ($row->text('drive') === $this->driveAt($row->text('root'))?->id) {
+                $connected[] = $row->int('id');
+            }
+        }
+
+        return $connected;
+    }
+
+    /** Whether two connected places of a shelf lie on drives that have nothing in common. */
+    public function areApart(int $shelf): bool
+    {
+        $drives = [];
+        foreach ($this->ofShelves() as $row) {
+            $drive = $row->int('shelf_id') === $shelf ? $this->driveAt($row->text('root')) : null;
+            $drives = null === $drive ? $drives : [...$drives, $drive];
+        }
+        foreach ($drives as $one) {
+            foreach ($drives as $other) {
+                if ($one->isApartFrom($other)) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
+
+    /** @return list<Row> */
+    private function ofShelves(): array
+    {
+        return $this->rows->all('SELECT p.id, p.shelf_id, p.root, p.drive FROM place p JOIN shelf s ON s.id = p.shelf_id WHERE p.root IN (s.root, s.twin_root) ORDER BY p.id');
+    }
+
+    private function driveAt(string $root): ?Drive
+    {
+        return is_dir($root) ? $this->drives->holding($root) : null;
     }
 }

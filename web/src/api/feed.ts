@@ -31,13 +31,10 @@ const AGAIN_AFTER = 1_000
 function listen(acts: ReadonlyMap<string, (payload: unknown) => void>, onReturn: () => void): () => void {
   let source: EventSource
   let timer = 0
-  let opened = false
   const connect = () => {
     source = new EventSource('/api/events')
-    source.onopen = () => {
-      if (opened) onReturn()
-      opened = true
-    }
+    // also the first time: what happened between a page's first answer and this moment nobody told it
+    source.onopen = onReturn
     source.onerror = () => {
       if (source.readyState === EventSource.CLOSED) timer = window.setTimeout(connect, AGAIN_AFTER)
     }

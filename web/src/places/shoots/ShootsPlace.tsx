@@ -88,9 +88,10 @@ function Row({ shoot }: { shoot: Shoot }) {
 }
 
 export function TwinState({ shoot }: { shoot: Shoot }) {
+  if (shoot.twinned && shoot.one_drive) return <span className="text-[13px] text-brass">in two places, on one drive</span>
   return shoot.twinned ? (
     <span className="text-[13px] text-verdigris">✓ verified in two places</span>
   ) : (
-    <span className="text-[13px] text-brass">{plural(shoot.frames - shoot.frames_twinned, 'frame')} without a twin</span>
+    <span className="text-[13px] text-brass">{plural(shoot.frames - shoot.frames_twinned, 'frame')} not in two places that are connected</span>
   )
 }
