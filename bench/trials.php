@@ -37,7 +37,13 @@ $kinds = [
     static fn (): TrialSum => $words->rewritten($others),
 ];
 if (0 === posix_geteuid()) {
-    array_push($kinds, static fn (): TrialSum => $trials->diskFull($others), static fn (): TrialSum => $trials->twinGone($others), static fn (): TrialSum => $words->renumbered($others), static fn (): TrialSum => $words->shelfOff($others));
+    array_push(
+        $kinds,
+        static fn (): TrialSum => $trials->diskFull($others),
+        static fn (): TrialSum => $trials->twinGone($others),
+        static fn (): TrialSum => $words->renumbered($others),
+        static fn (): TrialSum => $words->shelfOff($others),
+    );
 } else {
     echo "twin full, twin gone, device numbers, shelf off: not tried; that needs the right to mount\n";
 }

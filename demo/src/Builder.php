@@ -109,7 +109,11 @@ final class Builder
 
         // a spoken note beside one frame, a camera's own files, and one JPEG that was cut short
         $this->put('bay/LANTERN/'.$regatta[21]->stem.'.WAV', MovieAndNote::note(2.5), self::writtenAt($regatta[21]));
-        $this->put('bay/LANTERN/MISC/AUTPRINT.MRK', "[HDR]\r\nGEN REV = 01.10\r\nGEN CRT = \"Tarn Optical\" -01.00\r\n", self::writtenAt($regatta[0]));
+        $this->put(
+            'bay/LANTERN/MISC/AUTPRINT.MRK',
+            "[HDR]\r\nGEN REV = 01.10\r\nGEN CRT = \"Tarn Optical\" -01.00\r\n",
+            self::writtenAt($regatta[0]),
+        );
         $cut = $bay.'LANTERN/'.$regatta[57]->stem.'.JPG';
         $whole = (string) file_get_contents($cut);
         $this->put('bay/LANTERN/'.$regatta[57]->stem.'.JPG', substr($whole, 0, (int) (\strlen($whole) * 0.6)), self::writtenAt($regatta[57]));

@@ -8,8 +8,8 @@ use Doctrine\DBAL\Schema\Schema;
 use Doctrine\Migrations\AbstractMigration;
 
 /**
- * Places: which drive each copy of a filed file was verified on, with what content and when. What older homes only assumed of their
- * twins is not taken over as proven: their copies count when they have been read again.
+ * Places: which drive each copy of a filed file was verified on, with what content and when. What older homes only
+ * assumed of their twins is not taken over as proven: their copies count when they have been read again.
  */
 final class Version20261128000001 extends AbstractMigration
 {
@@ -42,7 +42,8 @@ final class Version20261128000001 extends AbstractMigration
             'CREATE INDEX filed_copy_place ON filed_copy (place_id)',
             // an empty drive is none that is connected: these copies are looked at before they count
             "INSERT INTO place (shelf_id, root, drive, since) SELECT id, root, '', now() FROM shelf",
-            "INSERT INTO place (shelf_id, root, drive, since) SELECT id, twin_root, '', now() FROM shelf WHERE twin_root IS NOT NULL",
+            "INSERT INTO place (shelf_id, root, drive, since) SELECT id, twin_root, '', now() FROM shelf
+                WHERE twin_root IS NOT NULL",
             <<<'SQL'
             INSERT INTO filed_copy (file_id, place_id, state, digest, bytes, stamp, fingerprint, verified_at)
             SELECT f.id, p.id, CASE WHEN CASE WHEN p.root = s.root THEN f.damaged_on_shelf ELSE f.damaged_on_twin END THEN 'changed' ELSE 'whole' END,
@@ -51,7 +52,9 @@ final class Version20261128000001 extends AbstractMigration
             SQL,
             'ALTER TABLE filed_file DROP has_twin, DROP damaged_on_shelf, DROP damaged_on_twin, ADD picture_digest char(32), ADD picture_replaced boolean NOT NULL DEFAULT false, ADD metadata_tries smallint NOT NULL DEFAULT 0',
             "ALTER TABLE shelf ADD drives jsonb NOT NULL DEFAULT '{}'",
-            "UPDATE shelf SET drives = (SELECT coalesce(jsonb_object_agg(key, jsonb_build_object('id', '', 'point', value)), '{}') FROM jsonb_each_text(mount_points))",
+            "UPDATE shelf
+                SET drives = (SELECT coalesce(jsonb_object_agg(key, jsonb_build_object('id', '', 'point', value)), '{}')
+                FROM jsonb_each_text(mount_points))",
             'ALTER TABLE shelf DROP mount_points',
             "UPDATE intake SET drives = '{}'",
             'ALTER TABLE intake ADD stumbles smallint NOT NULL DEFAULT 0, ADD seal char(64)',

@@ -30,7 +30,10 @@ final class ClearedTest extends ServerTestCase
     {
         $this->takenIn();
         $clearance = $this->ask();
-        self::assertSame([true, [], 3, 3], [$clearance->cleared, $clearance->missing, $clearance->files, $clearance->inTwoPlaces]);
+        self::assertSame(
+            [true, [], 3, 3],
+            [$clearance->cleared, $clearance->missing, $clearance->files, $clearance->inTwoPlaces],
+        );
     }
 
     #[DataProvider('strangers')]
@@ -40,7 +43,10 @@ final class ClearedTest extends ServerTestCase
         $this->takenIn();
         $clearance = $this->ask();
         self::assertFalse($clearance->cleared, $path);
-        self::assertSame(['1 file on this card belongs to no frame and was not copied: '.$path.'.'], $clearance->missing);
+        self::assertSame(
+            ['1 file on this card belongs to no frame and was not copied: '.$path.'.'],
+            $clearance->missing,
+        );
     }
 
     /** @return iterable<array{string}> */
@@ -57,7 +63,10 @@ final class ClearedTest extends ServerTestCase
         $this->file('card/.DS_Store', "\0\0\0\1Bud1");
         $this->takenIn();
         $clearance = $this->ask();
-        self::assertSame([true, 5, 2, 0], [$clearance->cleared, $clearance->files, $clearance->housekeeping, $clearance->unknown]);
+        self::assertSame(
+            [true, 5, 2, 0],
+            [$clearance->cleared, $clearance->files, $clearance->housekeeping, $clearance->unknown],
+        );
     }
 
     /** @param \Closure(self): mixed $change */
@@ -75,20 +84,32 @@ final class ClearedTest extends ServerTestCase
     /** @return iterable<string, array{\Closure(self): mixed, string}> */
     public static function changes(): iterable
     {
-        yield 'a frame is added while it stays in' => [static fn (self $test) => $test->shot('DCIM/100/T0004.JPG', '2026:05:02 19:32:00'), '1 file is new'];
+        yield 'a frame is added while it stays in' => [
+            static fn (self $test) => $test->shot('DCIM/100/T0004.JPG', '2026:05:02 19:32:00'),
+            '1 file is new',
+        ];
         yield 'a frame is overwritten, of one size, its time set back' => [static function (self $test): void {
             $path = $test->folder.'/card/DCIM/100/T0001.JPG';
             [$time, $bytes] = [(int) filemtime($path), (int) filesize($path)];
             file_put_contents($path, random_bytes(max(1, $bytes)));
             touch($path, $time);
         }, '1 is changed'];
-        yield 'a frame is hidden' => [static fn (self $test) => rename($test->folder.'/card/DCIM/100/T0001.JPG', $test->folder.'/card/DCIM/100/.T0001.JPG'), '1 file is new, 1 is gone'];
+        yield 'a frame is hidden' => [
+            static fn (self $test) => rename(
+                $test->folder.'/card/DCIM/100/T0001.JPG',
+                $test->folder.'/card/DCIM/100/.T0001.JPG',
+            ),
+            '1 file is new, 1 is gone',
+        ];
         yield 'another card of its name is swapped in' => [static function (self $test): void {
             rename($test->folder.'/card', $test->folder.'/out');
             exec('cp -a '.escapeshellarg($test->folder.'/out').' '.escapeshellarg($test->folder.'/card'));
             $test->shot('DCIM/100/T0001.JPG', '2027:01:01 00:00:00');
         }, 'taken out and put in again, or another one is in its place'];
-        yield 'it is out' => [static fn (self $test) => rename($test->folder.'/card', $test->folder.'/out'), 'The card is out'];
+        yield 'it is out' => [
+            static fn (self $test) => rename($test->folder.'/card', $test->folder.'/out'),
+            'The card is out',
+        ];
     }
 
     /** The program was not running when the card was out, shot more with, and put back. */
@@ -133,11 +154,17 @@ final class ClearedTest extends ServerTestCase
         TestDrives::$as = [$this->folder.'/shelf' => 'one', $this->folder.'/twin' => 'one'];
         $this->takenIn();
         $clearance = $this->ask();
-        self::assertSame([false, true, ['3 frames are in two places, but on one drive: if it breaks, both are gone.']], [$clearance->cleared, $clearance->copied, $clearance->missing]);
+        self::assertSame(
+            [false, true, ['3 frames are in two places, but on one drive: if it breaks, both are gone.']],
+            [$clearance->cleared, $clearance->copied, $clearance->missing],
+        );
         $this->get(LettingGo::class)->oneDriveIsEnough($this->card());
         $clearance = $this->ask();
         self::assertTrue($clearance->cleared);
-        self::assertContains('one_drive_is_enough', $this->database()->fetchFirstColumn('SELECT event FROM ledger_line'));
+        self::assertContains(
+            'one_drive_is_enough',
+            $this->database()->fetchFirstColumn('SELECT event FROM ledger_line'),
+        );
         // the word was given for what was on it then
         $this->shot('DCIM/100/T0009.JPG', '2026:05:02 20:00:00');
         $this->takenIn();
@@ -177,7 +204,13 @@ final class ClearedTest extends ServerTestCase
         $this->get(Intakes::class)->settle($intake, false);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame([], $this->tree('shelf'), 'nothing was written through the link');
-        self::assertStringContainsString('is a link that leads out of its shelf', (string) json_encode(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'note'), \JSON_UNESCAPED_UNICODE));
+        self::assertStringContainsString(
+            'is a link that leads out of its shelf',
+            (string) json_encode(
+                array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'note'),
+                \JSON_UNESCAPED_UNICODE,
+            ),
+        );
         self::assertFalse($this->ask()->cleared);
     }
 
@@ -200,12 +233,16 @@ final class ClearedTest extends ServerTestCase
             $test->get(Shelves::class)->change($test->theShelf(), '', null);
             exec('rm -rf '.escapeshellarg($test->folder.'/twin'));
         }];
-        yield 'the twin is taken off the settings' => [static fn (self $test) => $test->get(Shelves::class)->change($test->theShelf(), '', null)];
+        yield 'the twin is taken off the settings' => [
+            static fn (self $test) => $test->get(Shelves::class)->change($test->theShelf(), '', null),
+        ];
         yield 'the twin is another, empty folder now' => [static function (self $test): void {
             mkdir($test->folder.'/other');
             $test->get(Shelves::class)->change($test->theShelf(), '', $test->folder.'/other');
         }];
-        yield 'the twin’s folder is deleted by hand' => [static fn (self $test) => exec('rm -rf '.escapeshellarg($test->folder.'/twin'))];
+        yield 'the twin’s folder is deleted by hand' => [
+            static fn (self $test) => exec('rm -rf '.escapeshellarg($test->folder.'/twin')),
+        ];
         yield 'the twin’s drive is off, and its empty folder is there' => [static function (self $test): void {
             rename($test->folder.'/twin', $test->folder.'/off');
             mkdir($test->folder.'/twin');
@@ -214,13 +251,19 @@ final class ClearedTest extends ServerTestCase
         yield 'another drive with the same tree is in its place' => [static function (self $test): void {
             TestDrives::$as = [$test->folder.'/twin' => 'another drive'];
         }];
-        yield 'a copy is other bytes' => [static fn (self $test) => $test->forTwin(static fn (string $copy, string $twin) => file_put_contents($twin, 'short'))];
+        yield 'a copy is other bytes' => [
+            static fn (self $test) => $test->forTwin(
+                static fn (string $copy, string $twin) => file_put_contents($twin, 'short'),
+            ),
+        ];
         yield 'a copy is noise of equal size, its time set back' => [static fn (self $test) => $test->forTwin(static function (string $copy, string $twin): void {
             $time = (int) filemtime($twin);
             file_put_contents($twin, random_bytes(max(1, (int) filesize($copy))));
             touch($twin, $time);
         })];
-        yield 'a copy is gone' => [static fn (self $test) => $test->forTwin(static fn (string $copy, string $twin) => unlink($twin))];
+        yield 'a copy is gone' => [
+            static fn (self $test) => $test->forTwin(static fn (string $copy, string $twin) => unlink($twin)),
+        ];
         yield 'the twin is a link to the shelf now' => [static function (self $test): void {
             exec('rm -rf '.escapeshellarg($test->folder.'/twin'));
             symlink($test->folder.'/shelf', $test->folder.'/twin');
@@ -233,7 +276,10 @@ final class ClearedTest extends ServerTestCase
         $this->forTwin(static fn (string $copy, string $twin) => touch($twin));
         $clearance = $this->ask();
         self::assertSame([false, 3], [$clearance->cleared, $clearance->touched]);
-        self::assertStringContainsString('3 copies on “'.$this->folder.'/twin” were written to since they were verified', $clearance->missing[0]);
+        self::assertStringContainsString(
+            '3 copies on “'.$this->folder.'/twin” were written to since they were verified',
+            $clearance->missing[0],
+        );
         self::assertTrue($this->ask(true)->cleared);
         self::assertTrue($this->ask()->cleared, 'and stays so');
     }
@@ -262,8 +308,15 @@ final class ClearedTest extends ServerTestCase
     public function testAKnownShelfKeepsItsTwin(): void
     {
         $this->shelf();
-        self::assertSame($this->folder.'/twin', $this->get(Shelves::class)->at($this->folder.'/shelf', null, [])->twinRoot);
-        self::assertSame($this->folder.'/twin', $this->get(Shelves::class)->at($this->folder.'/./shelf//', null, [])->twinRoot, 'however it is written');
+        self::assertSame(
+            $this->folder.'/twin',
+            $this->get(Shelves::class)->at($this->folder.'/shelf', null, [])->twinRoot,
+        );
+        self::assertSame(
+            $this->folder.'/twin',
+            $this->get(Shelves::class)->at($this->folder.'/./shelf//', null, [])->twinRoot,
+            'however it is written',
+        );
         self::assertCount(1, $this->entities()->getRepository(Shelf::class)->findAll());
     }
 
@@ -285,7 +338,10 @@ final class ClearedTest extends ServerTestCase
         }
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame([[], [], []], [$this->tree('shelf'), $this->tree('twin'), $this->tree('second')]);
-        self::assertSame(['failed'], array_values(array_unique(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state'))));
+        self::assertSame(
+            ['failed'],
+            array_values(array_unique(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state'))),
+        );
     }
 
     /** Seals in receipts and beside the pictures are compared: the chain alone does not miss its last lines. */
@@ -293,19 +349,33 @@ final class ClearedTest extends ServerTestCase
     {
         $this->takenIn();
         $ledger = $this->get(LedgerView::class);
-        self::assertSame(['whole' => true, 'lacks' => []], array_intersect_key((array) $ledger->all()['chain'], ['whole' => 1, 'lacks' => 1]));
+        self::assertSame(
+            ['whole' => true, 'lacks' => []],
+            array_intersect_key((array) $ledger->all()['chain'], ['whole' => 1, 'lacks' => 1]),
+        );
         $seal = $this->get(Receipts::class)->seal(1) ?? self::fail('The receipt has no seal.');
         self::assertTrue($ledger->has($seal));
         $receipt = json_decode((string) $this->request('GET', '/api/sheets/1/receipt.json')->getContent(), true);
         self::assertIsArray($receipt);
         self::assertSame([1, $seal->hex], [$receipt['intake'], $receipt['seal']]);
-        self::assertStringContainsString($seal->hex, (string) $this->request('GET', '/api/sheets/1/receipt.mhl')->getContent());
-        $this->database()->executeStatement('SET session_replication_role = replica; DELETE FROM ledger_line WHERE id = (SELECT max(id) FROM ledger_line); SET session_replication_role = DEFAULT');
-        self::assertSame(['whole' => false, 'lacks' => [1]], array_intersect_key((array) $ledger->all()['chain'], ['whole' => 1, 'lacks' => 1]));
+        self::assertStringContainsString(
+            $seal->hex,
+            (string) $this->request('GET', '/api/sheets/1/receipt.mhl')->getContent(),
+        );
+        $this->database()->executeStatement(
+            'SET session_replication_role = replica; DELETE FROM ledger_line WHERE id = (SELECT max(id) FROM ledger_line); SET session_replication_role = DEFAULT',
+        );
+        self::assertSame(
+            ['whole' => false, 'lacks' => [1]],
+            array_intersect_key((array) $ledger->all()['chain'], ['whole' => 1, 'lacks' => 1]),
+        );
         self::assertFalse($ledger->has($seal));
     }
 
-    /** The second slot's card, equal file by file, was never copied: it is entered, every file read and compared, and then it is cleared. */
+    /**
+     * The second slot's card, equal file by file, was never copied: it is entered, every file read and compared, and
+     * then it is cleared.
+     */
     public function testACardWhoseFramesAreAllFiledIsEnteredBeforeItIsCleared(): void
     {
         $this->takenIn();
@@ -319,7 +389,10 @@ final class ClearedTest extends ServerTestCase
         self::assertTrue($this->ask()->cleared);
         self::assertCount(3, $this->tree('shelf'));
         // entered once, there is nothing more to do
-        self::assertSame('Every frame here is filed already.', $this->get(SheetView::class)->of($this->get(Sheets::class)->open([$this->card()]))['waits_for']);
+        self::assertSame(
+            'Every frame here is filed already.',
+            $this->get(SheetView::class)->of($this->get(Sheets::class)->open([$this->card()]))['waits_for'],
+        );
     }
 
     private function makeCard(): string
@@ -368,7 +441,9 @@ final class ClearedTest extends ServerTestCase
         return $this->get(CardClearance::class)->of($this->card(), $readAgain);
     }
 
-    /** @param \Closure(string, string): mixed $do takes the paths of a file's copy on the shelf and of that on the twin */
+    /**
+     * @param \Closure(string, string): mixed $do takes the paths of a file's copy on the shelf and of that on the twin
+     */
     private function forTwin(\Closure $do): void
     {
         foreach ($this->tree('shelf') as $path) {
@@ -378,6 +453,14 @@ final class ClearedTest extends ServerTestCase
 
     private function bays(): Bays
     {
-        return new Bays($this->entities(), $this->get(\Symfony\Component\Messenger\MessageBusInterface::class), $this->get(\Velvet\Server\Feed\Happenings::class), $this->get(\Psr\Clock\ClockInterface::class), $this->get(\Velvet\Server\Cards\CardNow::class), $this->get(\Velvet\Server\Cards\KnownCards::class), $this->folder.'/bay');
+        return new Bays(
+            $this->entities(),
+            $this->get(\Symfony\Component\Messenger\MessageBusInterface::class),
+            $this->get(\Velvet\Server\Feed\Happenings::class),
+            $this->get(\Psr\Clock\ClockInterface::class),
+            $this->get(\Velvet\Server\Cards\CardNow::class),
+            $this->get(\Velvet\Server\Cards\KnownCards::class),
+            $this->folder.'/bay',
+        );
     }
 }

@@ -495,7 +495,10 @@ final class IntakeTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $this->file('card/DCIM/100/T0009.MOV', 'moving');
         $this->takeIn();
-        self::assertSame(['1 file on this card belongs to no frame and was not copied: DCIM/100/T0009.MOV.'], $this->get(CardClearance::class)->of($this->readCard())->missing);
+        self::assertSame(
+            ['1 file on this card belongs to no frame and was not copied: DCIM/100/T0009.MOV.'],
+            $this->get(CardClearance::class)->of($this->readCard())->missing,
+        );
     }
 
     public function testDrawnPicturesAreMeasuredAndABlackOneIsNoted(): void

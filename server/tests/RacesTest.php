@@ -44,12 +44,23 @@ final class RacesTest extends ServerTestCase
         foreach ($intakes as $intake) {
             $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         }
-        self::assertSame(['filed' => 6], array_count_values(array_map(static fn (mixed $state): string => \is_string($state) ? $state : '', $this->database()->fetchFirstColumn('SELECT state FROM transfer'))));
+        self::assertSame(
+            ['filed' => 6],
+            array_count_values(
+                array_map(
+                    static fn (mixed $state): string => \is_string($state) ? $state : '',
+                    $this->database()->fetchFirstColumn('SELECT state FROM transfer'),
+                ),
+            ),
+        );
         self::assertCount(6, $this->tree('shelf'));
         self::assertSame($this->tree('shelf'), $this->tree('twin'));
     }
 
-    /** Rejects were deleted by hand in both places; what the ledger has of them stays, and their names are not given again. */
+    /**
+     * Rejects were deleted by hand in both places; what the ledger has of them stays, and their names are not given
+     * again.
+     */
     public function testARecordIsNeverReused(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
@@ -63,7 +74,12 @@ final class RacesTest extends ServerTestCase
         $intake = $this->named($this->readCard('two'), 'Lantern Regatta');
         $this->get(Intakes::class)->settle($intake, true);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
-        self::assertSame($before, $this->database()->fetchAssociative('SELECT id, path, digest, original_path FROM filed_file ORDER BY id LIMIT 1'));
+        self::assertSame(
+            $before,
+            $this->database()->fetchAssociative(
+                'SELECT id, path, digest, original_path FROM filed_file ORDER BY id LIMIT 1',
+            ),
+        );
         self::assertCount(2, $this->database()->fetchFirstColumn('SELECT DISTINCT path FROM filed_file'));
         self::assertNotContains($path, $this->tree('shelf'));
         self::assertCount(1, $this->tree('shelf'));
@@ -90,7 +106,9 @@ final class RacesTest extends ServerTestCase
         }
         self::assertSame(['one', 'two'], $cards);
         // lines from before the file was named in them cannot be told apart: neither frame claims the other's
-        $this->database()->executeStatement("SET session_replication_role = replica; UPDATE ledger_line SET details = (details::jsonb - 'file' - 'card' - 'card_id')::text; SET session_replication_role = DEFAULT");
+        $this->database()->executeStatement(
+            "SET session_replication_role = replica; UPDATE ledger_line SET details = (details::jsonb - 'file' - 'card' - 'card_id')::text; SET session_replication_role = DEFAULT",
+        );
         self::assertSame([], $this->get(Custody::class)->ofFrame(1));
     }
 
@@ -102,11 +120,21 @@ final class RacesTest extends ServerTestCase
         [$path] = $this->tree('shelf');
         $received = (string) file_get_contents($this->folder.'/twin/'.$path);
         rename($this->folder.'/twin', $this->folder.'/away');
-        file_put_contents($this->folder.'/shelf/'.$path, Jpeg::of('cropped by another program', '2026:05:02 19:31:40', 0x123456));
+        file_put_contents(
+            $this->folder.'/shelf/'.$path,
+            Jpeg::of('cropped by another program', '2026:05:02 19:31:40', 0x123456),
+        );
         $changes = $this->get(OutsideChanges::class);
         $changes->look(1);
-        self::assertSame([true], array_column($changes->in(1), 'picture_changed'), 'it is offered, with what is to be known of it');
-        self::assertNull($this->database()->fetchOne('SELECT digest_now FROM filed_file'), 'and is not the ledger’s truth');
+        self::assertSame(
+            [true],
+            array_column($changes->in(1), 'picture_changed'),
+            'it is offered, with what is to be known of it',
+        );
+        self::assertNull(
+            $this->database()->fetchOne('SELECT digest_now FROM filed_file'),
+            'and is not the ledger’s truth',
+        );
         rename($this->folder.'/away', $this->folder.'/twin');
         $changes->look(1);
         self::assertSame(['shelf'], array_column($changes->in(1), 'place'), 'the pristine twin is not the change');
@@ -115,14 +143,20 @@ final class RacesTest extends ServerTestCase
         $changes->takeTheirs($changes->in(1)[0]['file']);
         self::assertFileEquals($this->folder.'/shelf/'.$path, $this->folder.'/twin/'.$path);
         $clearance = $this->get(CardClearance::class)->of($this->readCard());
-        self::assertSame([false, ['1 frame is on this card and nowhere else.']], [$clearance->cleared, $clearance->missing]);
+        self::assertSame(
+            [false, ['1 frame is on this card and nowhere else.']],
+            [$clearance->cleared, $clearance->missing],
+        );
         $intake = $this->takeIn();
         self::assertCount(2, $this->tree('shelf'), 'it is new again, and gets a name of its own');
         self::assertStringEqualsFile($this->folder.'/shelf/'.$this->tree('shelf')[1], $received);
         self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared, (string) $intake->id());
     }
 
-    /** What was verified in both places, and was changed by a program in one while the other was away, comes level when it is back. */
+    /**
+     * What was verified in both places, and was changed by a program in one while the other was away, comes level when
+     * it is back.
+     */
     public function testACopyThatStayedBehindIsBroughtLevel(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
@@ -153,7 +187,10 @@ final class RacesTest extends ServerTestCase
         $received = (string) file_get_contents($this->folder.'/card/DCIM/100/T0001.JPG');
         // as a crash between the two left it; and another file bears the name on the twin
         file_put_contents($this->folder.'/twin/'.$path, $received.'x');
-        $this->database()->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL, second_now = NULL, metadata_tries = 0");
+        $this->database()->executeStatement(
+            "UPDATE filed_file
+                SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL, second_now = NULL, metadata_tries = 0",
+        );
         $tries = 0;
         while ($tries < 6 && $this->get(MetadataWriting::class)->nextAnywhere()) {
             ++$tries;
@@ -162,8 +199,16 @@ final class RacesTest extends ServerTestCase
         self::assertIsArray($file);
         self::assertSame(['written', hash('xxh128', $new)], [$file['metadata_state'], $file['digest_now']]);
         self::assertIsString($file['metadata_note']);
-        self::assertStringContainsString('“'.$this->folder.'/twin” the old file is still there', $file['metadata_note']);
-        self::assertSame(['whole', 'changed'], $this->database()->fetchFirstColumn('SELECT c.state FROM filed_copy c JOIN place p ON p.id = c.place_id ORDER BY p.root'));
+        self::assertStringContainsString(
+            '“'.$this->folder.'/twin” the old file is still there',
+            $file['metadata_note'],
+        );
+        self::assertSame(
+            ['whole', 'changed'],
+            $this->database()->fetchFirstColumn(
+                'SELECT c.state FROM filed_copy c JOIN place p ON p.id = c.place_id ORDER BY p.root',
+            ),
+        );
         self::assertLessThan(6, $tries, 'it is not tried for ever');
         self::assertFalse($this->get(CardClearance::class)->of($this->card(), true)->cleared);
         self::assertSame(1, \count($this->get(LedgerCheck::class)->of(null, static function (): void {})->changed));
@@ -175,7 +220,9 @@ final class RacesTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $this->get(Shelves::class)->at($this->folder.'/shelf', null, []);
         $intake = $this->withMetadata();
-        $this->database()->executeStatement("UPDATE filed_file SET metadata_state = 'waiting'; UPDATE intake SET state = 'running', seal = NULL");
+        $this->database()->executeStatement(
+            "UPDATE filed_file SET metadata_state = 'waiting'; UPDATE intake SET state = 'running', seal = NULL",
+        );
         rename($this->folder.'/shelf', $this->folder.'/off');
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
         $intake = $this->again($intake);
@@ -189,34 +236,46 @@ final class RacesTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $intake = $this->sheet();
         $this->get(Intakes::class)->settle($intake, true);
-        $this->database()->executeStatement("ALTER TABLE ledger_line ADD CONSTRAINT broken CHECK (event <> 'file_filed')");
+        $this->database()->executeStatement(
+            "ALTER TABLE ledger_line ADD CONSTRAINT broken CHECK (event <> 'file_filed')",
+        );
         try {
             for ($n = 1; $n <= 3; ++$n) {
                 try {
                     $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
                     self::fail('It cannot go well.');
                 } catch (\Doctrine\DBAL\Exception) {
-                    self::assertSame(3 === $n ? 'paused' : 'running', $this->database()->fetchOne('SELECT state FROM intake'));
+                    self::assertSame(
+                        3 === $n ? 'paused' : 'running',
+                        $this->database()->fetchOne('SELECT state FROM intake'),
+                    );
                 }
             }
         } finally {
             $this->database()->executeStatement('ALTER TABLE ledger_line DROP CONSTRAINT broken');
         }
-        self::assertStringContainsString('An error stopped the copy 3 times in a row', (string) $this->again($intake)->halted);
+        self::assertStringContainsString(
+            'An error stopped the copy 3 times in a row',
+            (string) $this->again($intake)->halted,
+        );
         $this->get(Intakes::class)->resume($this->again($intake));
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
         self::assertSame(IntakeState::Done, $this->again($intake)->state);
         self::assertCount(1, $this->tree('twin'));
     }
 
-    /** What one page knows of an intake is old when another has turned it: each turn is asked of the database itself. */
+    /**
+     * What one page knows of an intake is old when another has turned it: each turn is asked of the database itself.
+     */
     public function testTurnsThatComeAtOnceDoNotUndoEachOther(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $intake = $this->sheet();
         $this->get(Intakes::class)->settle($intake, true);
         // halted and stopped together: this page still believes that it runs
-        $this->database()->executeStatement("UPDATE intake SET state = 'paused', halted = 'The card is out.', awaits = '/gone'");
+        $this->database()->executeStatement(
+            "UPDATE intake SET state = 'paused', halted = 'The card is out.', awaits = '/gone'",
+        );
         $this->get(Intakes::class)->stop($intake);
         self::assertSame([IntakeState::Stopped, null], [$this->again($intake)->state, $this->again($intake)->halted]);
 
@@ -238,7 +297,9 @@ final class RacesTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $intake = $this->sheet();
         // another process settles it: this one has it in hand as a sheet
-        $this->database()->executeStatement("UPDATE intake SET state = 'waiting', started_at = date_trunc('second', now())");
+        $this->database()->executeStatement(
+            "UPDATE intake SET state = 'waiting', started_at = date_trunc('second', now())",
+        );
         foreach ([fn () => $this->get(Intakes::class)->settle($intake, true), fn () => $this->get(SheetEdits::class)->name($intake, 1, 'Too late')] as $late) {
             try {
                 $late();
@@ -259,7 +320,10 @@ final class RacesTest extends ServerTestCase
         self::assertSame(4, $this->database()->fetchOne('SELECT count(*) FROM filed_file'));
     }
 
-    /** A card of the same label, names and sizes comes while the intake is halted: nothing of it is filed under this receipt. */
+    /**
+     * A card of the same label, names and sizes comes while the intake is halted: nothing of it is filed under this
+     * receipt.
+     */
     public function testAHaltedIntakeGoesOnWithItsOwnCardOnly(): void
     {
         foreach ([1, 2, 3, 4] as $n) {
@@ -286,14 +350,20 @@ final class RacesTest extends ServerTestCase
         self::assertSame(IntakeState::Paused, $this->again($intake)->state, 'another card is in: it goes on waiting');
         $this->get(Intakes::class)->resume($this->again($intake));
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
-        self::assertStringContainsString('is not the card card that this intake began with', (string) $this->again($intake)->halted);
+        self::assertStringContainsString(
+            'is not the card card that this intake began with',
+            (string) $this->again($intake)->halted,
+        );
         self::assertCount(2, $this->tree('shelf'));
         rename($this->folder.'/card', $this->folder.'/other');
         rename($this->folder.'/out', $this->folder.'/card');
         $this->get(\Velvet\Server\Intakes\Interrupted::class)->takeUp();
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
         self::assertSame(IntakeState::Done, $this->again($intake)->state);
-        self::assertSame(['filed'], array_values(array_unique(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state'))));
+        self::assertSame(
+            ['filed'],
+            array_values(array_unique(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state'))),
+        );
     }
 
     /** After a restart devices may be numbered anew: an intake remembers what its drives are. */
@@ -302,7 +372,13 @@ final class RacesTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $intake = $this->sheet();
         $this->get(Intakes::class)->settle($intake, true);
-        self::assertEquals([$this->folder.'/shelf' => 'simulated:'.$this->folder.'/shelf', $this->folder.'/twin' => 'simulated:'.$this->folder.'/twin'], array_map(static fn (array $drive): string => $drive['id'], $this->again($intake)->drives));
+        self::assertEquals(
+            [
+                $this->folder.'/shelf' => 'simulated:'.$this->folder.'/shelf',
+                $this->folder.'/twin' => 'simulated:'.$this->folder.'/twin',
+            ],
+            array_map(static fn (array $drive): string => $drive['id'], $this->again($intake)->drives),
+        );
     }
 
     /** Folders are compared as they really are: dots, slashes and links lead nowhere else. */
@@ -341,7 +417,12 @@ final class RacesTest extends ServerTestCase
     {
         $shelf = $this->get(Shelves::class)->known($this->folder.'/shelf');
         $intake = null === $shelf ? $this->sheet() : $this->get(Sheets::class)->open([$this->readCard()]);
-        $intake->styleDocument = ['metadata' => ['texts' => [['field' => 'creator', 'pieces' => [['piece' => 'text', 'text' => 'Ines Varga-Holt']]]], 'keywords' => []]] + HouseStyle::standard()->toArray();
+        $intake->styleDocument = [
+            'metadata' => [
+                'texts' => [['field' => 'creator', 'pieces' => [['piece' => 'text', 'text' => 'Ines Varga-Holt']]]],
+                'keywords' => [],
+            ],
+        ] + HouseStyle::standard()->toArray();
         $this->entities()->flush();
         $this->get(Intakes::class)->settle($intake, false);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);

@@ -9,7 +9,10 @@ use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\MountedDrives;
 use Velvet\Core\Drive\SimulatedDrives;
 
-/** Each folder right below a test's own folder is taken for a drive of its own: shelf and twin are two, unless the test says otherwise. */
+/**
+ * Each folder right below a test's own folder is taken for a drive of its own: shelf and twin are two, unless the test
+ * says otherwise.
+ */
 final class TestDrives implements DriveTable
 {
     /** The folder whose subfolders are drives. */

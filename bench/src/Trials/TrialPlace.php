@@ -27,8 +27,13 @@ final readonly class TrialPlace
     public array $content;
 
     /** @param string|null $twin absolute; null: a folder beside the shelf */
-    public function __construct(private string $folder, int $frames, \Random\Randomizer $random, public TrialKind $kind = TrialKind::Copies, ?string $twin = null)
-    {
+    public function __construct(
+        private string $folder,
+        int $frames,
+        \Random\Randomizer $random,
+        public TrialKind $kind = TrialKind::Copies,
+        ?string $twin = null,
+    ) {
         $this->card = $folder.'/card';
         $this->shelf = $folder.'/shelf';
         $this->twin = $twin ?? $folder.'/twin';

@@ -236,7 +236,12 @@ final class Trials
                 $worker = new IntakeProcess($place);
             }
         }
-        $filed = $this->database->fetchOne("SELECT count(*) FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE s.root = ? AND 2 = (SELECT count(DISTINCT p.root) FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = f.id AND c.state = 'whole' AND c.digest = coalesce(f.digest_now, f.digest))", [$place->shelf]);
+        $filed = $this->database->fetchOne(
+            "SELECT count(*) FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE s.root = ?
+                AND 2 = (SELECT count(DISTINCT p.root) FROM filed_copy c JOIN place p ON p.id = c.place_id
+                WHERE c.file_id = f.id AND c.state = 'whole' AND c.digest = coalesce(f.digest_now, f.digest))",
+            [$place->shelf],
+        );
         $losses = [...$failed, ...$place->losses(), ...(\count($place->content) === $filed ? [] : ['not all of it is in the ledger'])];
         if ($remove && [] === $losses) {
             $place->remove();

@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Bench\Trials;
 
 /**
- * Takes cards in, does to cards, drives and copies what makes the word “cleared” untrue, and asks for it: each time it is said is a false
- * word, and counts as a loss. The twin lies on another drive (memory), so that the word can be true before.
+ * Takes cards in, does to cards, drives and copies what makes the word “cleared” untrue, and asks for it: each time it
+ * is said is a false word, and counts as a loss. The twin lies on another drive (memory), so that the word can be true
+ * before.
  */
 final class WordTrials
 {
@@ -19,15 +20,22 @@ final class WordTrials
     {
     }
 
-    /** Copies or whole places are deleted, emptied, linked, cut short or filled with noise after the card was taken in. */
+    /**
+     * Copies or whole places are deleted, emptied, linked, cut short or filled with noise after the card was taken in.
+     */
     public function placesGone(int $trials): TrialSum
     {
         $sum = new TrialSum('a place that is gone, or other than it was');
         $faults = [
             'the twin’s folder deleted' => static fn (TrialPlace $place): mixed => self::run(['rm', '-r', $place->twin]),
-            'the twin empty' => static fn (TrialPlace $place): mixed => self::run(['find', $place->twin, '-mindepth', '1', '-delete']),
+            'the twin empty' => static fn (TrialPlace $place): mixed => self::run(
+                ['find', $place->twin, '-mindepth', '1', '-delete'],
+            ),
             'the twin a link to the shelf' => static fn (TrialPlace $place): bool => self::run(['rm', '-r', $place->twin]) && symlink($place->shelf, $place->twin),
-            'the year a link to the shelf’s' => static fn (TrialPlace $place): bool => self::run(['rm', '-r', $place->twin.'/2026']) && symlink($place->shelf.'/2026', $place->twin.'/2026'),
+            'the year a link to the shelf’s' => static fn (TrialPlace $place): bool => self::run(['rm', '-r', $place->twin.'/2026']) && symlink(
+                $place->shelf.'/2026',
+                $place->twin.'/2026',
+            ),
             'a copy deleted' => fn (TrialPlace $place): bool => unlink($this->copyIn($place)),
             'a copy cut short' => fn (TrialPlace $place): mixed => file_put_contents($this->copyIn($place), 'cut short'),
             'a copy of noise, its time set back' => fn (TrialPlace $place): bool => self::noise($this->copyIn($place)),
@@ -53,7 +61,13 @@ final class WordTrials
             $place = $this->place();
             $losses = $this->takenIn($place);
             $file = array_keys($place->content)[$this->random->getInt(0, self::FRAMES - 1)];
-            $fault = ['a frame more', 'a frame of noise, its time set back', 'an unknown kind', 'a hidden frame', 'another card of its name'][$n % 5];
+            $fault = [
+                'a frame more',
+                'a frame of noise, its time set back',
+                'an unknown kind',
+                'a hidden frame',
+                'another card of its name',
+            ][$n % 5];
             match ($n % 5) {
                 0 => file_put_contents(\dirname($file).'/T9999.JPG', file_get_contents($file).'more'),
                 1 => self::noise($file),
@@ -69,7 +83,10 @@ final class WordTrials
         return $sum;
     }
 
-    /** The worker is killed, and another card of the same label, names, sizes and times is in when the intake is begun again. */
+    /**
+     * The worker is killed, and another card of the same label, names, sizes and times is in when the intake is begun
+     * again.
+     */
     public function cardsSwapped(int $trials): TrialSum
     {
         $sum = new TrialSum('a card swapped while the intake was halted');
@@ -80,7 +97,9 @@ final class WordTrials
             $worker->kill();
             $sum->fault('killed, then exchanged');
             $own = $this->exchanged($place);
-            $losses = 0 === (new IntakeProcess($place))->wait() ? ['another card was taken in under the same receipt'] : [];
+            $losses = 0 === (new IntakeProcess($place))->wait()
+                ? ['another card was taken in under the same receipt']
+                : [];
             array_push($losses, ...$place->halfFiles(), ...$this->mustNotBeCleared($place, 'another card is in'));
             self::run(['rm', '-r', $place->card]);
             rename($own, $place->card);
@@ -154,7 +173,10 @@ final class WordTrials
         return $sum;
     }
 
-    /** The shelf's folder is empty because its drive is off: nothing is held to be missing, nothing is written there. Needs the right to mount. */
+    /**
+     * The shelf's folder is empty because its drive is off: nothing is held to be missing, nothing is written there.
+     * Needs the right to mount.
+     */
     public function shelfOff(int $trials): TrialSum
     {
         $sum = new TrialSum('the shelf’s drive off');
@@ -171,7 +193,9 @@ final class WordTrials
                     $losses[] = 'written where the drive had been';
                 }
                 self::run(['mount', '-o', 'loop', $image, $place->shelf]);
-                $sum->trial([...$losses, ...(self::isCleared($place) ? [] : ['not cleared though everything is there again'])]);
+                $sum->trial(
+                    [...$losses, ...(self::isCleared($place) ? [] : ['not cleared though everything is there again'])],
+                );
             } finally {
                 self::run(['umount', '-l', $place->shelf]);
                 unlink($image);
@@ -187,7 +211,12 @@ final class WordTrials
         $n = ++$this->made;
         $memory = '/dev/shm/velvet-words-'.getmypid().'-'.$n;
 
-        return new TrialPlace($this->folder.'/words-'.$n, self::FRAMES, $this->random, twin: is_writable('/dev/shm') ? $memory : null);
+        return new TrialPlace(
+            $this->folder.'/words-'.$n,
+            self::FRAMES,
+            $this->random,
+            twin: is_writable('/dev/shm') ? $memory : null,
+        );
     }
 
     /** A file system of its own at a folder. @return string the file that it is in */
@@ -216,7 +245,9 @@ final class WordTrials
         [$shelf, $twin] = [stat($place->shelf), stat($place->twin)];
         $mayBe = false !== $shelf && false !== $twin && $shelf['dev'] !== $twin['dev'];
 
-        return [] === $losses && $mayBe && !self::isCleared($place) ? ['not cleared though everything is in two places'] : $losses;
+        return [] === $losses && $mayBe && !self::isCleared($place)
+            ? ['not cleared though everything is in two places']
+            : $losses;
     }
 
     /** @return list<string> */
@@ -227,12 +258,25 @@ final class WordTrials
 
     public static function isCleared(TrialPlace $place): bool
     {
-        exec(implode(' ', array_map(escapeshellarg(...), [\PHP_BINARY, \dirname(__DIR__, 3).'/server/bin/console', 'velvet:cleared', $place->card])).' 2>/dev/null', $output, $status);
+        exec(
+            implode(
+                ' ',
+                array_map(
+                    escapeshellarg(...),
+                    [\PHP_BINARY, \dirname(__DIR__, 3).'/server/bin/console', 'velvet:cleared', $place->card],
+                ),
+            ).' 2>/dev/null',
+            $output,
+            $status,
+        );
 
         return 0 === $status;
     }
 
-    /** Another card, its files of the same names, sizes and times, comes in its place. @return string where the first one lies now */
+    /**
+     * Another card, its files of the same names, sizes and times, comes in its place. @return string where the first
+     * one lies now.
+     */
     private function exchanged(TrialPlace $place): string
     {
         $out = $place->card.'-out';

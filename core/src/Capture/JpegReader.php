@@ -18,7 +18,10 @@ final class JpegReader implements CaptureReader
     /** Start-of-frame markers carry the picture's size: SOF0 to SOF15 without DHT, JPG and DAC (T.81, table B.1). */
     private const FRAMES = [0xC0, 0xC1, 0xC2, 0xC3, 0xC5, 0xC6, 0xC7, 0xC9, 0xCA, 0xCB, 0xCD, 0xCE, 0xCF];
     private const LOSSLESS = [0xC3, 0xC7, 0xCB, 0xCF];
-    /** A picture's end is looked for in so many bytes at the file's end first; where something long follows behind it, from its scan on. */
+    /**
+     * A picture's end is looked for in so many bytes at the file's end first; where something long follows behind it,
+     * from its scan on.
+     */
     private const TAIL = 4096;
     private const CHUNK = 256 * 1024;
 

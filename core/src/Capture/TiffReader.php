@@ -43,7 +43,11 @@ final class TiffReader implements CaptureReader
         $problems = [];
         if (null === $main && !$directories[0]->has(ExifTag::RW2_SENSOR_WIDTH)) {
             $problems[] = CaptureProblem::broken($name, 'no picture is described in it');
-        } elseif ((null !== $main && !$this->isWhole($main, $bytes)) || !$this->holdsSensorData($directories[0], $bytes) || [] !== array_filter($directories, static fn (Ifd $directory): bool => !$directory->isWhole)) {
+        } elseif (
+            (null !== $main && !$this->isWhole($main, $bytes))
+            || !$this->holdsSensorData($directories[0], $bytes)
+            || [] !== array_filter($directories, static fn (Ifd $directory): bool => !$directory->isWhole)
+        ) {
             $problems[] = CaptureProblem::cutShort($name);
         }
         $previews = $this->embeddedJpegs($directories, $exif, $bytes);
@@ -126,7 +130,10 @@ final class TiffReader implements CaptureReader
         return true;
     }
 
-    /** RW2 does not say how long its sensor data are; but less than some bits for each pixel they never are (our choice). */
+    /**
+     * RW2 does not say how long its sensor data are; but less than some bits for each pixel they never are (our
+     * choice).
+     */
     private function holdsSensorData(Ifd $first, FileBytes $bytes): bool
     {
         $pixels = ($first->integer(ExifTag::RW2_SENSOR_WIDTH) ?? 0) * ($first->integer(ExifTag::RW2_SENSOR_HEIGHT) ?? 0);

@@ -20,7 +20,10 @@ final readonly class CardListing
         return array_sum(array_map(static fn (CardFile $file): int => $file->bytes, $this->files));
     }
 
-    /** XXH128 of all names, sizes and times, hexadecimal: equal as long as nothing on the card is added, changed, moved or removed. */
+    /**
+     * XXH128 of all names, sizes and times, hexadecimal: equal as long as nothing on the card is added, changed, moved
+     * or removed.
+     */
     public function seal(): string
     {
         $hash = hash_init('xxh128');

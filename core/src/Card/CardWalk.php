@@ -108,7 +108,13 @@ final class CardWalk
                 break;
             case 0o100000:
                 $kind = $hidden ? FileKind::Other : FileKind::ofName($name);
-                $this->files[] = new CardFile($path, $kind, $stat['size'], $stat['mtime'], FileStamp::of($absolute)?->text() ?? '');
+                $this->files[] = new CardFile(
+                    $path,
+                    $kind,
+                    $stat['size'],
+                    $stat['mtime'],
+                    FileStamp::of($absolute)?->text() ?? '',
+                );
                 break;
             default:
                 $this->problems[] = CardProblem::fileUnreadable($path, 'it is neither a file nor a folder');

@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Card;
 
 /**
- * Files that cameras and computers keep on a card for themselves and that hold no picture, sound or movie: a short list by exact
- * place and name, published in `docs/formats.md`. Anything else that is on a card stands against formatting it until it is filed.
+ * Files that cameras and computers keep on a card for themselves and that hold no picture, sound or movie: a short list
+ * by exact place and name, published in `docs/formats.md`. Anything else that is on a card stands against formatting it
+ * until it is filed.
  *
  * A name alone proves nothing: what begins like a picture, a movie or sound is none of these, whatever it is called.
  *
@@ -68,7 +69,10 @@ final class Housekeeping
         };
     }
 
-    /** Whether a file begins as pictures, movies, sound or archives of them do (their specifications' signatures, from memory). */
+    /**
+     * Whether a file begins as pictures, movies, sound or archives of them do (their specifications' signatures, from
+     * memory).
+     */
     private static function beginsLikeAWork(string $head): bool
     {
         $signatures = [

@@ -7,8 +7,8 @@ namespace Velvet\Core\Card;
 use Velvet\Core\Drive\MountTable;
 
 /**
- * One stay of a card in its reader. A card that was out may have been anywhere: what was read of it before is looked at again,
- * even if it was away for less than a second and the computer was off meanwhile.
+ * One stay of a card in its reader. A card that was out may have been anywhere: what was read of it before is looked at
+ * again, even if it was away for less than a second and the computer was off meanwhile.
  */
 final readonly class Insertion
 {
@@ -16,8 +16,8 @@ final readonly class Insertion
     private const DEVICES = '/sys/dev/block';
 
     /**
-     * The run of the computer, the mount and the medium (Linux `diskseq` counts every change of it), and the folder itself: moved
-     * or replaced by another of its name it is another one. Null where nothing is there.
+     * The run of the computer, the mount and the medium (Linux `diskseq` counts every change of it), and the folder
+     * itself: moved or replaced by another of its name it is another one. Null where nothing is there.
      *
      * @param string $root absolute
      */
@@ -32,7 +32,13 @@ final readonly class Insertion
         $mount = MountTable::now()->at($real);
         $medium = null === $mount ? 'folder '.$folder['ctime'] : $mount->id.' '.self::changesOf($mount->device);
 
-        return hash('xxh128', implode("\0", [trim((string) @file_get_contents(self::BOOT)), $medium, $folder['dev'], $folder['ino'], $real]));
+        return hash(
+            'xxh128',
+            implode(
+                "\0",
+                [trim((string) @file_get_contents(self::BOOT)), $medium, $folder['dev'], $folder['ino'], $real],
+            ),
+        );
     }
 
     /** How often the medium of a device was changed; a partition is of its disk's. */
@@ -40,6 +46,8 @@ final readonly class Insertion
     {
         $folder = self::DEVICES.'/'.$device;
 
-        return trim((string) @file_get_contents(is_file($folder.'/partition') ? $folder.'/../diskseq' : $folder.'/diskseq'));
+        return trim(
+            (string) @file_get_contents(is_file($folder.'/partition') ? $folder.'/../diskseq' : $folder.'/diskseq'),
+        );
     }
 }

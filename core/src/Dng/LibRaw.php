@@ -73,15 +73,22 @@ final class LibRaw
     public static function load(): ?self
     {
         try {
-            return new self(\FFI::cdef(self::FUNCTIONS, self::LIBRARY), \FFI::cdef('void *memmove(char *to, long from, size_t length); int mallopt(int parameter, int value);', 'libc.so.6'));
+            return new self(
+                \FFI::cdef(self::FUNCTIONS, self::LIBRARY),
+                \FFI::cdef(
+                    'void *memmove(char *to, long from, size_t length); int mallopt(int parameter, int value);',
+                    'libc.so.6',
+                ),
+            );
         } catch (\FFI\Exception) {
             return null;
         }
     }
 
     /**
-     * Some of its decoders go on where a file ends, with what happens to lie in memory. So it reads twice: what was never written to, and
-     * what follows behind the file's end, differs between the two readings; samples that depend on either differ, too, and are none.
+     * Some of its decoders go on where a file ends, with what happens to lie in memory. So it reads twice: what was
+     * never written to, and what follows behind the file's end, differs between the two readings; samples that depend
+     * on either differ, too, and are none.
      *
      * @param string $path absolute
      *
@@ -93,7 +100,9 @@ final class LibRaw
         $image = $this->read(static fn (\FFI $c, int $raw): int => $c->libraw_open_file($raw, $path));
         $this->memory->mallopt(self::PERTURB, self::FILLED_WITH[1]);
         try {
-            $again = $this->readWithTail($path) ?? $this->read(static fn (\FFI $c, int $raw): int => $c->libraw_open_file($raw, $path));
+            $again = $this->readWithTail($path) ?? $this->read(
+                static fn (\FFI $c, int $raw): int => $c->libraw_open_file($raw, $path),
+            );
         } finally {
             $this->memory->mallopt(self::PERTURB, 0);
         }
@@ -116,7 +125,9 @@ final class LibRaw
         $held = $this->memory->new('char['.($size + self::TAIL).']') ?? throw new \LogicException('No memory.');
         \FFI::memcpy($held, $bytes.$tail, $size + self::TAIL);
         try {
-            return $this->read(static fn (\FFI $c, int $raw): int => $c->libraw_open_buffer($raw, $held, $size + self::TAIL));
+            return $this->read(
+                static fn (\FFI $c, int $raw): int => $c->libraw_open_buffer($raw, $held, $size + self::TAIL),
+            );
         } catch (DngRefused $e) {
             return $e->isOfUnknownKind ? null : throw $e;
         }

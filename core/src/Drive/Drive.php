@@ -7,8 +7,13 @@ namespace Velvet\Core\Drive;
 /** A drive, known by what it is and not by where it is mounted or how the computer numbers it today. */
 final readonly class Drive
 {
-    /** File systems whose inode change time tells of every change of a file's content (POSIX `st_ctime`, kept on the disk). */
-    private const KEEPS_CHANGE_TIMES = ['ext2', 'ext3', 'ext4', 'xfs', 'btrfs', 'zfs', 'f2fs', 'tmpfs', 'bcachefs', 'overlay'];
+    /**
+     * File systems whose inode change time tells of every change of a file's content (POSIX `st_ctime`, kept on the
+     * disk).
+     */
+    private const KEEPS_CHANGE_TIMES = [
+        'ext2', 'ext3', 'ext4', 'xfs', 'btrfs', 'zfs', 'f2fs', 'tmpfs', 'bcachefs', 'overlay',
+    ];
 
     /**
      * @param string                 $id    of the file system: the same whenever and wherever it is connected
@@ -26,7 +31,9 @@ final readonly class Drive
         return $this->id !== $other->id && [] === array_intersect($this->disks, $other->disks);
     }
 
-    /** Whether an unchanged {@see FileStamp} shows that a file was not written to. FAT and its like keep no change time. */
+    /**
+     * Whether an unchanged {@see FileStamp} shows that a file was not written to. FAT and its like keep no change time.
+     */
     public function keepsChangeTimes(): bool
     {
         return \in_array($this->type, self::KEEPS_CHANGE_TIMES, true);

@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Drive;
 
 /**
- * Size and times of a file in one line of text, without opening it: an equal stamp means that nobody wrote to it, where the
- * drive {@see Drive::keepsChangeTimes()}. Inode numbers are left out: some file systems invent them anew at every mount.
+ * Size and times of a file in one line of text, without opening it: an equal stamp means that nobody wrote to it, where
+ * the drive {@see Drive::keepsChangeTimes()}. Inode numbers are left out: some file systems invent them anew at every
+ * mount.
  *
  * Source: Linux `statx(2)`; nanoseconds where the C library can be called, else whole seconds.
  */
@@ -27,15 +28,25 @@ final readonly class FileStamp
      * @param string $changedAt  of the inode, written likewise
      * @param string $inode      device and inode number: two paths that share it are one file
      */
-    private function __construct(public int $bytes, public string $modifiedAt, public string $changedAt, public string $inode)
-    {
+    private function __construct(
+        public int $bytes,
+        public string $modifiedAt,
+        public string $changedAt,
+        public string $inode,
+    ) {
     }
 
     /** Null where there is no file, or something else than a file; a link is not followed. */
     public static function of(string $path): ?self
     {
         $found = LibC::numbers(
-            static fn (\FFI $c, \FFI\CData $memory): int => $c->statx(self::AT_FDCWD, $path, self::AT_SYMLINK_NOFOLLOW, self::STATX_BASIC_STATS, $memory),
+            static fn (\FFI $c, \FFI\CData $memory): int => $c->statx(
+                self::AT_FDCWD,
+                $path,
+                self::AT_SYMLINK_NOFOLLOW,
+                self::STATX_BASIC_STATS,
+                $memory,
+            ),
             self::STATX_BYTES,
             self::STATX,
         );
@@ -58,7 +69,12 @@ final readonly class FileStamp
         $stat = @lstat($path);
 
         return false === $stat || self::REGULAR !== ($stat['mode'] & self::TYPE)
-            ? null : new self($stat['size'], (string) $stat['mtime'], (string) $stat['ctime'], $stat['dev'].':'.$stat['ino']);
+            ? null : new self(
+                $stat['size'],
+                (string) $stat['mtime'],
+                (string) $stat['ctime'],
+                $stat['dev'].':'.$stat['ino'],
+            );
     }
 
     public function text(): string
@@ -71,12 +87,16 @@ final readonly class FileStamp
     {
         [$bytes, $modifiedAt, $changedAt] = [...explode(' ', $text), '', ''];
 
-        return $bytes === (string) $this->bytes && self::isOneTime($modifiedAt, $this->modifiedAt) && self::isOneTime($changedAt, $this->changedAt);
+        return $bytes === (string) $this->bytes
+            && self::isOneTime($modifiedAt, $this->modifiedAt)
+            && self::isOneTime($changedAt, $this->changedAt);
     }
 
     private static function isOneTime(string $then, string $now): bool
     {
         // both as exact as the less exact of the two
-        return str_contains($then, '.') === str_contains($now, '.') ? $then === $now : explode('.', $then)[0] === explode('.', $now)[0];
+        return str_contains($then, '.') === str_contains($now, '.')
+            ? $then === $now
+            : explode('.', $then)[0] === explode('.', $now)[0];
     }
 }

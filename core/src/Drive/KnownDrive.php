@@ -5,13 +5,15 @@ declare(strict_types=1);
 namespace Velvet\Core\Drive;
 
 /**
- * A drive as it is remembered for a folder that lies on it. A drive that is taken off leaves an empty folder of the computer's own
- * disk where it was mounted: only asking for the drive itself tells that nothing must be written, or held to be missing, there.
+ * A drive as it is remembered for a folder that lies on it. A drive that is taken off leaves an empty folder of the
+ * computer's own disk where it was mounted: only asking for the drive itself tells that nothing must be written, or
+ * held to be missing, there.
  */
 final readonly class KnownDrive
 {
     /**
-     * @param string $id    as {@see Drive::$id}; empty where it is only known where it was mounted, as old records have it
+     * @param string $id    as {@see Drive::$id}; empty where it is only known where it was mounted, as old records have
+     * it
      * @param string $point absolute folder at which it was mounted
      */
     public function __construct(public string $id, public string $point)
@@ -44,6 +46,7 @@ final readonly class KnownDrive
         clearstatcache();
         $drive = is_dir($folder) ? $drives->holding($folder) : null;
 
-        return null !== $drive && ('' === $this->id ? '/' === $this->point || $drive->point === $this->point : $drive->id === $this->id);
+        return null !== $drive
+            && ('' === $this->id ? '/' === $this->point || $drive->point === $this->point : $drive->id === $this->id);
     }
 }

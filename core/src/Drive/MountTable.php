@@ -28,7 +28,14 @@ final readonly class MountTable
             $fields = explode(' ', $before);
             $behind = explode(' ', $after);
             if (\count($fields) >= 6 && \count($behind) >= 2) {
-                $mounts[] = new Mount((int) $fields[0], $fields[2], self::plain($fields[3]), self::plain($fields[4]), $behind[0], self::plain($behind[1]));
+                $mounts[] = new Mount(
+                    (int) $fields[0],
+                    $fields[2],
+                    self::plain($fields[3]),
+                    self::plain($fields[4]),
+                    $behind[0],
+                    self::plain($behind[1]),
+                );
             }
         }
 

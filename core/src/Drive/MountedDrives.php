@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Drive;
 
 /**
- * The drives that the system has mounted. A file system is known by its UUID where udev tells it, else by what the kernel
- * derives from that UUID (`statfs`), else by its source; how devices are numbered or in which order they were plugged in
- * plays no part.
+ * The drives that the system has mounted. A file system is known by its UUID where udev tells it, else by what the
+ * kernel derives from that UUID (`statfs`), else by its source; how devices are numbered or in which order they were
+ * plugged in plays no part.
  */
 final class MountedDrives implements DriveTable
 {
@@ -41,7 +41,12 @@ final class MountedDrives implements DriveTable
         }
         if (1 === preg_match('~^(?://)?([^/:]+)[:/]~', $mount->source, $host)) {
             // two folders of one server are one place: what takes the server takes both
-            return new Drive('net:'.$mount->type.':'.$mount->source, $mount->point, $mount->type, ['host:'.strtolower($host[1])]);
+            return new Drive(
+                'net:'.$mount->type.':'.$mount->source,
+                $mount->point,
+                $mount->type,
+                ['host:'.strtolower($host[1])],
+            );
         }
         $id = 'mount:'.$mount->type.':'.$mount->point;
 
@@ -68,7 +73,9 @@ final class MountedDrives implements DriveTable
             self::STATFS,
         );
 
-        return null === $found || 0 === ($found['first'] | $found['second']) ? null : \sprintf('fsid:%s:%08x%08x', $mount->type, $found['first'], $found['second']);
+        return null === $found || 0 === ($found['first'] | $found['second'])
+            ? null
+            : \sprintf('fsid:%s:%08x%08x', $mount->type, $found['first'], $found['second']);
     }
 
     /** @return string|null major and minor number of a device's own file, `8:1` */
@@ -80,11 +87,16 @@ final class MountedDrives implements DriveTable
         }
         $number = $stat['rdev'];
 
-        return \sprintf('%d:%d', ($number >> 8) & 0xFFF | ($number >> 32) & ~0xFFF, $number & 0xFF | ($number >> 12) & ~0xFF);
+        return \sprintf(
+            '%d:%d',
+            ($number >> 8) & 0xFFF | ($number >> 32) & ~0xFFF,
+            $number & 0xFF | ($number >> 12) & ~0xFF,
+        );
     }
 
     /**
-     * The disks beneath a device: its own for a partition, those of all its parts for what is laid over others (LUKS, LVM, RAID).
+     * The disks beneath a device: its own for a partition, those of all its parts for what is laid over others (LUKS,
+     * LVM, RAID).
      *
      * @return list<string>
      */

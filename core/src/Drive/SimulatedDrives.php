@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Drive;
 
 /**
- * Each folder right below some roots is taken for a drive of its own, unless one is mounted there: the demo's shelves, whose two
- * drives are only folders where nothing can be mounted. Everywhere else the real drives count.
+ * Each folder right below some roots is taken for a drive of its own, unless one is mounted there: the demo's shelves,
+ * whose two drives are only folders where nothing can be mounted. Everywhere else the real drives count.
  */
 final readonly class SimulatedDrives implements DriveTable
 {

@@ -21,7 +21,13 @@ final readonly class Fingerprint
 
     public static function of(FileBytes $bytes): self
     {
-        return self::ofSamples($bytes->size(), array_map(static fn (int $offset): string => $bytes->read($offset, self::SAMPLE), self::offsets($bytes->size())));
+        return self::ofSamples(
+            $bytes->size(),
+            array_map(
+                static fn (int $offset): string => $bytes->read($offset, self::SAMPLE),
+                self::offsets($bytes->size()),
+            ),
+        );
     }
 
     /** @return array{int, int, int} where the samples of a file of this size begin */

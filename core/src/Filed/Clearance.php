@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Filed;
 
 /**
- * The answer to "may I format this card?": yes when every file on it, but for housekeeping, is verified in two places on two
- * drives, and the card is the one that was copied. On one drive it is copied, not cleared, unless the photographer says that one
- * drive is enough. Anything that is not known stands against it.
+ * The answer to "may I format this card?": yes when every file on it, but for housekeeping, is verified in two places
+ * on two drives, and the card is the one that was copied. On one drive it is copied, not cleared, unless the
+ * photographer says that one drive is enough. Anything that is not known stands against it.
  */
 final readonly class Clearance
 {
@@ -41,26 +41,62 @@ final readonly class Clearance
 
     public static function of(CardSeen $card): self
     {
-        $concern = array_values(array_filter($card->files, static fn (CardFileSeen $file): bool => !$file->isOfNoConcern()));
+        $concern = array_values(
+            array_filter($card->files, static fn (CardFileSeen $file): bool => !$file->isOfNoConcern()),
+        );
         $twice = array_filter($card->files, static fn (CardFileSeen $file): bool => \count($file->places()) > 1);
-        $oneDrive = array_values(array_filter($concern, static fn (CardFileSeen $file): bool => \count($file->places()) > 1 && !$file->isOnTwoDrives()));
-        $unknown = array_values(array_filter($concern, static fn (CardFileSeen $file): bool => null === $file->frame && !$file->isFiled));
-        $leftOut = array_values(array_filter($concern, static fn (CardFileSeen $file): bool => null !== $file->frame && !$file->isFiled && $file->leftOut));
-        $nowhere = array_values(array_filter($concern, static fn (CardFileSeen $file): bool => null !== $file->frame && !$file->isFiled && !$file->leftOut));
-        $short = array_values(array_filter($concern, static fn (CardFileSeen $file): bool => $file->isFiled && \count($file->places()) < 2));
+        $oneDrive = array_values(
+            array_filter(
+                $concern,
+                static fn (CardFileSeen $file): bool => \count($file->places()) > 1 && !$file->isOnTwoDrives(),
+            ),
+        );
+        $unknown = array_values(
+            array_filter($concern, static fn (CardFileSeen $file): bool => null === $file->frame && !$file->isFiled),
+        );
+        $leftOut = array_values(
+            array_filter(
+                $concern,
+                static fn (CardFileSeen $file): bool => null !== $file->frame && !$file->isFiled && $file->leftOut,
+            ),
+        );
+        $nowhere = array_values(
+            array_filter(
+                $concern,
+                static fn (CardFileSeen $file): bool => null !== $file->frame && !$file->isFiled && !$file->leftOut,
+            ),
+        );
+        $short = array_values(
+            array_filter(
+                $concern,
+                static fn (CardFileSeen $file): bool => $file->isFiled && \count($file->places()) < 2,
+            ),
+        );
 
         $against = $card->against;
         if (!$card->wasTakenIn && [] !== $card->files && [] === $nowhere) {
             $against[] = 'This card has not been taken in yet.';
         }
-        if ([] === $against && [] === $unknown && [] === array_filter($card->files, static fn (CardFileSeen $file): bool => null !== $file->frame)) {
+        if (
+            [] === $against
+            && [] === $unknown
+            && [] === array_filter($card->files, static fn (CardFileSeen $file): bool => null !== $file->frame)
+        ) {
             $against[] = 'There are no frames on this card.';
         }
         if ([] !== $nowhere) {
-            $against[] = self::frames($nowhere, 'is on this card and nowhere else', 'are on this card and nowhere else');
+            $against[] = self::frames(
+                $nowhere,
+                'is on this card and nowhere else',
+                'are on this card and nowhere else',
+            );
         }
         if ([] !== $leftOut) {
-            $against[] = self::frames($leftOut, 'was left out and is on this card only', 'were left out and are on this card only');
+            $against[] = self::frames(
+                $leftOut,
+                'was left out and is on this card only',
+                'were left out and are on this card only',
+            );
         }
         if ([] !== $unknown) {
             $against[] = self::unknown($unknown);
@@ -68,7 +104,11 @@ final readonly class Clearance
         array_push($against, ...self::short($short));
         $others = $against;
         if ([] !== $oneDrive && !$card->oneDriveIsEnough) {
-            $against[] = self::frames($oneDrive, 'is in two places, but on one drive: if it breaks, both are gone', 'are in two places, but on one drive: if it breaks, both are gone');
+            $against[] = self::frames(
+                $oneDrive,
+                'is in two places, but on one drive: if it breaks, both are gone',
+                'are in two places, but on one drive: if it breaks, both are gone',
+            );
         }
 
         return new self(
@@ -81,7 +121,17 @@ final readonly class Clearance
             \count(array_filter($card->files, static fn (CardFileSeen $file): bool => null !== $file->housekeeping)),
             \count($unknown),
             \count($oneDrive),
-            array_sum(array_map(static fn (CardFileSeen $file): int => \count(array_filter($file->copies, static fn (CopySeen $copy): bool => CopyStanding::Touched === $copy->standing)), $concern)),
+            array_sum(
+                array_map(
+                    static fn (CardFileSeen $file): int => \count(
+                        array_filter(
+                            $file->copies,
+                            static fn (CopySeen $copy): bool => CopyStanding::Touched === $copy->standing,
+                        ),
+                    ),
+                    $concern,
+                ),
+            ),
         );
     }
 
@@ -117,10 +167,18 @@ final readonly class Clearance
         }
         $sentences = [];
         if ([] !== $nowhere) {
-            $sentences[] = self::frames($nowhere, 'is filed, but no copy of it can be vouched for now', 'are filed, but no copy of them can be vouched for now');
+            $sentences[] = self::frames(
+                $nowhere,
+                'is filed, but no copy of it can be vouched for now',
+                'are filed, but no copy of them can be vouched for now',
+            );
         }
         if ([] !== $once) {
-            $sentences[] = self::frames($once, 'is verified in one place only; a second copy is missing', 'are verified in one place only; a second copy is missing');
+            $sentences[] = self::frames(
+                $once,
+                'is verified in one place only; a second copy is missing',
+                'are verified in one place only; a second copy is missing',
+            );
         }
         foreach ($reasons as $reason => $byRoot) {
             foreach ($byRoot as $root => $of) {
@@ -138,10 +196,25 @@ final readonly class Clearance
 
         return match ($reason) {
             'linked' => \sprintf('“%s” lead to the same files: that is one place, not two.', $root),
-            CopyStanding::Touched->value => \sprintf('%s on “%s” %s written to since %s verified, and must be read again first.', $copies, $root, $isOne ? 'was' : 'were', $isOne ? 'it was' : 'they were'),
-            CopyStanding::Changed->value => \sprintf('%s on “%s” %s not what was verified there.', $copies, $root, $isOne ? 'is' : 'are'),
+            CopyStanding::Touched->value => \sprintf(
+                '%s on “%s” %s written to since %s verified, and must be read again first.',
+                $copies,
+                $root,
+                $isOne ? 'was' : 'were',
+                $isOne ? 'it was' : 'they were',
+            ),
+            CopyStanding::Changed->value => \sprintf(
+                '%s on “%s” %s not what was verified there.',
+                $copies,
+                $root,
+                $isOne ? 'is' : 'are',
+            ),
             CopyStanding::Missing->value => \sprintf('%s on “%s” %s missing.', $copies, $root, $isOne ? 'is' : 'are'),
-            CopyStanding::Away->value => \sprintf('The drive of “%s” is not connected, so %s there cannot be looked at.', $root, $copies),
+            CopyStanding::Away->value => \sprintf(
+                'The drive of “%s” is not connected, so %s there cannot be looked at.',
+                $root,
+                $copies,
+            ),
             default => \sprintf('“%s” is no place of the shelf any more; what lies there does not count.', $root),
         };
     }
@@ -174,6 +247,11 @@ final readonly class Clearance
      */
     private static function framesOf(array $files): array
     {
-        return array_fill_keys(array_values(array_filter(array_map(static fn (CardFileSeen $file): ?int => $file->frame, $files), is_int(...))), true);
+        return array_fill_keys(
+            array_values(
+                array_filter(array_map(static fn (CardFileSeen $file): ?int => $file->frame, $files), is_int(...)),
+            ),
+            true,
+        );
     }
 }

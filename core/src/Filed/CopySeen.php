@@ -12,10 +12,15 @@ final readonly class CopySeen
     /**
      * @param string     $root  absolute: the folder of the place it belongs to
      * @param Drive|null $drive that it lies on now; null unless it is whole
-     * @param string     $inode of the file found, as {@see \Velvet\Core\Drive\FileStamp::$inode}; empty unless it is whole
+     * @param string     $inode of the file found, as {@see \Velvet\Core\Drive\FileStamp::$inode}; empty unless it is
+     * whole
      */
-    private function __construct(public string $root, public CopyStanding $standing, public ?Drive $drive, public string $inode)
-    {
+    private function __construct(
+        public string $root,
+        public CopyStanding $standing,
+        public ?Drive $drive,
+        public string $inode,
+    ) {
     }
 
     public static function whole(string $root, Drive $drive, string $inode): self

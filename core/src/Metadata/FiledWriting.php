@@ -40,8 +40,17 @@ final readonly class FiledWriting
      * @throws MetadataRefused
      * @throws TransferFailure
      */
-    public function prepare(PictureFile $kind, array $paths, Digest $old, int $modifiedAt, Metadata $metadata, History $history, string $token, array $grounds, ?SecondDigest $second = null): PreparedWriting
-    {
+    public function prepare(
+        PictureFile $kind,
+        array $paths,
+        Digest $old,
+        int $modifiedAt,
+        Metadata $metadata,
+        History $history,
+        string $token,
+        array $grounds,
+        ?SecondDigest $second = null,
+    ): PreparedWriting {
         return $this->made($paths, $old, $modifiedAt, $token, $grounds, $second, static function (\Closure $write, string $made) use ($kind, $paths, $metadata, $history): array {
             try {
                 return MetadataCopy::of($kind, FileBytes::open($paths[0]), $metadata, $history, $write, static fn (): FileBytes => FileBytes::open($made));
@@ -60,8 +69,14 @@ final readonly class FiledWriting
      *
      * @throws TransferFailure
      */
-    public function prepareSidecar(array $paths, int $modifiedAt, Metadata $metadata, History $history, string $token, array $grounds): PreparedWriting
-    {
+    public function prepareSidecar(
+        array $paths,
+        int $modifiedAt,
+        Metadata $metadata,
+        History $history,
+        string $token,
+        array $grounds,
+    ): PreparedWriting {
         return $this->made($paths, null, $modifiedAt, $token, $grounds, null, static function (\Closure $write) use ($metadata, $history): array {
             $write(SidecarFile::fresh($metadata, $history));
 
@@ -77,8 +92,15 @@ final readonly class FiledWriting
      * @throws MetadataRefused
      * @throws TransferFailure
      */
-    private function made(array $paths, ?Digest $old, int $modifiedAt, string $token, array $grounds, ?SecondDigest $second, \Closure $make): PreparedWriting
-    {
+    private function made(
+        array $paths,
+        ?Digest $old,
+        int $modifiedAt,
+        string $token,
+        array $grounds,
+        ?SecondDigest $second,
+        \Closure $make,
+    ): PreparedWriting {
         $parts = [];
         $hash = hash_init('xxh128');
         $state = $second?->begin();
@@ -125,8 +147,15 @@ final readonly class FiledWriting
      *
      * @throws TransferFailure
      */
-    public function handOver(string $from, string $path, ?Digest $old, Digest $new, int $modifiedAt, string $token, ?Ground $ground): void
-    {
+    public function handOver(
+        string $from,
+        string $path,
+        ?Digest $old,
+        Digest $new,
+        int $modifiedAt,
+        string $token,
+        ?Ground $ground,
+    ): void {
         $source = @fopen($from, 'r');
         if (false === $source) {
             throw SourceUnreadable::at($from, SystemReason::last());

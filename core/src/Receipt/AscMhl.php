@@ -14,8 +14,13 @@ final class AscMhl
      * @param string                $host  name of the computer
      * @param Seal|null             $seal  of the intake that it is the receipt of
      */
-    public static function of(iterable $lines, \DateTimeImmutable $at, string $host, string $version, ?Seal $seal = null): string
-    {
+    public static function of(
+        iterable $lines,
+        \DateTimeImmutable $at,
+        string $host,
+        string $version,
+        ?Seal $seal = null,
+    ): string {
         $xml = new \XMLWriter();
         $xml->openMemory();
         $xml->setIndent(true);

@@ -82,7 +82,9 @@ final class DriveCheck
         foreach (false === $names ? [] : $names as $name) {
             $path = $folder.'/'.$name;
             if ('.' === $name[0] || str_starts_with($name, 'checksums-intake-')) {
-                $seal = str_ends_with($name, '.seal') ? Seal::read((string) @file_get_contents($path, false, null, 0, 1000)) : null;
+                $seal = str_ends_with($name, '.seal')
+                    ? Seal::read((string) @file_get_contents($path, false, null, 0, 1000))
+                    : null;
                 array_push($this->seals, ...(null === $seal ? [] : [$seal]));
                 continue;
             }

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Receipt;
 
 /**
- * The seal of an intake's last line, as it leaves the house with receipts and lies beside the pictures. A chain of seals cannot tell
- * that its last lines are missing; one of its seals that is kept elsewhere can.
+ * The seal of an intake's last line, as it leaves the house with receipts and lies beside the pictures. A chain of
+ * seals cannot tell that its last lines are missing; one of its seals that is kept elsewhere can.
  */
 final readonly class Seal
 {

@@ -7,7 +7,10 @@ namespace Velvet\Core\Transfer;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\KnownDrive;
 
-/** The drives that roots are known to lie on, as at the start of an intake; they are the same ones after a restart, however numbered. */
+/**
+ * The drives that roots are known to lie on, as at the start of an intake; they are the same ones after a restart,
+ * however numbered.
+ */
 final readonly class Drives
 {
     /** @param array<string, KnownDrive> $known by the root that lies on it */
@@ -63,7 +66,9 @@ final readonly class Drives
             $above = \dirname($above);
         }
 
-        return $above !== $root && isset($this->known[$root]) && $this->known[$root]->id === $this->table->holding($above)?->id;
+        return $above !== $root
+            && isset($this->known[$root])
+            && $this->known[$root]->id === $this->table->holding($above)?->id;
     }
 
     /** @return string|null the first root whose drive is gone, or is another one now */

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Transfer;
 
 /**
- * The root that a copy must lie below, and the drive that this root lies on now. Asked again of every file that is opened there:
- * a drive may go, and a folder may be a link that leads elsewhere, as out of the shelf or onto a card.
+ * The root that a copy must lie below, and the drive that this root lies on now. Asked again of every file that is
+ * opened there: a drive may go, and a folder may be a link that leads elsewhere, as out of the shelf or onto a card.
  */
 final readonly class Ground
 {
@@ -45,7 +45,10 @@ final readonly class Ground
             }
         }
         $real = realpath($folder);
-        if (!str_starts_with($folder.'/', $this->root.'/') || (false !== $real && $real !== rtrim($this->realRoot.substr($folder, \strlen($this->root)), '/'))) {
+        if (
+            !str_starts_with($folder.'/', $this->root.'/')
+            || (false !== $real && $real !== rtrim($this->realRoot.substr($folder, \strlen($this->root)), '/'))
+        ) {
             throw LeadsAway::through($folder);
         }
     }

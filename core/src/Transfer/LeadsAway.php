@@ -9,7 +9,12 @@ final class LeadsAway extends \RuntimeException implements TransferFailure
 {
     public static function through(string $folder): self
     {
-        return new self(\sprintf('The folder “%s” is a link that leads out of its shelf. Nothing was written through it and the card is untouched. Put a real folder there, or make the folder behind the link a shelf of its own.', $folder));
+        return new self(
+            \sprintf(
+                'The folder “%s” is a link that leads out of its shelf. Nothing was written through it and the card is untouched. Put a real folder there, or make the folder behind the link a shelf of its own.',
+                $folder,
+            ),
+        );
     }
 
     public function isWorthAnotherTry(): bool

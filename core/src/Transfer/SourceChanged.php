@@ -14,12 +14,22 @@ final class SourceChanged extends \RuntimeException implements TransferFailure
 
     public static function since(string $path): self
     {
-        return new self(\sprintf('%s is not the file that was planned: it was changed since the card was read, or another card is in its place. Nothing of it was filed. Read the card again and look at this frame.', basename($path)));
+        return new self(
+            \sprintf(
+                '%s is not the file that was planned: it was changed since the card was read, or another card is in its place. Nothing of it was filed. Read the card again and look at this frame.',
+                basename($path),
+            ),
+        );
     }
 
     public static function meanwhile(string $path): self
     {
-        return new self(\sprintf('%s was written to while it was read. Nothing of it was filed. Let nothing write to the card, then read it again.', basename($path)));
+        return new self(
+            \sprintf(
+                '%s was written to while it was read. Nothing of it was filed. Let nothing write to the card, then read it again.',
+                basename($path),
+            ),
+        );
     }
 
     public static function content(string $path): self

@@ -84,7 +84,11 @@ final readonly class VerifiedCopy
             throw SourceUnreadable::at($file->source, SystemReason::last());
         }
         // a card's file is known by more than its size; those that lie on drives of ours by their digest
-        if (null !== $file->fingerprint && $before->bytes === $file->bytes && $file->modifiedAt !== (int) $before->modifiedAt) {
+        if (
+            null !== $file->fingerprint
+            && $before->bytes === $file->bytes
+            && $file->modifiedAt !== (int) $before->modifiedAt
+        ) {
             fclose($handle);
             throw SourceChanged::since($file->source);
         }

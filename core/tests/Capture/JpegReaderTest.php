@@ -64,7 +64,11 @@ final class JpegReaderTest extends ReaderTestCase
         $picture = Samples::of('jpg');
         $movie = "\0\0\0\x18ftypmp42".str_repeat('moving', 500_000);
         self::assertNotContains('cut_short', array_column($this->read('jpg', $picture.$movie)->problems, 'code'));
-        self::assertContains('cut_short', array_column($this->read('jpg', substr($picture, 0, -200).$movie)->problems, 'code'), 'the picture itself has no end');
+        self::assertContains(
+            'cut_short',
+            array_column($this->read('jpg', substr($picture, 0, -200).$movie)->problems, 'code'),
+            'the picture itself has no end',
+        );
     }
 
     public function testAnEmptyFileAndAFileOfAnotherKindAreTold(): void

@@ -48,7 +48,10 @@ final class HousekeepingTest extends TestCase
         }
         self::assertNull($this->rule('DCIM/100TARNO/._TARA0001.JPG', "\xFF\xD8\xFF\xE0"), 'no AppleDouble file');
         self::assertNull($this->rule('.DS_Store', str_repeat("\0", 9 * 1024 * 1024)), 'larger than any of them');
-        self::assertNull(Housekeeping::rule(new CardFile('.DS_Store', FileKind::Other, 4, 0), $this->folder.'/gone'), 'what cannot be read is not known');
+        self::assertNull(
+            Housekeeping::rule(new CardFile('.DS_Store', FileKind::Other, 4, 0), $this->folder.'/gone'),
+            'what cannot be read is not known',
+        );
     }
 
     public function testTheListIsPublished(): void

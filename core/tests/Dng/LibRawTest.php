@@ -87,8 +87,8 @@ final class LibRawTest extends TestCase
     }
 
     /**
-     * A raw file (RW2) whose decoder goes on behind the file's end, with whatever lies in memory: whole, halved, and with 22 bytes of it
-     * left. Its layout as LibRaw reads it, from memory.
+     * A raw file (RW2) whose decoder goes on behind the file's end, with whatever lies in memory: whole, halved, and
+     * with 22 bytes of it left. Its layout as LibRaw reads it, from memory.
      */
     public function testSamplesThatAreNotInTheFileAreNoSamples(): void
     {
@@ -100,7 +100,10 @@ final class LibRawTest extends TestCase
         }
         $whole = self::rw2($width, $height, $data);
         $image = self::libRaw()->image($this->file('whole.rw2', $whole));
-        self::assertSame([$width, $height, 2 * $width * $height], [$image->width, $image->height, \strlen($image->samples)]);
+        self::assertSame(
+            [$width, $height, 2 * $width * $height],
+            [$image->width, $image->height, \strlen($image->samples)],
+        );
         self::assertGreaterThan(50, \count(array_unique(str_split($image->samples, 2))));
         foreach (['halved.rw2' => intdiv(\strlen($whole), 2), 'no-data.rw2' => \strlen($whole) - \strlen($data) + 22] as $name => $bytes) {
             $raw = $this->file($name, substr($whole, 0, $bytes));
@@ -157,7 +160,11 @@ final class LibRawTest extends TestCase
         ];
         $directory = implode('', array_map(static fn (array $field): string => pack('vvVV', ...$field), $fields));
 
-        return str_pad(str_pad("IIU\0".pack('Vv', 8, \count($fields)).$directory.pack('V', 0), 1024, "\0").$texts, 2048, "\0").$data;
+        return str_pad(
+            str_pad("IIU\0".pack('Vv', 8, \count($fields)).$directory.pack('V', 0), 1024, "\0").$texts,
+            2048,
+            "\0",
+        ).$data;
     }
 
     private static function libRaw(): LibRaw

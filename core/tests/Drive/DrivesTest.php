@@ -36,7 +36,14 @@ final class DrivesTest extends TestCase
     {
         $table = MountTable::of(self::TABLE);
         self::assertSame('/dev/vda', $table->holding('/mnt')?->source);
-        self::assertSame(['/media/ines/RED CARD', 'exfat', '8:17'], [$table->holding('/media/ines/RED CARD/DCIM')?->point, $table->holding('/media/ines/RED CARD')?->type, $table->holding('/media/ines/RED CARD')?->device]);
+        self::assertSame(
+            ['/media/ines/RED CARD', 'exfat', '8:17'],
+            [
+                $table->holding('/media/ines/RED CARD/DCIM')?->point,
+                $table->holding('/media/ines/RED CARD')?->type,
+                $table->holding('/media/ines/RED CARD')?->device,
+            ],
+        );
         self::assertSame('/', $table->holding('/media/ines/RED CARDS')?->point, 'a name that only begins alike');
         self::assertSame(32, $table->holding('/mnt/studio/sub/2026')?->id);
         self::assertSame('/dev/sdc1', $table->holding('/mnt/over/x')?->source, 'what is mounted last hides the others');
@@ -50,8 +57,16 @@ final class DrivesTest extends TestCase
     {
         foreach ([$this->folder, '/proc/self/net', '/dev/shm', '/'] as $folder) {
             $real = (string) realpath($folder);
-            self::assertSame(trim((string) shell_exec('stat -c %m '.escapeshellarg($real))), MountTable::now()->holding($real)?->point, $folder);
-            self::assertSame(trim((string) shell_exec('findmnt -n -o FSTYPE -T '.escapeshellarg($real).' | tail -n 1')), (new MountedDrives())->holding($folder)?->type, $folder);
+            self::assertSame(
+                trim((string) shell_exec('stat -c %m '.escapeshellarg($real))),
+                MountTable::now()->holding($real)?->point,
+                $folder,
+            );
+            self::assertSame(
+                trim((string) shell_exec('findmnt -n -o FSTYPE -T '.escapeshellarg($real).' | tail -n 1')),
+                (new MountedDrives())->holding($folder)?->type,
+                $folder,
+            );
         }
         self::assertNull((new MountedDrives())->holding($this->folder.'/gone'));
     }
@@ -60,21 +75,32 @@ final class DrivesTest extends TestCase
     {
         $drives = new MountedDrives();
         mkdir($this->folder.'/twin');
-        [$here, $twin, $memory] = [$drives->holding($this->folder), $drives->holding($this->folder.'/twin'), $drives->holding('/dev/shm')];
+        [$here, $twin, $memory] = [
+            $drives->holding($this->folder),
+            $drives->holding($this->folder.'/twin'),
+            $drives->holding('/dev/shm'),
+        ];
         self::assertNotNull($here);
         self::assertNotNull($twin);
         self::assertNotNull($memory);
         self::assertSame($here->id, $twin->id);
         self::assertFalse($here->isApartFrom($twin));
         self::assertTrue($here->isApartFrom($memory));
-        self::assertSame($here->id, (new MountedDrives())->holding($this->folder)?->id, 'the same every time it is asked');
+        self::assertSame(
+            $here->id,
+            (new MountedDrives())->holding($this->folder)?->id,
+            'the same every time it is asked',
+        );
     }
 
     public function testPartitionsOfOneDiskAreNotApart(): void
     {
         $first = new Drive('uuid:1', '/mnt/a', 'ext4', ['disk:sda']);
         self::assertFalse($first->isApartFrom(new Drive('uuid:2', '/mnt/b', 'ext4', ['disk:sda'])));
-        self::assertFalse($first->isApartFrom(new Drive('uuid:3', '/mnt/c', 'ext4', ['disk:sdb', 'disk:sda'])), 'one that is laid over both');
+        self::assertFalse(
+            $first->isApartFrom(new Drive('uuid:3', '/mnt/c', 'ext4', ['disk:sdb', 'disk:sda'])),
+            'one that is laid over both',
+        );
         self::assertTrue($first->isApartFrom(new Drive('uuid:4', '/mnt/d', 'exfat', ['disk:sdb'])));
         self::assertTrue($first->keepsChangeTimes());
         self::assertFalse((new Drive('uuid:4', '/mnt/d', 'exfat', ['disk:sdb']))->keepsChangeTimes());
@@ -87,7 +113,10 @@ final class DrivesTest extends TestCase
         }
         $real = new MountedDrives();
         $drives = new SimulatedDrives($real, [$this->folder.'/drives', $this->folder.'/gone']);
-        [$studio, $twin] = [$drives->holding($this->folder.'/drives/Studio/2026'), $drives->holding($this->folder.'/drives/Twin')];
+        [$studio, $twin] = [
+            $drives->holding($this->folder.'/drives/Studio/2026'),
+            $drives->holding($this->folder.'/drives/Twin'),
+        ];
         self::assertNotNull($studio);
         self::assertNotNull($twin);
         self::assertTrue($studio->isApartFrom($twin));
@@ -104,10 +133,17 @@ final class DrivesTest extends TestCase
         mkdir($this->folder.'/twin');
         $table = self::table(['twin' => 'uuid:1']);
         $drives = Drives::at($table, [$this->folder.'/twin', $this->folder.'/gone']);
-        self::assertSame([$this->folder.'/twin'], array_keys($drives->known), 'a root that was away from the start is no drive of it');
+        self::assertSame(
+            [$this->folder.'/twin'],
+            array_keys($drives->known),
+            'a root that was away from the start is no drive of it',
+        );
         $again = Drives::fromRecord(self::table(['twin' => 'uuid:1']), $drives->toArray());
         self::assertNull($again->missing());
-        self::assertSame([$this->folder.'/twin/a.jpg'], array_keys($again->grounds([$this->folder.'/twin' => $this->folder.'/twin/a.jpg'])));
+        self::assertSame(
+            [$this->folder.'/twin/a.jpg'],
+            array_keys($again->grounds([$this->folder.'/twin' => $this->folder.'/twin/a.jpg'])),
+        );
         $other = Drives::fromRecord(self::table(['twin' => 'uuid:2']), $drives->toArray());
         self::assertSame($this->folder.'/twin', $other->missing(), 'the folder is there, on another drive');
         try {
@@ -119,7 +155,12 @@ final class DrivesTest extends TestCase
         rmdir($this->folder.'/twin');
         self::assertSame($this->folder.'/twin', $again->missing());
         self::assertFalse($again->lacks($this->folder.'/twin'), 'its drive is not there either');
-        self::assertTrue(Drives::fromRecord(new MountedDrives(), Drives::at(new MountedDrives(), [$this->folder])->toArray())->has($this->folder));
+        self::assertTrue(
+            Drives::fromRecord(
+                new MountedDrives(),
+                Drives::at(new MountedDrives(), [$this->folder])->toArray(),
+            )->has($this->folder),
+        );
     }
 
     public function testAFolderThatWasDeletedFromItsDriveIsMissingAndNotAway(): void
@@ -136,8 +177,14 @@ final class DrivesTest extends TestCase
     {
         $known = KnownDrive::fromRecord(['id' => '', 'point' => '/dev/shm']);
         self::assertTrue($known?->holds('/dev/shm', new MountedDrives()));
-        self::assertFalse($known->holds($this->folder, new MountedDrives()), 'once a drive was mounted here; now it is a folder like others');
-        self::assertTrue((new KnownDrive('', '/'))->holds($this->folder, new MountedDrives()), 'it never was on a drive of its own');
+        self::assertFalse(
+            $known->holds($this->folder, new MountedDrives()),
+            'once a drive was mounted here; now it is a folder like others',
+        );
+        self::assertTrue(
+            (new KnownDrive('', '/'))->holds($this->folder, new MountedDrives()),
+            'it never was on a drive of its own',
+        );
         self::assertNull(KnownDrive::fromRecord(2049));
         self::assertNull(KnownDrive::fromRecord(['id' => 'uuid:1']));
     }
@@ -152,7 +199,10 @@ final class DrivesTest extends TestCase
         file_put_contents($path, 'abce');
         touch($path, (int) $stamp->modifiedAt);
         self::assertFalse(FileStamp::of($path)->equals($stamp->text()), 'of one size, and its time set back');
-        self::assertTrue($stamp->equals(preg_replace('/\.\d+/', '', $stamp->text()) ?? ''), 'where nanoseconds were not known');
+        self::assertTrue(
+            $stamp->equals(preg_replace('/\.\d+/', '', $stamp->text()) ?? ''),
+            'where nanoseconds were not known',
+        );
         self::assertFalse($stamp->equals(''));
         self::assertNull(FileStamp::of($this->folder));
         self::assertNull(FileStamp::of($this->folder.'/gone'));

@@ -32,29 +32,66 @@ final class ClearanceTest extends TestCase
         yield 'all in two places, on two drives' => [new CardSeen([$twice, self::housekeeping()], true), []];
         yield 'never taken in' => [new CardSeen([$twice], false), ['This card has not been taken in yet.']];
         yield 'an empty card' => [new CardSeen([], false), ['There are no frames on this card.']];
-        yield 'nothing but housekeeping' => [new CardSeen([self::housekeeping()], true), ['There are no frames on this card.']];
-        yield 'not the card that was read' => [new CardSeen([$twice], true, ['The card changed since it was read.']), ['The card changed since it was read.']];
-        yield 'one nowhere else' => [new CardSeen([$twice, new CardFileSeen('b.jpg', 2)], true), ['1 frame is on this card and nowhere else.']];
-        yield 'frames, not files, are counted' => [new CardSeen([$twice, new CardFileSeen('b.jpg', 2), new CardFileSeen('b.trw', 2)], true), ['1 frame is on this card and nowhere else.']];
-        yield 'left out' => [new CardSeen([$twice, new CardFileSeen('b.jpg', 2, leftOut: true)], true), ['1 frame was left out and is on this card only.']];
-        yield 'left out, and let go of' => [new CardSeen([$twice, new CardFileSeen('b.jpg', 2, leftOut: true, letGo: true)], true), []];
+        yield 'nothing but housekeeping' => [
+            new CardSeen([self::housekeeping()], true),
+            ['There are no frames on this card.'],
+        ];
+        yield 'not the card that was read' => [
+            new CardSeen([$twice], true, ['The card changed since it was read.']),
+            ['The card changed since it was read.'],
+        ];
+        yield 'one nowhere else' => [
+            new CardSeen([$twice, new CardFileSeen('b.jpg', 2)], true),
+            ['1 frame is on this card and nowhere else.'],
+        ];
+        yield 'frames, not files, are counted' => [
+            new CardSeen([$twice, new CardFileSeen('b.jpg', 2), new CardFileSeen('b.trw', 2)], true),
+            ['1 frame is on this card and nowhere else.'],
+        ];
+        yield 'left out' => [
+            new CardSeen([$twice, new CardFileSeen('b.jpg', 2, leftOut: true)], true),
+            ['1 frame was left out and is on this card only.'],
+        ];
+        yield 'left out, and let go of' => [
+            new CardSeen([$twice, new CardFileSeen('b.jpg', 2, leftOut: true, letGo: true)], true),
+            [],
+        ];
         yield 'files that nobody knows' => [
-            new CardSeen([$twice, ...array_map(static fn (string $path): CardFileSeen => new CardFileSeen($path, null), ['A.CRM', 'B.BRAW', 'C.MPG', '.hidden.jpg', 'Misc/IMG_0002.JPG'])], true),
+            new CardSeen(
+                [
+                    $twice,
+                    ...array_map(
+                        static fn (string $path): CardFileSeen => new CardFileSeen($path, null),
+                        ['A.CRM', 'B.BRAW', 'C.MPG', '.hidden.jpg', 'Misc/IMG_0002.JPG'],
+                    ),
+                ],
+                true,
+            ),
             ['5 files on this card belong to no frame and were not copied: A.CRM, B.BRAW, C.MPG and 2 more.'],
         ];
-        yield 'one place' => [new CardSeen([$twice, self::frame(2, self::whole('/shelf', 3))], true), ['1 frame is verified in one place only; a second copy is missing.']];
+        yield 'one place' => [
+            new CardSeen([$twice, self::frame(2, self::whole('/shelf', 3))], true),
+            ['1 frame is verified in one place only; a second copy is missing.'],
+        ];
         yield 'the word for one drive does not make two places of one' => [
             new CardSeen([self::frame(2, self::whole('/shelf', 3))], true, oneDriveIsEnough: true),
             ['1 frame is verified in one place only; a second copy is missing.'],
         ];
         yield 'two paths to one file' => [
-            new CardSeen([self::frame(1, self::whole('/shelf', 1), self::whole('/twin', 1))], true, oneDriveIsEnough: true),
+            new CardSeen(
+                [self::frame(1, self::whole('/shelf', 1), self::whole('/twin', 1))],
+                true,
+                oneDriveIsEnough: true,
+            ),
             ['“/shelf” and “/twin” lead to the same files: that is one place, not two.'],
         ];
         foreach ([
             [CopyStanding::Missing, '1 copy on “/twin” is missing.'],
             [CopyStanding::Changed, '1 copy on “/twin” is not what was verified there.'],
-            [CopyStanding::Touched, '1 copy on “/twin” was written to since it was verified, and must be read again first.'],
+            [
+                CopyStanding::Touched,
+                '1 copy on “/twin” was written to since it was verified, and must be read again first.',
+            ],
             [CopyStanding::Away, 'The drive of “/twin” is not connected, so 1 copy there cannot be looked at.'],
             [CopyStanding::Elsewhere, '“/twin” is no place of the shelf any more; what lies there does not count.'],
         ] as [$standing, $sentence]) {
@@ -64,13 +101,44 @@ final class ClearanceTest extends TestCase
             ];
         }
         yield 'both are gone' => [
-            new CardSeen([self::frame(1, CopySeen::not('/shelf', CopyStanding::Missing), CopySeen::not('/twin', CopyStanding::Missing)), self::frame(2, CopySeen::not('/shelf', CopyStanding::Missing), CopySeen::not('/twin', CopyStanding::Away))], true),
-            ['2 frames are filed, but no copy of them can be vouched for now.', '2 copies on “/shelf” are missing.', '1 copy on “/twin” is missing.', 'The drive of “/twin” is not connected, so 1 copy there cannot be looked at.'],
+            new CardSeen(
+                [
+                    self::frame(
+                        1,
+                        CopySeen::not('/shelf', CopyStanding::Missing),
+                        CopySeen::not('/twin', CopyStanding::Missing),
+                    ),
+                    self::frame(
+                        2,
+                        CopySeen::not('/shelf', CopyStanding::Missing),
+                        CopySeen::not('/twin', CopyStanding::Away),
+                    ),
+                ],
+                true,
+            ),
+            [
+                '2 frames are filed, but no copy of them can be vouched for now.',
+                '2 copies on “/shelf” are missing.',
+                '1 copy on “/twin” is missing.',
+                'The drive of “/twin” is not connected, so 1 copy there cannot be looked at.',
+            ],
         ];
-        $oneDrive = [self::frame(1, self::whole('/shelf', 1), self::whole('/shelf2', 2, 'a')), self::frame(2, self::whole('/shelf', 3), self::whole('/shelf2', 4, 'a'))];
-        yield 'one drive' => [new CardSeen($oneDrive, true), ['2 frames are in two places, but on one drive: if it breaks, both are gone.']];
+        $oneDrive = [
+            self::frame(1, self::whole('/shelf', 1), self::whole('/shelf2', 2, 'a')),
+            self::frame(2, self::whole('/shelf', 3), self::whole('/shelf2', 4, 'a')),
+        ];
+        yield 'one drive' => [
+            new CardSeen($oneDrive, true),
+            ['2 frames are in two places, but on one drive: if it breaks, both are gone.'],
+        ];
         yield 'one drive, and it is enough' => [new CardSeen($oneDrive, true, oneDriveIsEnough: true), []];
-        yield 'a third place on another drive' => [new CardSeen([self::frame(1, self::whole('/shelf', 1), self::whole('/shelf2', 2, 'a'), self::whole('/twin', 3))], true), []];
+        yield 'a third place on another drive' => [
+            new CardSeen(
+                [self::frame(1, self::whole('/shelf', 1), self::whole('/shelf2', 2, 'a'), self::whole('/twin', 3))],
+                true,
+            ),
+            [],
+        ];
     }
 
     public function testCopiedIsNotCleared(): void
@@ -79,17 +147,42 @@ final class ClearanceTest extends TestCase
         $copied = Clearance::of(new CardSeen([$oneDrive], true));
         self::assertTrue($copied->copied);
         self::assertFalse($copied->cleared);
-        self::assertFalse(Clearance::of(new CardSeen([$oneDrive, new CardFileSeen('notes.txt', null)], true))->copied, 'more than the second drive is missing');
-        self::assertFalse(Clearance::of(new CardSeen([self::frame(1, self::whole('/shelf', 1), self::whole('/twin', 2))], true))->copied);
+        self::assertFalse(
+            Clearance::of(new CardSeen([$oneDrive, new CardFileSeen('notes.txt', null)], true))->copied,
+            'more than the second drive is missing',
+        );
+        self::assertFalse(
+            Clearance::of(
+                new CardSeen([self::frame(1, self::whole('/shelf', 1), self::whole('/twin', 2))], true),
+            )->copied,
+        );
     }
 
     public function testFilesAreCounted(): void
     {
         $clearance = Clearance::of(new CardSeen([
-            self::frame(1, self::whole('/shelf', 1), self::whole('/twin', 2)), self::frame(2, self::whole('/shelf', 3)), self::housekeeping(), new CardFileSeen('A.CRM', null),
-            self::frame(3, self::whole('/shelf', 5), CopySeen::not('/twin', CopyStanding::Touched)), new CardFileSeen('b.jpg', 4, leftOut: true), new CardFileSeen('c.jpg', 5, leftOut: true, letGo: true),
+            self::frame(
+                1,
+                self::whole('/shelf', 1),
+                self::whole('/twin', 2),
+            ), self::frame(2, self::whole('/shelf', 3)), self::housekeeping(), new CardFileSeen('A.CRM', null),
+            self::frame(
+                3,
+                self::whole('/shelf', 5),
+                CopySeen::not('/twin', CopyStanding::Touched),
+            ), new CardFileSeen('b.jpg', 4, leftOut: true), new CardFileSeen('c.jpg', 5, leftOut: true, letGo: true),
         ], true));
-        self::assertSame([7, 1, 1, 1, 1, 1], [$clearance->files, $clearance->inTwoPlaces, $clearance->housekeeping, $clearance->unknown, $clearance->leftOut, $clearance->touched]);
+        self::assertSame(
+            [7, 1, 1, 1, 1, 1],
+            [
+                $clearance->files,
+                $clearance->inTwoPlaces,
+                $clearance->housekeeping,
+                $clearance->unknown,
+                $clearance->leftOut,
+                $clearance->touched,
+            ],
+        );
     }
 
     private static function frame(int $id, CopySeen ...$copies): CardFileSeen

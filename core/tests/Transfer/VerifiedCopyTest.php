@@ -188,9 +188,15 @@ final class VerifiedCopyTest extends TestCase
         mkdir($this->folder.'/twin');
         $target = $this->folder.'/twin/2026/shoot/a.jpg';
         // the drive was another one: this is the folder it was mounted on
-        $ground = new Ground($this->folder.'/twin', (string) realpath($this->folder.'/twin'), (stat($this->folder)['dev'] ?? 0) + 1);
+        $ground = new Ground(
+            $this->folder.'/twin',
+            (string) realpath($this->folder.'/twin'),
+            (stat($this->folder)['dev'] ?? 0) + 1,
+        );
         try {
-            (new VerifiedCopy(new PageCache()))->copy(new FileToCopy($source, 5, (int) filemtime($source), [$target], 't', grounds: [$target => $ground]));
+            (new VerifiedCopy(new PageCache()))->copy(
+                new FileToCopy($source, 5, (int) filemtime($source), [$target], 't', grounds: [$target => $ground]),
+            );
             self::fail('It must not be written there.');
         } catch (DriveGone $e) {
             self::assertStringContainsString('was taken off', $e->getMessage());
@@ -209,18 +215,28 @@ final class VerifiedCopyTest extends TestCase
         self::assertNotNull($ground);
         foreach (['2025/shoot/a.jpg', '2025/2026/a.jpg', '2025/a.jpg'] as $path) {
             $target = $this->folder.'/shelf/'.$path;
-            $this->fails(LeadsAway::class, fn () => $this->copier()->copy(new FileToCopy($source, 5, (int) filemtime($source), [$target], 't', grounds: [$target => $ground])));
+            $this->fails(
+                LeadsAway::class,
+                fn () => $this->copier()->copy(
+                    new FileToCopy($source, 5, (int) filemtime($source), [$target], 't', grounds: [$target => $ground]),
+                ),
+            );
         }
         self::assertSame(['.', '..', '2026'], scandir($this->folder.'/elsewhere'), 'not even a folder was made there');
         // the shelf itself may be reached through a link
         symlink($this->folder.'/shelf', $this->folder.'/linked');
         $linked = Ground::at($this->folder.'/linked') ?? self::fail('It is there.');
         $target = $this->folder.'/linked/2026/shoot/a.jpg';
-        $this->copier()->copy(new FileToCopy($source, 5, (int) filemtime($source), [$target], 't', grounds: [$target => $linked]));
+        $this->copier()->copy(
+            new FileToCopy($source, 5, (int) filemtime($source), [$target], 't', grounds: [$target => $linked]),
+        );
         self::assertStringEqualsFile($this->folder.'/shelf/2026/shoot/a.jpg', 'whole');
     }
 
-    /** A card of the same label, names and sizes; a file rewritten in place, with its time set back; one that is written to while it is read. */
+    /**
+     * A card of the same label, names and sizes; a file rewritten in place, with its time set back; one that is written
+     * to while it is read.
+     */
     public function testOnlyTheFileThatWasPlannedIsFiled(): void
     {
         $source = $this->file('card/a.jpg', str_repeat('as it was read ', 10_000));
@@ -231,9 +247,16 @@ final class VerifiedCopyTest extends TestCase
 
         file_put_contents($source, str_repeat('another picture', 10_000));
         touch($source, self::TIME);
-        self::assertStringContainsString('is not the file that was planned', $this->fails(SourceChanged::class, fn () => $this->copier()->copy($file)));
+        self::assertStringContainsString(
+            'is not the file that was planned',
+            $this->fails(SourceChanged::class, fn () => $this->copier()->copy($file)),
+        );
         file_put_contents($source, str_repeat('as it was read ', 10_000));
-        self::assertStringContainsString('is not the file that was planned', $this->fails(SourceChanged::class, fn () => $this->copier()->copy($file)), 'by its time');
+        self::assertStringContainsString(
+            'is not the file that was planned',
+            $this->fails(SourceChanged::class, fn () => $this->copier()->copy($file)),
+            'by its time',
+        );
 
         touch($source, self::TIME);
         $meanwhile = new class($source) extends CountingWatch {
@@ -251,7 +274,10 @@ final class VerifiedCopyTest extends TestCase
                 touch($this->source, 1_777_716_000);
             }
         };
-        self::assertStringContainsString('was written to while it was read', $this->fails(SourceChanged::class, fn () => $this->copier()->copy($file, $meanwhile)));
+        self::assertStringContainsString(
+            'was written to while it was read',
+            $this->fails(SourceChanged::class, fn () => $this->copier()->copy($file, $meanwhile)),
+        );
         self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
         self::assertSame([], $this->parts());
 

@@ -19,8 +19,8 @@ use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Feed\Happenings;
 
 /**
- * The places where cards show up. Looking at them notices what was put in, what was taken out, and a card that was exchanged for another
- * or changed while it stays in, also between two runs of the program.
+ * The places where cards show up. Looking at them notices what was put in, what was taken out, and a card that was
+ * exchanged for another or changed while it stays in, also between two runs of the program.
  */
 final class Bays
 {
@@ -105,7 +105,10 @@ final class Bays
             return false;
         }
         $difference = $this->now->difference($card);
-        $this->walkAt[$card->id()] = microtime(true) + max(self::WALK_EVERY, self::WALK_SHARE * (microtime(true) - $since));
+        $this->walkAt[$card->id()] = microtime(true) + max(
+            self::WALK_EVERY,
+            self::WALK_SHARE * (microtime(true) - $since),
+        );
 
         return null !== $difference;
     }

@@ -21,8 +21,17 @@ use Velvet\Server\Rows;
 /** The cards that are in and the shelves there are, as the browser shows them. */
 final readonly class BaysView
 {
-    public function __construct(private EntityManagerInterface $entities, private Rows $rows, private Bays $bays, private DemoBays $demo, private CardClearance $clearance, private Following $following, private ShootRaws $raws, private Eject $eject, private DriveTable $drives)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Rows $rows,
+        private Bays $bays,
+        private DemoBays $demo,
+        private CardClearance $clearance,
+        private Following $following,
+        private ShootRaws $raws,
+        private Eject $eject,
+        private DriveTable $drives,
+    ) {
     }
 
     /** @return array<string, mixed> */
@@ -38,7 +47,10 @@ final readonly class BaysView
             'to_write' => $this->following->left(),
             'to_convert' => $this->raws->left(),
             'roots' => $this->bays->roots(),
-            'shelves' => array_map($this->shelf(...), $this->entities->getRepository(Shelf::class)->findBy([], ['id' => 'ASC'])),
+            'shelves' => array_map(
+                $this->shelf(...),
+                $this->entities->getRepository(Shelf::class)->findBy([], ['id' => 'ASC']),
+            ),
             'tray' => $this->demo->exists() ? $this->demo->tray() : null,
         ];
     }
@@ -111,7 +123,12 @@ final readonly class BaysView
             ];
         }
 
-        return ['id' => $shelf->id(), 'name' => $shelf->name, 'places' => $places, 'same_drive' => \count($shelf->roots()) > 1 && !Drives::at($this->drives, $shelf->roots())->areApart()];
+        return [
+            'id' => $shelf->id(),
+            'name' => $shelf->name,
+            'places' => $places,
+            'same_drive' => \count($shelf->roots()) > 1 && !Drives::at($this->drives, $shelf->roots())->areApart(),
+        ];
     }
 
     private static function time(?string $databaseTime): ?string

@@ -9,7 +9,10 @@ use Velvet\Core\Drive\MountTable;
 /** The device of a card that is a drive of its own. */
 final class BlockDevice
 {
-    /** The file of the block device that is mounted at exactly this folder; null where the folder is only one of a larger file system. */
+    /**
+     * The file of the block device that is mounted at exactly this folder; null where the folder is only one of a
+     * larger file system.
+     */
     public static function at(string $root): ?string
     {
         $source = MountTable::now()->at($root)->source ?? '';

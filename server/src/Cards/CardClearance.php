@@ -12,7 +12,10 @@ use Velvet\Server\Ledger\Copies;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
-/** Looks at a card and at every copy of its files, now, for the answer to whether it may be formatted: the one place that asks. */
+/**
+ * Looks at a card and at every copy of its files, now, for the answer to whether it may be formatted: the one place
+ * that asks.
+ */
 final readonly class CardClearance
 {
     public function __construct(private Rows $rows, private CardNow $now, private Copies $copies)
@@ -31,27 +34,52 @@ final readonly class CardClearance
             FROM card_file c LEFT JOIN card_frame r ON r.id = c.frame_id LEFT JOIN filed_file f ON f.id = c.filed_file_id
             WHERE c.card_id = :card ORDER BY c.path
             SQL, ['card' => $card->id()]);
-        $filed = array_values(array_filter(array_map(static fn (Row $row): ?int => $row->intOrNull('filed'), $rows), is_int(...)));
+        $filed = array_values(
+            array_filter(array_map(static fn (Row $row): ?int => $row->intOrNull('filed'), $rows), is_int(...)),
+        );
         $copies = $this->copies->look(array_values(array_unique($filed)), $readAgain);
         $files = array_map(static function (Row $row) use ($copies): CardFileSeen {
             $file = $row->intOrNull('filed');
 
-            return new CardFileSeen($row->text('path'), $row->intOrNull('frame_id'), $row->textOrNull('housekeeping'), $row->bool('left_out'), $row->bool('let_go'), null !== $file, $copies[$file ?? 0] ?? []);
+            return new CardFileSeen(
+                $row->text('path'),
+                $row->intOrNull('frame_id'),
+                $row->textOrNull('housekeeping'),
+                $row->bool('left_out'),
+                $row->bool('let_go'),
+                null !== $file,
+                $copies[$file ?? 0] ?? [],
+            );
         }, $rows);
         // the card last: nothing that was put on it while its copies were looked at escapes
         $difference = $this->now->difference($card);
 
-        return Clearance::of(new CardSeen($files, $this->wasTakenIn($card), [...array_filter([$difference], is_string(...)), ...array_column($card->problems, 'text')], $card->oneDriveIsEnough));
+        return Clearance::of(
+            new CardSeen(
+                $files,
+                $this->wasTakenIn($card),
+                [...array_filter([$difference], is_string(...)), ...array_column($card->problems, 'text')],
+                $card->oneDriveIsEnough,
+            ),
+        );
     }
 
     private function isBeingCopied(Card $card): bool
     {
-        return $this->rows->one("SELECT EXISTS (SELECT FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card AND i.state IN ('waiting', 'running')) AS it", ['card' => $card->id()])->bool('it');
+        return $this->rows->one(
+            "SELECT EXISTS (SELECT FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card
+                AND i.state IN ('waiting', 'running')) AS it",
+            ['card' => $card->id()],
+        )->bool('it');
     }
 
     /** Whether an intake of the card came to its end. */
     public function wasTakenIn(Card $card): bool
     {
-        return $this->rows->one("SELECT EXISTS (SELECT FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card AND i.state IN ('done', 'stopped')) AS it", ['card' => $card->id()])->bool('it');
+        return $this->rows->one(
+            "SELECT EXISTS (SELECT FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card
+                AND i.state IN ('done', 'stopped')) AS it",
+            ['card' => $card->id()],
+        )->bool('it');
     }
 }

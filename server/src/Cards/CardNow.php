@@ -11,7 +11,10 @@ use Velvet\Core\Card\Insertion;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Rows;
 
-/** Whether the card that is in now is the card as it was read. Its folders are walked anew each time; nothing is remembered. */
+/**
+ * Whether the card that is in now is the card as it was read. Its folders are walked anew each time; nothing is
+ * remembered.
+ */
 final readonly class CardNow
 {
     public function __construct(private Rows $rows)
@@ -60,6 +63,9 @@ final readonly class CardNow
             [] === $known ? '' : \sprintf(1 === \count($known) ? '%d is gone' : '%d are gone', \count($known)),
         ], static fn (string $part): bool => '' !== $part);
 
-        return \sprintf('The card changed since it was read%s. It must be read again first.', [] === $what ? '' : ': '.implode(', ', $what));
+        return \sprintf(
+            'The card changed since it was read%s. It must be read again first.',
+            [] === $what ? '' : ': '.implode(', ', $what),
+        );
     }
 }

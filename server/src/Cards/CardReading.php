@@ -121,9 +121,9 @@ final readonly class CardReading
     }
 
     /**
-     * Frames whose files have the same names, sizes and times as at the last reading are as they were; all else on record goes. A card
-     * that was out may be another one of the same label: its files must look the same inside, too. What could not be read then is
-     * tried again: the reader may have been at fault.
+     * Frames whose files have the same names, sizes and times as at the last reading are as they were; all else on
+     * record goes. A card that was out may be another one of the same label: its files must look the same inside, too.
+     * What could not be read then is tried again: the reader may have been at fault.
      *
      * @param list<Frame> $frames
      *
@@ -138,9 +138,18 @@ final readonly class CardReading
         }
         $unread = $kept = [];
         foreach ($frames as $frame) {
-            $signature = implode("\n", array_map(static fn (CardFile $file): string => implode('|', [$file->path, $file->stamp]), $frame->files));
+            $signature = implode(
+                "\n",
+                array_map(
+                    static fn (CardFile $file): string => implode('|', [$file->path, $file->stamp]),
+                    $frame->files,
+                ),
+            );
             $path = $frame->leading()->path;
-            if (($known[$path] ?? null) === $signature && ($isSameStay || self::fingerprints($card, $frame) === $fingerprints[$path])) {
+            if (
+                ($known[$path] ?? null) === $signature
+                && ($isSameStay || self::fingerprints($card, $frame) === $fingerprints[$path])
+            ) {
                 $kept[] = ['path' => $frame->leading()->path];
             } else {
                 $unread[] = $frame;
@@ -155,15 +164,29 @@ final readonly class CardReading
     /** @return list<string> of its files, as they are on the card now */
     private static function fingerprints(Card $card, Frame $frame): array
     {
-        return array_map(static fn (CardFile $file): string => FiledCopies::fingerprint($card->root.'/'.$file->path), $frame->files);
+        return array_map(
+            static fn (CardFile $file): string => FiledCopies::fingerprint($card->root.'/'.$file->path),
+            $frame->files,
+        );
     }
 
     /** @param list<CardFile> $others */
     private function insertOthers(Card $card, array $others): void
     {
         $this->jsonRows->execute(
-            'INSERT INTO card_file (card_id, position, path, kind, bytes, modified_at, stamp, housekeeping) SELECT :card, 0, path, kind, bytes, modified_at, stamp, housekeeping FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, kind text, bytes bigint, modified_at bigint, stamp text, housekeeping text)',
-            array_map(static fn (CardFile $file): array => ['path' => $file->path, 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'stamp' => $file->stamp, 'housekeeping' => Housekeeping::rule($file, $card->root)], $others),
+            'INSERT INTO card_file (card_id, position, path, kind, bytes, modified_at, stamp, housekeeping) SELECT :card, 0, path, kind, bytes, modified_at, stamp, housekeeping
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, kind text, bytes bigint, modified_at bigint, stamp text, housekeeping text)',
+            array_map(
+                static fn (CardFile $file): array => [
+                    'path' => $file->path,
+                    'kind' => $file->kind->value,
+                    'bytes' => $file->bytes,
+                    'modified_at' => $file->modifiedAt,
+                    'stamp' => $file->stamp,
+                    'housekeeping' => Housekeeping::rule($file, $card->root),
+                ],
+                $others,
+            ),
             ['card' => $card->id()],
         );
     }
@@ -189,7 +212,16 @@ final readonly class CardReading
                 'state' => $reading->isReadable() ? 'new' : 'unreadable',
             ];
             foreach ($reading->frame->files as $position => $file) {
-                $files[] = ['frame' => $path, 'position' => $position, 'path' => $file->path, 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'stamp' => $file->stamp, 'fingerprint' => $reading->fingerprints[$position]?->hex];
+                $files[] = [
+                    'frame' => $path,
+                    'position' => $position,
+                    'path' => $file->path,
+                    'kind' => $file->kind->value,
+                    'bytes' => $file->bytes,
+                    'modified_at' => $file->modifiedAt,
+                    'stamp' => $file->stamp,
+                    'fingerprint' => $reading->fingerprints[$position]?->hex,
+                ];
             }
         }
         $this->database->transactional(function () use ($card, $frames, $files): void {
@@ -199,7 +231,9 @@ final readonly class CardReading
                 ['card' => $card->id()],
             );
             $this->jsonRows->execute(
-                'INSERT INTO card_file (card_id, frame_id, position, path, kind, bytes, modified_at, stamp, fingerprint) SELECT :card, f.id, r.position, r.path, r.kind, r.bytes, r.modified_at, r.stamp, r.fingerprint FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(frame text, position smallint, path text, kind text, bytes bigint, modified_at bigint, stamp text, fingerprint text) JOIN card_frame f ON f.card_id = :card AND f.path = r.frame',
+                'INSERT INTO card_file (card_id, frame_id, position, path, kind, bytes, modified_at, stamp, fingerprint) SELECT :card, f.id, r.position, r.path, r.kind, r.bytes, r.modified_at, r.stamp, r.fingerprint
+                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(frame text, position smallint, path text, kind text, bytes bigint, modified_at bigint, stamp text, fingerprint text)
+                    JOIN card_frame f ON f.card_id = :card AND f.path = r.frame',
                 $files,
                 ['card' => $card->id()],
             );

@@ -9,7 +9,10 @@ use Velvet\Core\Filed\Clearance;
 /** The answer to whether a card may be formatted, as every page gets it. */
 final class CardView
 {
-    /** @return array{cleared: bool, copied: bool, missing: list<string>, left_out: int, files: int, in_two_places: int, housekeeping: int, unknown: int, on_one_drive: int, touched: int} */
+    /**
+     * @return array{cleared: bool, copied: bool, missing: list<string>, left_out: int, files: int, in_two_places: int,
+     * housekeeping: int, unknown: int, on_one_drive: int, touched: int}
+     */
     public static function clearance(Clearance $clearance): array
     {
         return [

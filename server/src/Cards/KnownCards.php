@@ -14,8 +14,11 @@ use Velvet\Server\Store\Locks;
 /** Cards by the folder at which they are read. */
 final readonly class KnownCards
 {
-    public function __construct(private EntityManagerInterface $entities, private ClockInterface $clock, private Locks $locks)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private ClockInterface $clock,
+        private Locks $locks,
+    ) {
     }
 
     /** The card at a folder, if it was read here before; what is known of its place is brought up to date. */

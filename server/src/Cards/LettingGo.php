@@ -9,11 +9,18 @@ use Velvet\Server\Entity\Card;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Ledger\Ledger;
 
-/** The photographer's explicit words for a card: that what was left out need not be filed, or that copies on one drive are enough. */
+/**
+ * The photographer's explicit words for a card: that what was left out need not be filed, or that copies on one drive
+ * are enough.
+ */
 final readonly class LettingGo
 {
-    public function __construct(private Connection $database, private Ledger $ledger, private Happenings $happenings, private CardNow $now)
-    {
+    public function __construct(
+        private Connection $database,
+        private Ledger $ledger,
+        private Happenings $happenings,
+        private CardNow $now,
+    ) {
     }
 
     /**
@@ -26,7 +33,10 @@ final readonly class LettingGo
         $this->mustBeAsRead($card);
         $frames = (int) $this->database->executeStatement("UPDATE card_frame SET let_go = true WHERE card_id = :card AND left_out AND state = 'new' AND NOT let_go", ['card' => $card->id()]);
         if ($frames > 0) {
-            $this->ledger->write('left_out_let_go', ['card' => $card->label, 'card_id' => $card->identity, 'frames' => $frames]);
+            $this->ledger->write(
+                'left_out_let_go',
+                ['card' => $card->label, 'card_id' => $card->identity, 'frames' => $frames],
+            );
             $this->happenings->tell('bays', []);
         }
 
@@ -44,7 +54,10 @@ final readonly class LettingGo
         if (!$card->oneDriveIsEnough) {
             $card->oneDriveIsEnough = true;
             $this->database->executeStatement('UPDATE card SET one_drive_is_enough = true WHERE id = ?', [$card->id()]);
-            $this->ledger->write('one_drive_is_enough', ['card' => $card->label, 'card_id' => $card->identity, 'files' => $card->files]);
+            $this->ledger->write(
+                'one_drive_is_enough',
+                ['card' => $card->label, 'card_id' => $card->identity, 'files' => $card->files],
+            );
             $this->happenings->tell('bays', []);
         }
     }

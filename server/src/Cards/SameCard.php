@@ -13,14 +13,17 @@ use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
 /**
- * Whether the card that is in is the one that an intake was planned from: another one may have the same label, names and sizes. Asked
- * once for each stay of a card in its reader; every single file is compared with the plan again when it is copied.
+ * Whether the card that is in is the one that an intake was planned from: another one may have the same label, names
+ * and sizes. Asked once for each stay of a card in its reader; every single file is compared with the plan again when
+ * it is copied.
  */
 final class SameCard
 {
     /** Files that are looked at, spread over the card. */
     private const LOOKED_AT = 24;
-    /** With fewer files a changed one would look like another card; each of them is compared when it is copied anyway. */
+    /**
+     * With fewer files a changed one would look like another card; each of them is compared when it is copied anyway.
+     */
     private const FEWEST = 4;
 
     /** @var array<string, bool> answers by intake, card and insertion */
@@ -48,7 +51,10 @@ final class SameCard
                 WHERE intake_id = :intake AND card_id = :card AND fingerprint IS NOT NULL
             ) AS spread WHERE n % greatest(1, total / :most) = 0 ORDER BY n
             SQL, ['intake' => $intake, 'card' => $card, 'most' => self::LOOKED_AT]);
-        $same = array_filter($planned, static fn (Row $file): bool => self::isAsPlanned($file, $root.'/'.$file->text('source')));
+        $same = array_filter(
+            $planned,
+            static fn (Row $file): bool => self::isAsPlanned($file, $root.'/'.$file->text('source')),
+        );
 
         // a few may have been changed, which is said of each; most of them being others is another card
         return \count($planned) < self::FEWEST || 2 * \count($same) >= \count($planned);

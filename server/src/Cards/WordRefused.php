@@ -16,6 +16,8 @@ final class WordRefused extends \RuntimeException implements Refusal
 
     public static function cardChanged(string $label, string $difference): self
     {
-        return new self(\sprintf('%s: %s Nothing was noted; look at the card again, then say it.', $label, $difference));
+        return new self(
+            \sprintf('%s: %s Nothing was noted; look at the card again, then say it.', $label, $difference),
+        );
     }
 }

@@ -54,7 +54,10 @@ final class CardCommand extends Command
         $card = ['label' => CardIdentity::of($root)->label, 'files' => \count($listing->files), 'frames' => \count($frames->frames), 'bytes' => $listing->bytes()];
         if (true === $input->getOption('json')) {
             $say->jsonWithList(['card' => $card], 'frames', $this->frames($frames, $root), [
-                'others' => array_map(static fn (CardFile $file): array => self::file($file) + self::fate($file, $root), $frames->others),
+                'others' => array_map(
+                    static fn (CardFile $file): array => self::file($file) + self::fate($file, $root),
+                    $frames->others,
+                ),
                 'problems' => array_map(static fn (CardProblem $problem): array => ['code' => $problem->code, 'text' => $problem->text, 'path' => $problem->path], $listing->problems),
             ]);
         } else {
@@ -67,7 +70,9 @@ final class CardCommand extends Command
                 }
             }
             foreach ($frames->others as $other) {
-                $say->line('  no frame                 '.$other->path.(null === ($rule = Housekeeping::rule($other, $root)) ? '' : ' (housekeeping: '.$rule.')'));
+                $say->line(
+                    '  no frame                 '.$other->path.(null === ($rule = Housekeeping::rule($other, $root)) ? '' : ' (housekeeping: '.$rule.')'),
+                );
             }
         }
 

@@ -23,31 +23,54 @@ use Velvet\Server\Cards\WordRefused;
 #[AsCommand('velvet:cleared', 'Looks at a card again and answers whether it may be formatted in the camera.')]
 final class ClearedCommand extends Command
 {
-    public function __construct(private readonly KnownCards $cards, private readonly CardNow $now, private readonly CardReading $reading, private readonly CardClearance $clearance, private readonly LettingGo $words)
-    {
+    public function __construct(
+        private readonly KnownCards $cards,
+        private readonly CardNow $now,
+        private readonly CardReading $reading,
+        private readonly CardClearance $clearance,
+        private readonly LettingGo $words,
+    ) {
         parent::__construct();
     }
 
     protected function configure(): void
     {
         $this->addArgument('path', InputArgument::REQUIRED, 'the folder at which the card is mounted')
-            ->addOption('one-drive-is-enough', null, InputOption::VALUE_NONE, 'your word that two copies on one drive are enough for this card')
+            ->addOption(
+                'one-drive-is-enough',
+                null,
+                InputOption::VALUE_NONE,
+                'your word that two copies on one drive are enough for this card',
+            )
             ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $say = new Say($output);
-        $clearance = $this->look($say->absolute($input->getArgument('path')), true === $input->getOption('one-drive-is-enough'));
+        $clearance = $this->look(
+            $say->absolute($input->getArgument('path')),
+            true === $input->getOption('one-drive-is-enough'),
+        );
         if (true === $input->getOption('json')) {
             $say->json([
                 'cleared' => $clearance->cleared, 'why_not' => $clearance->missing, 'files' => $clearance->files, 'in_two_places' => $clearance->inTwoPlaces,
                 'housekeeping' => $clearance->housekeeping, 'unknown' => $clearance->unknown,
             ]);
         } elseif ($clearance->cleared) {
-            $say->line(\sprintf('Cleared: all %d files on this card are accounted for, %d of them verified in two places. It may be formatted in the camera.', $clearance->files, $clearance->inTwoPlaces));
+            $say->line(
+                \sprintf(
+                    'Cleared: all %d files on this card are accounted for, %d of them verified in two places. It may be formatted in the camera.',
+                    $clearance->files,
+                    $clearance->inTwoPlaces,
+                ),
+            );
         } else {
-            $say->line($clearance->copied ? 'Copied, not cleared: do not format this card yet.' : 'Not cleared: do not format this card.');
+            $say->line(
+                $clearance->copied
+                    ? 'Copied, not cleared: do not format this card yet.'
+                    : 'Not cleared: do not format this card.',
+            );
             array_map($say->line(...), $clearance->missing);
         }
 
@@ -58,7 +81,9 @@ final class ClearedCommand extends Command
     {
         $card = is_dir($root) ? $this->cards->at($root) : null;
         if (null === $card) {
-            $why = is_dir($root) ? 'This card has not been taken in yet: no intake of it is in the ledger.' : \sprintf('There is no card at “%s”. Check that it is in its reader and mounted.', $root);
+            $why = is_dir($root)
+                ? 'This card has not been taken in yet: no intake of it is in the ledger.'
+                : \sprintf('There is no card at “%s”. Check that it is in its reader and mounted.', $root);
 
             return Clearance::of(new CardSeen([], false, [$why]));
         }

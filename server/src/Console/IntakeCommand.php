@@ -166,8 +166,13 @@ final class IntakeCommand extends Command
         }
         \assert(\is_int($sum['already_filed']) && \is_int($sum['twice']));
         $filedBefore = $sum['already_filed'] + $sum['twice'];
-        $clearances = array_map(fn (Card $card): Clearance => $this->clearance->of($card, true), array_values($intake->cards->toArray()));
-        $missing = array_merge(...array_map(static fn (Clearance $clearance): array => $clearance->missing, $clearances));
+        $clearances = array_map(
+            fn (Card $card): Clearance => $this->clearance->of($card, true),
+            array_values($intake->cards->toArray()),
+        );
+        $missing = array_merge(
+            ...array_map(static fn (Clearance $clearance): array => $clearance->missing, $clearances),
+        );
         $cleared = [] === array_filter($clearances, static fn (Clearance $clearance): bool => !$clearance->cleared);
         if ($json) {
             $say->json([
@@ -180,7 +185,11 @@ final class IntakeCommand extends Command
             if (null !== $dng = $this->progress->dng($intake)) {
                 $say->line(\sprintf('%d of %d raw files as DNG, every sample proven: %s → %s.', $dng['made'], $dng['wanted'], Words::bytes($dng['bytes_before']), Words::bytes($dng['bytes_after'])));
             }
-            $say->line($cleared ? 'The card is cleared: every file on it is verified in two places. It may be formatted in the camera.' : 'The card is not cleared: '.implode(' ', $missing));
+            $say->line(
+                $cleared
+                    ? 'The card is cleared: every file on it is verified in two places. It may be formatted in the camera.'
+                    : 'The card is not cleared: '.implode(' ', $missing),
+            );
         }
         $failures = $sum['failures'];
         foreach (\is_array($failures) ? $failures : [] as $failure) {

@@ -39,8 +39,15 @@ use Velvet\Server\Words;
 #[AsCommand('velvet:plan', 'Tells what an intake would do. Writes nothing.')]
 final class PlanCommand extends Command
 {
-    public function __construct(private readonly Capture $capture, private readonly FiledBefore $filedBefore, private readonly Styles $styles, private readonly FiledCounters $counters, private readonly CameraNames $cameraNames, private readonly Shelves $shelves, private readonly Rows $rows)
-    {
+    public function __construct(
+        private readonly Capture $capture,
+        private readonly FiledBefore $filedBefore,
+        private readonly Styles $styles,
+        private readonly FiledCounters $counters,
+        private readonly CameraNames $cameraNames,
+        private readonly Shelves $shelves,
+        private readonly Rows $rows,
+    ) {
         parent::__construct();
     }
 
@@ -105,7 +112,16 @@ final class PlanCommand extends Command
     {
         $shelf = null === $options->shelf ? null : $this->shelves->known($options->shelf);
 
-        return new GivenNames($this->rows, array_values(array_unique(array_filter([$options->shelf, $options->twin, ...$shelf?->roots() ?? []], is_string(...)))), $shelf?->id(), null);
+        return new GivenNames(
+            $this->rows,
+            array_values(
+                array_unique(
+                    array_filter([$options->shelf, $options->twin, ...$shelf?->roots() ?? []], is_string(...)),
+                ),
+            ),
+            $shelf?->id(),
+            null,
+        );
     }
 
     /** @param array<string, string> $names of cameras */

@@ -40,9 +40,21 @@ final class VerifyCommand extends Command
 
             return Command::FAILURE;
         }
-        $lost = array_values(array_unique(array_map(static fn (Seal $seal): int => $seal->intake, array_filter($check->seals, fn (Seal $seal): bool => !$this->ledger->has($seal)))));
+        $lost = array_values(
+            array_unique(
+                array_map(
+                    static fn (Seal $seal): int => $seal->intake,
+                    array_filter($check->seals, fn (Seal $seal): bool => !$this->ledger->has($seal)),
+                ),
+            ),
+        );
         if ([] !== $lost) {
-            $say->note(\sprintf('The ledger lacks lines: the seal that lies beside the pictures of intake %s is that of no line. Compare with a backup of the database; the pictures were not touched.', implode(', ', $lost)));
+            $say->note(
+                \sprintf(
+                    'The ledger lacks lines: the seal that lies beside the pictures of intake %s is that of no line. Compare with a backup of the database; the pictures were not touched.',
+                    implode(', ', $lost),
+                ),
+            );
         }
         foreach ($check->away as $root) {
             $say->note(\sprintf('“%s” is not connected; nothing there was checked.', $root));
@@ -61,6 +73,8 @@ final class VerifyCommand extends Command
             }
         }
 
-        return [] === $check->changed && [] === $check->missing && [] === $check->away && [] === $lost ? Command::SUCCESS : Command::FAILURE;
+        return [] === $check->changed && [] === $check->missing && [] === $check->away && [] === $lost
+            ? Command::SUCCESS
+            : Command::FAILURE;
     }
 }

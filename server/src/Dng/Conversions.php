@@ -88,7 +88,10 @@ final class Conversions
         foreach ($this->running as $id => [$conversion]) {
             if (!$conversion->runs()) {
                 $outcome = $this->attempt($intake, $id, function () use ($id, $conversion): bool {
-                    $this->file($this->row($id) ?? throw new \LogicException('The file is gone.'), $conversion->outcome());
+                    $this->file(
+                        $this->row($id) ?? throw new \LogicException('The file is gone.'),
+                        $conversion->outcome(),
+                    );
 
                     return true;
                 });
@@ -188,7 +191,13 @@ final class Conversions
         try {
             return $do();
         } catch (DngRefused|TransferFailure $e) {
-            $card = null === $intake || $e instanceof DngRefused ? null : $this->rows->first('SELECT t.card_id, c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id WHERE t.filed_file_id = :file ORDER BY t.id DESC LIMIT 1', ['file' => $id]);
+            $card = null === $intake || $e instanceof DngRefused
+                ? null
+                : $this->rows->first(
+                    'SELECT t.card_id, c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id
+                        WHERE t.filed_file_id = :file ORDER BY t.id DESC LIMIT 1',
+                    ['file' => $id],
+                );
             $halt = null === $card || null === $intake ? null : $this->halts->missing($intake, $card);
             if (null !== $halt) {
                 return $halt;
@@ -232,7 +241,13 @@ final class Conversions
         $style = $this->sheets->styleOf($this->filedBy($row));
         $path = DngChoice::nameOf($row->text('path'), $style->extension);
         $this->mustBeFree($row, $path);
-        $digests = $this->place($row, $this->scratch($row->int('id')), $path, $outcome['bytes_after'], Digest::fromHex($outcome['digest']));
+        $digests = $this->place(
+            $row,
+            $this->scratch($row->int('id')),
+            $path,
+            $outcome['bytes_after'],
+            Digest::fromHex($outcome['digest']),
+        );
         $roots = FiledPlaces::of($row, $this->drives)->roots;
         $fingerprint = Fingerprint::of(FileBytes::open($this->scratch($row->int('id'))))->hex;
         $this->database->transactional(function () use ($row, $outcome, $path, $digests, $fingerprint, $roots): void {
@@ -241,14 +256,24 @@ final class Conversions
             $made = ['id' => $id, 'path' => $path, 'digest' => $digests->content->hex, 'second' => $digests->labelled()[1] ?? null, 'bytes' => $outcome['bytes_after'], 'samples' => $outcome['samples']];
             if ($choice->keepsRaw()) {
                 $dng = $this->rows->one('INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, filed_at, modified_at, holds_metadata, of_file, clock, metadata_state, samples, made_from) '
-                    ."SELECT frame_id, shelf_id, intake_id, :path, 'dng', :bytes, :fingerprint, :digest, :second, original_path, :at, modified_at, true, of_file, clock, ".self::METADATA.', :samples, id FROM filed_file f WHERE id = :id RETURNING id', $made + ['fingerprint' => $fingerprint, 'at' => $this->clock->now()->format('c')])->int('id');
+                    ."SELECT frame_id, shelf_id, intake_id, :path, 'dng', :bytes, :fingerprint, :digest, :second, original_path, :at, modified_at, true, of_file, clock, ".self::METADATA.', :samples, id FROM filed_file f WHERE id = :id RETURNING id', $made + [
+                        'fingerprint' => $fingerprint,
+                        'at' => $this->clock->now()->format('c'),
+                    ])->int('id');
                 $this->database->executeStatement("UPDATE filed_file SET dng_state = 'made' WHERE id = :id", ['id' => $id]);
             } else {
                 // from now on the file is its DNG: what was received is remembered by its digest
                 $dng = $id;
                 $this->database->executeStatement("UPDATE filed_file f SET raw_path = path, path = :path, kind = 'dng', digest_now = :digest, second_now = :second, bytes_now = :bytes, samples = :samples, dng_state = 'leaving', holds_metadata = true, metadata_state = ".self::METADATA.', metadata_wanted = metadata_wanted + 1, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL WHERE id = :id', $made);
             }
-            $this->copies->verified($dng, $row->int('shelf_id'), $roots, $path, $digests->content, $outcome['bytes_after']);
+            $this->copies->verified(
+                $dng,
+                $row->int('shelf_id'),
+                $roots,
+                $path,
+                $digests->content,
+                $outcome['bytes_after'],
+            );
             $this->ledger->write('dng_made', [
                 'file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'raw' => $row->text('path'), 'to' => $path, 'instead' => !$choice->keepsRaw(), 'embedded' => DngChoice::Embed === $choice,
                 'received' => Digest::fromHex($row->text('digest'))->labelled(), 'digest' => $digests->content->labelled(), 'samples' => 'md5:'.$outcome['samples'],
@@ -276,7 +301,16 @@ final class Conversions
         }
         $this->database->transactional(function () use ($row, $gone, $received): void {
             $this->database->executeStatement("UPDATE filed_file SET dng_state = 'made' WHERE id = :id", ['id' => $row->int('id')]);
-            $this->ledger->write('raw_left', ['file' => $row->int('id'), 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'raw' => $gone, 'digest' => $received->labelled()]);
+            $this->ledger->write(
+                'raw_left',
+                [
+                    'file' => $row->int('id'),
+                    'intake' => $row->int('intake_id'),
+                    'from' => $row->text('original_path'),
+                    'raw' => $gone,
+                    'digest' => $received->labelled(),
+                ],
+            );
         });
 
         return true;
@@ -316,8 +350,23 @@ final class Conversions
                 SQL, $dng)->int('id');
             $this->copies->become($id, $beside);
             $this->copies->verified($id, $row->int('shelf_id'), $roots, $raw, $digests->content, $bytes);
-            $this->database->executeStatement('UPDATE filed_file f SET digest_now = NULL, second_now = NULL, bytes_now = NULL, samples = NULL, outside = NULL, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, metadata_state = '.self::METADATA.' WHERE id = :id', ['id' => $id]);
-            $this->ledger->write('raw_taken_out', ['file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'dng' => $row->text('path'), 'to' => $raw, 'digest' => $digests->content->labelled()]);
+            $this->database->executeStatement(
+                'UPDATE filed_file f
+                    SET digest_now = NULL, second_now = NULL, bytes_now = NULL, samples = NULL, outside = NULL, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, metadata_state = '.self::METADATA.'
+                    WHERE id = :id',
+                ['id' => $id],
+            );
+            $this->ledger->write(
+                'raw_taken_out',
+                [
+                    'file' => $id,
+                    'intake' => $row->int('intake_id'),
+                    'from' => $row->text('original_path'),
+                    'dng' => $row->text('path'),
+                    'to' => $raw,
+                    'digest' => $digests->content->labelled(),
+                ],
+            );
         });
         $this->clear($id);
         $this->tell($row);
@@ -362,7 +411,15 @@ final class Conversions
         $sentence = \sprintf('returning' === $row->text('dng_state') ? 'The raw file was not taken out of %s, which stays as it is: %s.' : '%s was not converted: %s. It stays filed as it is, and can be converted later from its shoot.', basename($row->text('path')), rtrim($why, '.'));
         $this->database->transactional(function () use ($id, $row, $sentence): void {
             $this->database->executeStatement("UPDATE filed_file SET dng_state = 'refused', dng_note = :why WHERE id = :id", ['why' => $sentence, 'id' => $id]);
-            $this->ledger->write('dng_refused', ['file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'why' => $sentence]);
+            $this->ledger->write(
+                'dng_refused',
+                [
+                    'file' => $id,
+                    'intake' => $row->int('intake_id'),
+                    'from' => $row->text('original_path'),
+                    'why' => $sentence,
+                ],
+            );
         });
         $this->logger->warning('Not converted: {why}', ['why' => $sentence]);
     }

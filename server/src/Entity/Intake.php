@@ -56,7 +56,10 @@ class Intake
     #[ORM\Column(type: 'text', nullable: true)]
     public ?string $awaits = null;
 
-    /** @var array<string, array{id: string, point: string}> the drives that it began with, as {@see \Velvet\Core\Transfer\Drives::toArray()} writes them */
+    /**
+     * @var array<string, array{id: string, point: string}> the drives that it began with, as
+     * {@see \Velvet\Core\Transfer\Drives::toArray()} writes them
+     */
     #[ORM\Column(type: 'json', options: ['jsonb' => true])]
     public array $drives = [];
 

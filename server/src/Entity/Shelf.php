@@ -16,7 +16,10 @@ class Shelf
     #[ORM\Id, ORM\GeneratedValue('IDENTITY'), ORM\Column]
     public ?int $id = null;
 
-    /** @var array<string, array{id: string, point: string}> the drive of each root, as {@see Drives::toArray()} writes it */
+    /**
+     * @var array<string, array{id: string, point: string}> the drive of each root, as {@see Drives::toArray()} writes
+     * it
+     */
     #[ORM\Column(type: 'json', options: ['jsonb' => true])]
     public array $drives = [];
 

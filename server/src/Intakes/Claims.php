@@ -71,7 +71,10 @@ final class Claims
     /** Whether this worker still has a file; its row is locked until the transaction ends. */
     public function has(Row $transfer, FileStep $at): bool
     {
-        return null !== $this->rows->first('SELECT id FROM transfer WHERE id = :id AND worker = :worker AND state = :at FOR UPDATE', ['id' => $transfer->int('id'), 'worker' => $this->worker, 'at' => $at->value]);
+        return null !== $this->rows->first(
+            'SELECT id FROM transfer WHERE id = :id AND worker = :worker AND state = :at FOR UPDATE',
+            ['id' => $transfer->int('id'), 'worker' => $this->worker, 'at' => $at->value],
+        );
     }
 
     /**

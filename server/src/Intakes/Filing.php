@@ -50,7 +50,8 @@ final readonly class Filing
     }
 
     /**
-     * Every destination has verified the file. Nothing is done where another worker took it over meanwhile: that one files it.
+     * Every destination has verified the file. Nothing is done where another worker took it over meanwhile: that one
+     * files it.
      *
      * @param non-empty-list<string> $roots of the places, absolute
      * @param string                 $stamp of the card's file before it was read, as {@see FileStamp::text()} has it
@@ -63,13 +64,42 @@ final readonly class Filing
                 return;
             }
             $repairs = $transfer->intOrNull('repairs_file_id');
-            $filed = null === $repairs ? $this->newFile($intake, $transfer, $digests, $picture) : $this->repaired($transfer, $repairs, \count($roots));
-            $this->claims->step($transfer, FileStep::Verifying, FileStep::Filed, ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $filed]);
-            $shelf = $this->rows->one('SELECT shelf_id FROM filed_file WHERE id = :id', ['id' => $filed])->int('shelf_id');
-            $this->copies->verified($filed, $shelf, $roots, $transfer->text('target'), $digests->content, $transfer->int('bytes'));
+            $filed = null === $repairs
+                ? $this->newFile($intake, $transfer, $digests, $picture)
+                : $this->repaired($transfer, $repairs, \count($roots));
+            $this->claims->step(
+                $transfer,
+                FileStep::Verifying,
+                FileStep::Filed,
+                ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $filed],
+            );
+            $shelf = $this->rows->one(
+                'SELECT shelf_id FROM filed_file WHERE id = :id',
+                ['id' => $filed],
+            )->int('shelf_id');
+            $this->copies->verified(
+                $filed,
+                $shelf,
+                $roots,
+                $transfer->text('target'),
+                $digests->content,
+                $transfer->int('bytes'),
+            );
             $this->cardHas($transfer, $filed, $stamp);
             $places = array_map(static fn (string $root): string => $root.'/'.$transfer->text('target'), $roots);
-            $this->ledger->write(null === $repairs ? 'file_filed' : 'file_repaired', ['file' => $filed, 'intake' => $intake->id(), 'card' => $transfer->text('label'), 'card_id' => $transfer->text('identity'), 'from' => $transfer->text('source'), 'to' => $places, 'bytes' => $transfer->int('bytes'), 'digest' => $digests->content->labelled()] + (null === $digests->second ? [] : ['second' => $digests->labelled()[1]]));
+            $this->ledger->write(
+                null === $repairs ? 'file_filed' : 'file_repaired',
+                [
+                    'file' => $filed,
+                    'intake' => $intake->id(),
+                    'card' => $transfer->text('label'),
+                    'card_id' => $transfer->text('identity'),
+                    'from' => $transfer->text('source'),
+                    'to' => $places,
+                    'bytes' => $transfer->int('bytes'),
+                    'digest' => $digests->content->labelled(),
+                ] + (null === $digests->second ? [] : ['second' => $digests->labelled()[1]]),
+            );
         });
     }
 
@@ -81,7 +111,18 @@ final readonly class Filing
                 return;
             }
             $this->cardHas($transfer, $first->int('filed_file_id'), $stamp);
-            $this->ledger->write('file_same', ['file' => $first->int('filed_file_id'), 'intake' => $intake->id(), 'card' => $transfer->text('label'), 'card_id' => $transfer->text('identity'), 'from' => $transfer->text('source'), 'same_as' => $first->text('target'), 'digest' => $digests->content->labelled()]);
+            $this->ledger->write(
+                'file_same',
+                [
+                    'file' => $first->int('filed_file_id'),
+                    'intake' => $intake->id(),
+                    'card' => $transfer->text('label'),
+                    'card_id' => $transfer->text('identity'),
+                    'from' => $transfer->text('source'),
+                    'same_as' => $first->text('target'),
+                    'digest' => $digests->content->labelled(),
+                ],
+            );
         });
     }
 
@@ -93,7 +134,16 @@ final readonly class Filing
                 if ($transfer->bool('equals')) {
                     $this->database->executeStatement("UPDATE skipped SET state = 'failed', problem = :why WHERE intake_id = :intake AND entry_id = :entry AND frame_position = :position", ['why' => $why, 'intake' => $intake->id(), 'entry' => $transfer->int('entry_id'), 'position' => $transfer->int('frame_position')]);
                 }
-                $this->ledger->write('file_failed', ['intake' => $intake->id(), 'card' => $transfer->text('label'), 'card_id' => $transfer->text('identity'), 'from' => $transfer->text('source'), 'why' => $why]);
+                $this->ledger->write(
+                    'file_failed',
+                    [
+                        'intake' => $intake->id(),
+                        'card' => $transfer->text('label'),
+                        'card_id' => $transfer->text('identity'),
+                        'from' => $transfer->text('source'),
+                        'why' => $why,
+                    ],
+                );
             }
         });
         $this->logger->warning('File not filed: {why}', ['why' => $why]);
@@ -134,15 +184,26 @@ final readonly class Filing
     /** Whether the ledger has given a name to another file, be it there or not: it is not given again. */
     public function isNameGiven(Intake $intake, Row $transfer): bool
     {
-        return null === $transfer->intOrNull('repairs_file_id') && null !== $this->rows->first('SELECT id FROM filed_file WHERE shelf_id = :shelf AND path = :path', ['shelf' => $intake->shelf()->id(), 'path' => $transfer->text('target')]);
+        return null === $transfer->intOrNull('repairs_file_id')
+            && null !== $this->rows->first(
+                'SELECT id FROM filed_file WHERE shelf_id = :shelf AND path = :path',
+                ['shelf' => $intake->shelf()->id(), 'path' => $transfer->text('target')],
+            );
     }
 
-    /** Of the picture that was received, so that it can be told later whether another program changed it; null where there is none to compare. */
+    /**
+     * Of the picture that was received, so that it can be told later whether another program changed it; null where
+     * there is none to compare.
+     */
     private static function pictureDigest(string $path, Row $transfer): ?string
     {
-        $kind = null === $transfer->intOrNull('repairs_file_id') ? Holder::kindOf([$path], FileKind::from($transfer->text('kind'))) : null;
+        $kind = null === $transfer->intOrNull('repairs_file_id')
+            ? Holder::kindOf([$path], FileKind::from($transfer->text('kind')))
+            : null;
         try {
-            return null === $kind || $kind instanceof SidecarFile ? null : MetadataCopy::pictureDigest($kind, FileBytes::open($path));
+            return null === $kind || $kind instanceof SidecarFile
+                ? null
+                : MetadataCopy::pictureDigest($kind, FileBytes::open($path));
         } catch (MetadataRefused|CaptureUnreadable) {
             return null;
         }
@@ -176,15 +237,30 @@ final readonly class Filing
             // what its frame says is written into it anew
             $this->database->executeStatement("UPDATE filed_file SET metadata_state = CASE WHEN digest_now IS NULL THEN metadata_state ELSE 'waiting' END, digest_now = NULL, second_now = NULL, bytes_now = NULL, metadata_digest = NULL, modified_at = :modified WHERE id = :id", ['id' => $fileId, 'modified' => $transfer->int('modified_at')]);
         }
-        $this->database->executeStatement('UPDATE filed_file SET filed_at = :at WHERE id = :id', ['id' => $fileId, 'at' => $this->clock->now()->format('c')]);
+        $this->database->executeStatement(
+            'UPDATE filed_file SET filed_at = :at WHERE id = :id',
+            ['id' => $fileId, 'at' => $this->clock->now()->format('c')],
+        );
 
         return $fileId;
     }
 
-    /** From now on the file on the card counts as filed, and its frame when all its files are; but not if it is another one than was read. */
+    /**
+     * From now on the file on the card counts as filed, and its frame when all its files are; but not if it is another
+     * one than was read.
+     */
     private function cardHas(Row $transfer, int $filed, string $stamp): void
     {
-        $this->database->executeStatement('UPDATE card_file SET filed_file_id = :filed, repairs_file_id = NULL WHERE card_id = :card AND path = :path AND stamp = :stamp', ['filed' => $filed, 'card' => $transfer->int('card_id'), 'path' => $transfer->text('source'), 'stamp' => $stamp]);
+        $this->database->executeStatement(
+            'UPDATE card_file SET filed_file_id = :filed, repairs_file_id = NULL WHERE card_id = :card AND path = :path
+                AND stamp = :stamp',
+            [
+                'filed' => $filed,
+                'card' => $transfer->int('card_id'),
+                'path' => $transfer->text('source'),
+                'stamp' => $stamp,
+            ],
+        );
         $this->database->executeStatement("UPDATE card_frame f SET state = 'filed' WHERE f.id = :frame AND f.state = 'new' AND NOT EXISTS (SELECT FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)", ['frame' => $transfer->int('frame_key')]);
     }
 

@@ -20,8 +20,14 @@ final readonly class Halts
 {
     private const MOST_STUMBLES = 3;
 
-    public function __construct(private Connection $database, private Rows $rows, private Ledger $ledger, private Happenings $happenings, private DriveTable $table, private SameCard $sameCard)
-    {
+    public function __construct(
+        private Connection $database,
+        private Rows $rows,
+        private Ledger $ledger,
+        private Happenings $happenings,
+        private DriveTable $table,
+        private SameCard $sameCard,
+    ) {
     }
 
     /**
@@ -39,7 +45,14 @@ final readonly class Halts
             return new Halt(\sprintf('The card %s is out. What is copied stays filed, nothing is half written. Put it in again and the copy goes on by itself.', $transfer->text('label')), $transfer->text('root'));
         }
         if (!$this->sameCard->isIn($intake->id(), $transfer->int('card_id'), $transfer->text('root'))) {
-            return new Halt(\sprintf('The card at “%s” is not the card %s that this intake began with. Nothing was taken from it; what is copied stays filed. Put the right card in and the copy goes on by itself.', $transfer->text('root'), $transfer->text('label')), $transfer->text('root'));
+            return new Halt(
+                \sprintf(
+                    'The card at “%s” is not the card %s that this intake began with. Nothing was taken from it; what is copied stays filed. Put the right card in and the copy goes on by itself.',
+                    $transfer->text('root'),
+                    $transfer->text('label'),
+                ),
+                $transfer->text('root'),
+            );
         }
 
         return null;
@@ -48,7 +61,13 @@ final readonly class Halts
     /** The drives that an intake began with. */
     public function drives(Intake $intake): Drives
     {
-        return Drives::fromRecord($this->table, $this->rows->one('SELECT drives FROM intake WHERE id = :intake', ['intake' => $intake->id()])->json('drives'));
+        return Drives::fromRecord(
+            $this->table,
+            $this->rows->one(
+                'SELECT drives FROM intake WHERE id = :intake',
+                ['intake' => $intake->id()],
+            )->json('drives'),
+        );
     }
 
     public function pause(Intake $intake, Halt $halt): void
@@ -59,14 +78,28 @@ final readonly class Halts
         }
     }
 
-    /** The work on an intake broke off by an error of ours. Begun again it may go on; broken off again and again, it waits for a person. */
+    /**
+     * The work on an intake broke off by an error of ours. Begun again it may go on; broken off again and again, it
+     * waits for a person.
+     */
     public function stumbled(int $intake, \Throwable $e): void
     {
         try {
-            $row = $this->rows->first("UPDATE intake SET stumbles = stumbles + 1 WHERE id = :intake AND state = 'running' RETURNING stumbles", ['intake' => $intake]);
+            $row = $this->rows->first(
+                "UPDATE intake SET stumbles = stumbles + 1 WHERE id = :intake AND state = 'running' RETURNING stumbles",
+                ['intake' => $intake],
+            );
             if (null !== $row && $row->int('stumbles') >= self::MOST_STUMBLES) {
-                $why = \sprintf('An error stopped the copy %d times in a row: %s. What is copied stays filed, nothing is half written. Resume to try again; if it stays so, look into the log.', $row->int('stumbles'), rtrim($e->getMessage(), '.'));
-                $this->database->executeStatement("UPDATE intake SET state = 'paused', halted = :why, awaits = NULL, stumbles = 0 WHERE id = :intake AND state = 'running'", ['why' => $why, 'intake' => $intake]);
+                $why = \sprintf(
+                    'An error stopped the copy %d times in a row: %s. What is copied stays filed, nothing is half written. Resume to try again; if it stays so, look into the log.',
+                    $row->int('stumbles'),
+                    rtrim($e->getMessage(), '.'),
+                );
+                $this->database->executeStatement(
+                    "UPDATE intake SET state = 'paused', halted = :why, awaits = NULL, stumbles = 0 WHERE id = :intake
+                        AND state = 'running'",
+                    ['why' => $why, 'intake' => $intake],
+                );
                 $this->ledger->write('intake_halted', ['intake' => $intake, 'why' => $why]);
                 $this->happenings->tell('intake', ['id' => $intake, 'state' => 'paused']);
             }
@@ -77,7 +110,10 @@ final readonly class Halts
 
     public function wentOn(int $intake): void
     {
-        $this->database->executeStatement('UPDATE intake SET stumbles = 0 WHERE id = :intake AND stumbles > 0', ['intake' => $intake]);
+        $this->database->executeStatement(
+            'UPDATE intake SET stumbles = 0 WHERE id = :intake AND stumbles > 0',
+            ['intake' => $intake],
+        );
     }
 
     /** @return list<int> intakes that waited for a drive or a card that is there again; they are waiting for a worker now */
@@ -86,7 +122,11 @@ final readonly class Halts
         $resumed = [];
         foreach ($this->rows->all("SELECT id, awaits, drives FROM intake WHERE state = 'paused' AND awaits IS NOT NULL") as $row) {
             $root = $row->text('awaits');
-            if (Drives::fromRecord($this->table, $row->json('drives'))->has($root) && $this->isTheCard($row->int('id'), $root) && 1 === $this->database->executeStatement("UPDATE intake SET state = 'waiting', halted = NULL, awaits = NULL WHERE id = :intake AND state = 'paused' AND awaits = :root", ['intake' => $row->int('id'), 'root' => $root])) {
+            if (
+                Drives::fromRecord($this->table, $row->json('drives'))->has($root)
+                && $this->isTheCard($row->int('id'), $root)
+                && 1 === $this->database->executeStatement("UPDATE intake SET state = 'waiting', halted = NULL, awaits = NULL WHERE id = :intake AND state = 'paused' AND awaits = :root", ['intake' => $row->int('id'), 'root' => $root])
+            ) {
                 $resumed[] = $row->int('id');
                 $this->happenings->tell('intake', ['id' => $row->int('id'), 'state' => 'waiting']);
             }
@@ -98,7 +138,11 @@ final readonly class Halts
     /** Whether what is at the root of one of the intake's cards is that card; a drive's root is none. */
     private function isTheCard(int $intake, string $root): bool
     {
-        $card = $this->rows->first('SELECT c.id FROM intake_card ic JOIN card c ON c.id = ic.card_id WHERE ic.intake_id = :intake AND c.root = :root', ['intake' => $intake, 'root' => $root]);
+        $card = $this->rows->first(
+            'SELECT c.id FROM intake_card ic JOIN card c ON c.id = ic.card_id WHERE ic.intake_id = :intake
+                AND c.root = :root',
+            ['intake' => $intake, 'root' => $root],
+        );
 
         return null === $card || $this->sameCard->isIn($intake, $card->int('id'), $root);
     }

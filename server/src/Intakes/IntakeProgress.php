@@ -201,7 +201,11 @@ final readonly class IntakeProgress
                  JOIN filed_copy c ON c.file_id = x.id AND c.state = 'whole' JOIN place p ON p.id = c.place_id JOIN shelf s ON s.id = p.shelf_id
             WHERE t.intake_id = :intake AND t.state = 'filed' ORDER BY e.number, t.frame_position, p.root <> s.root, p.id, x.made_from IS NOT NULL, t.id
             SQL, ['intake' => $intake->id()]) as $row) {
-            $destinations[$row->int('number')][$row->int('frame_position')][] = ['root' => $row->text('root'), 'path' => $row->text('path'), 'digest' => Digest::fromHex($row->text('digest'))->labelled()];
+            $destinations[$row->int('number')][$row->int('frame_position')][] = [
+                'root' => $row->text('root'),
+                'path' => $row->text('path'),
+                'digest' => Digest::fromHex($row->text('digest'))->labelled(),
+            ];
         }
 
         return $destinations;
@@ -227,7 +231,10 @@ final readonly class IntakeProgress
         return $tape;
     }
 
-    /** @return list<array{id: int, card: string, cleared: bool, copied: bool, missing: list<string>, left_out: int, files: int, in_two_places: int, housekeeping: int, unknown: int, on_one_drive: int, touched: int}> */
+    /**
+     * @return list<array{id: int, card: string, cleared: bool, copied: bool, missing: list<string>, left_out: int,
+     * files: int, in_two_places: int, housekeeping: int, unknown: int, on_one_drive: int, touched: int}>
+     */
     public function clearances(Intake $intake): array
     {
         $all = [];

@@ -144,7 +144,13 @@ final readonly class IntakeRun
                 }
                 [$roots, $drives] = $this->destinations($intake, $transfer);
                 $stamp = self::stamp($transfer);
-                $this->filing->filed($intake, $transfer, $this->copy->copy($this->toCopy($intake, $transfer, $roots, $drives), $watch), $roots, $stamp);
+                $this->filing->filed(
+                    $intake,
+                    $transfer,
+                    $this->copy->copy($this->toCopy($intake, $transfer, $roots, $drives), $watch),
+                    $roots,
+                    $stamp,
+                );
             }
         } catch (TransferFailure $e) {
             $trouble = $this->halts->missing($intake, $transfer) ?? ($e instanceof DriveFull ? new Halt($e->getMessage()) : null);
@@ -202,7 +208,10 @@ final readonly class IntakeRun
             return;
         }
         $stamp = self::stamp($transfer);
-        $digests = $this->copy->digests($this->toCopy($intake, $transfer, $intake->shelf()->roots(), $this->halts->drives($intake)), $watch);
+        $digests = $this->copy->digests(
+            $this->toCopy($intake, $transfer, $intake->shelf()->roots(), $this->halts->drives($intake)),
+            $watch,
+        );
         if ($digests->content->hex === $first->text('digest')) {
             $this->filing->same($intake, $transfer, $digests, $first, $stamp);
         } else {
@@ -216,8 +225,8 @@ final readonly class IntakeRun
     }
 
     /**
-     * Where a file goes. A repair goes to its own shelf's drives, whatever the sheet's shelf is, and only to those that are connected:
-     * what cannot be reached is not repaired.
+     * Where a file goes. A repair goes to its own shelf's drives, whatever the sheet's shelf is, and only to those that
+     * are connected: what cannot be reached is not repaired.
      *
      * @return array{non-empty-list<string>, Drives}
      *
@@ -229,9 +238,18 @@ final readonly class IntakeRun
         if (null === $repairs) {
             return [$intake->shelf()->roots(), $this->halts->drives($intake)];
         }
-        $filed = $this->rows->one('SELECT s.root, s.twin_root, s.drives, f.path, f.digest_now FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :file', ['file' => $repairs]);
+        $filed = $this->rows->one(
+            'SELECT s.root, s.twin_root, s.drives, f.path, f.digest_now FROM filed_file f
+                JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :file',
+            ['file' => $repairs],
+        );
         $drives = Drives::fromRecord($this->table, $filed->json('drives'));
-        $roots = array_values(array_filter([$filed->text('root'), $filed->textOrNull('twin_root')], static fn (?string $root): bool => null !== $root && $drives->has($root)));
+        $roots = array_values(
+            array_filter(
+                [$filed->text('root'), $filed->textOrNull('twin_root')],
+                static fn (?string $root): bool => null !== $root && $drives->has($root),
+            ),
+        );
         $roots = array_values(array_filter($roots, is_string(...)));
         if ([] === $roots) {
             throw DriveGone::from($filed->text('root').'/'.$filed->text('path'));
@@ -262,8 +280,19 @@ final readonly class IntakeRun
                 return false;
             }
             $counts = $this->rows->one("SELECT count(*) FILTER (WHERE state = 'filed') AS filed, count(*) FILTER (WHERE state = 'same') AS same, count(*) FILTER (WHERE state = 'failed') AS failed FROM transfer WHERE intake_id = :intake", ['intake' => $intake->id()]);
-            $seal = $this->ledger->write('intake_done', ['intake' => $intake->id(), 'filed' => $counts->int('filed'), 'same' => $counts->int('same'), 'failed' => $counts->int('failed')]);
-            $this->database->executeStatement('UPDATE intake SET seal = :seal WHERE id = :intake', ['seal' => $seal, 'intake' => $intake->id()]);
+            $seal = $this->ledger->write(
+                'intake_done',
+                [
+                    'intake' => $intake->id(),
+                    'filed' => $counts->int('filed'),
+                    'same' => $counts->int('same'),
+                    'failed' => $counts->int('failed'),
+                ],
+            );
+            $this->database->executeStatement(
+                'UPDATE intake SET seal = :seal WHERE id = :intake',
+                ['seal' => $seal, 'intake' => $intake->id()],
+            );
 
             return true;
         });

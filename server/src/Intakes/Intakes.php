@@ -90,7 +90,11 @@ final readonly class Intakes
             $this->entities->refresh($intake);
             $cards = array_values($intake->cards->map(static fn (Card $card): int => $card->id())->toArray());
             sort($cards);
-            $this->locks->with(Lock::ShelfNames, $intake->shelf?->id() ?? 0, fn () => $this->withCards($cards, fn () => $this->settleAlone($intake, $mustBeNamed)));
+            $this->locks->with(
+                Lock::ShelfNames,
+                $intake->shelf?->id() ?? 0,
+                fn () => $this->withCards($cards, fn () => $this->settleAlone($intake, $mustBeNamed)),
+            );
         });
     }
 
@@ -133,7 +137,11 @@ final readonly class Intakes
             if (!$shelf->drives($this->table)->has($root) || !is_writable($root)) {
                 throw SheetRefused::shelfMissing($root);
             }
-            $this->shelves->mustBeApart($root, null, array_values($intake->cards->map(static fn (Card $card): string => $card->root)->toArray()));
+            $this->shelves->mustBeApart(
+                $root,
+                null,
+                array_values($intake->cards->map(static fn (Card $card): string => $card->root)->toArray()),
+            );
             $missing = Room::on($root, $plan->room())->missing();
             if ($missing > 0) {
                 throw SheetRefused::noRoom($root, Words::bytes($missing));
@@ -188,7 +196,10 @@ final readonly class Intakes
     {
         $this->turn($intake, [IntakeState::Waiting, IntakeState::Running, IntakeState::Paused], IntakeState::Stopped, function () use ($intake): void {
             $seal = $this->ledger->write('intake_stopped', ['intake' => $intake->id()]);
-            $this->database->executeStatement('UPDATE intake SET finished_at = :at, seal = :seal WHERE id = :intake', ['at' => $this->clock->now()->format('c'), 'seal' => $seal, 'intake' => $intake->id()]);
+            $this->database->executeStatement(
+                'UPDATE intake SET finished_at = :at, seal = :seal WHERE id = :intake',
+                ['at' => $this->clock->now()->format('c'), 'seal' => $seal, 'intake' => $intake->id()],
+            );
         });
     }
 
@@ -212,8 +223,8 @@ final readonly class Intakes
     }
 
     /**
-     * The one way from state to state: asked of the database itself, so that of two that come at once the second finds what the first
-     * made of it.
+     * The one way from state to state: asked of the database itself, so that of two that come at once the second finds
+     * what the first made of it.
      *
      * @param list<IntakeState>    $from
      * @param \Closure(): void|null $and what belongs to it and is done at once or not at all
@@ -225,7 +236,8 @@ final readonly class Intakes
         $turned = $this->database->transactional(function () use ($intake, $from, $to, $and): bool {
             $states = array_map(static fn (IntakeState $state): string => $state->value, $from);
             $turned = 1 === $this->database->executeStatement(
-                'UPDATE intake SET state = :to, halted = NULL, awaits = NULL, stumbles = 0 WHERE id = :intake AND state IN (:from)',
+                'UPDATE intake SET state = :to, halted = NULL, awaits = NULL, stumbles = 0 WHERE id = :intake
+                    AND state IN (:from)',
                 ['to' => $to->value, 'intake' => $intake->id(), 'from' => $states],
                 ['from' => ArrayParameterType::STRING],
             );

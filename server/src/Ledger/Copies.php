@@ -25,7 +25,8 @@ final readonly class Copies
 
     /**
      * @param list<int> $files     of `filed_file`
-     * @param bool      $readAgain whether copies that somebody wrote to since are read and compared; else they only do not count
+     * @param bool      $readAgain whether copies that somebody wrote to since are read and compared; else they only do
+     * not count
      *
      * @return array<int, list<CopySeen>> by file; the shelf's own copy first
      */
@@ -69,16 +70,29 @@ final readonly class Copies
         if (!$isWithin) {
             return CopySeen::not($root, CopyStanding::Elsewhere);
         }
-        $isAsVerified = !$isAssumed && 'whole' === $row->text('state') && $row->text('verified') === $row->text('digest') && $stamp->equals($row->text('stamp'))
+        $isAsVerified = !$isAssumed
+            && 'whole' === $row->text('state')
+            && $row->text('verified') === $row->text('digest')
+            && $stamp->equals($row->text('stamp'))
             && ($drive->keepsChangeTimes() || FiledCopies::fingerprint($path) === $row->text('fingerprint'));
         if (!$isAsVerified) {
             if (!$readAgain) {
-                return CopySeen::not($root, 'whole' === $row->text('state') ? CopyStanding::Touched : CopyStanding::from($row->text('state')));
+                return CopySeen::not(
+                    $root,
+                    'whole' === $row->text('state') ? CopyStanding::Touched : CopyStanding::from($row->text('state')),
+                );
             }
             if (!$this->holds($path, Digest::fromHex($row->text('digest')), $row->int('bytes'))) {
                 return $this->found($row, CopyStanding::Changed, true);
             }
-            $this->copies->verified($row->int('file_id'), $row->int('shelf_id'), [$root], $row->text('path'), Digest::fromHex($row->text('digest')), $row->int('bytes'));
+            $this->copies->verified(
+                $row->int('file_id'),
+                $row->int('shelf_id'),
+                [$root],
+                $row->text('path'),
+                Digest::fromHex($row->text('digest')),
+                $row->int('bytes'),
+            );
         }
 
         return CopySeen::whole($root, $drive, $stamp->inode);

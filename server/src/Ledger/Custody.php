@@ -19,7 +19,12 @@ final readonly class Custody
      */
     public function ofFrame(int $frameId): array
     {
-        $files = $this->rows->all("SELECT f.id, f.path, f.checked_at, (SELECT coalesce(jsonb_agg(DISTINCT p.root), '[]') FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = f.id AND c.state <> 'whole') AS damaged FROM filed_file f WHERE f.frame_id = :frame ORDER BY f.id", ['frame' => $frameId]);
+        $files = $this->rows->all(
+            "SELECT f.id, f.path, f.checked_at, (SELECT coalesce(jsonb_agg(DISTINCT p.root), '[]') FROM filed_copy c
+                JOIN place p ON p.id = c.place_id WHERE c.file_id = f.id AND c.state <> 'whole') AS damaged
+                FROM filed_file f WHERE f.frame_id = :frame ORDER BY f.id",
+            ['frame' => $frameId],
+        );
         $lines = [];
         foreach ($files as $file) {
             foreach ($this->rows->all(<<<'SQL'

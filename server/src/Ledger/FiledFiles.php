@@ -26,7 +26,9 @@ final readonly class FiledFiles implements FiledIndex
     {
         // a file whose picture another program replaced is not what was received any more
         $rows = $this->rows->all(
-            'SELECT f.id, f.path, coalesce(f.bytes_now, f.bytes) AS bytes, f.digest, s.root, s.twin_root, s.drives FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint AND NOT f.picture_replaced ORDER BY f.id',
+            'SELECT f.id, f.path, coalesce(f.bytes_now, f.bytes) AS bytes, f.digest, s.root, s.twin_root, s.drives
+                FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint
+                AND NOT f.picture_replaced ORDER BY f.id',
             ['fingerprint' => $fingerprint->hex],
         );
         $copies = $this->copies->look(array_map(static fn (Row $row): int => $row->int('id'), $rows), true);
@@ -39,10 +41,25 @@ final readonly class FiledFiles implements FiledIndex
     {
         $drives = Drives::fromRecord($this->drives, $row->json('drives'));
         // of a drive that is not connected nothing can be said; a shelf that got its twin later lacks the copy there
-        $connected = array_values(array_filter([$row->text('root'), $row->textOrNull('twin_root')], static fn (?string $root): bool => null !== $root && $drives->has($root)));
-        $whole = array_map(static fn (CopySeen $copy): string => $copy->root, array_filter($copies, static fn (CopySeen $copy): bool => CopyStanding::Whole === $copy->standing));
+        $connected = array_values(
+            array_filter(
+                [$row->text('root'), $row->textOrNull('twin_root')],
+                static fn (?string $root): bool => null !== $root && $drives->has($root),
+            ),
+        );
+        $whole = array_map(
+            static fn (CopySeen $copy): string => $copy->root,
+            array_filter($copies, static fn (CopySeen $copy): bool => CopyStanding::Whole === $copy->standing),
+        );
         $roots = array_values(array_filter($connected, is_string(...)));
 
-        return new FiledCopy($row->int('id'), $row->text('path'), $row->int('bytes'), Digest::fromHex($row->text('digest')), $roots, array_values(array_diff($roots, $whole)));
+        return new FiledCopy(
+            $row->int('id'),
+            $row->text('path'),
+            $row->int('bytes'),
+            Digest::fromHex($row->text('digest')),
+            $roots,
+            array_values(array_diff($roots, $whole)),
+        );
     }
 }

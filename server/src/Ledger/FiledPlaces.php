@@ -8,7 +8,10 @@ use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Transfer\Drives;
 use Velvet\Server\Row;
 
-/** Where the verified copies of a filed file lie: below the shelf's root, and below its twin's where one was verified there. */
+/**
+ * Where the verified copies of a filed file lie: below the shelf's root, and below its twin's where one was verified
+ * there.
+ */
 final readonly class FiledPlaces
 {
     /** Columns that {@see of()} wants, beside those of the file: of `filed_file f` and its `shelf s`. */
@@ -30,10 +33,19 @@ final readonly class FiledPlaces
     {
         $drives = Drives::fromRecord($table, $file->json('drives'));
         $copies = $file->json('copy_roots');
-        $roots = array_values(array_filter([$file->text('root'), $file->textOrNull('twin_root')], static fn (?string $root): bool => \in_array($root, $copies, true)));
+        $roots = array_values(
+            array_filter(
+                [$file->text('root'), $file->textOrNull('twin_root')],
+                static fn (?string $root): bool => \in_array($root, $copies, true),
+            ),
+        );
         $roots = array_values(array_filter($roots, is_string(...)));
 
-        return new self([] === $roots ? [$file->text('root')] : $roots, array_values(array_filter($roots, $drives->has(...))), $drives);
+        return new self(
+            [] === $roots ? [$file->text('root')] : $roots,
+            array_values(array_filter($roots, $drives->has(...))),
+            $drives,
+        );
     }
 
     public function areConnected(): bool

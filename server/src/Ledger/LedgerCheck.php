@@ -19,8 +19,15 @@ use Velvet\Server\Store\FiledCopies;
 /** Checks what is filed against the ledger, and remembers what is missing or changed: the next time its card is there, it is repaired. */
 final readonly class LedgerCheck
 {
-    public function __construct(private Rows $rows, private Connection $database, private DriveCache $cache, private Ledger $ledger, private ClockInterface $clock, private FiledCopies $copies, private DriveTable $drives)
-    {
+    public function __construct(
+        private Rows $rows,
+        private Connection $database,
+        private DriveCache $cache,
+        private Ledger $ledger,
+        private ClockInterface $clock,
+        private FiledCopies $copies,
+        private DriveTable $drives,
+    ) {
     }
 
     /**
@@ -57,9 +64,16 @@ final readonly class LedgerCheck
                     if (null !== $sidecar = $row->textOrNull('sidecar_path')) {
                         $check->file($root.'/'.$sidecar, $row->int('sidecar_bytes'), Digest::fromHex($row->text('sidecar_digest')));
                     }
-                    $this->remember($row, $root, $check->file($path, $row->int('bytes'), Digest::fromHex($row->text('digest'))));
+                    $this->remember(
+                        $row,
+                        $root,
+                        $check->file($path, $row->int('bytes'), Digest::fromHex($row->text('digest'))),
+                    );
                 }
-                $this->database->executeStatement('UPDATE filed_file SET checked_at = :at WHERE id = :id', ['at' => $this->clock->now()->format('c'), 'id' => $row->int('id')]);
+                $this->database->executeStatement(
+                    'UPDATE filed_file SET checked_at = :at WHERE id = :id',
+                    ['at' => $this->clock->now()->format('c'), 'id' => $row->int('id')],
+                );
             }
         }
         if (0 === $last) {
@@ -87,7 +101,14 @@ final readonly class LedgerCheck
     private function remember(Row $row, string $root, string $found): void
     {
         if ('good' === $found) {
-            $this->copies->verified($row->int('id'), $row->int('shelf_id'), [$root], $row->text('path'), Digest::fromHex($row->text('digest')), $row->int('bytes'));
+            $this->copies->verified(
+                $row->int('id'),
+                $row->int('shelf_id'),
+                [$root],
+                $row->text('path'),
+                Digest::fromHex($row->text('digest')),
+                $row->int('bytes'),
+            );
         } else {
             $this->copies->foundAt($row->int('id'), $row->int('shelf_id'), $root, CopyStanding::from($found));
         }

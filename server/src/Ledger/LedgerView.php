@@ -77,7 +77,8 @@ final readonly class LedgerView
     }
 
     /**
-     * Whether a seal that was kept elsewhere is that of a line. A chain alone does not notice that its last lines are missing.
+     * Whether a seal that was kept elsewhere is that of a line. A chain alone does not notice that its last lines are
+     * missing.
      */
     public function has(Seal $seal): bool
     {
@@ -88,7 +89,8 @@ final readonly class LedgerView
     private function lacks(): array
     {
         return array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all(
-            'SELECT i.id FROM intake i WHERE i.seal IS NOT NULL AND NOT EXISTS (SELECT FROM ledger_line l WHERE l.seal = i.seal) ORDER BY i.id',
+            'SELECT i.id FROM intake i WHERE i.seal IS NOT NULL AND NOT EXISTS (SELECT FROM ledger_line l
+                WHERE l.seal = i.seal) ORDER BY i.id',
         ));
     }
 }

@@ -22,7 +22,12 @@ final readonly class Following
      */
     public function ask(string $frames, array $parameters): void
     {
-        $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_wanted = metadata_wanted + 1, metadata_note = NULL, metadata_tries = 0 WHERE holds_metadata AND frame_id IN ($frames)", $parameters);
+        $this->database->executeStatement(
+            "UPDATE filed_file
+                SET metadata_state = 'waiting', metadata_wanted = metadata_wanted + 1, metadata_note = NULL, metadata_tries = 0
+                WHERE holds_metadata AND frame_id IN ($frames)",
+            $parameters,
+        );
     }
 
     /** Sets the workers to it; called when what was asked for is kept. */

@@ -19,8 +19,13 @@ use Velvet\Server\Rows;
 /** What filed frames say: what was asked for here, and beneath it what their files said themselves when they came. */
 final readonly class FrameSays
 {
-    public function __construct(private Connection $database, private Rows $rows, private JsonRows $jsonRows, private Keywords $keywords, private DriveTable $drives)
-    {
+    public function __construct(
+        private Connection $database,
+        private Rows $rows,
+        private JsonRows $jsonRows,
+        private Keywords $keywords,
+        private DriveTable $drives,
+    ) {
     }
 
     /** What is to be written into a file of a frame. */

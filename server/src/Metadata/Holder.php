@@ -29,8 +29,17 @@ final readonly class Holder
      * @param string       $path   relative to them
      * @param Digest|null  $digest what it contains, as the ledger has it; null for a sidecar that is not there yet
      */
-    private function __construct(private FiledPlaces $places, public array $roots, public bool $isWhole, public string $path, public PictureFile $kind, public bool $isSidecar, public ?Digest $digest, public ?int $bytes, public ?int $modifiedAt)
-    {
+    private function __construct(
+        private FiledPlaces $places,
+        public array $roots,
+        public bool $isWhole,
+        public string $path,
+        public PictureFile $kind,
+        public bool $isSidecar,
+        public ?Digest $digest,
+        public ?int $bytes,
+        public ?int $modifiedAt,
+    ) {
     }
 
     /** @param Row $file a row of {@see FILE} */
@@ -40,11 +49,31 @@ final readonly class Holder
         $there = $places->connected;
         $kind = self::kindOf(array_map(static fn (string $root): string => $root.'/'.$file->text('path'), $there), FileKind::from($file->text('kind')));
         if (null !== $kind) {
-            return new self($places, $there, $places->areConnected(), $file->text('path'), $kind, false, Digest::fromHex($file->textOrNull('digest_now') ?? $file->text('digest')), $file->intOrNull('bytes_now') ?? $file->int('bytes'), $file->intOrNull('modified_at'));
+            return new self(
+                $places,
+                $there,
+                $places->areConnected(),
+                $file->text('path'),
+                $kind,
+                false,
+                Digest::fromHex($file->textOrNull('digest_now') ?? $file->text('digest')),
+                $file->intOrNull('bytes_now') ?? $file->int('bytes'),
+                $file->intOrNull('modified_at'),
+            );
         }
         $digest = $file->textOrNull('sidecar_digest');
 
-        return new self($places, $there, $places->areConnected(), $file->textOrNull('sidecar_path') ?? $naming->of($file->text('path')), new SidecarFile(), true, null === $digest ? null : Digest::fromHex($digest), $file->intOrNull('sidecar_bytes'), $file->intOrNull('sidecar_modified_at'));
+        return new self(
+            $places,
+            $there,
+            $places->areConnected(),
+            $file->textOrNull('sidecar_path') ?? $naming->of($file->text('path')),
+            new SidecarFile(),
+            true,
+            null === $digest ? null : Digest::fromHex($digest),
+            $file->intOrNull('sidecar_bytes'),
+            $file->intOrNull('sidecar_modified_at'),
+        );
     }
 
     /** @return list<string> absolute, on every drive that is connected */

@@ -128,14 +128,20 @@ final readonly class MetadataWriting
 
     private function halt(Intake $intake, int $file, TransferFailure $e): ?Halt
     {
-        $card = $this->rows->one('SELECT t.card_id, c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id JOIN filed_file f ON t.filed_file_id IN (f.id, f.made_from) WHERE f.id = :file ORDER BY t.id DESC LIMIT 1', ['file' => $file]);
+        $card = $this->rows->one(
+            'SELECT t.card_id, c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id
+                JOIN filed_file f ON t.filed_file_id IN (f.id, f.made_from) WHERE f.id = :file
+                ORDER BY t.id DESC LIMIT 1',
+            ['file' => $file],
+        );
 
         return $this->halts->missing($intake, $card) ?? ($e instanceof DriveFull || $e instanceof DriveGone ? new Halt($e->getMessage()) : null);
     }
 
     /**
-     * Whether the new content took its place on some drives and not on others: it is tried again, and after some tries the ledger
-     * has what the files are, and the copies that stayed behind are damaged ones. Never is it said that such a file stayed as it was.
+     * Whether the new content took its place on some drives and not on others: it is tried again, and after some tries
+     * the ledger has what the files are, and the copies that stayed behind are damaged ones. Never is it said that such
+     * a file stayed as it was.
      */
     private function isHalfWay(int $id, TransferFailure $e): bool
     {
@@ -147,18 +153,43 @@ final readonly class MetadataWriting
         $new = Digest::fromHex($recorded);
         $filedBy = $this->entities->find(Intake::class, $row->int('intake_id')) ?? throw new \LogicException('The intake is gone.');
         $holder = Holder::of($row, $this->sheets->styleOf($filedBy)->metadata->sidecars, $this->drives);
-        $roots = array_values(array_filter($holder->roots, static fn (string $root): bool => self::holds($root.'/'.$holder->path, $new)));
+        $roots = array_values(
+            array_filter($holder->roots, static fn (string $root): bool => self::holds($root.'/'.$holder->path, $new)),
+        );
         if ([] === $roots) {
-            $this->database->executeStatement('UPDATE filed_file SET metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL WHERE id = :id', ['id' => $id]);
+            $this->database->executeStatement(
+                'UPDATE filed_file SET metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL
+                    WHERE id = :id',
+                ['id' => $id],
+            );
 
             return false;
         }
         $tries = $row->int('metadata_tries') + 1;
-        $this->database->executeStatement('UPDATE filed_file SET metadata_tries = :tries WHERE id = :id', ['tries' => $tries, 'id' => $id]);
+        $this->database->executeStatement(
+            'UPDATE filed_file SET metadata_tries = :tries WHERE id = :id',
+            ['tries' => $tries, 'id' => $id],
+        );
         if ($tries >= self::MOST_TRIES) {
             $behind = array_values(array_diff($holder->roots, $roots));
-            $why = \sprintf('%s has its metadata in “%s”; in “%s” the old file is still there: %s', basename($holder->path), implode('”, “', $roots), implode('”, “', $behind), $e->getMessage());
-            $this->written($row, $holder, $row->intOrNull('metadata_begun') ?? -1, $new, $row->textOrNull('metadata_second'), $row->int('metadata_bytes'), $this->clock->now()->getTimestamp(), $why, $roots);
+            $why = \sprintf(
+                '%s has its metadata in “%s”; in “%s” the old file is still there: %s',
+                basename($holder->path),
+                implode('”, “', $roots),
+                implode('”, “', $behind),
+                $e->getMessage(),
+            );
+            $this->written(
+                $row,
+                $holder,
+                $row->intOrNull('metadata_begun') ?? -1,
+                $new,
+                $row->textOrNull('metadata_second'),
+                $row->int('metadata_bytes'),
+                $this->clock->now()->getTimestamp(),
+                $why,
+                $roots,
+            );
         }
 
         return true;
@@ -195,7 +226,17 @@ final readonly class MetadataWriting
         $history = History::of(null === $intake ? $this->clock->now() : $intake->startedAt ?? $intake->openedAt, $row->int('clock'));
         $prepared = null === $holder->digest
             ? $this->writing->prepareSidecar($paths, $modifiedAt, $metadata, $history, $token, $grounds)
-            : $this->writing->prepare($holder->kind, $paths, $holder->digest, $modifiedAt, $metadata, $history, $token, $grounds, $holder->isSidecar ? null : $style->copies->second);
+            : $this->writing->prepare(
+                $holder->kind,
+                $paths,
+                $holder->digest,
+                $modifiedAt,
+                $metadata,
+                $history,
+                $token,
+                $grounds,
+                $holder->isSidecar ? null : $style->copies->second,
+            );
         try {
             $this->database->executeStatement('UPDATE filed_file SET metadata_begun = :wanted, metadata_digest = :digest, metadata_second = :second, metadata_bytes = :bytes WHERE id = :id', ['wanted' => $row->int('metadata_wanted'), 'digest' => $prepared->new->content->hex, 'second' => $prepared->new->labelled()[1] ?? null, 'bytes' => $prepared->bytes, 'id' => $row->int('id')]);
             $prepared->takePlace();
@@ -230,7 +271,15 @@ final readonly class MetadataWriting
         }
         foreach ($paths as $i => $path) {
             if (!$isNew[$i]) {
-                $this->writing->handOver($paths[$from], $path, $holder->digest, $new, $modifiedAt, $token, $grounds[$path] ?? null);
+                $this->writing->handOver(
+                    $paths[$from],
+                    $path,
+                    $holder->digest,
+                    $new,
+                    $modifiedAt,
+                    $token,
+                    $grounds[$path] ?? null,
+                );
             }
         }
         $this->written($row, $holder, $row->intOrNull('metadata_begun') ?? -1, $new, $row->textOrNull('metadata_second'), $row->int('metadata_bytes'), $modifiedAt, '');
@@ -240,8 +289,17 @@ final readonly class MetadataWriting
      * @param int               $wanted which of the things that were asked for it is
      * @param list<string>|null $roots  the places that have it; null: all
      */
-    private function written(Row $row, Holder $holder, int $wanted, Digest $new, ?string $second, int $bytes, int $modifiedAt, string $note, ?array $roots = null): void
-    {
+    private function written(
+        Row $row,
+        Holder $holder,
+        int $wanted,
+        Digest $new,
+        ?string $second,
+        int $bytes,
+        int $modifiedAt,
+        string $note,
+        ?array $roots = null,
+    ): void {
         $roots ??= $holder->roots;
         $this->database->transactional(function () use ($row, $holder, $wanted, $new, $second, $bytes, $modifiedAt, $note, $roots): void {
             $id = $row->int('id');
@@ -255,7 +313,12 @@ final readonly class MetadataWriting
                 }
             }
             // what was asked for while this was written is still to be done
-            $this->database->executeStatement("UPDATE filed_file SET metadata_state = CASE WHEN metadata_wanted = :wanted THEN 'written' ELSE 'waiting' END, metadata_note = :note, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, metadata_tries = 0 WHERE id = :id", ['wanted' => $wanted, 'note' => '' === $note ? null : $note, 'id' => $id]);
+            $this->database->executeStatement(
+                "UPDATE filed_file
+                    SET metadata_state = CASE WHEN metadata_wanted = :wanted THEN 'written' ELSE 'waiting' END, metadata_note = :note, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, metadata_tries = 0
+                    WHERE id = :id",
+                ['wanted' => $wanted, 'note' => '' === $note ? null : $note, 'id' => $id],
+            );
             $this->ledger->write($holder->isSidecar ? 'sidecar_written' : 'metadata_written', [
                 'file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $holder->path, 'places' => $roots,
                 'received' => Digest::fromHex($row->text('digest'))->labelled(), 'before' => $holder->digest?->labelled(), 'digest' => $new->labelled(),
@@ -270,7 +333,15 @@ final readonly class MetadataWriting
         $sentence = \sprintf($isFirst ? '%s was filed as it was received, without metadata: %s.' : '%s stays as it was: %s.', basename($row->text($isFirst ? 'original_path' : 'path')), rtrim($why, '.'));
         $this->database->transactional(function () use ($id, $row, $sentence): void {
             $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'refused', metadata_note = :why WHERE id = :id", ['why' => $sentence, 'id' => $id]);
-            $this->ledger->write('metadata_refused', ['file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'why' => $sentence]);
+            $this->ledger->write(
+                'metadata_refused',
+                [
+                    'file' => $id,
+                    'intake' => $row->int('intake_id'),
+                    'from' => $row->text('original_path'),
+                    'why' => $sentence,
+                ],
+            );
         });
         $this->logger->warning('Metadata not written: {why}', ['why' => $sentence]);
     }

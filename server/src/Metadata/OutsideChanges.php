@@ -140,16 +140,40 @@ final readonly class OutsideChanges
         foreach ($holder->paths() as $path) {
             if ($path !== $theirs && MetadataWriting::holds($path, $holder->digest)) {
                 try {
-                    $this->writing->handOver($path, $theirs, Digest::fromHex($outside['digest']), $holder->digest, $holder->modifiedAt ?? $this->clock->now()->getTimestamp(), 'put-back-'.$id, $holder->grounds()[$theirs] ?? null);
+                    $this->writing->handOver(
+                        $path,
+                        $theirs,
+                        Digest::fromHex($outside['digest']),
+                        $holder->digest,
+                        $holder->modifiedAt ?? $this->clock->now()->getTimestamp(),
+                        'put-back-'.$id,
+                        $holder->grounds()[$theirs] ?? null,
+                    );
                 } catch (TransferFailure $e) {
                     throw OutsideRefused::failed($theirs, $e->getMessage());
                 }
                 $this->database->transactional(function () use ($row, $holder, $id): void {
                     $this->database->executeStatement('UPDATE filed_file SET outside = NULL WHERE id = :id', ['id' => $id]);
                     if (null !== $holder->digest) {
-                        $this->copies->verified($id, $row->int('shelf_id'), $holder->roots, $holder->path, $holder->digest, $holder->bytes ?? 0);
+                        $this->copies->verified(
+                            $id,
+                            $row->int('shelf_id'),
+                            $holder->roots,
+                            $holder->path,
+                            $holder->digest,
+                            $holder->bytes ?? 0,
+                        );
                     }
-                    $this->ledger->write('outside_put_back', ['file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $holder->path, 'digest' => $holder->digest?->labelled()]);
+                    $this->ledger->write(
+                        'outside_put_back',
+                        [
+                            'file' => $id,
+                            'intake' => $row->int('intake_id'),
+                            'from' => $row->text('original_path'),
+                            'to' => $holder->path,
+                            'digest' => $holder->digest?->labelled(),
+                        ],
+                    );
                 });
 
                 return;
@@ -200,7 +224,15 @@ final readonly class OutsideChanges
         foreach ($holder->paths() as $path) {
             try {
                 if ($path !== $theirs && !MetadataWriting::holds($path, $new)) {
-                    $this->writing->handOver($theirs, $path, $holder->digest, $new, $outside['modified_at'], 'outside-'.$row->int('id'), $holder->grounds()[$path] ?? null);
+                    $this->writing->handOver(
+                        $theirs,
+                        $path,
+                        $holder->digest,
+                        $new,
+                        $outside['modified_at'],
+                        'outside-'.$row->int('id'),
+                        $holder->grounds()[$path] ?? null,
+                    );
                 }
             } catch (TransferFailure $e) {
                 throw OutsideRefused::failed($path, $e->getMessage());
@@ -212,16 +244,44 @@ final readonly class OutsideChanges
             $this->database->executeStatement("UPDATE filed_file SET $columns, outside = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL WHERE id = :id", $values);
             if (!$holder->isSidecar) {
                 // a file with another picture is not what came from the card: it clears none
-                $this->database->executeStatement('UPDATE filed_file SET picture_replaced = :replaced WHERE id = :id', ['replaced' => true === ($outside['picture_changed'] ?? null) ? 'true' : 'false', 'id' => $row->int('id')]);
-                $this->copies->verified($row->int('id'), $row->int('shelf_id'), $holder->roots, $holder->path, $new, $outside['bytes']);
+                $this->database->executeStatement(
+                    'UPDATE filed_file SET picture_replaced = :replaced WHERE id = :id',
+                    [
+                        'replaced' => true === ($outside['picture_changed'] ?? null) ? 'true' : 'false',
+                        'id' => $row->int('id'),
+                    ],
+                );
+                $this->copies->verified(
+                    $row->int('id'),
+                    $row->int('shelf_id'),
+                    $holder->roots,
+                    $holder->path,
+                    $new,
+                    $outside['bytes'],
+                );
             }
-            $this->ledger->write($event, ['file' => $row->int('id'), 'places' => $holder->roots, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $outside['path'], 'before' => $holder->digest?->labelled(), 'digest' => $new->labelled()]);
+            $this->ledger->write(
+                $event,
+                [
+                    'file' => $row->int('id'),
+                    'places' => $holder->roots,
+                    'intake' => $row->int('intake_id'),
+                    'from' => $row->text('original_path'),
+                    'to' => $outside['path'],
+                    'before' => $holder->digest?->labelled(),
+                    'digest' => $new->labelled(),
+                ],
+            );
         });
     }
 
     private function lookAt(Row $file): bool
     {
-        if (null === $this->changedPlace($file) && null === $file->textOrNull('outside') && !$this->hasCopyBehind($file)) {
+        if (
+            null === $this->changedPlace($file)
+            && null === $file->textOrNull('outside')
+            && !$this->hasCopyBehind($file)
+        ) {
             return false;
         }
         // looked at again with the file to ourselves: a worker of ours may just have written it
@@ -234,7 +294,12 @@ final readonly class OutsideChanges
             $this->bringLevel($row);
             $found = $this->changedPlace($row);
             // taken over unasked only where nothing that is said differs and no place is away that may know better
-            if (null !== $found && true !== $found['picture_changed'] && FiledPlaces::of($row, $this->drives)->areConnected() && [] === $this->differences($file, $found, $this->keywords->tree())) {
+            if (
+                null !== $found
+                && true !== $found['picture_changed']
+                && FiledPlaces::of($row, $this->drives)->areConnected()
+                && [] === $this->differences($file, $found, $this->keywords->tree())
+            ) {
                 // as where an editor keeps its own settings: there is nothing to choose
                 try {
                     $this->adopt($row, $this->holder($row, $found), $found, 'outside_taken');
@@ -284,7 +349,10 @@ final readonly class OutsideChanges
             }
             try {
                 $digest = Digest::ofFile($path);
-                if ((null !== $holder->digest && $digest->equals($holder->digest)) || $this->isBehind($holder, $file, $root, $digest)) {
+                if (
+                    (null !== $holder->digest && $digest->equals($holder->digest))
+                    || $this->isBehind($holder, $file, $root, $digest)
+                ) {
                     continue;
                 }
                 $said = $holder->kind->read(FileBytes::open($path));
@@ -303,11 +371,17 @@ final readonly class OutsideChanges
         return null;
     }
 
-    /** Whether a copy still has what was verified there before the others got another content while its drive was away. */
+    /**
+     * Whether a copy still has what was verified there before the others got another content while its drive was away.
+     */
     private function isBehind(Holder $holder, Row $file, string $root, Digest $digest): bool
     {
         foreach ($holder->isSidecar ? [] : $this->copies->of([$file->int('id')]) as $copy) {
-            if ($copy->text('root') === $root && $copy->text('verified') === $digest->hex && $copy->text('digest') !== $digest->hex) {
+            if (
+                $copy->text('root') === $root
+                && $copy->text('verified') === $digest->hex
+                && $copy->text('digest') !== $digest->hex
+            ) {
                 return true;
             }
         }
@@ -319,7 +393,10 @@ final readonly class OutsideChanges
     {
         $connected = FiledPlaces::of($file, $this->drives)->connected;
 
-        return [] !== array_filter($this->copies->of([$file->int('id')]), static fn (Row $copy): bool => $copy->text('verified') !== $copy->text('digest') && \in_array($copy->text('root'), $connected, true));
+        return [] !== array_filter(
+            $this->copies->of([$file->int('id')]),
+            static fn (Row $copy): bool => $copy->text('verified') !== $copy->text('digest') && \in_array($copy->text('root'), $connected, true),
+        );
     }
 
     /** Gives copies that stayed behind while their drive was away what the others have. */
@@ -329,7 +406,12 @@ final readonly class OutsideChanges
         if ($holder->isSidecar || null === $holder->digest || null === $holder->bytes) {
             return;
         }
-        $from = array_values(array_filter($holder->paths(), static fn (string $path): bool => MetadataWriting::holds($path, $holder->digest)))[0] ?? null;
+        $from = array_values(
+            array_filter(
+                $holder->paths(),
+                static fn (string $path): bool => MetadataWriting::holds($path, $holder->digest),
+            ),
+        )[0] ?? null;
         foreach ($holder->roots as $root) {
             if (null === $from) {
                 break;
@@ -338,8 +420,23 @@ final readonly class OutsideChanges
             try {
                 $digest = is_file($path) ? Digest::ofFile($path) : null;
                 if (null !== $digest && $this->isBehind($holder, $file, $root, $digest)) {
-                    $this->writing->handOver($from, $path, $digest, $holder->digest, $holder->modifiedAt ?? $this->clock->now()->getTimestamp(), 'level-'.$file->int('id'), $holder->grounds()[$path] ?? null);
-                    $this->copies->verified($file->int('id'), $file->int('shelf_id'), [$root], $holder->path, $holder->digest, $holder->bytes);
+                    $this->writing->handOver(
+                        $from,
+                        $path,
+                        $digest,
+                        $holder->digest,
+                        $holder->modifiedAt ?? $this->clock->now()->getTimestamp(),
+                        'level-'.$file->int('id'),
+                        $holder->grounds()[$path] ?? null,
+                    );
+                    $this->copies->verified(
+                        $file->int('id'),
+                        $file->int('shelf_id'),
+                        [$root],
+                        $holder->path,
+                        $holder->digest,
+                        $holder->bytes,
+                    );
                 }
             } catch (TransferFailure) {
                 continue; // it stays behind, which a check of the drives says
@@ -347,7 +444,10 @@ final readonly class OutsideChanges
         }
     }
 
-    /** Whether the picture in a changed file is another one than was filed. Where nobody can tell, it is: unknown is never unchanged. */
+    /**
+     * Whether the picture in a changed file is another one than was filed. Where nobody can tell, it is: unknown is
+     * never unchanged.
+     */
     private function pictureChanged(Holder $holder, string $theirs, ?string $filed): bool
     {
         if ($holder->isSidecar || null === $holder->digest) {

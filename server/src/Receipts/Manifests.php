@@ -36,12 +36,24 @@ final readonly class Manifests
         $folders = array_unique(array_filter(array_map(static fn ($entry): ?string => $entry->folder, $intake->entries->toArray()), is_string(...)));
         foreach ($folders as $folder) {
             foreach (null === $seal ? [] : $intake->shelf()->roots() as $root) {
-                $this->place($root.'/'.$folder.'/checksums-intake-'.$intake->id(), '.seal', $seal?->text() ?? '', $drives, $root);
+                $this->place(
+                    $root.'/'.$folder.'/checksums-intake-'.$intake->id(),
+                    '.seal',
+                    $seal?->text() ?? '',
+                    $drives,
+                    $root,
+                );
             }
             foreach (array_filter([ReceiptFormat::Xxh128, ReceiptFormat::ofSecond($rules->second)]) as $format) {
                 $list = $format->of($lines, $this->clock->now(), $folder);
                 foreach ('' === $list ? [] : $intake->shelf()->roots() as $root) {
-                    $this->place($root.'/'.$folder.'/checksums-intake-'.$intake->id(), '.'.$format->value, $list, $drives, $root);
+                    $this->place(
+                        $root.'/'.$folder.'/checksums-intake-'.$intake->id(),
+                        '.'.$format->value,
+                        $list,
+                        $drives,
+                        $root,
+                    );
                 }
             }
         }

@@ -55,7 +55,12 @@ enum ReceiptFormat: string
             self::Blake2b => ChecksumList::of($lines, SecondDigest::Blake2b, $below),
             self::Mhl => AscMhl::of($lines, $at, (string) gethostname(), self::VERSION, $seal),
             self::Csv => ReceiptTable::of($lines),
-            self::Json => json_encode((null === $seal ? [] : ['intake' => $seal->intake, 'seal' => $seal->hex]) + ['files' => array_map(static fn (ReceiptLine $line): array => $line->toArray(), [...$lines])], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE)."\n",
+            self::Json => json_encode(
+                (null === $seal ? [] : ['intake' => $seal->intake, 'seal' => $seal->hex]) + [
+                    'files' => array_map(static fn (ReceiptLine $line): array => $line->toArray(), [...$lines]),
+                ],
+                \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE,
+            )."\n",
         };
     }
 }

@@ -24,7 +24,10 @@ final readonly class Receipts
     /** The seal of an intake's last line; null while it is under way, and of intakes from before seals were kept. */
     public function seal(int $intakeId): ?Seal
     {
-        $hex = $this->rows->first('SELECT seal FROM intake WHERE id = :intake', ['intake' => $intakeId])?->textOrNull('seal');
+        $hex = $this->rows->first(
+            'SELECT seal FROM intake WHERE id = :intake',
+            ['intake' => $intakeId],
+        )?->textOrNull('seal');
 
         return null === $hex ? null : new Seal($intakeId, $hex);
     }
@@ -108,7 +111,10 @@ final readonly class Receipts
     /** @return list<string> where it was verified, nowhere else */
     private static function places(Row $row, string $path, string $places = 'places'): array
     {
-        return array_map(static fn (string $root): string => $root.'/'.$row->text($path), array_values(array_unique(array_filter($row->json($places), is_string(...)))));
+        return array_map(
+            static fn (string $root): string => $root.'/'.$row->text($path),
+            array_values(array_unique(array_filter($row->json($places), is_string(...)))),
+        );
     }
 
     private static function digests(Row $row, string $first = 'digest', string $second = 'second_digest'): ?Digests

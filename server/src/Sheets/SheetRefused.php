@@ -75,7 +75,13 @@ final class SheetRefused extends \RuntimeException implements Refusal
 
     public static function shelfOfTheSystem(string $root): self
     {
-        return new self(422, \sprintf('“%s” belongs to the computer itself and is no place for pictures. Choose a folder of your own, best on a drive for pictures.', $root));
+        return new self(
+            422,
+            \sprintf(
+                '“%s” belongs to the computer itself and is no place for pictures. Choose a folder of your own, best on a drive for pictures.',
+                $root,
+            ),
+        );
     }
 
     public static function cardChanged(string $label, string $difference): self

@@ -39,8 +39,15 @@ final readonly class SheetView
     /** Problems that mean a file may be damaged, as opposed to merely undated. */
     private const DAMAGE = ['empty', 'cut_short', 'broken', 'not_a_picture', 'part_unreadable'];
 
-    public function __construct(private Sheets $sheets, private SheetFrames $frames, private SheetEdits $edits, private IntakeProgress $progress, private Rows $rows, private Keywords $keywords, private DriveTable $drives)
-    {
+    public function __construct(
+        private Sheets $sheets,
+        private SheetFrames $frames,
+        private SheetEdits $edits,
+        private IntakeProgress $progress,
+        private Rows $rows,
+        private Keywords $keywords,
+        private DriveTable $drives,
+    ) {
     }
 
     /** @return array<string, mixed> */

@@ -149,13 +149,23 @@ final readonly class Sheets
             );
         }
 
-        return IntakePlan::of($entries, new GivenNames($this->rows, $intake->shelf?->roots() ?? [], $intake->shelf?->id(), $intake->id()), $style, $this->counters);
+        return IntakePlan::of(
+            $entries,
+            new GivenNames($this->rows, $intake->shelf?->roots() ?? [], $intake->shelf?->id(), $intake->id()),
+            $style,
+            $this->counters,
+        );
     }
 
     /** Whether there is nothing to copy, but a card whose frames are filed was never entered in the ledger. */
     public function isToBeEntered(Intake $intake, IntakePlan $plan): bool
     {
-        return !$plan->copiesAnything() && $plan->isFiled() && [] !== array_filter($intake->cards->toArray(), fn (Card $card): bool => !$this->clearance->wasTakenIn($card));
+        return !$plan->copiesAnything()
+            && $plan->isFiled()
+            && [] !== array_filter(
+                $intake->cards->toArray(),
+                fn (Card $card): bool => !$this->clearance->wasTakenIn($card),
+            );
     }
 
     /**

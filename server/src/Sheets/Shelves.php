@@ -13,15 +13,23 @@ use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 
-/** The shelves: found by their folder, made known when they are first used. Folders are compared as they really are, links followed. */
+/**
+ * The shelves: found by their folder, made known when they are first used. Folders are compared as they really are,
+ * links followed.
+ */
 final readonly class Shelves
 {
     /** Folders of the system in and below which nobody keeps pictures (Filesystem Hierarchy Standard 3.0). */
-    private const SYSTEM = ['/bin', '/boot', '/etc', '/lib', '/lib32', '/lib64', '/proc', '/sbin', '/sys', '/usr', '/var/lib', '/var/log', '/var/cache', '/run', '/dev'];
+    private const SYSTEM = [
+        '/bin', '/boot', '/etc', '/lib', '/lib32', '/lib64', '/proc', '/sbin', '/sys', '/usr', '/var/lib', '/var/log',
+        '/var/cache', '/run', '/dev',
+    ];
     /** Those within them where drives are mounted. */
     private const DRIVES = ['/run/media', '/dev/shm'];
     /** Folders that hold other people's folders and drives: a shelf is one within them. */
-    private const TOPS = ['/', '/home', '/media', '/mnt', '/opt', '/root', '/run/media', '/srv', '/tmp', '/var', '/dev/shm'];
+    private const TOPS = [
+        '/', '/home', '/media', '/mnt', '/opt', '/root', '/run/media', '/srv', '/tmp', '/var', '/dev/shm',
+    ];
     /** What the program keeps under its own home. */
     private const OWN = ['db', 'pictures', 'log', 'cache', 'etc', 'stamps', 'dng'];
 
@@ -36,7 +44,8 @@ final readonly class Shelves
     }
 
     /**
-     * The shelf at a folder. The twin that it has stays unless another one is asked for; both folders are made where they are missing.
+     * The shelf at a folder. The twin that it has stays unless another one is asked for; both folders are made where
+     * they are missing.
      *
      * @param list<string> $cards roots of cards, on which no shelf may lie
      *
@@ -44,7 +53,11 @@ final readonly class Shelves
      */
     public function at(string $root, ?string $twin, array $cards, ?string $name = null): Shelf
     {
-        return $this->locks->with(Lock::BecomingKnown, 0, fn (): Shelf => $this->atAlone(self::real($root), $twin, $cards, $name));
+        return $this->locks->with(
+            Lock::BecomingKnown,
+            0,
+            fn (): Shelf => $this->atAlone(self::real($root), $twin, $cards, $name),
+        );
     }
 
     /**
@@ -59,7 +72,9 @@ final readonly class Shelves
         $this->mustBeApart($root, $twin, $cards);
         foreach (array_filter([$root, $twin], is_string(...)) as $place) {
             // a known one that is gone must not be made anew where its drive had been
-            $isThere = isset($shelf?->drives[$place]) ? $this->isThere($shelf, $place) : is_dir($place) || @mkdir($place, 0o777, true);
+            $isThere = isset($shelf?->drives[$place])
+                ? $this->isThere($shelf, $place)
+                : is_dir($place) || @mkdir($place, 0o777, true);
             if (!$isThere) {
                 throw SheetRefused::shelfMissing($place);
             }
@@ -122,8 +137,8 @@ final readonly class Shelves
     }
 
     /**
-     * Whether a shelf may lie here: not on a card, not among the system's or the program's own files, and shelf and twin not one in the
-     * other.
+     * Whether a shelf may lie here: not on a card, not among the system's or the program's own files, and shelf and
+     * twin not one in the other.
      *
      * @param list<string> $cards roots of cards, beside those that are in
      *
@@ -135,7 +150,17 @@ final readonly class Shelves
         if (null !== $realTwin && (self::isWithin($realRoot, $realTwin) || self::isWithin($realTwin, $realRoot))) {
             throw $realRoot === $realTwin ? SheetRefused::sameTwin($root) : SheetRefused::twinInside($root, $realTwin);
         }
-        $cards = array_map(self::real(...), [...$cards, ...array_map(static fn (Card $card): string => $card->root, $this->entities->getRepository(Card::class)->findBy(['present' => true])), ...$this->cardsInBays()]);
+        $cards = array_map(
+            self::real(...),
+            [
+                ...$cards,
+                ...array_map(
+                    static fn (Card $card): string => $card->root,
+                    $this->entities->getRepository(Card::class)->findBy(['present' => true]),
+                ),
+                ...$this->cardsInBays(),
+            ],
+        );
         foreach (array_filter([$realRoot, $realTwin], is_string(...)) as $place) {
             foreach ($cards as $card) {
                 if (self::isWithin($place, $card) || self::isOnItsDrive($place, $card)) {
@@ -148,13 +173,17 @@ final readonly class Shelves
         }
     }
 
-    /** A drive may have been replaced by another one at its mount point; an empty folder of the computer's own disk is none. */
+    /**
+     * A drive may have been replaced by another one at its mount point; an empty folder of the computer's own disk is
+     * none.
+     */
     private function isThere(Shelf $shelf, string $place): bool
     {
         $known = $shelf->drives($this->drives);
         $drive = is_dir($place) ? $this->drives->holding($place) : null;
 
-        return $known->has($place) || (null !== $drive && '/' !== $drive->point && $drive->point === ($known->known[$place]->point ?? null));
+        return $known->has($place)
+            || (null !== $drive && '/' !== $drive->point && $drive->point === ($known->known[$place]->point ?? null));
     }
 
     /** @throws SheetRefused */
@@ -171,13 +200,25 @@ final readonly class Shelves
     {
         $home = self::real($this->home);
         $own = array_map(static fn (string $folder): string => $home.'/'.$folder, self::OWN);
-        $isAmongDrives = [] !== array_filter(self::DRIVES, static fn (string $folder): bool => self::isWithin($place, $folder));
-        $isOfSystem = !$isAmongDrives && [] !== array_filter(self::SYSTEM, static fn (string $folder): bool => self::isWithin($place, self::real($folder)) || self::isWithin($place, $folder));
+        $isAmongDrives = [] !== array_filter(
+            self::DRIVES,
+            static fn (string $folder): bool => self::isWithin($place, $folder),
+        );
+        $isOfSystem = !$isAmongDrives
+            && [] !== array_filter(
+                self::SYSTEM,
+                static fn (string $folder): bool => self::isWithin($place, self::real($folder)) || self::isWithin($place, $folder),
+            );
 
-        return $isOfSystem || \in_array($place, self::TOPS, true) || self::isWithin($home, $place) || [] !== array_filter($own, static fn (string $folder): bool => self::isWithin($place, $folder));
+        return $isOfSystem
+            || \in_array($place, self::TOPS, true)
+            || self::isWithin($home, $place)
+            || [] !== array_filter($own, static fn (string $folder): bool => self::isWithin($place, $folder));
     }
 
-    /** @return list<string> cards that lie in a bay and may not have been noticed yet: with the DCIM folder of DCF 2.0 */
+    /**
+     * @return list<string> cards that lie in a bay and may not have been noticed yet: with the DCIM folder of DCF 2.0
+     */
     private function cardsInBays(): array
     {
         $cards = [];
@@ -195,7 +236,10 @@ final readonly class Shelves
         $table = MountTable::now();
         $mount = $table->at($card);
 
-        return null !== $mount && '/' === $mount->within && str_starts_with($mount->source, '/dev/') && $table->holding(self::nearest($place))?->device === $mount->device;
+        return null !== $mount
+            && '/' === $mount->within
+            && str_starts_with($mount->source, '/dev/')
+            && $table->holding(self::nearest($place))?->device === $mount->device;
     }
 
     private static function isWithin(string $path, string $folder): bool
@@ -207,7 +251,10 @@ final readonly class Shelves
     private static function real(string $path): string
     {
         clearstatcache();
-        $path = '/'.implode('/', array_filter(explode('/', $path), static fn (string $name): bool => '' !== $name && '.' !== $name));
+        $path = '/'.implode(
+            '/',
+            array_filter(explode('/', $path), static fn (string $name): bool => '' !== $name && '.' !== $name),
+        );
         $nearest = self::nearest($path);
         $real = realpath($nearest);
 

@@ -34,13 +34,22 @@ final readonly class ShootsView
     /** @return list<array<string, mixed>> latest first */
     public function all(): array
     {
-        return array_map($this->shoot(...), $this->rows->all(self::SHOOT.' GROUP BY s.id, h.id ORDER BY s.day DESC NULLS LAST, s.name', ['live' => $this->places->connected()]));
+        return array_map(
+            $this->shoot(...),
+            $this->rows->all(
+                self::SHOOT.' GROUP BY s.id, h.id ORDER BY s.day DESC NULLS LAST, s.name',
+                ['live' => $this->places->connected()],
+            ),
+        );
     }
 
     /** @return array<string, mixed>|null */
     public function one(int $id): ?array
     {
-        $row = $this->rows->first(self::SHOOT.' WHERE s.id = :id GROUP BY s.id, h.id', ['id' => $id, 'live' => $this->places->connected()]);
+        $row = $this->rows->first(
+            self::SHOOT.' WHERE s.id = :id GROUP BY s.id, h.id',
+            ['id' => $id, 'live' => $this->places->connected()],
+        );
 
         return null === $row ? null : $this->shoot($row);
     }
@@ -87,7 +96,10 @@ final readonly class ShootsView
             'folder' => $row->text('folder'),
             'day' => $row->textOrNull('day'),
             'shelf' => $row->text('shelf'),
-            'places' => array_map(static fn (string $root): string => $root.'/'.$row->text('folder'), self::shelfFirst($row)),
+            'places' => array_map(
+                static fn (string $root): string => $root.'/'.$row->text('folder'),
+                self::shelfFirst($row),
+            ),
             'frames' => $row->int('frames'),
             'frames_twinned' => $row->int('frames_twinned'),
             'one_drive' => !$this->places->areApart($row->int('shelf_id')),

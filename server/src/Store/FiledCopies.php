@@ -15,7 +15,10 @@ use Velvet\Core\Filed\CopyStanding;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
-/** Which copy of a filed file was verified in which place, with what content and when. Nothing counts as a copy but these. */
+/**
+ * Which copy of a filed file was verified in which place, with what content and when. Nothing counts as a copy but
+ * these.
+ */
 final readonly class FiledCopies
 {
     /** Columns of {@see of()}; `digest` and `bytes` are what the copy should have. */
@@ -25,8 +28,12 @@ final readonly class FiledCopies
         FROM filed_file f JOIN shelf s ON s.id = f.shelf_id JOIN filed_copy c ON c.file_id = f.id JOIN place p ON p.id = c.place_id
         SQL;
 
-    public function __construct(private Connection $database, private Rows $rows, private Places $places, private ClockInterface $clock)
-    {
+    public function __construct(
+        private Connection $database,
+        private Rows $rows,
+        private Places $places,
+        private ClockInterface $clock,
+    ) {
     }
 
     /**
@@ -38,7 +45,12 @@ final readonly class FiledCopies
      */
     public function of(array $files): array
     {
-        return [] === $files ? [] : $this->rows->all(self::COPY.' WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:files AS jsonb))) ORDER BY f.id, p.root <> s.root, p.id', ['files' => json_encode($files, \JSON_THROW_ON_ERROR)]);
+        return [] === $files
+            ? []
+            : $this->rows->all(
+                self::COPY.' WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:files AS jsonb))) ORDER BY f.id, p.root <> s.root, p.id',
+                ['files' => json_encode($files, \JSON_THROW_ON_ERROR)],
+            );
     }
 
     /**
@@ -59,19 +71,37 @@ final readonly class FiledCopies
                 INSERT INTO filed_copy (file_id, place_id, state, digest, bytes, stamp, fingerprint, verified_at) VALUES (:file, :place, 'whole', :digest, :bytes, :stamp, :fingerprint, :at)
                 ON CONFLICT (file_id, place_id) DO UPDATE
                 SET state = 'whole', digest = excluded.digest, bytes = excluded.bytes, stamp = excluded.stamp, fingerprint = excluded.fingerprint, verified_at = excluded.verified_at
-                SQL, ['file' => $file, 'place' => $place, 'digest' => $digest->hex, 'bytes' => $bytes, 'stamp' => $stamp->text(), 'fingerprint' => self::fingerprint($root.'/'.$path), 'at' => $this->clock->now()->format('c')]);
+                SQL, [
+                'file' => $file,
+                'place' => $place,
+                'digest' => $digest->hex,
+                'bytes' => $bytes,
+                'stamp' => $stamp->text(),
+                'fingerprint' => self::fingerprint($root.'/'.$path),
+                'at' => $this->clock->now()->format('c'),
+            ]);
             // what was only assumed of a place whose drive was not known is known now
-            $this->database->executeStatement("DELETE FROM filed_copy c USING place p WHERE p.id = c.place_id AND c.file_id = :file AND p.root = :root AND p.drive = ''", ['file' => $file, 'root' => $root]);
+            $this->database->executeStatement(
+                "DELETE FROM filed_copy c USING place p WHERE p.id = c.place_id AND c.file_id = :file AND p.root = :root
+                    AND p.drive = ''",
+                ['file' => $file, 'root' => $root],
+            );
         }
     }
 
     /** The copies of one file are those of another one from now on, as of a raw file that is taken out of its DNG. */
     public function become(int $file, int $other): void
     {
-        $this->database->executeStatement('UPDATE filed_copy SET file_id = :other WHERE file_id = :file', ['other' => $other, 'file' => $file]);
+        $this->database->executeStatement(
+            'UPDATE filed_copy SET file_id = :other WHERE file_id = :file',
+            ['other' => $other, 'file' => $file],
+        );
     }
 
-    /** What was found at a root, on the drive that is connected there now; of another drive that was there once nothing is known by that. */
+    /**
+     * What was found at a root, on the drive that is connected there now; of another drive that was there once nothing
+     * is known by that.
+     */
     public function foundAt(int $file, int $shelf, string $root, CopyStanding $standing): void
     {
         $here = $this->places->at($shelf, $root);
@@ -82,7 +112,14 @@ final readonly class FiledCopies
 
     public function found(int $file, int $place, CopyStanding $standing): void
     {
-        $this->database->executeStatement('UPDATE filed_copy SET state = :state WHERE file_id = :file AND place_id = :place', ['state' => CopyStanding::Missing === $standing ? 'missing' : 'changed', 'file' => $file, 'place' => $place]);
+        $this->database->executeStatement(
+            'UPDATE filed_copy SET state = :state WHERE file_id = :file AND place_id = :place',
+            [
+                'state' => CopyStanding::Missing === $standing ? 'missing' : 'changed',
+                'file' => $file,
+                'place' => $place,
+            ],
+        );
     }
 
     public static function fingerprint(string $path): string

@@ -10,8 +10,8 @@ use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
 /**
- * Names that are taken in the folders of a shelf: by what lies on its drives, by everything that the ledger ever filed there, though it
- * was deleted since, and by what other intakes are about to file. None of them is given again.
+ * Names that are taken in the folders of a shelf: by what lies on its drives, by everything that the ledger ever filed
+ * there, though it was deleted since, and by what other intakes are about to file. None of them is given again.
  */
 final readonly class GivenNames implements ShelfFolders
 {
@@ -42,6 +42,13 @@ final readonly class GivenNames implements ShelfFolders
             SQL, ['shelf' => $this->shelf, 'intake' => $this->intake, 'from' => $from, 'to' => $to]);
         $names = array_map(static fn (Row $row): string => substr($row->text('path'), \strlen($from)), $given);
 
-        return array_values(array_unique([...$this->disk->namesIn($folder), ...array_filter($names, static fn (string $name): bool => !str_contains($name, '/'))]));
+        return array_values(
+            array_unique(
+                [
+                    ...$this->disk->namesIn($folder),
+                    ...array_filter($names, static fn (string $name): bool => !str_contains($name, '/')),
+                ],
+            ),
+        );
     }
 }

@@ -14,8 +14,12 @@ use Velvet\Server\Rows;
 /** The places of shelves: a folder on one drive. The same folder on another drive is another place. */
 final readonly class Places
 {
-    public function __construct(private Connection $database, private Rows $rows, private DriveTable $drives, private ClockInterface $clock)
-    {
+    public function __construct(
+        private Connection $database,
+        private Rows $rows,
+        private DriveTable $drives,
+        private ClockInterface $clock,
+    ) {
     }
 
     /** The place at a root as its drive is connected now; null where nothing is there. */
@@ -29,14 +33,21 @@ final readonly class Places
         $known = 'SELECT id FROM place WHERE shelf_id = :shelf AND root = :root AND drive = :drive';
         $row = $this->rows->first($known, $place);
         if (null === $row) {
-            $this->database->executeStatement('INSERT INTO place (shelf_id, root, drive, since) VALUES (:shelf, :root, :drive, :at) ON CONFLICT DO NOTHING', $place + ['at' => $this->clock->now()->format('c')]);
+            $this->database->executeStatement(
+                'INSERT INTO place (shelf_id, root, drive, since) VALUES (:shelf, :root, :drive, :at)
+                    ON CONFLICT DO NOTHING',
+                $place + ['at' => $this->clock->now()->format('c')],
+            );
             $row = $this->rows->one($known, $place);
         }
 
         return $row->int('id');
     }
 
-    /** @return non-empty-list<int> the places whose drives are connected now, and that their shelves have; 0 stands for none */
+    /**
+     * @return non-empty-list<int> the places whose drives are connected now, and that their shelves have; 0 stands for
+     * none
+     */
     public function connected(): array
     {
         $connected = [0];
@@ -71,7 +82,10 @@ final readonly class Places
     /** @return list<Row> */
     private function ofShelves(): array
     {
-        return $this->rows->all('SELECT p.id, p.shelf_id, p.root, p.drive FROM place p JOIN shelf s ON s.id = p.shelf_id WHERE p.root IN (s.root, s.twin_root) ORDER BY p.id');
+        return $this->rows->all(
+            'SELECT p.id, p.shelf_id, p.root, p.drive FROM place p JOIN shelf s ON s.id = p.shelf_id
+                WHERE p.root IN (s.root, s.twin_root) ORDER BY p.id',
+        );
     }
 
     private function driveAt(string $root): ?Drive

@@ -8,8 +8,8 @@ use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Tests\TestDrives;
 
 /**
- * Knows what is true, by reading: every byte on the card in the bay, and every byte below the shelf's folder and its twin's. It knows
- * nothing of the program's records.
+ * Knows what is true, by reading: every byte on the card in the bay, and every byte below the shelf's folder and its
+ * twin's. It knows nothing of the program's records.
  */
 final class Oracle
 {
@@ -41,7 +41,12 @@ final class Oracle
         if (null === $card) {
             return 'there is no card';
         }
-        $roots = array_values(array_filter([$shelf->root, $shelf->twinRoot], static fn (?string $root): bool => null !== $root && is_dir($root)));
+        $roots = array_values(
+            array_filter(
+                [$shelf->root, $shelf->twinRoot],
+                static fn (?string $root): bool => null !== $root && is_dir($root),
+            ),
+        );
         $places = [];
         foreach ($roots as $root) {
             foreach (self::files($root) as $path) {
@@ -53,7 +58,10 @@ final class Oracle
         foreach (self::files($this->folder.'/bay/CARD') as $path) {
             $name = substr($path, \strlen($this->folder.'/bay/CARD/'));
             $content = (string) md5_file($path);
-            if (isset($this->letGo[$content]) || (\in_array($name, self::HOUSEKEEPING, true) && !str_starts_with((string) file_get_contents($path), "\xFF\xD8"))) {
+            if (
+                isset($this->letGo[$content])
+                || (\in_array($name, self::HOUSEKEEPING, true) && !str_starts_with((string) file_get_contents($path), "\xFF\xD8"))
+            ) {
                 continue;
             }
             $copies = $places[$content] ?? [];

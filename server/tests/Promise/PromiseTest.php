@@ -8,8 +8,9 @@ use Velvet\Server\Tests\ServerTestCase;
 use Velvet\Server\Tests\TestDrives;
 
 /**
- * A model of the promise: random sequences of what happens to cards, drives, copies and the program, played against the real code;
- * whenever the program says that a card is cleared, an oracle that reads card and drives byte by byte must agree.
+ * A model of the promise: random sequences of what happens to cards, drives, copies and the program, played against the
+ * real code; whenever the program says that a card is cleared, an oracle that reads card and drives byte by byte must
+ * agree.
  *
  * `VELVET_SEQUENCES=10000 VELVET_SEED=1` plays more of them.
  */
@@ -42,12 +43,24 @@ final class PromiseTest extends ServerTestCase
                 foreach ($world->answers() as [$cleared, $why]) {
                     ++$asked;
                     $said += $cleared ? 1 : 0;
-                    self::assertTrue(!$cleared || '' === $why, \sprintf("seed %d: cleared, but %s\n%s", $seed, $why, implode("\n", $world->told)));
+                    self::assertTrue(
+                        !$cleared || '' === $why,
+                        \sprintf("seed %d: cleared, but %s\n%s", $seed, $why, implode("\n", $world->told)),
+                    );
                 }
             }
             exec('rm -rf '.escapeshellarg($folder));
         }
-        fwrite(\STDERR, \sprintf("\n%d sequences from seed %d: asked %d times, cleared %d times, always rightly\n", $sequences, $first, $asked, $said));
+        fwrite(
+            \STDERR,
+            \sprintf(
+                "\n%d sequences from seed %d: asked %d times, cleared %d times, always rightly\n",
+                $sequences,
+                $first,
+                $asked,
+                $said,
+            ),
+        );
         // a program that never says it would keep the promise, too
         self::assertGreaterThan($sequences, $said);
         self::assertGreaterThanOrEqual(20, \count($moves), implode(', ', array_keys($moves)));

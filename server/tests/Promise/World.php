@@ -36,8 +36,8 @@ use Velvet\Server\Tests\Jpeg;
 use Velvet\Server\Tests\TestDrives;
 
 /**
- * A photographer's desk in small: two cards of one label and one bay, a shelf, drives that come and go, and all that may happen to
- * them. What is done with the program goes through its own classes.
+ * A photographer's desk in small: two cards of one label and one bay, a shelf, drives that come and go, and all that
+ * may happen to them. What is done with the program goes through its own classes.
  */
 final class World
 {
@@ -59,8 +59,12 @@ final class World
      * @param \Closure(class-string): object $get     a service of the program
      * @param \Closure(): void               $restart ends the program and starts it again
      */
-    public function __construct(private readonly string $folder, private readonly int $seed, private readonly \Closure $get, private readonly \Closure $restart)
-    {
+    public function __construct(
+        private readonly string $folder,
+        private readonly int $seed,
+        private readonly \Closure $get,
+        private readonly \Closure $restart,
+    ) {
         $this->random = new \Random\Randomizer(new \Random\Engine\Mt19937($seed));
         foreach (['bay', 'table', 'shelf', 'twin'] as $name) {
             mkdir($folder.'/'.$name);
@@ -90,15 +94,22 @@ final class World
             'putIn' => $this->putIn(), 'takeOut' => $this->takeOut(), 'exchange' => $this->exchange(), 'shootMore' => $this->shootMore(), 'overwrite' => $this->overwrite(false), 'overwriteUnseen' => $this->overwrite(true),
             'hide' => $this->hide(), 'rename' => $this->renameOnCard(), 'odd' => $this->odd(), 'housekeeping' => $this->housekeeping(), 'copy' => $this->copy(), 'copyKilled' => $this->copy(killed: true),
             'leaveOutAndCopy' => $this->copy(leavesOut: true), 'letGo' => $this->letGo(), 'oneDriveIsEnough' => $this->oneDriveIsEnough(), 'pullTwin' => $this->pullTwin(), 'plugTwin' => $this->plugTwin(), 'swapTwin' => $this->swapTwin(),
-            'deleteCopy' => $this->toCopy(static fn (string $path): bool => unlink($path)), 'changeCopy' => $this->toCopy(static fn (string $path): mixed => file_put_contents($path, 'other')),
-            'changeCopyUnseen' => $this->toCopy($this->noise(...)), 'touchCopy' => $this->toCopy(static fn (string $path): bool => touch($path)), 'linkCopy' => $this->linkCopy(), 'secondTwin' => $this->twinIs('twin2'),
+            'deleteCopy' => $this->toCopy(static fn (string $path): bool => unlink($path)), 'changeCopy' => $this->toCopy(
+                static fn (string $path): mixed => file_put_contents($path, 'other'),
+            ),
+            'changeCopyUnseen' => $this->toCopy($this->noise(...)), 'touchCopy' => $this->toCopy(
+                static fn (string $path): bool => touch($path),
+            ), 'linkCopy' => $this->linkCopy(), 'secondTwin' => $this->twinIs('twin2'),
             'noTwin' => $this->twinIs(null), 'twinAgain' => $this->twinIs('twin'), 'twinOnShelfsDrive' => $this->twinOnShelfsDrive(), 'restart' => $this->restarted(), 'look' => $this->look(), 'verify' => $this->verify(), 'goOn' => $this->goOn(), 'allIsWell' => $this->allIsWell(),
         };
 
         return $move;
     }
 
-    /** @return list<array{bool, string}> whether the program says that the card in the bay is cleared, as a page asks and as a command does; and what the oracle has against it */
+    /**
+     * @return list<array{bool, string}> whether the program says that the card in the bay is cleared, as a page asks
+     * and as a command does; and what the oracle has against it
+     */
     public function answers(): array
     {
         $card = $this->card();
@@ -155,7 +166,10 @@ final class World
             mkdir(\dirname($path), recursive: true);
         }
         if (!file_exists($path)) {
-            file_put_contents($path, Jpeg::of($this->seed.' shot '.++$this->shots, \sprintf('2026:05:02 19:31:%02d', $n % 60)));
+            file_put_contents(
+                $path,
+                Jpeg::of($this->seed.' shot '.++$this->shots, \sprintf('2026:05:02 19:31:%02d', $n % 60)),
+            );
             touch($path, self::TIME + 2 * $n);
         }
     }
@@ -164,7 +178,9 @@ final class World
     {
         $path = $this->someOnCard();
         if (null !== $path) {
-            $unseen ? $this->noise($path) : file_put_contents($path, Jpeg::of($this->seed.' shot '.++$this->shots, '2026:05:02 20:00:00'));
+            $unseen
+                ? $this->noise($path)
+                : file_put_contents($path, Jpeg::of($this->seed.' shot '.++$this->shots, '2026:05:02 20:00:00'));
         }
     }
 
@@ -195,14 +211,20 @@ final class World
 
     private function odd(): void
     {
-        $names = ['A.CRM', 'A.BRAW', 'A.MPG', 'A.JP2', 'DCIM/100/NOEXTENSION', 'DCIM/100/T0001.JPG ', '.hidden.jpg', 'Misc/IMG_0002.JPG', 'LOST.DIR/1', 'MISC/OTHER.MRK', '.Trashes/1.jpg'];
+        $names = [
+            'A.CRM', 'A.BRAW', 'A.MPG', 'A.JP2', 'DCIM/100/NOEXTENSION', 'DCIM/100/T0001.JPG ', '.hidden.jpg',
+            'Misc/IMG_0002.JPG', 'LOST.DIR/1', 'MISC/OTHER.MRK', '.Trashes/1.jpg',
+        ];
         $this->onCard($names[$this->random->getInt(0, \count($names) - 1)], $this->seed.' odd '.++$this->shots);
     }
 
     private function housekeeping(): void
     {
         $isPicture = 0 === $this->random->getInt(0, 3);
-        $this->onCard(0 === $this->random->getInt(0, 1) ? 'MISC/AUTPRINT.MRK' : '.DS_Store', $isPicture ? Jpeg::of($this->seed.' hidden '.++$this->shots, '2026:05:02 20:00:00') : '[HDR]');
+        $this->onCard(
+            0 === $this->random->getInt(0, 1) ? 'MISC/AUTPRINT.MRK' : '.DS_Store',
+            $isPicture ? Jpeg::of($this->seed.' hidden '.++$this->shots, '2026:05:02 20:00:00') : '[HDR]',
+        );
     }
 
     private function copy(bool $killed = false, bool $leavesOut = false): void
@@ -219,8 +241,15 @@ final class World
             $intake = $this->service(Sheets::class)->open([$card]);
             $this->service(SheetEdits::class)->shelve($intake, $this->theShelf());
             if ($leavesOut) {
-                $frames = $this->service(Connection::class)->fetchFirstColumn("SELECT id FROM card_frame WHERE card_id = ? AND state = 'new' ORDER BY id", [$card->id()]);
-                $this->service(SheetEdits::class)->leaveOut($intake, array_values(array_filter(\array_slice($frames, 0, 1), is_int(...))), true);
+                $frames = $this->service(Connection::class)->fetchFirstColumn(
+                    "SELECT id FROM card_frame WHERE card_id = ? AND state = 'new' ORDER BY id",
+                    [$card->id()],
+                );
+                $this->service(SheetEdits::class)->leaveOut(
+                    $intake,
+                    array_values(array_filter(\array_slice($frames, 0, 1), is_int(...))),
+                    true,
+                );
             }
             $this->service(Intakes::class)->settle($intake, false);
             $this->run($intake->id(), $killed);
@@ -267,7 +296,11 @@ final class World
     {
         $card = $this->card();
         if (null !== $card && null !== $this->in) {
-            $paths = $this->service(Connection::class)->fetchFirstColumn("SELECT c.path FROM card_file c JOIN card_frame f ON f.id = c.frame_id WHERE f.card_id = ? AND f.left_out AND f.state = 'new'", [$card->id()]);
+            $paths = $this->service(Connection::class)->fetchFirstColumn(
+                "SELECT c.path FROM card_file c JOIN card_frame f ON f.id = c.frame_id WHERE f.card_id = ?
+                    AND f.left_out AND f.state = 'new'",
+                [$card->id()],
+            );
             try {
                 $this->service(LettingGo::class)->leftOut($card);
                 foreach (array_filter($paths, is_string(...)) as $path) {
@@ -302,7 +335,12 @@ final class World
     private function plugTwin(): void
     {
         $pulled = glob($this->folder.'/pulled-*');
-        if (\is_array($pulled) && [] !== $pulled && !is_link($this->folder.'/twin') && [] === array_diff((array) @scandir($this->folder.'/twin'), ['.', '..'])) {
+        if (
+            \is_array($pulled)
+            && [] !== $pulled
+            && !is_link($this->folder.'/twin')
+            && [] === array_diff((array) @scandir($this->folder.'/twin'), ['.', '..'])
+        ) {
             rmdir($this->folder.'/twin');
             $drive = $pulled[$this->random->getInt(0, \count($pulled) - 1)];
             rename($drive, $this->folder.'/twin');
@@ -317,7 +355,9 @@ final class World
     private function swapTwin(): void
     {
         if (is_dir($this->folder.'/twin') && !is_link($this->folder.'/twin')) {
-            exec('cp -a '.escapeshellarg($this->folder.'/twin').' '.escapeshellarg($this->folder.'/old-'.++$this->drives));
+            exec(
+                'cp -a '.escapeshellarg($this->folder.'/twin').' '.escapeshellarg($this->folder.'/old-'.++$this->drives),
+            );
             $this->pullTwin();
             rmdir($this->folder.'/twin');
             rename($this->folder.'/old-'.($this->drives - 1), $this->folder.'/twin');
@@ -364,7 +404,10 @@ final class World
         }
     }
 
-    /** A person puts everything right: the twin is connected, odd files are taken off the card, and what is new is copied. */
+    /**
+     * A person puts everything right: the twin is connected, odd files are taken off the card, and what is new is
+     * copied.
+     */
     private function allIsWell(): void
     {
         $this->plugTwin();
@@ -389,9 +432,22 @@ final class World
     /** What the watcher does twice a second: it notices, and what it notices is read. */
     private function look(): void
     {
-        (new Bays($this->service(EntityManagerInterface::class), $this->service(MessageBusInterface::class), $this->service(Happenings::class), $this->service(ClockInterface::class), $this->service(CardNow::class), $this->service(KnownCards::class), $this->folder.'/bay'))->look();
+        (new Bays(
+            $this->service(EntityManagerInterface::class),
+            $this->service(MessageBusInterface::class),
+            $this->service(Happenings::class),
+            $this->service(ClockInterface::class),
+            $this->service(CardNow::class),
+            $this->service(KnownCards::class),
+            $this->folder.'/bay',
+        ))->look();
         $card = $this->card();
-        if (null !== $card && $card->present && CardState::Waiting === $card->state && 0 !== $this->random->getInt(0, 4)) {
+        if (
+            null !== $card
+            && $card->present
+            && CardState::Waiting === $card->state
+            && 0 !== $this->random->getInt(0, 4)
+        ) {
             $this->read($card);
         }
     }
