@@ -162,6 +162,7 @@ final class WordTrials
                 $sum->fault('mounted anew');
                 $sum->trial($this->takenIn($place));
                 self::run(['umount', $other]);
+                rmdir($other);
                 unlink($image2);
             } finally {
                 self::run(['umount', '-l', $place->twin]);

@@ -49,6 +49,11 @@ final class LibRaw
     private const DAYLIGHT = self::COLOUR + 147_688;
     private const FROM_XYZ = self::COLOUR + 147_848;
     private const ALL = self::FROM_XYZ + 48;
+    /** What it says of its own work, 32 bits each: `progress_flags` and `process_warnings` stand before `color`. */
+    private const PROGRESS = -187_048;
+    /** LIBRAW_PROGRESS_LOAD_RAW, and of LIBRAW_WARN_… the one that says nothing of the samples: BAD_CAMERA_WB. */
+    private const SAMPLES_WERE_READ = 1 << 3;
+    private const NO_WHITE_BALANCE = 1 << 2;
     /** Within libraw_iparams_t. */
     private const FOVEON = 336;
     private const COLOURS = 340;
@@ -157,7 +162,12 @@ final class LibRaw
             if (0 !== $c->libraw_unpack($raw) || $isBroken) { // in some formats it goes on, with what is not there as black
                 throw DngRefused::structure('it is cut short, or damaged');
             }
-            $found = $this->bytes($c->libraw_get_imgother($raw), self::ALL);
+            $at = $c->libraw_get_imgother($raw);
+            $said = $this->bytes($at + self::PROGRESS, 8);
+            if (!self::saysThatAllWasRead(self::long($said, 0), self::long($said, 4))) {
+                throw DngRefused::structure('LibRaw says that not all of it could be read');
+            }
+            $found = $this->bytes($at, self::ALL);
             if (substr($found, self::CAMERA, self::ALL_OF_CAMERA) !== $camera || $width !== self::short($found, self::SIZES + 2) || $height !== self::short($found, self::SIZES) || $c->libraw_get_color_maximum($raw) !== self::long($found, self::MAXIMUM) || $c->libraw_get_cam_mul($raw, 1) !== self::float($found, self::AS_SHOT + 4)) {
                 throw DngRefused::unknownRaw('the LibRaw that is installed lays its data out in another way');
             }
@@ -166,6 +176,17 @@ final class LibRaw
         } finally {
             $c->libraw_close($raw);
         }
+    }
+
+    /**
+     * Whether it came as far as the samples and has nothing to say against them.
+     *
+     * @param int $progress its `LibRaw_progress` bits
+     * @param int $warnings its `LibRaw_warnings` bits
+     */
+    public static function saysThatAllWasRead(int $progress, int $warnings): bool
+    {
+        return 0 !== ($progress & self::SAMPLES_WERE_READ) && 0 === ($warnings & ~self::NO_WHITE_BALANCE);
     }
 
     /** @throws DngRefused */

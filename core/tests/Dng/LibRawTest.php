@@ -123,6 +123,17 @@ final class LibRawTest extends TestCase
         }
     }
 
+    /** The bits of libraw_const.h of 0.20. */
+    public function testWhatItSaysAgainstItsOwnSamplesCounts(): void
+    {
+        self::assertTrue(LibRaw::saysThatAllWasRead(0b1111, 0));
+        self::assertTrue(LibRaw::saysThatAllWasRead(0b1111, 1 << 2), 'LIBRAW_WARN_BAD_CAMERA_WB');
+        self::assertFalse(LibRaw::saysThatAllWasRead(0b0111, 0), 'LIBRAW_PROGRESS_LOAD_RAW is missing');
+        foreach (['NO_METADATA' => 3, 'NO_JPEGLIB' => 4, 'NO_JASPER' => 11, 'RAWSPEED_PROBLEM' => 12] as $name => $bit) {
+            self::assertFalse(LibRaw::saysThatAllWasRead(0b1111, 1 << $bit), 'LIBRAW_WARN_'.$name);
+        }
+    }
+
     public function testAJpegIsNoRawFile(): void
     {
         $this->expectExceptionMessage('LibRaw says, unsupported file format or not RAW file');
