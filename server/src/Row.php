@@ -12,6 +12,11 @@ final readonly class Row
     {
     }
 
+    public function equals(self $other): bool
+    {
+        return $this->columns === $other->columns;
+    }
+
     public function int(string $column): int
     {
         $value = $this->columns[$column];

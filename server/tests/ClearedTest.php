@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Server\Tests;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Filed\Clearance;
+use Velvet\Core\Filed\CopyStanding;
 use Velvet\Server\Bays\Bays;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardState;
@@ -15,13 +17,15 @@ use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Intakes\OnFailure;
+use Velvet\Server\Ledger\Copies;
 use Velvet\Server\Ledger\LedgerCheck;
-use Velvet\Server\Ledger\LedgerView;
 use Velvet\Server\Receipts\Receipts;
 use Velvet\Server\Sheets\SheetRefused;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\SheetView;
 use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\LedgerChain;
 
 /** Ways in which a card was once called cleared wrongly: each must keep the word from being said. */
 final class ClearedTest extends ServerTestCase
@@ -348,10 +352,10 @@ final class ClearedTest extends ServerTestCase
     public function testLinesThatAreTakenOffTheLedgersEndAreMissed(): void
     {
         $this->takenIn();
-        $ledger = $this->get(LedgerView::class);
+        $ledger = $this->get(LedgerChain::class);
         self::assertSame(
             ['whole' => true, 'lacks' => []],
-            array_intersect_key((array) $ledger->all()['chain'], ['whole' => 1, 'lacks' => 1]),
+            array_intersect_key($ledger->check(), ['whole' => 1, 'lacks' => 1]),
         );
         $seal = $this->get(Receipts::class)->seal(1) ?? self::fail('The receipt has no seal.');
         self::assertTrue($ledger->has($seal));
@@ -367,7 +371,7 @@ final class ClearedTest extends ServerTestCase
         );
         self::assertSame(
             ['whole' => false, 'lacks' => [1]],
-            array_intersect_key((array) $ledger->all()['chain'], ['whole' => 1, 'lacks' => 1]),
+            array_intersect_key($ledger->check(), ['whole' => 1, 'lacks' => 1]),
         );
         self::assertFalse($ledger->has($seal));
     }
@@ -405,6 +409,76 @@ final class ClearedTest extends ServerTestCase
     }
 
     /** The card of this test, taken in as it is. */
+    /**
+     * Somebody compares a copy while its metadata is being written: what was compared is of no copy any more when it is
+     * set down, and the copy that was verified meanwhile stands.
+     */
+    public function testWhatWasFoundOfAnOlderContentSaysNothingOfTheNewOne(): void
+    {
+        $this->takenIn();
+        $copies = $this->get(FiledCopies::class);
+        $seen = $copies->of([1])[0];
+        $path = $seen->text('root').'/'.$seen->text('path');
+        file_put_contents($path, 'written meanwhile', \FILE_APPEND);
+        $copies->verified(
+            1,
+            $seen->int('shelf_id'),
+            [$seen->text('root')],
+            $seen->text('path'),
+            Digest::ofFile($path),
+            (int) filesize($path),
+        );
+        $copies->found(1, $seen->int('place_id'), CopyStanding::Changed, $seen->text('verified'));
+        self::assertSame('whole', $copies->of([1])[0]->text('state'));
+        $copies->found(1, $seen->int('place_id'), CopyStanding::Changed, Digest::ofFile($path)->hex);
+        self::assertSame('changed', $copies->of([1])[0]->text('state'));
+    }
+
+    /** Content that was made for a copy and is in its place, before that is set down: nothing is to be repaired. */
+    public function testACopyWhoseMetadataIsJustBeingWrittenIsNotDamaged(): void
+    {
+        $this->takenIn();
+        $seen = $this->get(FiledCopies::class)->of([1])[0];
+        $path = $seen->text('root').'/'.$seen->text('path');
+        file_put_contents($path, 'being written', \FILE_APPEND);
+        $this->database()->executeStatement(
+            'UPDATE filed_file SET metadata_digest = ?, metadata_bytes = ? WHERE id = 1',
+            [Digest::ofFile($path)->hex, filesize($path)],
+        );
+        $copies = $this->get(Copies::class)->look([1], true)[1];
+        self::assertSame(CopyStanding::BeingWritten, $copies[0]->standing);
+        self::assertSame('whole', $this->get(FiledCopies::class)->of([1])[0]->text('state'));
+        self::assertContains(
+            \sprintf('Metadata is being written into 1 copy on “%s”; wait for its end.', $seen->text('root')),
+            $this->get(CardClearance::class)->of($this->card(), true)->missing,
+        );
+        $sheet = $this->get(Sheets::class)->open([$this->readCard()]);
+        self::assertStringContainsString(
+            'Every frame here is filed already.',
+            (string) $this->request('GET', '/api/sheets/'.$sheet->id())->getContent(),
+        );
+    }
+
+    /** The twin's drive goes when the first file has its name there, before that is set down; then it is back. */
+    public function testAFileIsFiledWhenAllOfItsPlacesAreSetDown(): void
+    {
+        $isOver = false;
+        TestDrives::$isOff = function (string $path) use (&$isOver): bool {
+            $isNow = !$isOver && $this->folder.'/twin' === $path && [] !== (array) glob($this->folder.'/twin/*/*/*.jpg');
+            $isOver = $isOver || $isNow;
+
+            return $isNow;
+        };
+        $this->takenIn();
+        self::assertTrue($isOver);
+        self::assertSame(
+            array_fill(0, \count($this->tree('shelf')), 2),
+            $this->database()->fetchFirstColumn(
+                "SELECT count(*) FROM filed_copy WHERE state = 'whole' GROUP BY file_id",
+            ),
+        );
+    }
+
     private function takenIn(): void
     {
         if (!is_file($this->folder.'/card/DCIM/100/T0001.JPG')) {

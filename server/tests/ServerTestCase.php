@@ -32,7 +32,7 @@ abstract class ServerTestCase extends KernelTestCase
     protected function setUp(): void
     {
         $this->makeFolder();
-        [TestDrives::$folder, TestDrives::$as] = [$this->folder, []];
+        [TestDrives::$folder, TestDrives::$as, TestDrives::$isOff] = [$this->folder, [], null];
         self::bootKernel();
         $this->emptyDatabase();
     }

@@ -20,8 +20,14 @@ final class TestDrives implements DriveTable
     /** @var array<string, string> identities that drives have instead, by their folders; equal ones are one drive */
     public static array $as = [];
 
+    /** @var (\Closure(string): bool)|null whether the drive that holds a path is off at this moment */
+    public static ?\Closure $isOff = null;
+
     public function holding(string $path): ?Drive
     {
+        if (null !== self::$isOff && (self::$isOff)($path)) {
+            return null;
+        }
         $drive = (new SimulatedDrives(new MountedDrives(), [self::$folder]))->holding($path);
         $as = null === $drive ? null : self::$as[$drive->point] ?? null;
 

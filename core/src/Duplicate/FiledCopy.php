@@ -10,12 +10,11 @@ final readonly class FiledCopy
     /**
      * @param int          $id      the ledger's own; comes back untouched
      * @param string       $path    relative to its shelf
-     * @param int          $bytes   that its copies have now
      * @param Digest       $digest  of the content as it was received from the card
      * @param list<string> $roots   absolute: the shelf, and its twin where it has one; those whose drives are connected
      * @param list<string> $damaged the roots at which a check found it missing or changed
      */
-    public function __construct(public int $id, public string $path, public int $bytes, public Digest $digest, public array $roots, public array $damaged = [])
+    public function __construct(public int $id, public string $path, public Digest $digest, public array $roots, public array $damaged = [])
     {
     }
 
@@ -36,9 +35,6 @@ final readonly class FiledCopy
 
     private function isWholeAt(string $root): bool
     {
-        $place = $root.'/'.$this->path;
-        $size = is_file($place) ? @filesize($place) : false;
-
-        return $size === $this->bytes && !\in_array($root, $this->damaged, true);
+        return is_file($root.'/'.$this->path) && !\in_array($root, $this->damaged, true);
     }
 }

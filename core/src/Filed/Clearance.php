@@ -209,6 +209,11 @@ final readonly class Clearance
                 $root,
                 $isOne ? 'is' : 'are',
             ),
+            CopyStanding::BeingWritten->value => \sprintf(
+                'Metadata is being written into %s on “%s”; wait for its end.',
+                $copies,
+                $root,
+            ),
             CopyStanding::Missing->value => \sprintf('%s on “%s” %s missing.', $copies, $root, $isOne ? 'is' : 'are'),
             CopyStanding::Away->value => \sprintf(
                 'The drive of “%s” is not connected, so %s there cannot be looked at.',

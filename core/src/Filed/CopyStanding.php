@@ -13,6 +13,8 @@ enum CopyStanding: string
     case Touched = 'touched';
     /** It was read again and has another content. */
     case Changed = 'changed';
+    /** Its metadata is being written: it has the content that was made for it already, and that is not set down yet. */
+    case BeingWritten = 'being_written';
     /** Its drive is there and it is not. */
     case Missing = 'missing';
     /** Its drive is not connected, or another one is in its place. */

@@ -12,13 +12,13 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Core\Receipt\Seal;
 use Velvet\Server\Ledger\LedgerCheck;
-use Velvet\Server\Ledger\LedgerView;
 use Velvet\Server\Ledger\NothingFiled;
+use Velvet\Server\Store\LedgerChain;
 
 #[AsCommand('velvet:verify', 'Reads filed files again and compares them with the ledger.')]
 final class VerifyCommand extends Command
 {
-    public function __construct(private readonly LedgerCheck $check, private readonly LedgerView $ledger)
+    public function __construct(private readonly LedgerCheck $check, private readonly LedgerChain $chain)
     {
         parent::__construct();
     }
@@ -44,7 +44,7 @@ final class VerifyCommand extends Command
             array_unique(
                 array_map(
                     static fn (Seal $seal): int => $seal->intake,
-                    array_filter($check->seals, fn (Seal $seal): bool => !$this->ledger->has($seal)),
+                    array_filter($check->seals, fn (Seal $seal): bool => !$this->chain->has($seal)),
                 ),
             ),
         );

@@ -17,6 +17,7 @@ use Velvet\Core\Duplicate\Digests;
 use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Metadata\SidecarFile;
+use Velvet\Core\Transfer\DriveGone;
 use Velvet\Core\Transfer\Drives;
 use Velvet\Core\Transfer\FileStep;
 use Velvet\Core\Transfer\ShootFolders;
@@ -55,6 +56,8 @@ final readonly class Filing
      *
      * @param non-empty-list<string> $roots of the places, absolute
      * @param string                 $stamp of the card's file before it was read, as {@see FileStamp::text()} has it
+     *
+     * @throws DriveGone when one of them went before it could be set down
      */
     public function filed(Intake $intake, Row $transfer, Digests $digests, array $roots, string $stamp): void
     {
@@ -77,7 +80,7 @@ final readonly class Filing
                 'SELECT shelf_id FROM filed_file WHERE id = :id',
                 ['id' => $filed],
             )->int('shelf_id');
-            $this->copies->verified(
+            $gone = $this->copies->verified(
                 $filed,
                 $shelf,
                 $roots,
@@ -85,6 +88,9 @@ final readonly class Filing
                 $digests->content,
                 $transfer->int('bytes'),
             );
+            if ([] !== $gone) {
+                throw DriveGone::from($gone[0].'/'.$transfer->text('target')); // it is filed when all are there
+            }
             $this->cardHas($transfer, $filed, $stamp);
             $places = array_map(static fn (string $root): string => $root.'/'.$transfer->text('target'), $roots);
             $this->ledger->write(

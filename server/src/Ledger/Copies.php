@@ -65,7 +65,7 @@ final readonly class Copies
         $path = $root.'/'.$row->text('path');
         $stamp = FileStamp::of($path);
         if (null === $stamp) {
-            return $this->found($row, CopyStanding::Missing, $readAgain);
+            return $this->differs($row, $drive, $isWithin, $readAgain, CopyStanding::Missing);
         }
         if (!$isWithin) {
             return CopySeen::not($root, CopyStanding::Elsewhere);
@@ -83,7 +83,7 @@ final readonly class Copies
                 );
             }
             if (!$this->holds($path, Digest::fromHex($row->text('digest')), $row->int('bytes'))) {
-                return $this->found($row, CopyStanding::Changed, true);
+                return $this->differs($row, $drive, $isWithin, true, CopyStanding::Changed);
             }
             $this->copies->verified(
                 $row->int('file_id'),
@@ -98,10 +98,25 @@ final readonly class Copies
         return CopySeen::whole($root, $drive, $stamp->inode);
     }
 
-    private function found(Row $row, CopyStanding $standing, bool $isSetDown): CopySeen
+    /**
+     * A copy is not as it was set down. Somebody of ours may be at it: what was asked of the ledger before is asked again
+     * first, and what is being written into it is looked for.
+     */
+    private function differs(Row $row, Drive $drive, bool $isWithin, bool $isSetDown, CopyStanding $standing): CopySeen
     {
+        foreach ($this->copies->of([$row->int('file_id')]) as $now) {
+            if ($now->int('place_id') === $row->int('place_id') && !$now->equals($row)) {
+                return $this->copy($now, $drive, $isWithin, $isSetDown);
+            }
+        }
+        $path = $row->text('root').'/'.$row->text('path');
+        $made = $row->textOrNull('metadata_digest');
+        if (CopyStanding::Changed === $standing && null !== $made
+            && $this->holds($path, Digest::fromHex($made), $row->int('metadata_bytes'))) {
+            return CopySeen::not($row->text('root'), CopyStanding::BeingWritten);
+        }
         if ($isSetDown) {
-            $this->copies->found($row->int('file_id'), $row->int('place_id'), $standing);
+            $this->copies->found($row->int('file_id'), $row->int('place_id'), $standing, $row->text('verified'));
         }
 
         return CopySeen::not($row->text('root'), $standing);

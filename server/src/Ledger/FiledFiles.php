@@ -26,7 +26,7 @@ final readonly class FiledFiles implements FiledIndex
     {
         // a file whose picture another program replaced is not what was received any more
         $rows = $this->rows->all(
-            'SELECT f.id, f.path, coalesce(f.bytes_now, f.bytes) AS bytes, f.digest, s.root, s.twin_root, s.drives
+            'SELECT f.id, f.path, f.digest, s.root, s.twin_root, s.drives
                 FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint
                 AND NOT f.picture_replaced ORDER BY f.id',
             ['fingerprint' => $fingerprint->hex],
@@ -49,14 +49,17 @@ final readonly class FiledFiles implements FiledIndex
         );
         $whole = array_map(
             static fn (CopySeen $copy): string => $copy->root,
-            array_filter($copies, static fn (CopySeen $copy): bool => CopyStanding::Whole === $copy->standing),
+            array_filter(
+                $copies,
+                static fn (CopySeen $copy): bool => CopyStanding::Whole === $copy->standing
+                    || CopyStanding::BeingWritten === $copy->standing,
+            ),
         );
         $roots = array_values(array_filter($connected, is_string(...)));
 
         return new FiledCopy(
             $row->int('id'),
             $row->text('path'),
-            $row->int('bytes'),
             Digest::fromHex($row->text('digest')),
             $roots,
             array_values(array_diff($roots, $whole)),

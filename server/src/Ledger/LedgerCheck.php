@@ -110,7 +110,13 @@ final readonly class LedgerCheck
                 $row->int('bytes'),
             );
         } else {
-            $this->copies->foundAt($row->int('id'), $row->int('shelf_id'), $root, CopyStanding::from($found));
+            $this->copies->foundAt(
+                $row->int('id'),
+                $row->int('shelf_id'),
+                $root,
+                CopyStanding::from($found),
+                $row->text('digest'),
+            );
         }
     }
 }

@@ -4,22 +4,21 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Ledger;
 
-use Velvet\Core\Receipt\LedgerLine;
-use Velvet\Core\Receipt\Seal;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
+use Velvet\Server\Store\LedgerChain;
 
 /** The intakes that left something in the ledger, and whether the ledger's chain of seals is whole. */
 final readonly class LedgerView
 {
-    public function __construct(private Rows $rows)
+    public function __construct(private Rows $rows, private LedgerChain $chain)
     {
     }
 
     /** @return array<string, mixed> */
     public function all(): array
     {
-        return ['intakes' => $this->intakes(), 'chain' => $this->chain()];
+        return ['intakes' => $this->intakes(), 'chain' => $this->chain->check()];
     }
 
     /** @return list<array<string, mixed>> latest first */
@@ -46,51 +45,5 @@ final readonly class LedgerView
                    (SELECT count(*) FROM skipped k WHERE k.intake_id = i.id) AS skipped
             FROM intake i WHERE i.state <> 'sheet' ORDER BY i.started_at DESC, i.id DESC
             SQL));
-    }
-
-    /**
-     * Computes every seal anew.
-     *
-     * @return array{lines: int, whole: bool, broken_at: int|null, lacks: list<int>} lines that fit; the first that does not; intakes whose receipts have a seal that no line has
-     */
-    private function chain(): array
-    {
-        $before = LedgerLine::FIRST_SEAL;
-        $lines = 0;
-        $last = 0;
-        do {
-            $page = $this->rows->all('SELECT id, at, event, details, before, seal FROM ledger_line WHERE id > :last ORDER BY id LIMIT 5000', ['last' => $last]);
-            foreach ($page as $row) {
-                $line = LedgerLine::sealed($before, $row->text('at'), $row->text('event'), $row->text('details'));
-                if ($row->text('before') !== $before || $row->text('seal') !== $line->seal) {
-                    return ['lines' => $lines, 'whole' => false, 'broken_at' => $row->int('id'), 'lacks' => []];
-                }
-                $before = $line->seal;
-                $last = $row->int('id');
-                ++$lines;
-            }
-        } while ([] !== $page);
-
-        $lacks = $this->lacks();
-
-        return ['lines' => $lines, 'whole' => [] === $lacks, 'broken_at' => null, 'lacks' => $lacks];
-    }
-
-    /**
-     * Whether a seal that was kept elsewhere is that of a line. A chain alone does not notice that its last lines are
-     * missing.
-     */
-    public function has(Seal $seal): bool
-    {
-        return null !== $this->rows->first('SELECT id FROM ledger_line WHERE seal = :seal', ['seal' => $seal->hex]);
-    }
-
-    /** @return list<int> */
-    private function lacks(): array
-    {
-        return array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all(
-            'SELECT i.id FROM intake i WHERE i.seal IS NOT NULL AND NOT EXISTS (SELECT FROM ledger_line l
-                WHERE l.seal = i.seal) ORDER BY i.id',
-        ));
     }
 }

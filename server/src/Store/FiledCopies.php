@@ -23,7 +23,7 @@ final readonly class FiledCopies
 {
     /** Columns of {@see of()}; `digest` and `bytes` are what the copy should have. */
     private const COPY = <<<'SQL'
-        SELECT f.id AS file_id, f.path, coalesce(f.digest_now, f.digest) AS digest, coalesce(f.bytes_now, f.bytes) AS bytes, f.picture_replaced,
+        SELECT f.id AS file_id, f.path, coalesce(f.digest_now, f.digest) AS digest, coalesce(f.bytes_now, f.bytes) AS bytes, f.picture_replaced, f.metadata_digest, f.metadata_bytes,
                p.root, p.drive, c.place_id, c.state, c.digest AS verified, c.stamp, c.fingerprint, s.id AS shelf_id, s.root AS shelf_root, s.twin_root, s.drives
         FROM filed_file f JOIN shelf s ON s.id = f.shelf_id JOIN filed_copy c ON c.file_id = f.id JOIN place p ON p.id = c.place_id
         SQL;
@@ -58,14 +58,18 @@ final readonly class FiledCopies
      *
      * @param list<string> $roots of the places
      * @param string       $path  relative to them
+     *
+     * @return list<string> roots that went this very moment, or lost the file: no copy there could be counted on
      */
-    public function verified(int $file, int $shelf, array $roots, string $path, Digest $digest, int $bytes): void
+    public function verified(int $file, int $shelf, array $roots, string $path, Digest $digest, int $bytes): array
     {
+        $gone = [];
         foreach ($roots as $root) {
             $place = $this->places->at($shelf, $root);
             $stamp = FileStamp::of($root.'/'.$path);
             if (null === $place || null === $stamp) {
-                continue; // it went this very moment: it is no copy that one could count on
+                $gone[] = $root;
+                continue;
             }
             $this->database->executeStatement(<<<'SQL'
                 INSERT INTO filed_copy (file_id, place_id, state, digest, bytes, stamp, fingerprint, verified_at) VALUES (:file, :place, 'whole', :digest, :bytes, :stamp, :fingerprint, :at)
@@ -87,6 +91,8 @@ final readonly class FiledCopies
                 ['file' => $file, 'root' => $root],
             );
         }
+
+        return $gone;
     }
 
     /** The copies of one file are those of another one from now on, as of a raw file that is taken out of its DNG. */
@@ -101,20 +107,29 @@ final readonly class FiledCopies
     /**
      * What was found at a root, on the drive that is connected there now; of another drive that was there once nothing
      * is known by that.
+     *
+     * @param string|null $as the digest that it was compared with; null: whatever it was verified with
      */
-    public function foundAt(int $file, int $shelf, string $root, CopyStanding $standing): void
+    public function foundAt(int $file, int $shelf, string $root, CopyStanding $standing, ?string $as = null): void
     {
         $here = $this->places->at($shelf, $root);
         foreach ($this->rows->all("SELECT c.place_id FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = :file AND p.root = :root AND (p.id = :here OR p.drive = '' OR CAST(:here AS int) IS NULL)", ['file' => $file, 'root' => $root, 'here' => $here]) as $row) {
-            $this->found($file, $row->int('place_id'), $standing);
+            $this->found($file, $row->int('place_id'), $standing, $as);
         }
     }
 
-    public function found(int $file, int $place, CopyStanding $standing): void
+    /**
+     * @param string|null $as the digest that it was compared with: a copy that was verified with another one since, as
+     *                        when its metadata was written meanwhile, was not found to be anything; null: whatever it
+     *                        was verified with
+     */
+    public function found(int $file, int $place, CopyStanding $standing, ?string $as): void
     {
         $this->database->executeStatement(
-            'UPDATE filed_copy SET state = :state WHERE file_id = :file AND place_id = :place',
+            'UPDATE filed_copy SET state = :state WHERE file_id = :file AND place_id = :place
+                AND (CAST(:as AS text) IS NULL OR digest = :as)',
             [
+                'as' => $as,
                 'state' => CopyStanding::Missing === $standing ? 'missing' : 'changed',
                 'file' => $file,
                 'place' => $place,
