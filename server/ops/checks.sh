@@ -48,7 +48,7 @@ checks_run() {
     supervisor_pid >/dev/null || trap services_stop EXIT
     setup
     cd "$ROOT"
-    check 'Shell scripts (shellcheck)' shellcheck -x velvet .ci/run
+    check 'Shell scripts (shellcheck)' shellcheck -x velvet server/ops/serve .ci/run
     check 'PHP style' vendor/bin/php-cs-fixer check --quiet
     check 'PHP types (PHPStan)' vendor/bin/phpstan analyse --no-progress --memory-limit=1G
     check 'TypeScript types and style' npm --prefix web run --silent check

@@ -3,61 +3,54 @@
 
 supervisor() { supervisorctl -c "$VELVET_HOME/etc/supervisord.conf" "$@"; }
 
-supervisor_pid() {
-    local pid
-    pid=$(cat "$RUN/supervisord.pid" 2>/dev/null) || return 1
-    [[ -n $pid ]] && kill -0 "$pid" 2>/dev/null && printf %s "$pid"
-}
-
-# Fills the templates with this instance's paths.
+# Fills the templates with this instance's paths. What holds for root, with a key or without one stands in lines of its own.
 services_configure() {
-    local template php_user=
-    mkdir -p "$VELVET_HOME/etc"
-    [[ $(id -u) == 0 ]] && php_user=root
+    local template root=d key=d free=d access='' session=''
+    [[ $(id -u) != 0 ]] || root='s|^@ROOT_ONLY@ ||'
+    if is_demo; then
+        free='s|^\( *\)@WITHOUT_KEY@ |\1|'
+    else
+        key='s|^\( *\)@WITH_KEY@ |\1|'
+        access=$(access_key)
+        session=$(sha256sum <<<"the session of $access")
+    fi
     for template in "$ROOT"/server/ops/*.conf; do
-        sed -e "s|@ROOT@|$ROOT|g; s|@HOME@|$VELVET_HOME|g; s|@RUN@|$RUN|g; s|@PORT@|$VELVET_PORT|g; s|@PG_BIN@|$PG_BIN|g; s|@DB@|$DB_FOLDER|g" \
-            -e "s|@CORES@|$(nproc)|g" -e "s|@AS_ROOT@|${php_user:+-R}|g" \
-            -e "$([[ $php_user == root ]] && echo 's|^@ROOT_ONLY@ ||' || echo '/^@ROOT_ONLY@ /d')" \
-            "$template" >"$VELVET_HOME/etc/$(basename "$template")"
+        # through standard input, so that the key stands in no list of processes
+        sed -f - "$template" >"$VELVET_HOME/etc/$(basename "$template")" <<SED
+s|@ROOT@|$ROOT|g; s|@HOME@|$VELVET_HOME|g; s|@RUN@|$RUN/own|g; s|@PORT@|$VELVET_PORT|g; s|@PG_BIN@|$PG_BIN|g
+s|@DB@|$DB_FOLDER|g; s|@SOCKETS@|$PG_SOCKETS|g; s|@CORES@|$(nproc)|g; s|@HASH@|$HOME_HASH|g
+s|@KEY@|$access|g; s|@SESSION@|${session:0:64}|g; s|@AS_ROOT@|$([[ $(id -u) != 0 ]] || echo -R)|g
+/^@ROOT_ONLY@ /$root
+/^ *@WITH_KEY@ /$key
+/^ *@WITHOUT_KEY@ /$free
+SED
     done
+    printf %s "$VELVET_PORT" >"$VELVET_HOME/etc/port"
 }
 
 supervisor_start() {
-    supervisor_pid >/dev/null && return
+    # one that an older version started keeps its sockets elsewhere
+    if supervisor_pid >/dev/null; then
+        ! grep -qF "file=$RUN/own/supervisor.sock" "$VELVET_HOME/etc/supervisord.conf" || return 0
+        services_stop
+    fi
+    leftovers_end
     services_configure
-    mkdir -p -m 711 "$RUN"
-    (cd / && PATH=$PATH:/usr/sbin:/sbin supervisord -c "$VELVET_HOME/etc/supervisord.conf") 9>&- ||
+    # their umask is the caller's: what is filed is as readable as the photographer wants it
+    (cd / && PATH=$PATH:/usr/sbin:/sbin VELVET_SUPERVISED=$VELVET_HOME supervisord -c "$VELVET_HOME/etc/supervisord.conf") 9>&- ||
         fail "The supervisor did not start; see $VELVET_HOME/log/supervisord.log"
-}
-
-# Waits for a command to succeed; looks ten times a second for at most half a minute.
-await() {
-    local words=$1 i
-    shift
-    for ((i = 0; i < 300; i++)); do
-        "$@" >/dev/null 2>&1 && return
-        sleep 0.1
-    done
-    fail "$words"
-}
-
-database_answers() { psql -h "$RUN/pg" -U velvet -d "$1" -Atc 'SELECT 1'; }
-
-database_start() {
-    supervisor_start
-    database_answers velvet >/dev/null 2>&1 && return
-    supervisor start database >/dev/null 2>&1 || true
-    await "The database does not answer; see $VELVET_HOME/log/database.log" database_answers postgres
-    psql -h "$RUN/pg" -U velvet -d postgres -Atc "SELECT 1 FROM pg_database WHERE datname = 'velvet'" | grep -q 1 ||
-        psql -q -h "$RUN/pg" -U velvet -d postgres -c 'CREATE DATABASE velvet' >/dev/null
 }
 
 services_start() {
     database_start
     demo_drives_connect
-    supervisor start pages:* work:* >/dev/null 2>&1 || true
-    await "The server does not answer at $(address); see $VELVET_HOME/log" curl -fsS -o /dev/null --max-time 2 "$(address)api/bays"
+    supervisor start work:* >/dev/null 2>&1 9>&- & # each of them is waited for a second
+    supervisor start pages:* >/dev/null 2>&1 || true
+    await "The server does not answer at $(address); see $VELVET_HOME/log" ask api/bays
 }
+
+# Whether more than the database is running.
+pages_run() { [[ $(supervisor status pages:web 2>/dev/null) == *RUNNING* ]]; }
 
 services_stop() {
     local pid
@@ -65,12 +58,10 @@ services_stop() {
         kill -TERM "$pid"
         await 'The supervisor does not end.' not_running "$pid"
     fi
+    leftovers_end
     demo_drives_disconnect
-    rm -rf "$RUN"
     say 'Velvet Ledger is stopped.'
 }
-
-not_running() { ! kill -0 "$1" 2>/dev/null; }
 
 services_status() {
     local running=false lines='' json

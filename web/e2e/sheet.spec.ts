@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
+import { drives } from './home'
 
 async function openSheet(page: Page, card: string): Promise<void> {
   await page.goto('/bays')
@@ -206,8 +207,9 @@ test('a shelf is chosen by looking, and refused where it cannot be', async ({ pa
   await expect(form.getByRole('alert')).toContainText('Connect its drive')
   await form.getByLabel('The shelf’s folder').fill('/')
   await form.getByLabel('The shelf’s folder').press('Enter')
-  await form.getByRole('button', { name: 'tmp', exact: true }).click()
-  await expect(form.getByLabel('The shelf’s folder')).toHaveValue('/tmp')
+  await form.getByRole('button', { name: 'drives', exact: true }).click()
+  await form.getByRole('button', { name: 'Twin', exact: true }).click()
+  await expect(form.getByLabel('The shelf’s folder')).toHaveValue(drives.twin)
   await form.getByRole('button', { name: 'Leave it' }).click()
   await expect(form).toHaveCount(0)
 })

@@ -9,26 +9,28 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
 use Velvet\Server\Bays\BaysView;
+use Velvet\Server\Bays\DemoFence;
 use Velvet\Server\Bays\Folders;
 use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Sheets\Shelves;
 
 final readonly class ShelvesController
 {
-    public function __construct(private Shelves $shelves, private BaysView $bays, private EntityManagerInterface $entities)
+    public function __construct(private Shelves $shelves, private BaysView $bays, private EntityManagerInterface $entities, private Folders $folders, private DemoFence $fence)
     {
     }
 
     #[Route('/api/folders', methods: ['GET'])]
     public function folders(Request $request): JsonResponse
     {
-        return new JsonResponse(Folders::at($request->query->getString('path', '/')));
+        return new JsonResponse($this->folders->at($request->query->getString('path', '/')));
     }
 
     #[Route('/api/shelves', methods: ['POST'])]
     public function add(Request $request): JsonResponse
     {
         $body = Body::of($request);
+        $this->fence->mustHold($body->text('root'), $body->textOrNull('twin'));
         $this->shelves->add($body->text('name'), $body->text('root'), $body->textOrNull('twin'));
 
         return new JsonResponse($this->bays->all(), 201);
@@ -39,6 +41,7 @@ final readonly class ShelvesController
     {
         $body = Body::of($request);
         $shelf = $this->entities->find(Shelf::class, $id) ?? throw NotThere::shelf($id);
+        $this->fence->mustHold($body->textOrNull('twin'));
         $this->shelves->change($shelf, $body->text('name'), $body->textOrNull('twin'));
 
         return new JsonResponse($this->bays->all());

@@ -7,6 +7,7 @@ namespace Velvet\Server\Intakes;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Duplicate\Digest;
@@ -20,6 +21,7 @@ use Velvet\Core\Transfer\FileToCopy;
 use Velvet\Core\Transfer\NameTaken;
 use Velvet\Core\Transfer\TransferFailure;
 use Velvet\Core\Transfer\VerifiedCopy;
+use Velvet\Server\Backup\KeepBackup;
 use Velvet\Server\Dng\Conversions;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;
@@ -55,6 +57,7 @@ final readonly class IntakeRun
         private MetadataWriting $metadata,
         private Conversions $conversions,
         private DriveTable $table,
+        private MessageBusInterface $bus,
     ) {
     }
 
@@ -298,6 +301,7 @@ final readonly class IntakeRun
         });
         if ($closed) {
             $this->manifests->write($intake);
+            $this->bus->dispatch(new KeepBackup());
             $this->tell($intake->id());
             $this->happenings->tell('bays', []);
         }

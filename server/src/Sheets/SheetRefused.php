@@ -43,6 +43,11 @@ final class SheetRefused extends \RuntimeException implements Refusal
         return new self(409, 'There is no shelf to copy to. Add one with ./velvet intake … --shelf DIR, or start with the demo.');
     }
 
+    public static function outsideTheDemo(string $path, string $fence): self
+    {
+        return new self(422, \sprintf('“%s” lies outside of the demo. Choose a folder in %s, or start Velvet Ledger with a home of your own.', $path, $fence));
+    }
+
     public static function shelfMissing(string $root): self
     {
         return new self(409, \sprintf('The folder “%s” is not there or cannot be written to. Connect its drive; nothing was copied.', $root));

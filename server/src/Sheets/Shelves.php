@@ -31,7 +31,7 @@ final readonly class Shelves
         '/', '/home', '/media', '/mnt', '/opt', '/root', '/run/media', '/srv', '/tmp', '/var', '/dev/shm',
     ];
     /** What the program keeps under its own home. */
-    private const OWN = ['db', 'pictures', 'log', 'cache', 'etc', 'stamps', 'dng'];
+    private const OWN = ['db', 'pictures', 'log', 'cache', 'etc', 'stamps', 'dng', 'backups', 'run'];
 
     public function __construct(
         private EntityManagerInterface $entities,

@@ -21,6 +21,7 @@ export type CustodyLine = Schemas['CustodyLine']
 export type Shoot = Schemas['Shoot']
 export type ShootFrame = Schemas['ShootFrame']
 export type Ledger = Schemas['Ledger']
+export type Backup = Schemas['Backup']
 export type Keyword = Schemas['Keyword']
 export type SelectionSays = Schemas['SelectionSays']
 export type SelectionRaws = Schemas['SelectionRaws']
@@ -146,6 +147,8 @@ export const api = {
   shootFrames: (id: number, offset: number, limit: number) =>
     ask<{ frames: ShootFrame[] }>(`/api/shoots/${id}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
   ledger: () => ask<Ledger>('/api/ledger'),
+  backup: () => ask<Backup>('/api/backups'),
+  makeBackup: () => send<undefined>('POST', '/api/backups'),
   styles: () => ask<Styles>('/api/styles'),
   addStyle: (style: Style) => send<Styles>('POST', '/api/styles', { style }),
   saveStyle: (name: string, style: Style) => send<Styles>('PUT', `/api/styles/${encodeURIComponent(name)}`, { style }),

@@ -78,6 +78,9 @@ export function useFeed(): void {
       again('ledger')
       receiptsAgain(queries)
     })
+    hear('ledger', () => {
+      again('backups')
+    })
     hear('card', (payload) => {
       cardTold(queries, payload as CardHappening, again)
     })

@@ -68,6 +68,15 @@ export function instant(time: string): string {
   return `${date.getDate()} ${month(date.getMonth() + 1)} ${date.getFullYear()}, ${pad(date.getHours())}:${pad(date.getMinutes())}`
 }
 
+/** How long ago an instant was: 5 minutes ago, 3 days ago. */
+export function ago(time: string, now = Date.now()): string {
+  const minutes = Math.floor((now - new Date(time).getTime()) / 60_000)
+  if (minutes < 1) return 'just now'
+  if (minutes < 60) return `${plural(minutes, 'minute')} ago`
+  if (minutes < 48 * 60) return `${plural(Math.floor(minutes / 60), 'hour')} ago`
+  return `${plural(Math.floor(minutes / (24 * 60)), 'day')} ago`
+}
+
 export function duration(seconds: number): string {
   if (seconds < 1) return 'under a second'
   if (seconds < 60) return `${Math.round(seconds)} s`

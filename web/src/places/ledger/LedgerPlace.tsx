@@ -3,6 +3,7 @@ import { Link } from 'react-router'
 import { api, type Ledger } from '../../api/client'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, duration, instant, plural } from '../../parts/words'
+import { BackupLine } from './BackupLine'
 
 const STATES = { waiting: 'about to start', running: 'under way', paused: 'paused', stopped: 'stopped', done: '' } as const
 
@@ -31,6 +32,7 @@ export function LedgerPlace() {
           </Trouble>
         </div>
       )}
+      <BackupLine />
       {intakes.length === 0 ? (
         <Nothing title="Nothing is entered yet">
           <p>Each intake leaves its receipt here: every frame, where from, where to, with its checksum.</p>
