@@ -36,6 +36,41 @@ test('what is typed survives a reload, and the samples follow the typing', async
   await expect(page.getByRole('region', { name: 'Entry 2', exact: true })).toContainText('2026-05-01_kiln-second-day_0001.jpg')
 })
 
+test('losing the network freezes no page, and an answer that does not come is told', async ({ page }) => {
+  await page.goto('/bays')
+  await expect(page.getByRole('region', { name: 'Card KILN' })).toBeVisible()
+  await page.evaluate(() => window.dispatchEvent(new Event('offline')))
+  await page.getByRole('link', { name: 'Shoots', exact: true }).click()
+  await expect(page.getByRole('link', { name: /Kiln opening/ })).toBeVisible()
+  await page.getByRole('link', { name: 'Ledger', exact: true }).click()
+  const asks = page.getByRole('button', { name: 'Back up now' })
+  await expect(asks).toBeEnabled()
+  const answers = (url: URL) => url.pathname === '/api/backups'
+  await page.route(answers, (route) => (route.request().method() === 'GET' ? route.fulfill({ status: 500, contentType: 'application/problem+json', body: JSON.stringify({ detail: 'The shelf of books fell over.' }) }) : route.continue()))
+  await asks.click() // the feed tells when it is made, and the page asks again
+  await expect(page.getByRole('alert')).toContainText('The shelf of books fell over. What you see here may be old.')
+  await page.unroute(answers)
+  await page.getByRole('button', { name: 'Ask again' }).click()
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await expect(asks).toBeEnabled()
+  await expect(page.getByRole('region', { name: 'Backup of the ledger' })).toContainText('Last backup just now')
+})
+
+test('what was typed into the house style is kept when another place is clicked, and no number is none', async ({ page }) => {
+  await page.goto('/house-style')
+  await page.getByLabel('pause in minutes').fill('soon')
+  await expect(page.getByRole('alert')).toContainText('a whole number of minutes, please; “soon” is not kept')
+  await page.getByLabel('initials').fill('IVH')
+  await page.getByRole('link', { name: 'Bays', exact: true }).click() // at once
+  await page.getByRole('link', { name: 'House style', exact: true }).click()
+  await expect(page.getByLabel('initials')).toHaveValue('IVH')
+  await page.reload()
+  await expect(page.getByLabel('initials')).toHaveValue('IVH')
+  await expect(page.getByLabel('pause in minutes')).toHaveValue('')
+  await page.getByLabel('initials').fill('')
+  await page.getByRole('link', { name: 'Bays', exact: true }).click()
+})
+
 test('the sheet works by keyboard', async ({ page }) => {
   await openKiln(page)
   const entry = page.getByRole('region', { name: 'Entry 3', exact: true })

@@ -54,6 +54,42 @@ test('filed frames are changed by selection, the files follow on both drives, an
   expect((await new AxeBuilder({ page }).exclude('[role=listbox]').analyze()).violations).toEqual([])
 })
 
+test('a keyword meets the frames that it was typed for, and half a word meets none', async ({ page }) => {
+  const { shoot } = await kiln(page)
+  const sent: { frames: number[]; add?: string[] }[] = []
+  await page.route(`**/api/shoots/${shoot}/says`, async (route) => {
+    if (route.request().method() === 'PATCH') {
+      sent.push(route.request().postDataJSON() as { frames: number[] })
+      await new Promise((go) => setTimeout(go, 300)) // the second waits for the first, while another frame is clicked
+    }
+    await route.continue()
+  })
+  await page.goto(`/shoots/${shoot}`)
+  const says = page.getByRole('region', { name: 'What the frames say' })
+  await expect(says).toContainText('Nothing is selected.')
+  await expect(says.getByRole('combobox')).toHaveCount(0)
+  const frames = page.getByRole('listbox', { name: /Contact sheet/ }).getByRole('option')
+  await frames.nth(0).click()
+  const field = says.getByRole('combobox', { name: 'Keywords of the selected frames' })
+  await field.fill('glaze,')
+  await field.fill('ash,')
+  await frames.nth(3).click()
+  await expect.poll(() => sent.length).toBe(2)
+  expect(sent[1]?.frames).toEqual(sent[0]?.frames)
+  await field.fill('har')
+  await expect(says.getByRole('button', { name: 'Add “har”' })).toBeVisible()
+  await frames.nth(5).click()
+  await expect(field).toHaveValue('')
+  await says.getByRole('button', { name: 'Select nothing' }).click()
+  await says.getByRole('button', { name: /^Select all \d+ frames$/ }).click()
+  await expect(says.getByText(/^\d+ frames selected$/)).toBeVisible()
+  expect(sent.flatMap(({ add }) => add ?? [])).toEqual(['glaze', 'ash'])
+  for (let n = 0; n < 2; n++) {
+    await says.getByRole('button', { name: /^Undo/ }).click()
+    await expect(says.getByText(n === 0 ? 'ash on 1' : 'glaze on 1')).toHaveCount(0)
+  }
+})
+
 test('what another program wrote into a filed file is noticed, shown beside ours and taken', async ({ page }) => {
   const { path, shoot } = await kiln(page)
   execFileSync('exiftool', ['-q', '-overwrite_original', '-XMP-photoshop:Headline=Written elsewhere', '-XMP-xmp:Rating=5', join(drives.shelf, path)])

@@ -2,6 +2,7 @@ import { Navigate, Route, Routes } from 'react-router'
 import { useFeed } from './api/feed'
 import { Band } from './parts/Band'
 import { Keys } from './parts/Keys'
+import { Unanswered } from './parts/Unanswered'
 import { BaysPlace } from './places/bays/BaysPlace'
 import { HouseStylePlace } from './places/house-style/HouseStylePlace'
 import { KeywordsPlace } from './places/keywords/KeywordsPlace'
@@ -20,6 +21,7 @@ export function App() {
       </a>
       <Band />
       <main id="main" tabIndex={-1} className="outline-none">
+        <Unanswered />
         <Routes>
           <Route path="/" element={<Navigate to="/bays" replace />} />
           <Route path="/bays" element={<BaysPlace />} />

@@ -8,7 +8,10 @@ import './style/tokens.css'
 
 const queries = new QueryClient({
   defaultOptions: {
+    // the server may be this very computer: whether the network is there says nothing
+    mutations: { networkMode: 'always' },
     queries: {
+      networkMode: 'always',
       staleTime: 5_000,
       refetchOnWindowFocus: false,
       // what the server refused once it refuses again; what did not answer may be starting

@@ -151,7 +151,7 @@ export const api = {
   makeBackup: () => send<undefined>('POST', '/api/backups'),
   styles: () => ask<Styles>('/api/styles'),
   addStyle: (style: Style) => send<Styles>('POST', '/api/styles', { style }),
-  saveStyle: (name: string, style: Style) => send<Styles>('PUT', `/api/styles/${encodeURIComponent(name)}`, { style }),
+  saveStyle: (name: string, style: Style) => send<Styles>('PUT', `/api/styles/${encodeURIComponent(name)}`, { style }, true),
   removeStyle: (name: string) => send<Styles>('DELETE', `/api/styles/${encodeURIComponent(name)}`),
   makeStandard: (name: string) => send<Styles>('POST', `/api/styles/${encodeURIComponent(name)}/standard`),
   styleSamples: (style: Style) => send<{ samples: StyleSample[] }>('POST', '/api/styles/samples', { style }).then((answer) => answer.samples),

@@ -38,9 +38,7 @@ function listen(acts: ReadonlyMap<string, (payload: unknown) => void>, onReturn:
     source.onerror = () => {
       if (source.readyState === EventSource.CLOSED) timer = window.setTimeout(connect, AGAIN_AFTER)
     }
-    for (const topic of ['bays', 'card', 'sheet', 'intake', 'metadata', 'dng', 'shoot']) {
-      source.addEventListener(topic, (event) => acts.get(topic)?.(JSON.parse((event as MessageEvent<string>).data)))
-    }
+    for (const [topic, act] of acts) source.addEventListener(topic, (event) => { act(JSON.parse((event as MessageEvent<string>).data)) })
   }
   connect()
   return () => {
@@ -72,7 +70,6 @@ export function useFeed(): void {
     const hear = (topic: string, act: (payload: unknown) => void) => {
       acts.set(topic, act)
     }
-    const stop = listen(acts, () => void queries.invalidateQueries())
     hear('bays', () => {
       again('bays')
       again('ledger')
@@ -117,6 +114,7 @@ export function useFeed(): void {
     hear('shoot', () => {
       again('shoots')
     })
+    const stop = listen(acts, () => void queries.invalidateQueries())
     return () => {
       stop()
       waiting.forEach((timer) => {

@@ -24,7 +24,10 @@ interface Props {
 const PAUSE = 90
 const PARTED = /[,，、;]/
 
-/** Keywords as chips, typed with commas or Enter; what may be meant is offered while typing, and what was used last before. */
+/**
+ * Keywords as chips, typed with commas or Enter; what may be meant is offered while typing, and what was used last before.
+ * What is half typed when another place is clicked stays half typed: it is given to no frame.
+ */
 export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords', above = false }: Props) {
   const [typed, setTyped] = useState('')
   const [asked, setAsked] = useState('')
@@ -89,10 +92,7 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
           placeholder={chips.length === 0 ? empty : '+'}
           value={typed}
           onFocus={() => { setOpen(true) }}
-          onBlur={() => {
-            add(typed)
-            setOpen(false)
-          }}
+          onBlur={() => { setOpen(false) }}
           onChange={(event) => {
             const text = event.target.value
             setChosen(null)
@@ -107,6 +107,7 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
           onKeyDown={press}
           className={`h-6 flex-1 border-b border-dotted border-rule-strong bg-transparent text-[13px] placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none ${chips.length === 0 ? 'min-w-[120px]' : 'max-w-[220px] min-w-[60px]'}`}
         />
+        {typed.trim() !== '' && <button type="button" className="link min-h-6 text-[13px] whitespace-nowrap" onMouseDown={(event) => { event.preventDefault() }} onClick={() => { add(typed) }}>Add “{typed.trim()}”</button>}
       </div>
       <ul id={list} role="listbox" aria-label={asked === '' ? 'Used lately' : 'May be meant'} hidden={choices.length === 0} className={`absolute left-0 z-40 max-h-[320px] min-w-[260px] overflow-y-auto border border-rule-strong bg-leaf p-1 shadow-(--shadow) ${above ? 'bottom-full mb-1' : 'top-full mt-1'}`}>
         {asked === '' && <li role="presentation" className="px-2 py-1 text-[12.5px] text-soft">Used lately</li>}

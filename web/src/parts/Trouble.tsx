@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 
 /** An error: ink on a pale rose, in a plain sentence. */
@@ -9,6 +9,21 @@ export function Trouble({ children, action }: { children: ReactNode; action?: Re
       {action}
     </div>
   )
+}
+
+/**
+ * What was refused stays to be read, also when the next thing that was asked for went well, until it is put away or
+ * something else is refused.
+ */
+export function Refusal({ of, note }: { of: Error | null; note?: string }) {
+  const [shown, setShown] = useState<Error | null>(of)
+  const [last, setLast] = useState(of)
+  if (of !== last) {
+    setLast(of)
+    if (of !== null) setShown(of)
+  }
+  if (shown === null) return null
+  return <Trouble action={<button type="button" className="link ml-auto" onClick={() => { setShown(null) }}>Read</button>}>{shown.message}{note !== undefined && ` ${note}`}</Trouble>
 }
 
 /** A place where nothing is yet, and what to do about it. */

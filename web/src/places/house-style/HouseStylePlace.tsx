@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState, type ReactNode } from 'react'
+import { useLayoutEffect, useRef, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { api, type Piece, type Style, type Styles, type StyleSample } from '../../api/client'
 import { DNG, type DngChoice } from '../../parts/dng'
@@ -34,15 +34,37 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
   const samples = useQuery({ queryKey: ['samples', style.name], queryFn: () => api.styleSamples(style) })
   const save = useMutation({
     mutationFn: (changed: Style) => api.saveStyle(style.name, changed),
+    scope: { id: `house style ${style.name}` },
     onSuccess: async (answer, changed) => {
       queries.setQueryData(['styles'], answer)
       queries.setQueryData(['samples', changed.name], await api.styleSamples(changed))
       void queries.invalidateQueries({ queryKey: ['sheet'] })
       if (changed.name !== style.name) onChoose(changed.name)
     },
+    onError: () => void queries.invalidateQueries({ queryKey: ['styles'] }),
   })
   const { mutate } = save
-  useEffect(() => () => { window.clearTimeout(timer.current) }, [])
+  // what was typed last is kept when another place is clicked, and when the page goes away
+  const waiting = useRef<Style | null>(null)
+  useLayoutEffect(() => {
+    const rest = () => {
+      window.clearTimeout(timer.current)
+      const changed = waiting.current
+      waiting.current = null
+      if (changed === null) return
+      // who comes back before the answer finds what was typed
+      if (changed.name === style.name) queries.setQueryData<Styles>(['styles'], (all) => all && { ...all, styles: all.styles.map((each) => (each.name === style.name ? changed : each)) })
+      mutate(changed)
+    }
+    const leave = () => {
+      if (waiting.current !== null) void api.saveStyle(style.name, waiting.current)
+    }
+    window.addEventListener('pagehide', leave)
+    return () => {
+      window.removeEventListener('pagehide', leave)
+      rest()
+    }
+  }, [mutate, queries, style.name])
   const change = (part: Partial<Style>) => {
     const changed = { ...draft, ...part }
     setDraft(changed)
@@ -50,7 +72,12 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
     // a field that says nothing yet is not kept
     const said = (texts: Style['metadata']['texts']) => texts.filter(({ pieces }) => pieces.length > 0)
     const rights = changed.metadata.rights.filter(({ name }) => name.trim() !== '').map((set) => ({ ...set, texts: said(set.texts) }))
-    timer.current = window.setTimeout(() => { mutate({ ...changed, metadata: { ...changed.metadata, texts: said(changed.metadata.texts), rights } }) }, PAUSE)
+    const kept = { ...changed, metadata: { ...changed.metadata, texts: said(changed.metadata.texts), rights } }
+    waiting.current = kept
+    timer.current = window.setTimeout(() => {
+      waiting.current = null
+      mutate(kept)
+    }, PAUSE)
   }
   const sample = samples.data?.find((each) => each.day !== each.captured_at.slice(0, 10)) ?? samples.data?.[0]
   const { copies, divide, metadata, subfolders, take, ties } = draft
@@ -67,7 +94,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
             <Pick label="Divided" value={divide.by} choices={[{ value: 'day', label: 'by day' }, { value: 'pause', label: 'by pauses' }, { value: 'camera', label: 'by camera' }, { value: 'nothing', label: 'not at all' }]} onPick={(by) => { change({ divide: { ...divide, by } }) }} />
             <span className="w-[190px]"><Field label="a day starts at" value={divide.day_starts} onChange={(day_starts) => { change({ divide: { ...divide, day_starts } }) }} /></span>
-            <span className="w-[220px]"><Field label="pause in minutes" value={divide.break_after === null ? '' : String(divide.break_after)} onChange={(text) => { change({ divide: { ...divide, break_after: text.trim() === '' ? null : Number(text) } }) }} /></span>
+            <Minutes value={divide.break_after} onChange={(break_after) => { change({ divide: { ...divide, break_after } }) }} />
           </div>
         </Rule>
         <Rule n={2} title="Folder" rule="One row for each level below the shelf; the last is the shoot’s own folder. Year first, and names sort as time does." sample={sample && <b>{sample.folder}</b>}>
@@ -190,6 +217,23 @@ function Levels({ levels, onChange }: { levels: Piece[][]; onChange: (levels: Pi
         <button type="button" className="link justify-self-start text-[13px]" onClick={() => { onChange([[{ piece: 'shoot_day', format: 'yyyy' }], ...levels]) }}>+ a level above</button>
       )}
     </div>
+  )
+}
+
+/** Whole minutes, or nothing; what is neither is told and not kept. */
+function Minutes({ value, onChange }: { value: number | null; onChange: (value: number | null) => void }) {
+  const [typed, setTyped] = useState(value === null ? '' : String(value))
+  const text = typed.trim()
+  const isNumber = text === '' || /^[1-9]\d{0,4}$/.test(text)
+  return (
+    <span className="w-[220px]">
+      <Field label="pause in minutes" value={typed} onChange={(now) => {
+        setTyped(now)
+        if (now.trim() === '') onChange(null)
+        else if (/^[1-9]\d{0,4}$/.test(now.trim())) onChange(Number(now.trim()))
+      }} />
+      {!isNumber && <span role="alert" className="block text-right text-[13px] text-brass">a whole number of minutes, please; “{text}” is not kept</span>}
+    </span>
   )
 }
 

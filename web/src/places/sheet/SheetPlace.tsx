@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { api, type Sheet } from '../../api/client'
-import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
+import { Nothing, Refusal, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, days, instant, plural } from '../../parts/words'
 import { Clocks } from './Clocks'
 import { EntryRow } from './EntryRow'
@@ -37,11 +37,7 @@ export function SheetPlace() {
         {planned && <Rules sheet={sheet.data} change={change} edit={edit} />}
         {planned && <Clocks sheet={sheet.data} edit={edit} />}
         {planned && sheet.data.cards.length > 1 && <Witnesses sheet={sheet.data.id} />}
-        {error && (
-          <div className="mb-2">
-            <Trouble>{error.message}</Trouble>
-          </div>
-        )}
+        <Refusal of={error} />
         {sheet.data.cards.flatMap((card) => card.problems).map((problem) => (
           <div key={problem} className="mb-2">
             <Trouble>{problem}</Trouble>

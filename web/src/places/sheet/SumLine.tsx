@@ -91,6 +91,7 @@ function Where({ sheet }: { sheet: Sheet }) {
   const short = sheet.rooms.some((room) => room.missing > 0 || room.free === null)
   return (
     <div>
+      {choose.error && <div role="alert" className="text-[13px] text-brass">{choose.error.message}</div>}
       <div className="flex items-center gap-1.5">
         <span className="text-soft">to</span>
         {shelves.length > 1 ? (

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, type MetadataField, type OutsideChange } from '../../api/client'
 import { FIELDS } from '../../parts/fields'
-import { Trouble } from '../../parts/Trouble'
+import { Refusal, Trouble } from '../../parts/Trouble'
 import { plural } from '../../parts/words'
 
 /** Files of a shoot that another program changed, and whose version is to stay. */
@@ -31,7 +31,8 @@ export function Outside({ shoot, count }: { shoot: number; count: number }) {
           </>
         )}
       </p>
-      {settle.error && <Trouble>{settle.error.message}</Trouble>}
+      <Refusal of={settle.error} />
+      {open && changes.error && <Trouble>{changes.error.message}</Trouble>}
       {open && (
         <ul className="mt-2 max-h-[40vh] overflow-y-auto">
           {list.map((change) => <Change key={change.file} change={change} busy={settle.isPending} onKeep={(keep) => { settle.mutate({ files: [change.file], keep }) }} />)}

@@ -10,9 +10,9 @@ export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: nu
   const key = ['shoots', shoot, 'raws', of]
   const raws = useQuery({ queryKey: key, queryFn: () => api.selectionRaws(shoot, frames), placeholderData: (before) => before, enabled: frames.length > 0 })
   const ask = useMutation({
-    mutationFn: (what: Conversion) => api.convertSelection(shoot, frames, what),
-    onSuccess: (answer) => {
-      queries.setQueryData(key, answer)
+    mutationFn: ({ what, meant }: { what: Conversion; meant: number[]; key: unknown[] }) => api.convertSelection(shoot, meant, what),
+    onSuccess: (answer, asked) => {
+      queries.setQueryData(asked.key, answer)
       void queries.invalidateQueries({ queryKey: ['bays'] })
     },
   })
@@ -35,7 +35,7 @@ export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: nu
           <DropdownMenu.Portal>
             <DropdownMenu.Content align="end" side="top" sideOffset={4} className="z-40 min-w-[280px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)">
               {choices.map(({ what, label, about }) => (
-                <DropdownMenu.Item key={what} className="cursor-pointer px-2.5 py-1.5 outline-none data-[highlighted]:bg-velvet-wash" onSelect={() => { ask.mutate(what) }}>
+                <DropdownMenu.Item key={what} className="cursor-pointer px-2.5 py-1.5 outline-none data-[highlighted]:bg-velvet-wash" onSelect={() => { ask.mutate({ what, meant: frames, key }) }}>
                   <span className="block">{label}</span>
                   <span className="block text-[12.5px] text-soft">{about}</span>
                 </DropdownMenu.Item>

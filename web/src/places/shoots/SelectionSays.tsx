@@ -5,7 +5,7 @@ import { FieldMenu } from '../../parts/FieldMenu'
 import { FIELDS, OF_FRAME } from '../../parts/fields'
 import { KeywordField } from '../../parts/KeywordField'
 import { Pick } from '../../parts/Pick'
-import { Trouble } from '../../parts/Trouble'
+import { Refusal, Trouble } from '../../parts/Trouble'
 import { plural } from '../../parts/words'
 import { SelectionRaws } from './SelectionRaws'
 
@@ -14,44 +14,56 @@ const MIXED = 'mixed'
 
 interface Props {
   shoot: number
-  /** The frames that are meant: those selected, else all. */
+  /** The frames that are selected. */
   frames: number[]
-  selected: boolean
+  /** How many there are. */
+  all: number
+  onAll: () => void
   onClear: () => void
   undo: string | null
   onUndo: () => void
 }
 
 /** What the selected frames say, at the foot of a shoot: changed here, it is changed in their files. */
-export function SelectionSays({ shoot, frames, selected, onClear, undo, onUndo }: Props) {
+export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo }: Props) {
   const queries = useQueryClient()
   const [open, setOpen] = useState(false)
-  const key = ['shoots', shoot, 'says', frames.length === 1 ? frames[0] : frames.length, hashOf(frames)]
-  const says = useQuery({ queryKey: key, queryFn: () => api.selectionSays(shoot, frames), placeholderData: (before) => before, enabled: frames.length > 0 })
+  const says = useQuery({ queryKey: saysOf(shoot, frames), queryFn: () => api.selectionSays(shoot, frames), placeholderData: (before) => before, enabled: frames.length > 0 })
   const save = useMutation({
-    mutationFn: (change: Omit<SelectionChange, 'frames'>) => api.changeSelection(shoot, { frames, ...change }),
+    // with its frames: what waits for its turn must not meet another selection
+    mutationFn: (change: SelectionChange) => api.changeSelection(shoot, change),
     scope: { id: `says of shoot ${shoot}` },
-    onSuccess: (answer) => {
-      queries.setQueryData(key, answer)
+    onSuccess: (answer, { frames: changed }) => {
+      queries.setQueryData(saysOf(shoot, changed), answer)
       void queries.invalidateQueries({ queryKey: ['shoots', shoot], exact: true })
       void queries.invalidateQueries({ queryKey: ['keywords'] })
     },
   })
+  if (frames.length === 0) {
+    return (
+      <section aria-label="What the frames say" className="page sticky bottom-0 z-20 flex flex-wrap items-baseline gap-x-5 border-t border-rule-strong bg-velvet-wash py-2">
+        <span className="text-soft">Nothing is selected. Select frames to give them keywords, a rating or texts.</span>
+        <button type="button" className="link" onClick={onAll}>Select all {plural(all, 'frame')}</button>
+        {undo !== null && <button type="button" className="link" title={undo} onClick={onUndo}>Undo {undo}</button>}
+      </section>
+    )
+  }
   if (!says.data) return says.error ? <Trouble>{says.error.message}</Trouble> : null
   const { keywords, rating, texts, refused } = says.data
-  const all = says.data.frames
-  const change = save.mutate
+  const count = says.data.frames
+  const change = (part: Omit<SelectionChange, 'frames'>) => { save.mutate({ frames, ...part }) }
   return (
     <section aria-label="What the frames say" className="page sticky bottom-0 z-20 border-t border-rule-strong bg-velvet-wash py-2">
-      {save.error && <Trouble>{save.error.message}</Trouble>}
+      <Refusal of={save.error} />
       {refused.length > 0 && <Trouble>{refused[0]}{refused.length > 1 && ` The same holds for ${plural(refused.length - 1, 'more file')}.`}</Trouble>}
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1.5">
-        <strong className="font-semibold whitespace-nowrap">{selected ? `${plural(all, 'frame')} selected` : `All ${plural(all, 'frame')}`}</strong>
+        <strong className="font-semibold whitespace-nowrap">{plural(count, 'frame')} selected</strong>
         <div className="min-w-[240px] flex-1">
           <KeywordField
+            key={hashOf(frames)}
             above
-            label={selected ? 'Keywords of the selected frames' : 'Keywords of all frames'}
-            chips={keywords.map((keyword) => ({ path: keyword.path.join(' › '), frames: keyword.frames < all ? keyword.frames : undefined }))}
+            label="Keywords of the selected frames"
+            chips={keywords.map((keyword) => ({ path: keyword.path.join(' › '), frames: keyword.frames < count ? keyword.frames : undefined }))}
             onAdd={(paths) => { change({ add: paths }) }}
             onRemove={(path) => { const found = keywords.find((keyword) => keyword.path.join(' › ') === path); if (found) change({ remove: [found.id] }) }}
           />
@@ -63,9 +75,9 @@ export function SelectionSays({ shoot, frames, selected, onClear, undo, onUndo }
         <SelectionRaws shoot={shoot} frames={frames} of={hashOf(frames)} />
         <button type="button" className="link" aria-expanded={open} onClick={() => { setOpen(!open) }}>{open ? 'Close what they say' : 'All they say'}</button>
         {undo !== null && <button type="button" className="link" title={undo} onClick={onUndo}>Undo {undo}</button>}
-        {selected && <button type="button" className="link" onClick={onClear}>Select nothing</button>}
+        <button type="button" className="link" onClick={onClear}>Select nothing</button>
       </div>
-      {open && <Texts key={hashOf(frames)} texts={texts} frames={all} onChange={(field, text) => { change({ texts: { [field]: text } }) }} />}
+      {open && <Texts key={hashOf(frames)} texts={texts} frames={count} onChange={(field, text) => { change({ texts: { [field]: text } }) }} />}
     </section>
   )
 }
@@ -125,6 +137,10 @@ function Text({ field, said, frames, onChange }: { field: MetadataField; said: S
       />
     </>
   )
+}
+
+function saysOf(shoot: number, frames: number[]) {
+  return ['shoots', shoot, 'says', frames.length === 1 ? frames[0] : frames.length, hashOf(frames)]
 }
 
 /** Tells selections apart, so that an answer is shown for the one it was given for. */

@@ -8,7 +8,7 @@ import type { Seen } from '../../parts/Frame'
 import { isTyping } from '../../parts/Keys'
 import { Look } from '../../parts/Look'
 import { useSelection } from '../../parts/selection'
-import { Trouble, Waiting } from '../../parts/Trouble'
+import { Refusal, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, day, plural } from '../../parts/words'
 import { Custody } from './Custody'
 import { Outside } from './Outside'
@@ -72,12 +72,12 @@ export function ShootPlace() {
           ))}
         </ul>
         {undo.error && <Trouble>{undo.error.message}</Trouble>}
-        {rate.error && <Trouble>{rate.error.message}</Trouble>}
+        <Refusal of={rate.error} />
         <Outside shoot={id} count={shoot.data.outside} />
         <ContactSheet frames={frames} label={`Contact sheet of ${shoot.data.name}`} current={current} onCurrent={setCurrent} onLook={look} selecting={selecting} tallest="calc(100vh - 270px)" />
         {looking && <Look frames={frames} position={current} onMove={setCurrent} onClose={() => { setLooking(false) }} more={(position) => { const frame = frames.at(position); return frame && <Custody key={frame.id} frame={frame.id} /> }} />}
       </div>
-      {ids && ids.length > 0 && <SelectionSays shoot={id} frames={selected.length > 0 ? selected : ids} selected={selected.length > 0} onClear={selection.clear} undo={undoable} onUndo={() => { undo.mutate() }} />}
+      {ids && ids.length > 0 && <SelectionSays shoot={id} frames={selected} all={ids.length} onAll={() => { selection.set(1, ids.map((_, position) => position), false) }} onClear={selection.clear} undo={undoable} onUndo={() => { undo.mutate() }} />}
     </>
   )
 }
