@@ -13,6 +13,11 @@ final class BadRequest extends \RuntimeException implements Refusal
         return new self('The request’s body is not a JSON object.');
     }
 
+    public static function notKept(): self
+    {
+        return new self('The request holds the character NUL, or a number that is too large. Nothing was changed.');
+    }
+
     public static function member(string $name, string $what): self
     {
         return new self(\sprintf('“%s” must be %s.', $name, $what));

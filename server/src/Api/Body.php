@@ -23,7 +23,11 @@ final readonly class Body
             throw BadRequest::notJson();
         }
 
-        return \is_array($members) ? new self($members) : throw BadRequest::notJson();
+        if (!\is_array($members)) {
+            throw BadRequest::notJson();
+        }
+
+        return WellFormed::isKept($members) ? new self($members) : throw BadRequest::notKept();
     }
 
     public function has(string $member): bool

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Api;
 
+use Doctrine\DBAL\Exception\ConnectionException;
+use Doctrine\DBAL\Exception\DriverException;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -29,6 +31,8 @@ final readonly class Problems
         [$status, $detail] = match (true) {
             $error instanceof ArrangementRefused, $error instanceof KeywordRefused, $error instanceof StyleRefused, $error instanceof NotATimeOfDay => [422, $error->getMessage()],
             $error instanceof Refusal => [$error->status(), $error->getMessage()],
+            $error instanceof DriverException && self::isNoRoom($error) => [507, 'The disk of Velvet Ledger’s home is full, so this could not be entered in the ledger. Nothing was changed; make room there and try again.'],
+            $error instanceof ConnectionException => [503, 'The ledger’s database does not answer just now. Nothing was changed; a copy that is under way goes on when it is back.'],
             $error instanceof HttpExceptionInterface => [$error->getStatusCode(), self::httpDetail($error)],
             default => [500, 'Something went wrong inside Velvet Ledger. Nothing on your cards was touched; the details are in the log folder of its home.'],
         };
@@ -36,6 +40,12 @@ final readonly class Problems
             $this->logger->error('Unexpected error: {error}', ['error' => $error->getMessage(), 'exception' => $error]);
         }
         $event->setResponse(self::response($status, $detail));
+    }
+
+    /** PostgreSQL's error codes: disk full, could not extend or write a file (io_error). */
+    private static function isNoRoom(DriverException $error): bool
+    {
+        return \in_array($error->getSQLState(), ['53100', '58030'], true);
     }
 
     public static function response(int $status, string $detail): JsonResponse

@@ -66,12 +66,16 @@ final readonly class Styles
     }
 
     /** Saves a style under its name, in place of the one that has it. */
+    /** @throws StyleNameTaken */
     public function save(HouseStyle $style, ?string $insteadOf = null): void
     {
         $this->database->transactional(function () use ($style, $insteadOf): void {
             $this->keepBuiltIn();
             $json = json_encode($style->toArray(), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE);
             if (null !== $insteadOf && $insteadOf !== $style->name) {
+                if (null !== $this->rows->first('SELECT name FROM house_style WHERE name = :name FOR UPDATE', ['name' => $style->name])) {
+                    throw StyleNameTaken::by($style->name);
+                }
                 $this->database->executeStatement('UPDATE house_style SET name = :name, document = CAST(:document AS jsonb) WHERE name = :before', ['name' => $style->name, 'document' => $json, 'before' => $insteadOf]);
                 $this->database->executeStatement('UPDATE intake SET style = :name WHERE style = :before', ['name' => $style->name, 'before' => $insteadOf]);
 
