@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 // Measures, beside another program in the same run: php bench/run.php [NAME]. Called by ./velvet bench.
 
+use Velvet\Bench\BackupBench;
 use Velvet\Bench\CardBench;
 use Velvet\Bench\CopyBench;
 use Velvet\Bench\DngBench;
@@ -14,7 +15,7 @@ use Velvet\Bench\SheetBench;
 
 require dirname(__DIR__).'/vendor/autoload.php';
 
-$benches = ['card' => new CardBench(), 'copy' => new CopyBench(), 'dng' => new DngBench(), 'pictures' => new PicturesBench(), 'edits' => new EditsBench(), 'metadata' => new MetadataBench(), 'sheet' => new SheetBench()];
+$benches = ['backup' => new BackupBench(), 'card' => new CardBench(), 'copy' => new CopyBench(), 'dng' => new DngBench(), 'pictures' => new PicturesBench(), 'edits' => new EditsBench(), 'metadata' => new MetadataBench(), 'sheet' => new SheetBench()];
 $wanted = $argv[1] ?? null;
 if (null !== $wanted && !isset($benches[$wanted])) {
     fwrite(\STDERR, sprintf("There is no benchmark “%s”. There are: %s.\n", $wanted, implode(', ', array_keys($benches))));

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
+use Doctrine\DBAL\DriverManager;
+use Doctrine\DBAL\Exception\DriverException;
 use Velvet\Bench\Trials\IntakeProcess;
 use Velvet\Bench\Trials\TrialPlace;
 use Velvet\Core\Style\HouseStyle;
@@ -24,6 +26,8 @@ use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\SheetRefused;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Style\Styles;
 
 /** Names, records and states when several things happen at once, or one after the other has changed the ground. */
 final class RacesTest extends ServerTestCase
@@ -55,6 +59,90 @@ final class RacesTest extends ServerTestCase
         );
         self::assertCount(6, $this->tree('shelf'));
         self::assertSame($this->tree('shelf'), $this->tree('twin'));
+    }
+
+    /** Somebody else opens a sheet, or adds a style, at this moment: who comes second waits and finds the first one's. */
+    public function testSheetsAndStylesAreAddedOneAfterAnother(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shelf();
+        $card = $this->readCard();
+        $other = DriverManager::getConnection($this->database()->getParams());
+        $this->database()->executeStatement("SET lock_timeout = '100ms'");
+        foreach ([
+            [Lock::OpenedSheets, fn () => $this->get(Sheets::class)->open([$card])],
+            [Lock::AddedStyles, fn () => $this->get(Styles::class)->add(HouseStyle::standard())],
+        ] as [$lock, $do]) {
+            $other->executeStatement('SELECT pg_advisory_lock(?, 0)', [$lock->value]);
+            try {
+                $do();
+                self::fail('It does not wait for the other one.');
+            } catch (DriverException $e) {
+                self::assertSame('55P03', $e->getSQLState(), 'lock_not_available');
+            }
+            $other->executeStatement('SELECT pg_advisory_unlock(?, 0)', [$lock->value]);
+            $do();
+        }
+        $other->close();
+        self::assertSame('Standard 3', $this->get(Styles::class)->add(HouseStyle::standard()));
+    }
+
+    /** Two workers at one intake do not make it twice as long. */
+    public function testSecondsOfSeveralWorkersAreThoseThatPassed(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        $other = DriverManager::getConnection($this->database()->getParams());
+        $other->executeStatement('SELECT pg_advisory_lock_shared(8419, ?)', [$intake->id()]); // is at it, too
+        $since = microtime(true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        $passed = microtime(true) - $since;
+        $other->close();
+        $seconds = $this->again($intake)->seconds;
+        self::assertGreaterThan(0, $seconds);
+        self::assertLessThanOrEqual($passed / 2, $seconds);
+    }
+
+    /** A drive that turns read-only: the intake waits for a person, instead of failing file after file. */
+    public function testAReadOnlyDriveHaltsTheIntake(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        mkdir($this->folder.'/twin');
+        $twin = escapeshellarg($this->folder.'/twin');
+        $mounts = 0 === posix_geteuid(); // nothing else keeps root from writing
+        if ($mounts) {
+            exec("mount --bind $twin $twin 2>&1", $output, $code);
+            if (0 !== $code) {
+                self::markTestSkipped('Nothing can be mounted here.');
+            }
+        }
+        $writable = fn (bool $is): mixed => $mounts
+            ? exec('mount -o remount,bind,'.($is ? 'rw' : 'ro')." $twin")
+            : chmod($this->folder.'/twin', $is ? 0o755 : 0o555);
+        try {
+            $intake = $this->sheet();
+            $this->get(Intakes::class)->settle($intake, true);
+            $writable(false);
+            $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
+            $halted = $this->database()->fetchAssociative('SELECT state, halted FROM intake');
+            self::assertIsArray($halted);
+            self::assertSame('paused', $halted['state']);
+            self::assertIsString($halted['halted']);
+            self::assertStringContainsString('Nothing can be written to “'.$this->folder.'/twin” any more: its drive is read-only', $halted['halted']);
+            self::assertSame([], $this->database()->fetchFirstColumn("SELECT id FROM transfer WHERE state = 'failed'"));
+            $writable(true);
+            $this->get(Intakes::class)->resume($this->again($intake));
+            $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
+            self::assertSame(IntakeState::Done, $this->again($intake)->state);
+            self::assertCount(2, $this->tree('twin'));
+        } finally {
+            $writable(true);
+            if ($mounts) {
+                exec("umount $twin");
+            }
+        }
     }
 
     /**

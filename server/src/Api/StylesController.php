@@ -43,13 +43,7 @@ final readonly class StylesController
     #[Route('/api/styles', methods: ['POST'])]
     public function add(Request $request): JsonResponse
     {
-        $style = HouseStyle::fromArray(Body::of($request)->object('style'));
-        $names = array_column($this->styles->all(), 'name');
-        $name = $style->name;
-        for ($n = 2; \in_array($name, $names, true); ++$n) {
-            $name = $style->name.' '.$n;
-        }
-        $this->styles->save($style->called($name));
+        $name = $this->styles->add(HouseStyle::fromArray(Body::of($request)->object('style')));
 
         return new JsonResponse($this->view->all() + ['added' => $name], 201);
     }

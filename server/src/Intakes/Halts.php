@@ -41,6 +41,12 @@ final readonly class Halts
         if (null !== $root) {
             return new Halt(\sprintf('The %s “%s” is not connected any more. What is copied stays filed, nothing is half written. Connect it again and the copy goes on by itself.', $root === $intake->shelf?->twinRoot ? 'twin' : 'shelf', $root), $root);
         }
+        foreach ($intake->shelf?->roots() ?? [] as $root) {
+            clearstatcache(true, $root);
+            if (!is_writable($root)) { // no file after this one could be written either
+                return new Halt(\sprintf('Nothing can be written to “%s” any more: its drive is read-only, as some become when they fail, or yours no more. What is copied stays filed, nothing is half written. Look at the drive, then go on.', $root));
+            }
+        }
         if (!self::isThere($transfer->text('root'))) {
             return new Halt(\sprintf('The card %s is out. What is copied stays filed, nothing is half written. Put it in again and the copy goes on by itself.', $transfer->text('label')), $transfer->text('root'));
         }

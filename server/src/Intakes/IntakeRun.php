@@ -307,12 +307,21 @@ final readonly class IntakeRun
         }
     }
 
-    /** Counts the seconds of work since a moment. @return float this moment */
+    /**
+     * Counts the seconds of work since a moment; of several workers who are at it each counts its share of them, so that
+     * they add up to the time that passed.
+     *
+     * @return float this moment
+     */
     private function worked(int $intakeId, float $since): float
     {
         $now = microtime(true);
-        $before = $this->rows->one('SELECT seconds FROM intake WHERE id = :intake', ['intake' => $intakeId])->float('seconds');
-        $this->database->executeStatement('UPDATE intake SET seconds = greatest(seconds, :so_far) WHERE id = :intake', ['so_far' => $before + $now - $since, 'intake' => $intakeId]);
+        $this->database->executeStatement(<<<'SQL'
+            UPDATE intake SET seconds = seconds + CAST(:since AS double precision) / greatest(1, (
+                SELECT count(*) FROM pg_locks l JOIN pg_database d ON d.oid = l.database
+                WHERE d.datname = current_database() AND l.locktype = 'advisory' AND l.classid = 8419 AND l.objid = :intake
+            )) WHERE id = :intake
+            SQL, ['since' => $now - $since, 'intake' => $intakeId]);
 
         return $now;
     }

@@ -26,6 +26,8 @@ use Velvet\Server\Intakes\IntakeState;
 use Velvet\Server\Metadata\Keywords;
 use Velvet\Server\Rows;
 use Velvet\Server\Store\GivenNames;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 use Velvet\Server\Style\FiledCounters;
 use Velvet\Server\Style\Styles;
 
@@ -43,6 +45,7 @@ final readonly class Sheets
         private Keywords $keywords,
         private Rows $rows,
         private CardClearance $clearance,
+        private Locks $locks,
     ) {
     }
 
@@ -61,6 +64,17 @@ final readonly class Sheets
                 throw SheetRefused::cardNotRead($card->label);
             }
         }
+
+        return $this->locks->with(Lock::OpenedSheets, 0, fn (): Intake => $this->openAlone($cards, $style));
+    }
+
+    /**
+     * The sheet that is open for these cards already, or a new one.
+     *
+     * @param non-empty-list<Card> $cards
+     */
+    private function openAlone(array $cards, ?HouseStyle $style): Intake
+    {
         $wanted = array_map(static fn (Card $card): int => $card->id(), $cards);
         sort($wanted);
         foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => [IntakeState::Sheet, IntakeState::Waiting, IntakeState::Running, IntakeState::Paused]], ['id' => 'DESC']) as $intake) {

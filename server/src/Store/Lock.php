@@ -15,6 +15,10 @@ enum Lock: int
     case ShelfNames = 8426;
     /** A card that is being read. */
     case CardReading = 8427;
+    /** Sheets that are opened; the second number is 0. */
+    case OpenedSheets = 8429;
+    /** House styles that are added; the second number is 0. */
+    case AddedStyles = 8430;
     /** Cards and shelves that are made known; the second number is 0. */
     case BecomingKnown = 8428;
 }

@@ -9,11 +9,13 @@ use Velvet\Core\Style\HouseStyle;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /** The house styles there are. One is the standard; before any was saved it is the one that is built in. */
 final readonly class Styles
 {
-    public function __construct(private Connection $database, private Rows $rows)
+    public function __construct(private Connection $database, private Rows $rows, private Locks $locks)
     {
     }
 
@@ -66,6 +68,25 @@ final readonly class Styles
     }
 
     /** Saves a style under its name, in place of the one that has it. */
+    /**
+     * A new style; where its name is taken it gets a number.
+     *
+     * @return string the name that it got
+     */
+    public function add(HouseStyle $style): string
+    {
+        return $this->locks->with(Lock::AddedStyles, 0, function () use ($style): string {
+            $names = array_column($this->all(), 'name');
+            $name = $style->name;
+            for ($n = 2; \in_array($name, $names, true); ++$n) {
+                $name = $style->name.' '.$n;
+            }
+            $this->save($style->called($name));
+
+            return $name;
+        });
+    }
+
     /** @throws StyleNameTaken */
     public function save(HouseStyle $style, ?string $insteadOf = null): void
     {
