@@ -25,6 +25,18 @@ final class FeedTest extends ServerTestCase
         self::assertSame([], $feed->news());
     }
 
+    /** The database calls while something else is asked of it, as when a page begins to listen: the call stands. */
+    public function testACallDuringAQuestionIsNotLost(): void
+    {
+        $feed = FeedConnection::open((string) getenv('VELVET_DATABASE'));
+        $this->get(Happenings::class)->tell('card', ['id' => 1]);
+        $feed->since(0);
+        $read = [$feed->socket()];
+        $none = null;
+        self::assertSame(1, stream_select($read, $none, $none, 5), 'the socket still says so');
+        self::assertSame(['card'], array_column($feed->news(), 'topic'));
+    }
+
     public function testADroppedConnectionCatchesUp(): void
     {
         $happenings = $this->get(Happenings::class);

@@ -6,14 +6,17 @@ namespace Velvet\Server\Feed;
 
 use Velvet\Server\Row;
 
-/** A connection of its own on which the database calls out when something happens. */
+/**
+ * A connection of its own on which the database calls out when something happens, and another one to ask on: an answer
+ * takes the calls along that come meanwhile, and the socket would not tell of them any more.
+ */
 final class FeedConnection
 {
     private int $last;
 
-    private function __construct(private readonly \PgSql\Connection $connection)
+    private function __construct(private readonly \PgSql\Connection $calls, private readonly \PgSql\Connection $answers)
     {
-        pg_query($connection, 'LISTEN '.Happenings::CHANNEL);
+        pg_query($calls, 'LISTEN '.Happenings::CHANNEL);
         $this->last = (int) (string) $this->first('SELECT coalesce(max(id), 0) FROM happening', []);
     }
 
@@ -26,15 +29,24 @@ final class FeedConnection
         }
         parse_str($parts['query'] ?? '', $query);
         $host = \is_string($query['host'] ?? null) ? $query['host'] : ($parts['host'] ?? '');
-        $connection = pg_connect(\sprintf("host='%s' user='%s' password='%s' dbname='%s'", $host, $parts['user'] ?? '', $parts['pass'] ?? '', ltrim($parts['path'] ?? '', '/')));
+        $address = \sprintf(
+            "host='%s' user='%s' password='%s' dbname='%s'",
+            $host,
+            $parts['user'] ?? '',
+            $parts['pass'] ?? '',
+            ltrim($parts['path'] ?? '', '/'),
+        );
+        [$calls, $answers] = [pg_connect($address, \PGSQL_CONNECT_FORCE_NEW), pg_connect($address, \PGSQL_CONNECT_FORCE_NEW)];
 
-        return new self(false === $connection ? throw new \RuntimeException('The database does not answer.') : $connection);
+        return false === $calls || false === $answers
+            ? throw new \RuntimeException('The database does not answer.')
+            : new self($calls, $answers);
     }
 
     /** @return resource readable when the database calls out */
     public function socket()
     {
-        $socket = pg_socket($this->connection);
+        $socket = pg_socket($this->calls);
 
         return false === $socket ? throw new \RuntimeException('The database connection is lost.') : $socket;
     }
@@ -48,11 +60,11 @@ final class FeedConnection
     /** @return list<Happening> what happened since the last call */
     public function news(): array
     {
-        if (!pg_consume_input($this->connection) || \PGSQL_CONNECTION_OK !== pg_connection_status($this->connection)) {
+        if (!pg_consume_input($this->calls) || \PGSQL_CONNECTION_OK !== pg_connection_status($this->calls) || \PGSQL_CONNECTION_OK !== pg_connection_status($this->answers)) {
             throw new \RuntimeException('The database connection is lost.'); // the supervisor starts this process again
         }
         $called = false;
-        while (false !== pg_get_notify($this->connection)) {
+        while (false !== pg_get_notify($this->calls)) {
             $called = true;
         }
         $news = $called ? $this->since($this->last) : [];
@@ -66,7 +78,7 @@ final class FeedConnection
     /** @return list<Happening> everything after a number that a browser heard last */
     public function since(int $id): array
     {
-        $result = pg_query_params($this->connection, 'SELECT id, topic, payload FROM happening WHERE id > $1 ORDER BY id LIMIT 5000', [$id]);
+        $result = pg_query_params($this->answers, 'SELECT id, topic, payload FROM happening WHERE id > $1 ORDER BY id LIMIT 5000', [$id]);
         $happenings = [];
         foreach (false === $result ? [] : pg_fetch_all($result) as $row) {
             $row = new Row(array_combine(array_map(strval(...), array_keys($row)), $row));
@@ -79,7 +91,7 @@ final class FeedConnection
     /** @param list<mixed> $parameters */
     private function first(string $sql, array $parameters): ?string
     {
-        $result = pg_query_params($this->connection, $sql, $parameters);
+        $result = pg_query_params($this->answers, $sql, $parameters);
         $value = false === $result ? null : pg_fetch_result($result, 0, 0);
 
         return \is_string($value) ? $value : null;
