@@ -4,11 +4,19 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
+use Doctrine\DBAL\Driver\Exception as DriverError;
+use Doctrine\DBAL\Exception\DriverException;
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Validator;
+use Psr\Log\NullLogger;
+use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Event\ExceptionEvent;
+use Symfony\Component\HttpKernel\HttpKernelInterface;
+use Symfony\Component\Messenger\Exception\TransportException;
 use Symfony\Component\Yaml\Yaml;
 use Velvet\Core\Tests\Capture\Samples;
+use Velvet\Server\Api\Problems;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\OnFailure;
@@ -165,6 +173,24 @@ final class ApiTest extends ServerTestCase
                 self::assertSame('application/problem+json', $response->headers->get('Content-Type'));
                 $this->answers($response, $status, 'Problem');
             }
+        }
+    }
+
+    /** PostgreSQL 15, appendix A: 53100 disk_full; the queue wraps what the database says. */
+    public function testAFullDiskIsSaid(): void
+    {
+        $driver = new class('No space left on device', 7) extends \RuntimeException implements DriverError {
+            public function getSQLState(): string
+            {
+                return '53100';
+            }
+        };
+        $kernel = self::$kernel ?? self::fail('There is no kernel.');
+        foreach ([new DriverException($driver, null), new TransportException('', 0, new DriverException($driver, null))] as $error) {
+            $event = new ExceptionEvent($kernel, Request::create('/api/backups', 'POST'), HttpKernelInterface::MAIN_REQUEST, $error);
+            (new Problems(new NullLogger()))($event);
+            self::assertSame(507, $event->getResponse()?->getStatusCode());
+            self::assertStringContainsString('home is full', (string) $event->getResponse()->getContent());
         }
     }
 

@@ -169,6 +169,24 @@ final class StartAndStopTest extends TestCase
         $stranger->stop(0);
     }
 
+    public function testWhileTheDatabaseOrThePagesAreDownItIsSaid(): void
+    {
+        $key = 'Authorization: Bearer '.file_get_contents(self::$home.'/access-key');
+        $supervise = static fn (string ...$do): int => (new Process(['supervisorctl', '-c', self::$home.'/etc/supervisord.conf', ...array_values($do)]))->run();
+        foreach (['database' => 'The ledger’s database does not answer just now.', 'pages:php' => 'The pages of Velvet Ledger are just starting, or cannot start.'] as $program => $words) {
+            $supervise('stop', $program);
+            self::assertSame('503', self::statusOf('api/bays', $key));
+            $problem = json_decode((string) shell_exec(\sprintf('curl -s -H %s http://127.0.0.1:%d/api/bays', escapeshellarg($key), self::PORT)), true);
+            self::assertIsArray($problem);
+            self::assertIsString($problem['detail']);
+            self::assertSame(503, $problem['status']);
+            self::assertStringContainsString($words, $problem['detail']);
+            self::assertSame('200', self::statusOf('', $key), 'the page itself is there');
+            $supervise('start', $program);
+        }
+        self::assertTrue(self::await(self::answers(...)));
+    }
+
     public function testNobodyElseGetsIn(): void
     {
         foreach (['', 'api/bays', 'api/events', 'pictures/1', 'mark.svg', 'enter?key=x'] as $page) {

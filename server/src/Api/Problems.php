@@ -28,11 +28,12 @@ final readonly class Problems
     public function __invoke(ExceptionEvent $event): void
     {
         $error = $event->getThrowable();
+        $cause = self::ofDatabase($error);
         [$status, $detail] = match (true) {
             $error instanceof ArrangementRefused, $error instanceof KeywordRefused, $error instanceof StyleRefused, $error instanceof NotATimeOfDay => [422, $error->getMessage()],
             $error instanceof Refusal => [$error->status(), $error->getMessage()],
-            $error instanceof DriverException && self::isNoRoom($error) => [507, 'The disk of Velvet Ledger’s home is full, so this could not be entered in the ledger. Nothing was changed; make room there and try again.'],
-            $error instanceof ConnectionException => [503, 'The ledger’s database does not answer just now. Nothing was changed; a copy that is under way goes on when it is back.'],
+            self::isNoRoom($cause) => [507, 'The disk of Velvet Ledger’s home is full, so this could not be entered in the ledger. Nothing was changed; make room there and try again.'],
+            $cause instanceof ConnectionException => [503, 'The ledger’s database does not answer just now. Nothing was changed; a copy that is under way goes on when it is back.'],
             $error instanceof HttpExceptionInterface => [$error->getStatusCode(), self::httpDetail($error)],
             default => [500, 'Something went wrong inside Velvet Ledger. Nothing on your cards was touched; the details are in the log folder of its home.'],
         };
@@ -42,10 +43,22 @@ final readonly class Problems
         $event->setResponse(self::response($status, $detail));
     }
 
-    /** PostgreSQL's error codes: disk full, could not extend or write a file (io_error). */
-    private static function isNoRoom(DriverException $error): bool
+    /** What the database said, also where others speak for it, as the queue does. */
+    private static function ofDatabase(\Throwable $error): ?DriverException
     {
-        return \in_array($error->getSQLState(), ['53100', '58030'], true);
+        for ($cause = $error; null !== $cause; $cause = $cause->getPrevious()) {
+            if ($cause instanceof DriverException) {
+                return $cause;
+            }
+        }
+
+        return null;
+    }
+
+    /** PostgreSQL's error codes: disk full, could not extend or write a file (io_error). */
+    private static function isNoRoom(?DriverException $error): bool
+    {
+        return \in_array($error?->getSQLState(), ['53100', '58030'], true);
     }
 
     public static function response(int $status, string $detail): JsonResponse
