@@ -15,9 +15,20 @@ use Velvet\Server\Feed\Stream;
 
 final class FeedTest extends ServerTestCase
 {
+    /** @var list<FeedConnection> */
+    private array $feeds = [];
+
+    protected function tearDown(): void
+    {
+        foreach ($this->feeds as $feed) {
+            $feed->close();
+        }
+        parent::tearDown();
+    }
+
     public function testHappeningsAreHeardInOrder(): void
     {
-        $feed = FeedConnection::open((string) getenv('VELVET_DATABASE'));
+        $feed = $this->feed();
         self::assertSame([], $feed->news());
         $this->get(Happenings::class)->tell('card', ['id' => 1]);
         $this->get(Happenings::class)->tell('intake', ['id' => 2]);
@@ -28,7 +39,7 @@ final class FeedTest extends ServerTestCase
     /** The database calls while something else is asked of it, as when a page begins to listen: the call stands. */
     public function testACallDuringAQuestionIsNotLost(): void
     {
-        $feed = FeedConnection::open((string) getenv('VELVET_DATABASE'));
+        $feed = $this->feed();
         $this->get(Happenings::class)->tell('card', ['id' => 1]);
         $feed->since(0);
         $read = [$feed->socket()];
@@ -43,7 +54,7 @@ final class FeedTest extends ServerTestCase
         foreach ([1, 2, 3] as $n) {
             $happenings->tell('card', ['id' => $n]);
         }
-        $feed = FeedConnection::open((string) getenv('VELVET_DATABASE'));
+        $feed = $this->feed();
         $heard = $this->listen($feed, "GET /api/events HTTP/1.1\r\nHost: x\r\nLast-Event-ID: 1\r\n\r\n", 'id: 3');
         self::assertStringContainsString('Content-Type: text/event-stream', $heard);
         self::assertStringNotContainsString("id: 1\n", $heard);
@@ -53,6 +64,11 @@ final class FeedTest extends ServerTestCase
     public function testAnEventIsSentInTheStandardForm(): void // WHATWG HTML, 9.2.5
     {
         self::assertSame("id: 7\nevent: bays\ndata: []\n\n", (new Happening(7, 'bays', '[]'))->event());
+    }
+
+    private function feed(): FeedConnection
+    {
+        return $this->feeds[] = FeedConnection::open((string) getenv('VELVET_DATABASE'));
     }
 
     private function listen(FeedConnection $feed, string $request, string $until): string

@@ -43,6 +43,16 @@ final class FeedConnection
             : new self($calls, $answers);
     }
 
+    /**
+     * Ends both connections. One that is kept and not read holds up the database: it waits for each of its sessions when
+     * another database is dropped.
+     */
+    public function close(): void
+    {
+        pg_close($this->calls);
+        pg_close($this->answers);
+    }
+
     /** @return resource readable when the database calls out */
     public function socket()
     {

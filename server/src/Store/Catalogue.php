@@ -17,6 +17,7 @@ use Velvet\Server\Rows;
 final readonly class Catalogue
 {
     private const TIMEOUT = 3600; // seconds
+    private const DROPPING = 60_000; // milliseconds; it waits for each session of the database to take notice
 
     public function __construct(
         private Connection $database,
@@ -64,9 +65,14 @@ final readonly class Catalogue
 
     public function drop(string $name): void
     {
-        $this->database->executeStatement(
-            'DROP DATABASE IF EXISTS '.$this->database->quoteSingleIdentifier($name).' WITH (FORCE)',
-        );
+        $this->database->executeStatement('SET statement_timeout = '.self::DROPPING);
+        try {
+            $this->database->executeStatement(
+                'DROP DATABASE IF EXISTS '.$this->database->quoteSingleIdentifier($name).' WITH (FORCE)',
+            );
+        } finally {
+            $this->database->executeStatement('SET statement_timeout = 0');
+        }
     }
 
     /** Whether nothing was ever filed or made known in it. */
