@@ -37,7 +37,10 @@ test('a time-lapse splits where its interval changes, is joined again, and all o
   await expect(entry(page, 2)).toContainText('of 19 frames')
   await page.keyboard.press('Control+z')
   await expect(entry(page, 2)).toHaveCount(0)
+  // what is shown may be the answer to an earlier edit: a reload must not overtake this one
+  const redone = page.waitForResponse((response) => response.url().endsWith('/edits') && response.request().postData() === '{"do":"redo"}')
   await page.keyboard.press('Control+Shift+z')
+  await redone
   await expect(entry(page, 2)).toContainText('of 19 frames')
   await page.reload()
   await expect(entry(page, 2)).toContainText('of 19 frames')
