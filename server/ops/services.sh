@@ -3,13 +3,11 @@
 
 supervisor() { supervisorctl -c "$VELVET_HOME/etc/supervisord.conf" "$@"; }
 
-# Fills the templates with this instance's paths. What holds for root, with a key or without one stands in lines of its own.
+# Fills the templates with this instance's paths. What holds for root alone, or with a key, stands in lines of its own.
 services_configure() {
-    local template root=d key=d free=d access='' session=''
+    local template root=d key=d access='' session=''
     [[ $(id -u) != 0 ]] || root='s|^@ROOT_ONLY@ ||'
-    if is_demo; then
-        free='s|^\( *\)@WITHOUT_KEY@ |\1|'
-    else
+    if ! is_demo; then
         key='s|^\( *\)@WITH_KEY@ |\1|'
         access=$(access_key)
         session=$(sha256sum <<<"the session of $access")
@@ -22,7 +20,6 @@ s|@DB@|$DB_FOLDER|g; s|@SOCKETS@|$PG_SOCKETS|g; s|@CORES@|$(nproc)|g; s|@HASH@|$
 s|@KEY@|$access|g; s|@SESSION@|${session:0:64}|g; s|@AS_ROOT@|$([[ $(id -u) != 0 ]] || echo -R)|g
 /^@ROOT_ONLY@ /$root
 /^ *@WITH_KEY@ /$key
-/^ *@WITHOUT_KEY@ /$free
 SED
     done
     printf %s "$VELVET_PORT" >"$VELVET_HOME/etc/port"

@@ -9,9 +9,9 @@ use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Duplicate\Digest;
-use Velvet\Core\Transfer\NameTaken;
 use Velvet\Core\Transfer\PartFile;
 use Velvet\Core\Transfer\TransferFailure;
+use Velvet\Core\Transfer\VerifyMismatch;
 use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Store\BackupRefused;
@@ -174,12 +174,11 @@ final readonly class Backups
                 $part->write((string) fread($file, self::CHUNK));
             }
             $part->sync($this->clock->now()->getTimestamp());
-            if ($part->reads($digest, static fn (int $bytes): null => null)) {
-                $part->place($digest);
-                $this->prune(\dirname($target), Retention::ofPlaces());
+            if (!$part->reads($digest, static fn (int $bytes): null => null)) {
+                throw VerifyMismatch::at($target);
             }
-        } catch (NameTaken) {
-            // of this very second
+            $part->place($digest);
+            $this->prune(\dirname($target), Retention::ofPlaces());
         } finally {
             $part?->discard();
         }
