@@ -59,7 +59,7 @@ test('losing the network freezes no page, and an answer that does not come is to
 test('what was typed into the house style is kept when another place is clicked, and no number is none', async ({ page }) => {
   await page.goto('/house-style')
   await page.getByLabel('pause in minutes').fill('soon')
-  await expect(page.getByRole('alert')).toContainText('a whole number of minutes, please; “soon” is not kept')
+  await expect(page.getByRole('alert')).toContainText('a whole number from 1 to 10,080, please; “soon” is not kept')
   await page.getByLabel('initials').fill('IVH')
   await page.getByRole('link', { name: 'Bays', exact: true }).click() // at once
   await page.getByRole('link', { name: 'House style', exact: true }).click()

@@ -8,7 +8,7 @@ import { Picture } from '../../parts/Picture'
 import { Trouble, Waiting } from '../../parts/Trouble'
 import { moment } from '../../parts/words'
 import { MetadataRule, saidIn } from './MetadataRule'
-import { Field, PatternRow } from './PatternRow'
+import { Field, NumberField, PatternRow } from './PatternRow'
 
 const PAUSE = 350
 const RUNS = [
@@ -94,7 +94,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
             <Pick label="Divided" value={divide.by} choices={[{ value: 'day', label: 'by day' }, { value: 'pause', label: 'by pauses' }, { value: 'camera', label: 'by camera' }, { value: 'nothing', label: 'not at all' }]} onPick={(by) => { change({ divide: { ...divide, by } }) }} />
             <span className="w-[190px]"><Field label="a day starts at" value={divide.day_starts} onChange={(day_starts) => { change({ divide: { ...divide, day_starts } }) }} /></span>
-            <Minutes value={divide.break_after} onChange={(break_after) => { change({ divide: { ...divide, break_after } }) }} />
+            <div className="w-[220px]"><NumberField label="pause in minutes" value={divide.break_after} least={1} most={10_080} onChange={(break_after) => { change({ divide: { ...divide, break_after } }) }} onEmpty={() => { change({ divide: { ...divide, break_after: null } }) }} /></div>
           </div>
         </Rule>
         <Rule n={2} title="Folder" rule="One row for each level below the shelf; the last is the shoot’s own folder. Year first, and names sort as time does." sample={sample && <b>{sample.folder}</b>}>
@@ -217,23 +217,6 @@ function Levels({ levels, onChange }: { levels: Piece[][]; onChange: (levels: Pi
         <button type="button" className="link justify-self-start text-[13px]" onClick={() => { onChange([[{ piece: 'shoot_day', format: 'yyyy' }], ...levels]) }}>+ a level above</button>
       )}
     </div>
-  )
-}
-
-/** Whole minutes, or nothing; what is neither is told and not kept. */
-function Minutes({ value, onChange }: { value: number | null; onChange: (value: number | null) => void }) {
-  const [typed, setTyped] = useState(value === null ? '' : String(value))
-  const text = typed.trim()
-  const isNumber = text === '' || /^[1-9]\d{0,4}$/.test(text)
-  return (
-    <span className="w-[220px]">
-      <Field label="pause in minutes" value={typed} onChange={(now) => {
-        setTyped(now)
-        if (now.trim() === '') onChange(null)
-        else if (/^[1-9]\d{0,4}$/.test(now.trim())) onChange(Number(now.trim()))
-      }} />
-      {!isNumber && <span role="alert" className="block text-right text-[13px] text-brass">a whole number of minutes, please; “{text}” is not kept</span>}
-    </span>
   )
 }
 

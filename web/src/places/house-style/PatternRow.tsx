@@ -159,18 +159,27 @@ export function Field({ label, value, onChange }: { label: string; value: string
   )
 }
 
-function NumberField({ label, value, least, most, onChange, onEmpty }: { label: string; value: number | null; least: number; most: number; onChange: (value: number) => void; onEmpty?: () => void }) {
+/** A whole number within limits, or nothing where that is something; what is neither is told and not kept. */
+export function NumberField({ label, value, least, most, onChange, onEmpty }: { label: string; value: number | null; least: number; most: number; onChange: (value: number) => void; onEmpty?: () => void }) {
   const [typed, setTyped] = useState(value === null ? '' : String(value))
+  const isKept = (text: string) => (text.trim() === '' ? onEmpty !== undefined : Number.isInteger(Number(text)) && Number(text) >= least && Number(text) <= most)
   return (
-    <Field
-      label={label}
-      value={typed}
-      onChange={(text) => {
-        setTyped(text)
-        const number = Number(text)
-        if (text.trim() === '') onEmpty?.()
-        else if (Number.isInteger(number) && number >= least && number <= most) onChange(number)
-      }}
-    />
+    <div>
+      <Field
+        label={label}
+        value={typed}
+        onChange={(text) => {
+          setTyped(text)
+          if (!isKept(text)) return
+          if (text.trim() === '') onEmpty?.()
+          else onChange(Number(text))
+        }}
+      />
+      {!isKept(typed) && (
+        <p role="alert" className="text-right text-[13px] text-brass">
+          a whole number from {least} to {most.toLocaleString('en')}, please; {typed.trim() === '' ? 'nothing' : `“${typed.trim()}”`} is not kept
+        </p>
+      )}
+    </div>
   )
 }
