@@ -79,7 +79,7 @@ final class Picture
     {
         $out = self::memory('VipsImage *');
         if (0 !== $operation(self::ffi(), \FFI::addr($out))) {
-            throw new \RuntimeException(\FFI::string(self::ffi()->vips_error_buffer()));
+            throw new \RuntimeException(self::ffi()->vips_error_buffer());
         }
 
         return new self($out);
@@ -327,7 +327,7 @@ final class Picture
         $buffer = self::memory('void *');
         $length = self::memory('size_t[1]');
         if (0 !== $ffi->vips_jpegsave_buffer($this->image, \FFI::addr($buffer), $length, 'Q', $quality, 'strip', 1, null)) {
-            throw new \RuntimeException(\FFI::string($ffi->vips_error_buffer()));
+            throw new \RuntimeException($ffi->vips_error_buffer());
         }
 
         return self::taken($buffer, $length);
@@ -339,7 +339,7 @@ final class Picture
         $cast = self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_cast($this->image, $out, 2, null));
         $size = self::memory('size_t[1]');
 
-        return self::taken(self::ffi()->vips_image_write_to_memory($cast->image, $size), $size);
+        return self::taken(self::ffi()->vips_image_write_to_memory($cast->image, $size) ?? throw new \RuntimeException(self::ffi()->vips_error_buffer()), $size);
     }
 
     /** The bytes in memory that libvips allotted, which is given back. */

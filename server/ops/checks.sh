@@ -17,6 +17,7 @@ with_home() {
 server_tests() {
     setup
     database_start
+    supervisor start work:draw >/dev/null 2>&1 || true
     local result=0
     APP_ENV=test APP_DEBUG=1 "$ROOT/vendor/bin/phpunit" -c "$ROOT" --testsuite server "$@" || result=$?
     services_stop

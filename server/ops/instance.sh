@@ -10,6 +10,7 @@ instance_resolve() {
     HOME_HASH=${HOME_HASH:0:12}
     RUN=$VELVET_HOME/run
     ((${#VELVET_HOME} <= 75)) || RUN=/tmp/velvet-$(id -u)-$HOME_HASH
+    export VELVET_DRAWERS=$RUN/own/draw.sock
 }
 
 # Makes the home's own folders, readable by its user alone, and refuses a home that is not ours.

@@ -29,4 +29,21 @@ final class Jpeg
 
         return "\xFF\xD8\xFF\xE1".pack('n', \strlen($segment) + 2).$segment.$comment.substr($jpeg, 2);
     }
+
+    /**
+     * An even grey in progressive coding (ITU-T T.81): a bit for each 8 × 8 samples, so that a file of a megabyte can be as
+     * large as the format allows. A decoder keeps 128 bytes for each of them.
+     */
+    public static function progressive(int $width, int $height): string
+    {
+        $segment = static fn (int $marker, string $content): string => pack('CCn', 0xFF, $marker, \strlen($content) + 2).$content;
+        $blocks = (int) ceil($width / 8) * (int) ceil($height / 8);
+
+        return "\xFF\xD8"
+            .$segment(0xDB, "\0".str_repeat("\1", 64))                          // quantization: all ones
+            .$segment(0xC2, pack('CnnCCCC', 8, $height, $width, 1, 1, 0x11, 0))  // a progressive frame of one component
+            .$segment(0xC4, "\0\1".str_repeat("\0", 15)."\0")                   // one code, `0`: no difference to the last
+            .$segment(0xDA, pack('CCCCCC', 1, 1, 0, 0, 0, 0))                    // a scan of the mean values
+            .str_repeat("\0", (int) ceil($blocks / 8))."\xFF\xD9";
+    }
 }

@@ -10,6 +10,8 @@ use Velvet\Core\Duplicate\Fingerprint;
 final readonly class Capture
 {
     private const WINDOW = 48;
+    /** Bytes: TIFF of 100 megapixels in three components of 8 bits, uncompressed. */
+    private const LARGEST_SHOWN = 300_000_000;
 
     /** @param list<CaptureReader> $readers asked in this order */
     private function __construct(private array $readers, private \DateTimeZone $zone)
@@ -65,16 +67,21 @@ final readonly class Capture
         $bytes = FileBytes::open($path);
         $facts = $this->facts($bytes, basename($path));
         $range = $facts->preview ?? ($facts->isViewable ? null : $facts->thumbnail);
-        if ($facts->isViewable && (null === $range || !$small)) {
-            return new ShownPicture($bytes->read(0, $bytes->size()), 1);
-        }
-        if (null === $range) {
+        $isWhole = $facts->isViewable && (null === $range || !$small);
+        if (!$isWhole && null === $range) {
             return null;
         }
+        [$offset, $length] = $isWhole ? [0, $bytes->size()] : [$range->offset, $range->length];
+        if ($length > self::LARGEST_SHOWN) {
+            throw CaptureUnreadable::at($path, \sprintf('a picture of %d MB is too large to be shown', $length / 1_000_000));
+        }
         $own = new ExifReading('');
-        JpegReader::segments($bytes, $range->offset, $own);
+        if (!$isWhole) {
+            JpegReader::segments($bytes, $offset, $own);
+        }
+        $turn = $isWhole || null !== $own->orientation ? 1 : $facts->orientation ?? 1;
 
-        return new ShownPicture($bytes->read($range->offset, $range->length), null === $own->orientation ? $facts->orientation ?? 1 : 1);
+        return new ShownPicture($bytes->read($offset, $length), $turn);
     }
 
     private function facts(FileBytes $bytes, string $name): CaptureFacts

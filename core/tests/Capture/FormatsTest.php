@@ -175,6 +175,18 @@ final class FormatsTest extends TestCase
         }
     }
 
+    /** Nothing is read that would take all the memory of whoever shows it. */
+    public function testAPictureThatIsTooLargeIsNotReadToBeShown(): void
+    {
+        $path = $this->file('a.jpg', Samples::plainJpeg());
+        $file = fopen($path, 'r+');
+        self::assertIsResource($file);
+        ftruncate($file, 300_000_001); // a sparse file
+        fclose($file);
+        $this->expectExceptionMessage('a picture of 300 MB is too large to be shown');
+        Capture::inZone(new \DateTimeZone('UTC'))->picture($path, false);
+    }
+
     #[DataProvider('packets')]
     public function testXmpPackets(string $packet, ?string $time, ?int $rating): void
     {

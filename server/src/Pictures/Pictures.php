@@ -16,7 +16,7 @@ use Velvet\Server\Rows;
  */
 final readonly class Pictures
 {
-    public function __construct(private string $home, private Rows $rows, private Capture $capture, private RawDecoder $decoder)
+    public function __construct(private string $home, private Rows $rows, private Capture $capture, private RawDecoder $decoder, private Drawers $drawers)
     {
     }
 
@@ -49,19 +49,19 @@ final readonly class Pictures
     public function drawAndMeasure(string $fingerprint): PictureMeasures
     {
         $target = $this->home.'/'.self::path(PictureSize::Strip, $fingerprint);
-        $vips = Vips::shrunk($this->encoded($this->source($fingerprint), PictureSize::Strip), PictureMeasures::EDGE);
-        if (!is_file($target)) {
-            self::keep($vips->shrink(PictureSize::Strip->value), PictureSize::Strip, $target);
+        $size = is_file($target) ? null : PictureSize::Strip;
+        $drawing = $this->drawers->draw($this->encoded($this->source($fingerprint), PictureSize::Strip), $size, true);
+        if (null !== $size) {
+            self::keep($drawing->jpeg, $target);
         }
-        [$grey, $width] = $vips->grey();
 
-        return PictureMeasures::of($grey, $width);
+        return PictureMeasures::of($drawing->grey, max(1, $drawing->width));
     }
 
     /** @throws PictureUndrawable */
-    public function drawFrom(string $file, PictureSize $size, string $target): void
+    private function drawFrom(string $file, PictureSize $size, string $target): void
     {
-        self::keep(Vips::shrunk($this->encoded($file, $size), $size->value), $size, $target);
+        self::keep($this->drawers->draw($this->encoded($file, $size), $size, false)->jpeg, $target);
     }
 
     /** @throws PictureUndrawable */
@@ -76,15 +76,16 @@ final readonly class Pictures
     }
 
     /** @throws PictureUndrawable */
-    private static function keep(Vips $picture, PictureSize $size, string $target): void
+    private static function keep(string $jpeg, string $target): void
     {
         if (!is_dir(\dirname($target)) && !@mkdir(\dirname($target), 0o755, true) && !is_dir(\dirname($target))) {
             throw PictureUndrawable::because('the folder for pictures cannot be made');
         }
         $part = $target.'.'.getmypid();
         try {
-            $picture->saveJpeg($part, $size->quality());
-            rename($part, $target);
+            if (\strlen($jpeg) !== @file_put_contents($part, $jpeg) || !@rename($part, $target)) {
+                throw PictureUndrawable::because('the disk of the program does not take it');
+            }
         } finally {
             if (is_file($part)) {
                 unlink($part);

@@ -6,7 +6,10 @@ namespace Velvet\Server\Pictures;
 
 use Velvet\Core\Capture\ShownPicture;
 
-/** A picture in the hands of libvips, called directly: shrunk while decoding, turned upright, in sRGB. */
+/**
+ * A picture in the hands of libvips, called directly: shrunk while decoding, turned upright, in sRGB. Only a process that
+ * is shut in does this ({@see Drawer}).
+ */
 final class Vips
 {
     private static ?\FFI $ffi = null;
@@ -75,17 +78,28 @@ final class Vips
     public function shrink(int $longEdge): self
     {
         $ffi = self::ffi();
+        if (max($ffi->vips_image_get_width($this->image), $ffi->vips_image_get_height($this->image)) <= $longEdge) {
+            return $this;
+        }
 
         return new self(self::call($ffi, fn (\FFI\CData $out): int => $ffi->vips_thumbnail_image($this->image, $out, $longEdge, 'height', $longEdge, 'size', 2, null)));
     }
 
-    /** @throws PictureUndrawable */
-    public function saveJpeg(string $path, int $quality): void
+    /**
+     * @return string a JPEG without anything but the picture
+     *
+     * @throws PictureUndrawable
+     */
+    public function jpeg(int $quality): string
     {
         $ffi = self::ffi();
-        if (0 !== $ffi->vips_jpegsave($this->image, $path, 'Q', $quality, 'strip', 1, 'optimize_coding', 1, null)) {
+        [$memory, $size] = [self::memory($ffi, 'void *'), self::memory($ffi, 'size_t[1]')];
+        $options = ['Q', $quality, 'strip', 1, 'optimize_coding', 1, null];
+        if (0 !== $ffi->vips_jpegsave_buffer($this->image, \FFI::addr($memory), $size, ...$options)) {
             throw self::failed($ffi);
         }
+
+        return self::taken($ffi, $memory, $size);
     }
 
     /**
@@ -104,13 +118,9 @@ final class Vips
             $images[] = $band = self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_extract_band($grey, $out, 0, null)); // without transparency
             $images[] = $bytes = self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_cast($band, $out, self::UCHAR, null));
             $size = self::memory($ffi, 'size_t[1]');
-            $memory = $ffi->vips_image_write_to_memory($bytes, $size);
-            $count = $size[0];
-            \assert(\is_int($count) && $count > 0);
-            $pixels = \FFI::string($ffi->cast('char *', $memory) ?? $memory, $count);
-            $ffi->g_free($memory);
+            $memory = $ffi->vips_image_write_to_memory($bytes, $size) ?? throw self::failed($ffi);
 
-            return [$pixels, max(1, $ffi->vips_image_get_width($bytes))];
+            return [self::taken($ffi, $memory, $size), max(1, $ffi->vips_image_get_width($bytes))];
         } finally {
             foreach ($images as $image) {
                 $ffi->g_object_unref($image);
@@ -129,6 +139,17 @@ final class Vips
         return $out;
     }
 
+    /** Memory that was given to us, as a string; it is given back. */
+    private static function taken(\FFI $ffi, \FFI\CData $memory, \FFI\CData $size): string
+    {
+        $count = $size[0];
+        \assert(\is_int($count) && $count > 0);
+        $bytes = \FFI::string($ffi->cast('char *', $memory) ?? $memory, $count);
+        $ffi->g_free($memory);
+
+        return $bytes;
+    }
+
     private static function memory(\FFI $ffi, string $type): \FFI\CData
     {
         return $ffi->new($type) ?? throw PictureUndrawable::because('there is no memory left');
@@ -136,10 +157,10 @@ final class Vips
 
     private static function failed(\FFI $ffi): PictureUndrawable
     {
-        $reason = \FFI::string($ffi->vips_error_buffer());
+        $why = trim(explode("\n", $ffi->vips_error_buffer())[0]);
         $ffi->vips_error_clear();
 
-        return PictureUndrawable::because(trim($reason));
+        return PictureUndrawable::because(\sprintf('the decoder says “%s”', $why));
     }
 
     private static function ffi(): \FFI
@@ -154,6 +175,7 @@ final class Vips
                 int vips_thumbnail_image(VipsImage *in, VipsImage **out, int width, ...);
                 VipsImage *vips_image_copy_memory(VipsImage *in);
                 int vips_image_get_width(const VipsImage *in);
+                int vips_image_get_height(const VipsImage *in);
                 int vips_extract_band(VipsImage *in, VipsImage **out, int band, ...);
                 int vips_cast(VipsImage *in, VipsImage **out, int format, ...);
                 int vips_colourspace(VipsImage *in, VipsImage **out, int space, ...);
@@ -161,11 +183,12 @@ final class Vips
                 void g_free(void *memory);
                 int vips_rot(VipsImage *in, VipsImage **out, int angle, ...);
                 int vips_flip(VipsImage *in, VipsImage **out, int direction, ...);
-                int vips_jpegsave(VipsImage *in, const char *filename, ...);
+                int vips_jpegsave_buffer(VipsImage *in, void **memory, size_t *size, ...);
                 const char *vips_error_buffer(void);
                 void vips_error_clear(void);
                 void g_object_unref(void *object);
                 C, 'libvips.so.42');
+            putenv('VIPS_WARNING=off'); // a line for each part of each cut picture; what cannot be drawn at all is an error
             self::$ffi->vips_init('velvet');
             self::$ffi->vips_concurrency_set(1);
             self::$ffi->vips_cache_set_max(0);

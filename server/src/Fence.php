@@ -2,12 +2,12 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Dng;
+namespace Velvet\Server;
 
 /**
- * Shuts this process in before it looks at a file that may be crafted: from then on it reads only what it was told, writes only into
- * one folder, opens no connection and starts no program, whatever happens to it. (Linux: Landlock for files, a seccomp filter for
- * the rest; both for any user.).
+ * Shuts this process in before it looks at a file that may be crafted: from then on it reads only what it was told,
+ * writes only into one folder if into any, opens no connection and starts no program, whatever happens to it. (Linux:
+ * Landlock for files, a seccomp filter for the rest; both for any user.).
  */
 final class Fence
 {
@@ -29,11 +29,11 @@ final class Fence
 
     /**
      * @param list<string> $read  files and folders that may be read, with all that is in them
-     * @param string       $write the folder that may be written into
+     * @param string|null  $write the folder that may be written into
      *
      * @return bool false where the kernel has no such fences
      */
-    public static function close(array $read, string $write): bool
+    public static function close(array $read, ?string $write): bool
     {
         try {
             return 0 === \FFI::cdef('int prctl(int option, long value, long a, long b, long c);', self::LIBRARY)->prctl(self::NO_NEW_PRIVILEGES, 1, 0, 0, 0) && self::files($read, $write) && self::calls();
@@ -43,7 +43,7 @@ final class Fence
     }
 
     /** @param list<string> $read */
-    private static function files(array $read, string $write): bool
+    private static function files(array $read, ?string $write): bool
     {
         $handled = pack('P', self::ALL_ACCESS);
         $ruleset = \FFI::cdef('long syscall(long number, const char *attributes, size_t size, unsigned int flags);', self::LIBRARY)->syscall(self::CREATE_RULESET, $handled, \strlen($handled), 0);
@@ -51,7 +51,8 @@ final class Fence
             return false;
         }
         $files = \FFI::cdef('int open(const char *path, int flags); int close(int fd); long syscall(long number, int ruleset, int type, const char *rule, unsigned int flags);', self::LIBRARY);
-        foreach ([...array_map(static fn (string $path): array => [$path, self::READ], $read), [$write, self::ALL_ACCESS]] as [$path, $access]) {
+        $allowed = [...array_fill_keys($read, self::READ), ...(null === $write ? [] : [$write => self::ALL_ACCESS])];
+        foreach ($allowed as $path => $access) {
             $fd = $files->open($path, self::OPEN_PATH | self::LEAVE_ON_EXEC);
             if ($fd >= 0) {
                 $files->syscall(self::ADD_RULE, $ruleset, self::PATH_BENEATH, pack('Pl', is_dir($path) ? $access : $access & self::OF_A_FILE, $fd), 0);

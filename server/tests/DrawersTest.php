@@ -1,0 +1,117 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use PHPUnit\Framework\TestCase;
+use Velvet\Core\Capture\ShownPicture;
+use Velvet\Server\Pictures\Drawers;
+use Velvet\Server\Pictures\DrawingOrder;
+use Velvet\Server\Pictures\PictureSize;
+use Velvet\Server\Pictures\PictureUndrawable;
+
+/** The processes that draw pictures, as the supervisor runs them. */
+final class DrawersTest extends TestCase
+{
+    /** What a picture of 24,000 x 24,000 takes to decode is refused to it, and the next one is drawn. */
+    public function testAPictureThatTakesTooMuchMemoryIsRefused(): void
+    {
+        try {
+            self::drawers()->draw(new ShownPicture(Jpeg::progressive(24_000, 24_000), 1), PictureSize::Strip, false);
+            self::fail('It was drawn.');
+        } catch (PictureUndrawable $e) {
+            self::assertSame('The picture cannot be shown (the decoder says “VipsJpeg: Insufficient memory (case 4)”). The file itself is untouched.', $e->getMessage());
+        }
+        self::assertSame([320, 213], self::edges(self::drawers()->draw(new ShownPicture(Jpeg::progressive(1200, 800), 1), PictureSize::Strip, false)->jpeg));
+    }
+
+    public function testBothThingsThatAreWantedComeFromOneDecoding(): void
+    {
+        $drawing = self::drawers()->draw(new ShownPicture(Jpeg::progressive(1200, 800), 6), PictureSize::Strip, true);
+        self::assertSame([213, 320], self::edges($drawing->jpeg), 'turned upright');
+        self::assertSame(341, $drawing->width);
+        self::assertSame(341 * 512, \strlen($drawing->grey));
+    }
+
+    public function testTheyAreShutIn(): void
+    {
+        foreach (self::processes() as $process) {
+            $status = (string) file_get_contents("/proc/$process/status");
+            self::assertMatchesRegularExpression('/^NoNewPrivs:\t1$/m', $status);
+            self::assertMatchesRegularExpression('/^Seccomp:\t2$/m', $status);
+            $limits = (string) file_get_contents("/proc/$process/limits");
+            self::assertMatchesRegularExpression('/^Max file size +0 +0 /m', $limits);
+            self::assertMatchesRegularExpression('/^Max address space +1250000000 +1250000000 /m', $limits);
+        }
+    }
+
+    /** It has twenty seconds; here it is ended from outside, as its alarm would. */
+    public function testOneThatEndsInTheMidstOfAPictureIsReplaced(): void
+    {
+        $before = self::processes();
+        $waiting = [];
+        foreach ($before as $ignored) { // each has one caller who does not say everything
+            $stream = stream_socket_client('unix://'.getenv('VELVET_DRAWERS'));
+            self::assertIsResource($stream);
+            fwrite($stream, pack('P', 100));
+            $waiting[] = $stream;
+        }
+        array_map(static fn (int $process): bool => posix_kill($process, \SIGALRM), $before);
+        foreach ($waiting as $stream) {
+            self::assertSame('', stream_get_contents($stream), 'the caller is told at once');
+        }
+        self::assertSame([320, 213], self::edges(self::drawers()->draw(new ShownPicture(Jpeg::progressive(1200, 800), 1), PictureSize::Strip, false)->jpeg));
+        self::assertSame([], array_intersect($before, self::processes()));
+    }
+
+    public function testWithoutThemThatIsSaid(): void
+    {
+        $this->expectExceptionMessage('the processes that draw pictures do not run; start Velvet Ledger again');
+        (new Drawers('/nowhere/draw.sock'))->draw(new ShownPicture('x', 1), PictureSize::Strip, false);
+    }
+
+    public function testAnOrderArrivesAsItWasSent(): void
+    {
+        $pair = stream_socket_pair(\STREAM_PF_UNIX, \STREAM_SOCK_STREAM, 0);
+        self::assertIsArray($pair);
+        $order = new DrawingOrder(new ShownPicture("a\0picture", 5), PictureSize::Near, true);
+        self::assertTrue($order->write($pair[0]));
+        self::assertEquals($order, DrawingOrder::read($pair[1]));
+        fwrite($pair[0], pack('P', 1 << 40)); // more than there can be
+        self::assertNull(DrawingOrder::read($pair[1]));
+    }
+
+    private static function drawers(): Drawers
+    {
+        return new Drawers((string) getenv('VELVET_DRAWERS'));
+    }
+
+    /** @return list<int> the numbers of the processes that draw for this home */
+    private static function processes(): array
+    {
+        $parents = [];
+        foreach ((array) glob('/proc/[0-9]*/cmdline') as $file) {
+            $process = (int) basename(\dirname((string) $file));
+            $drawers = 'VELVET_DRAWERS='.getenv('VELVET_DRAWERS')."\0";
+            if (str_contains((string) @file_get_contents((string) $file), \dirname(__DIR__)."/bin/draw\0")
+                && str_contains((string) @file_get_contents("/proc/$process/environ"), $drawers)) {
+                preg_match('/^PPid:\s(\d+)$/m', (string) @file_get_contents("/proc/$process/status"), $parent);
+                $parents[$process] = (int) ($parent[1] ?? 0);
+            }
+        }
+        $found = array_keys(array_filter($parents, static fn (int $parent): bool => isset($parents[$parent])));
+        self::assertNotSame([], $found);
+
+        return $found;
+    }
+
+    /** @return array{int, int} */
+    private static function edges(string $jpeg): array
+    {
+        $size = getimagesizefromstring($jpeg);
+        self::assertIsArray($size);
+
+        return [$size[0], $size[1]];
+    }
+}
