@@ -38,7 +38,8 @@ final class BenchCard
         }
     }
 
-    private static function draw(string $card, int $frames): void
+    /** @param string $from when the first frame was shot */
+    public static function draw(string $card, int $frames, string $from = '2026-05-02 09:00:00'): void
     {
         mkdir($card.'/DCIM/100BENCH', 0o755, true);
         $camera = new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA');
@@ -47,7 +48,7 @@ final class BenchCard
             $picture = Picture::perlin(1080, 720, 60, $n)->times(100, 128);
             $pictures[] = $picture->join($picture)->join($picture)->finished();
         }
-        $start = new \DateTimeImmutable('2026-05-02 09:00:00 UTC');
+        $start = new \DateTimeImmutable($from.' UTC');
         for ($n = 0; $n < $frames; ++$n) {
             $exposure = new Exposure($camera, $start->modify("+$n seconds")->format('Y:m:d H:i:s'), $n % 1000, [1, 250], [28, 10], 800, 50);
             file_put_contents(\sprintf('%s/DCIM/100BENCH/T%04d.JPG', $card, $n), FrameFiles::jpeg($pictures[$n % self::VARIANTS], $exposure));

@@ -7,6 +7,8 @@ namespace Velvet\Server\Tests;
 use Velvet\Core\Keyword\KeywordList;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordRefused;
+use Velvet\Core\Keyword\KeywordTree;
+use Velvet\Core\Metadata\Metadata;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Intakes\OnFailure;
@@ -43,6 +45,27 @@ final class KeywordsTest extends ServerTestCase
         self::assertSame('boats', $this->said('Subject'));
         self::assertSame(sha1_file($this->folder.'/shelf/'.$this->path()), sha1_file($this->folder.'/twin/'.$this->path()));
         self::assertSame(0, $this->database()->fetchOne("SELECT count(*) FROM filed_file WHERE metadata_state <> 'written'"));
+    }
+
+    /** Of a few keywords a part of the catalogue tells what the whole tells. */
+    public function testAPartOfTheCatalogueTellsWhatTheWholeTells(): void
+    {
+        $keywords = $this->get(Keywords::class);
+        $keywords->import(KeywordList::read('k.txt', "[Places]\n\tTarn Hollow\n\t\tQuay\n\tHarbour\n\t\tQuay\n\t\tCrane\nboats\n{People}\n\tInes\n"));
+        $whole = $keywords->tree();
+        $paths = array_map(KeywordPath::typed(...), ['quay', 'Crane', 'BOATS', 'Ines', 'Nowhere', 'Harbour › Quay', 'Places › Harbour › Quay', 'Places']);
+        $part = $keywords->about([], $paths);
+        foreach ($paths as $path) {
+            self::assertEquals($whole->placed($path), $part->placed($path), $path->text());
+            self::assertEquals($whole->find($path), $part->find($path), $path->text());
+            self::assertSame($whole->written([$whole->placed($path)]), $part->written([$whole->placed($path)]), $path->text());
+        }
+        self::assertNull($part->find(KeywordPath::typed('Places › Tarn Hollow › Crane')));
+        $crane = $this->id('Places › Harbour › Crane');
+        self::assertEquals($whole->path($crane), $keywords->about([$crane, 987_654])->path($crane));
+        self::assertFalse($keywords->about([$crane])->has($this->id('boats')), 'nothing else is read');
+        $file = new Metadata(keywords: ['crane', 'new', ' '], paths: [['Places', 'Harbour', 'Quay'], ['', 'x']]);
+        self::assertEquals($whole->saidBy($file), $keywords->about([], KeywordTree::namedBy($file))->saidBy($file));
     }
 
     public function testWhatCannotBeIsRefused(): void

@@ -12,11 +12,11 @@ use Doctrine\Migrations\AbstractMigration;
 use Psr\Log\NullLogger;
 
 /**
- * The latest migration, on data made by the one before: what was only assumed of copies is not taken over as proven.
+ * The migration that brought places, on data made by the ones before: what was only assumed of copies is not taken over as proven.
  */
 final class MigrationTest extends ServerTestCase
 {
-    private const LATEST = 'Version20261128000001';
+    private const PLACES = 'Version20261128000001';
 
     public function testCopiesOfAnOlderHomeCountWhenTheyHaveBeenReadAgain(): void
     {
@@ -25,7 +25,7 @@ final class MigrationTest extends ServerTestCase
         $old = $this->before();
         try {
             foreach (self::versions() as $version) {
-                if (self::LATEST === $version) {
+                if (self::PLACES === $version) {
                     $this->fill($old);
                 }
                 $this->migrate($old, $version);

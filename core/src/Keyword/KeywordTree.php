@@ -104,29 +104,55 @@ final class KeywordTree
     {
         $paths = [];
         $inside = [];
-        foreach ($file->paths as $names) {
-            try {
-                $path = KeywordPath::of($names);
-            } catch (KeywordRefused) {
-                continue;
-            }
+        foreach (self::nested($file) as $path) {
             $paths[$path->key()] = $path;
             foreach ($path->names as $name) {
                 $inside[KeywordPath::folded($name)] = true;
             }
         }
         foreach ($file->keywords ?? [] as $word) {
-            try {
-                $path = $this->placed(KeywordPath::of([str_replace('›', '>', $word)]));
-            } catch (KeywordRefused) {
-                continue; // of blanks only
-            }
-            if (!isset($inside[KeywordPath::folded($word)])) {
-                $paths[$path->key()] ??= $path;
+            $path = self::flat($word);
+            if (null !== $path && !isset($inside[KeywordPath::folded($word)])) {
+                $placed = $this->placed($path);
+                $paths[$placed->key()] ??= $placed;
             }
         }
 
         return array_values($paths);
+    }
+
+    /**
+     * The keywords that stand in a file, without any catalogue.
+     *
+     * @return list<KeywordPath>
+     */
+    public static function namedBy(Metadata $file): array
+    {
+        return [...self::nested($file), ...array_values(array_filter(array_map(self::flat(...), $file->keywords ?? []), is_object(...)))];
+    }
+
+    /** @return list<KeywordPath> */
+    private static function nested(Metadata $file): array
+    {
+        $paths = [];
+        foreach ($file->paths as $names) {
+            try {
+                $paths[] = KeywordPath::of($names);
+            } catch (KeywordRefused) {
+                continue; // of blanks only, or deeper than the catalogue
+            }
+        }
+
+        return $paths;
+    }
+
+    private static function flat(string $word): ?KeywordPath
+    {
+        try {
+            return KeywordPath::of([str_replace('›', '>', $word)]);
+        } catch (KeywordRefused) {
+            return null; // of blanks only
+        }
     }
 
     /**

@@ -59,6 +59,14 @@ final readonly class MetadataRules
         return $texts;
     }
 
+    /** @return list<KeywordPath> all that it may give to a frame of these entries */
+    public function keywordsFor(EntryToFile ...$entries): array
+    {
+        $ofEntries = array_merge([], ...array_map(static fn (EntryToFile $entry): array => $entry->keywords, array_values($entries)));
+
+        return [...$this->keywords, ...array_values($this->runs), ...$ofEntries];
+    }
+
     /** @return list<KeywordPath> those of the style, of the run that the frame is in, and of the entry; each once */
     public function keywordsOf(EntryToFile $entry, FrameNaming $frame, KeywordTree $catalogue): array
     {

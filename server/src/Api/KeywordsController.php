@@ -113,7 +113,7 @@ final readonly class KeywordsController
 
     private function mustBeThere(int $id): void
     {
-        if (!$this->keywords->tree()->has($id)) {
+        if (!$this->keywords->about([$id])->has($id)) {
             throw NotThere::keyword($id);
         }
     }

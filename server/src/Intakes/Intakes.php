@@ -264,7 +264,7 @@ final readonly class Intakes
     private function rows(Intake $intake, array $planned, array $frames, HouseStyle $style, array $clocks): array
     {
         $transfers = $skipped = $ids = [];
-        $catalogue = $this->keywords->tree();
+        $catalogue = $this->keywords->about([], $style->metadata->keywordsFor(...array_column($planned, 'entry')));
         /** @var array<int, Entry> $entries */
         $entries = [];
         foreach ($intake->entries as $entry) {

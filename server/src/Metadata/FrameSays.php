@@ -8,7 +8,6 @@ use Doctrine\DBAL\Connection;
 use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Style\SidecarName;
@@ -29,13 +28,12 @@ final readonly class FrameSays
     }
 
     /** What is to be written into a file of a frame. */
-    public function of(int $frameId, Row $file, KeywordTree $tree): Metadata
+    public function of(int $frameId, Row $file): Metadata
     {
         $this->takeOwn($frameId);
         $frame = $this->rows->one("SELECT f.says, f.rating, (SELECT coalesce(jsonb_agg(keyword_id ORDER BY id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id) AS keywords FROM filed_frame f WHERE f.id = :id", ['id' => $frameId]);
         $has = array_values(array_filter($frame->json('keywords'), is_int(...)));
-        // a keyword that came into the catalogue since the tree was read
-        $tree = [] === array_filter($has, static fn (int $id): bool => !$tree->has($id)) ? $tree : $this->keywords->tree();
+        $tree = $this->keywords->about($has);
         [$flat, $nested] = $tree->written(array_map($tree->path(...), $has));
         $texts = Metadata::fromArray(['texts' => $frame->json('says')])->texts + Metadata::fromArray(['texts' => $file->json('of_file')])->texts;
 
@@ -47,7 +45,7 @@ final readonly class FrameSays
     {
         foreach ($this->rows->all(Holder::FILE.' WHERE f.frame_id = :frame AND f.holds_metadata AND NOT f.own_taken ORDER BY f.id', ['frame' => $frameId]) as $file) {
             $said = self::said(Holder::of($file, SidecarName::Stem, $this->drives));
-            $ids = [] === ($said->keywords ?? []) && [] === $said->paths ? [] : $this->keywords->ids($this->keywords->tree()->saidBy($said));
+            $ids = $this->keywords->idsSaidBy($said);
             $this->database->transactional(function () use ($frameId, $file, $said, $ids): void {
                 $taken = $this->database->executeStatement('UPDATE filed_file SET own_taken = true WHERE id = :id AND NOT own_taken', ['id' => $file->int('id')]);
                 if (1 === $taken) { // of several files that say different things the first one holds

@@ -12,6 +12,7 @@ use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordRefused;
 use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Keyword\ListedKeyword;
+use Velvet\Core\Metadata\Metadata;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
@@ -20,6 +21,7 @@ final readonly class Keywords
 {
     /** Advisory lock: two that add the same keyword at the same time. */
     private const LOCK = 8422;
+    private const KEYWORD = 'SELECT k.*, extract(epoch FROM k.last_used)::bigint AS used, (SELECT count(*) FROM frame_keyword f WHERE f.keyword_id = k.id) AS uses';
     /** A keyword and all that lie beneath it. */
     private const BENEATH = 'WITH RECURSIVE beneath AS (SELECT id FROM keyword WHERE id = :id UNION SELECT k.id FROM keyword k JOIN beneath b ON k.above = b.id)';
 
@@ -27,9 +29,50 @@ final readonly class Keywords
     {
     }
 
+    /** The whole catalogue: for whoever shows or searches it. It may be long; see {@see self::about}. */
     public function tree(): KeywordTree
     {
-        return new KeywordTree(array_map(self::read(...), $this->rows->all('SELECT k.*, extract(epoch FROM k.last_used)::bigint AS used, (SELECT count(*) FROM frame_keyword f WHERE f.keyword_id = k.id) AS uses FROM keyword k')));
+        return new KeywordTree(array_map(self::read(...), $this->rows->all(self::KEYWORD.' FROM keyword k')));
+    }
+
+    /**
+     * The part of the catalogue that has to do with some keywords: they, all of the names that stand in the paths, and those
+     * above them. Of these it tells what the whole would tell.
+     *
+     * @param list<int>         $ids   of keywords; others than those of the catalogue are passed over
+     * @param list<KeywordPath> $paths
+     */
+    public function about(array $ids, array $paths = []): KeywordTree
+    {
+        $names = array_merge([], ...array_map(static fn (KeywordPath $path): array => array_map(KeywordPath::folded(...), $path->names), $paths));
+        if ([] === $ids && [] === $names) {
+            return new KeywordTree();
+        }
+
+        return new KeywordTree(array_map(self::read(...), $this->rows->all(<<<'SQL'
+            WITH RECURSIVE line AS (
+                SELECT id FROM keyword
+                    WHERE id = ANY(ARRAY(SELECT value::int FROM jsonb_array_elements_text(CAST(:ids AS jsonb))))
+                UNION SELECT id FROM keyword
+                    WHERE folded = ANY(ARRAY(SELECT jsonb_array_elements_text(CAST(:names AS jsonb))))
+                UNION SELECT k.above FROM line l,
+                    -- one by one, by its number: how few they are is not known beforehand
+                    LATERAL (SELECT above FROM keyword WHERE id = l.id AND above IS NOT NULL OFFSET 0) k
+            )
+            SQL.' '.self::KEYWORD.' FROM keyword k WHERE k.id = ANY(ARRAY(SELECT id FROM line))', [
+            'ids' => json_encode($ids, \JSON_THROW_ON_ERROR),
+            'names' => json_encode(array_values(array_unique($names)), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
+        ])));
+    }
+
+    /**
+     * The ids of the keywords that a file has; they are added where the catalogue has them not.
+     *
+     * @return list<int>
+     */
+    public function idsSaidBy(Metadata $file): array
+    {
+        return $this->ids($this->about([], KeywordTree::namedBy($file))->saidBy($file));
     }
 
     /**
@@ -47,7 +90,7 @@ final readonly class Keywords
 
         return $this->database->transactional(function () use ($paths): array {
             $this->database->executeStatement('SELECT pg_advisory_xact_lock(?)', [self::LOCK]);
-            $tree = $this->tree();
+            $tree = $this->about([], $paths);
             $added = [];
 
             return array_values(array_unique(array_map(fn (KeywordPath $path): int => $this->idOf($tree->placed($path), $tree, $added), $paths)));
@@ -71,10 +114,10 @@ final readonly class Keywords
      */
     public function change(int $id, ?string $name, int|false|null $above, ?bool $heading, ?bool $private, ?bool $withAbove, ?array $synonyms): void
     {
-        $tree = $this->tree();
-        $now = $tree->get($id);
+        $now = $this->about([$id])->get($id);
         $name = null === $name ? $now->name : KeywordPath::name($name);
         $above = false === $above ? $now->above : $above;
+        $tree = $this->about([$id, ...(null === $above ? [] : [$above])], [KeywordPath::of([$name])]);
         if (null !== $above && $tree->isWithin($above, $id)) {
             throw KeywordRefused::intoItself($now->name);
         }
@@ -102,7 +145,7 @@ final readonly class Keywords
      */
     public function merge(int $id, int $into): void
     {
-        $tree = $this->tree();
+        $tree = $this->about([$id, $into]);
         if ($tree->isWithin($into, $id)) {
             throw KeywordRefused::intoItself($tree->get($id)->name);
         }
@@ -177,10 +220,10 @@ final readonly class Keywords
             if (null === $same) {
                 $this->database->executeStatement('UPDATE keyword SET above = :into WHERE id = :id', ['into' => $into, 'id' => $row->int('id')]);
             } else {
-                $this->mergeInto($this->tree()->get($row->int('id')), $same);
+                $this->mergeInto($this->about([$row->int('id')])->get($row->int('id')), $same);
             }
         }
-        $target = $this->tree()->get($into);
+        $target = $this->about([$into])->get($into);
         // what it was called finds the other from now on
         $synonyms = array_values(array_unique(array_filter([...$target->synonyms, $from->name, ...$from->synonyms], static fn (string $word): bool => KeywordPath::folded($word) !== KeywordPath::folded($target->name))));
         $this->database->executeStatement('UPDATE keyword SET synonyms = CAST(:synonyms AS jsonb) WHERE id = :id', ['synonyms' => json_encode($synonyms, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE), 'id' => $into]);

@@ -50,7 +50,6 @@ final readonly class MetadataWriting
         private Rows $rows,
         private FiledWriting $writing,
         private FrameSays $says,
-        private Keywords $keywords,
         private OutsideChanges $outside,
         private Ledger $ledger,
         private Halts $halts,
@@ -222,7 +221,7 @@ final readonly class MetadataWriting
 
             return true;
         }
-        $metadata = $this->says->of($row->int('frame_id'), $row, $this->keywords->tree());
+        $metadata = $this->says->of($row->int('frame_id'), $row);
         $history = History::of(null === $intake ? $this->clock->now() : $intake->startedAt ?? $intake->openedAt, $row->int('clock'));
         $prepared = null === $holder->digest
             ? $this->writing->prepareSidecar($paths, $modifiedAt, $metadata, $history, $token, $grounds)

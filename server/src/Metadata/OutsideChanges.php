@@ -10,7 +10,6 @@ use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Duplicate\Digest;
-use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\FiledWriting;
 use Velvet\Core\Metadata\Metadata;
@@ -75,15 +74,13 @@ final readonly class OutsideChanges
      */
     public function in(int $shoot): array
     {
-        $tree = $this->keywords->tree();
-
-        return array_map(function (Row $row) use ($tree): array {
+        return array_map(function (Row $row): array {
             $outside = $row->json('outside');
             \assert(\is_string($outside['path']) && \is_string($outside['root']));
 
             return [
                 'file' => $row->int('id'), 'name' => basename($outside['path']), 'path' => $outside['root'].'/'.$outside['path'], 'place' => $outside['root'] === $row->text('root') ? 'shelf' : 'twin',
-                'picture_changed' => true === ($outside['picture_changed'] ?? null), 'differences' => $this->differences($row, $outside, $tree),
+                'picture_changed' => true === ($outside['picture_changed'] ?? null), 'differences' => $this->differences($row, $outside),
             ];
         }, $this->rows->all(Holder::FILE.' JOIN filed_frame r ON r.id = f.frame_id WHERE r.shoot_id = :shoot AND f.outside IS NOT NULL ORDER BY r.captured_at, f.id', ['shoot' => $shoot]));
     }
@@ -100,12 +97,12 @@ final readonly class OutsideChanges
         $this->adopt($row, $holder, $outside, 'outside_taken');
         $frame = $row->int('frame_id');
         $texts = [];
-        foreach ($this->differences($row, $outside, $this->keywords->tree()) as $difference) {
+        foreach ($this->differences($row, $outside) as $difference) {
             if (null !== Field::tryFrom($difference['field'])) {
                 $texts[$difference['field']] = $difference['theirs'];
             }
         }
-        $ids = $this->keywords->ids($this->keywords->tree()->saidBy($said));
+        $ids = $this->keywords->idsSaidBy($said);
         $this->database->transactional(function () use ($frame, $texts, $said, $ids, $id): void {
             $this->database->executeStatement('UPDATE filed_frame SET says = says || CAST(:texts AS jsonb), rating = coalesce(:rating, CASE WHEN rating IS NULL THEN NULL ELSE 0 END) WHERE id = :id', ['texts' => json_encode((object) $texts, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE), 'rating' => $said->rating, 'id' => $frame]);
             // keywords that stay in the catalogue are in no file and stay with the frame
@@ -189,9 +186,9 @@ final readonly class OutsideChanges
      *
      * @return list<array{field: string, ours: string, theirs: string}>
      */
-    private function differences(Row $file, array $outside, KeywordTree $tree): array
+    private function differences(Row $file, array $outside): array
     {
-        $ours = $this->says->of($file->int('frame_id'), $file, $tree);
+        $ours = $this->says->of($file->int('frame_id'), $file);
         $own = Metadata::fromArray($this->rows->one("SELECT coalesce(own, '{}') AS own FROM filed_frame WHERE id = :id", ['id' => $file->int('frame_id')])->json('own'));
         $ours = new Metadata($ours->texts + $own->texts, $ours->keywords, $ours->paths, $ours->rating ?? $own->rating);
 
@@ -298,7 +295,7 @@ final readonly class OutsideChanges
                 null !== $found
                 && true !== $found['picture_changed']
                 && FiledPlaces::of($row, $this->drives)->areConnected()
-                && [] === $this->differences($file, $found, $this->keywords->tree())
+                && [] === $this->differences($file, $found)
             ) {
                 // as where an editor keeps its own settings: there is nothing to choose
                 try {

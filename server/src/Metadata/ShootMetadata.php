@@ -47,8 +47,9 @@ final readonly class ShootMetadata
                 $texts[] = ['field' => $field->value, 'text' => 1 === \count($said) && $counts[$field->value] === $all ? $said[0] : null, 'frames' => $counts[$field->value]];
             }
         }
-        $tree = $this->keywords->tree();
-        $keywords = array_map(static fn (Row $row): array => ['id' => $row->int('keyword_id'), 'path' => $tree->path($row->int('keyword_id'))->names, 'frames' => $row->int('n')], $this->rows->all('SELECT k.keyword_id, count(*) AS n, min(k.id) AS first FROM frame_keyword k JOIN filed_frame f ON f.id = k.frame_id WHERE f.shoot_id = :shoot AND k.frame_id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb))) GROUP BY k.keyword_id ORDER BY n DESC, first', ['shoot' => $shoot, 'frames' => self::list($frames)]));
+        $given = $this->rows->all('SELECT k.keyword_id, count(*) AS n, min(k.id) AS first FROM frame_keyword k JOIN filed_frame f ON f.id = k.frame_id WHERE f.shoot_id = :shoot AND k.frame_id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb))) GROUP BY k.keyword_id ORDER BY n DESC, first', ['shoot' => $shoot, 'frames' => self::list($frames)]);
+        $tree = $this->keywords->about(array_map(static fn (Row $row): int => $row->int('keyword_id'), $given));
+        $keywords = array_map(static fn (Row $row): array => ['id' => $row->int('keyword_id'), 'path' => $tree->path($row->int('keyword_id'))->names, 'frames' => $row->int('n')], $given);
         $state = $this->rows->all("SELECT f.metadata_state, f.metadata_note FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id WHERE r.shoot_id = :shoot AND r.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb))) AND f.metadata_state IN ('waiting', 'refused') ORDER BY f.id", ['shoot' => $shoot, 'frames' => self::list($frames)]);
 
         return [

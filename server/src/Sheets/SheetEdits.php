@@ -101,7 +101,7 @@ final readonly class SheetEdits
     {
         $entry = $this->entry($intake, $number);
         $ids = $this->keywords->ids($add);
-        $tree = $this->keywords->tree();
+        $tree = $this->keywords->about([], $remove);
         $gone = array_map(static fn (KeywordPath $path): ?int => $tree->find($tree->placed($path))?->id, $remove);
         $this->step($intake, \sprintf('keywords of entry %d', $number), function () use ($entry, $ids, $gone): void {
             $this->keywords->used(array_values(array_diff($ids, $entry->keywords)));

@@ -143,7 +143,14 @@ final readonly class SheetView
         [$frames, $planned] = $this->entryOf($intake, $number);
         foreach ($planned->frames as $i => $frame) {
             if (FrameState::New === $frame->state()) {
-                $metadata = $style->metadata->of($planned->entry, $style->initials, $frame->frame->naming, basename($frame->along[0]->path), 0 !== ($this->frames->clocks($intake->id())->seconds[$frames[$i]->camera] ?? 0), $this->keywords->tree());
+                $metadata = $style->metadata->of(
+                    $planned->entry,
+                    $style->initials,
+                    $frame->frame->naming,
+                    basename($frame->along[0]->path),
+                    0 !== ($this->frames->clocks($intake->id())->seconds[$frames[$i]->camera] ?? 0),
+                    $this->keywords->about([], $style->metadata->keywordsFor($planned->entry)),
+                );
 
                 return ['frame' => $frames[$i]->files[0]->stem(), 'says' => $metadata->isEmpty() ? null : $metadata->toArray()];
             }

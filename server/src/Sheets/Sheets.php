@@ -6,7 +6,6 @@ namespace Velvet\Server\Sheets;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
-use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Shoot\Arrangement;
 use Velvet\Core\Shoot\CaptureOrder;
 use Velvet\Core\Shoot\Exposed;
@@ -147,9 +146,13 @@ final readonly class Sheets
     }
 
     /** @param array<int, list<SheetFrame>> $frames by entry */
-    public function plan(Intake $intake, array $frames, ?KeywordTree $catalogue = null): IntakePlan
+    public function plan(Intake $intake, array $frames): IntakePlan
     {
-        $catalogue ??= $this->keywords->tree();
+        $keywords = [];
+        foreach ($intake->entries as $entry) {
+            array_push($keywords, ...$entry->keywords);
+        }
+        $catalogue = $this->keywords->about($keywords);
         $style = $this->styleOf($intake);
         $entries = [];
         foreach ($intake->entries as $entry) {

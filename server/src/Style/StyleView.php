@@ -51,7 +51,7 @@ final readonly class StyleView
     {
         $names = $this->cameras->all();
 
-        $catalogue = $this->keywords->tree();
+        $catalogue = $this->keywords->about([], $style->metadata->keywordsFor());
 
         return array_values(array_filter(array_map(static fn (Row $row): ?array => self::sample($row, $style, $names, $catalogue), $this->frames()), is_array(...)));
     }
