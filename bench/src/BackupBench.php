@@ -39,7 +39,9 @@ final class BackupBench implements Bench
             yield \sprintf('%d frames brought back and compared: %.1f s, pg_restore %.1f s (compares nothing), ratio %.1f; started after %.1f s more', self::FRAMES, $restored, $theirs, $restored / $theirs, $started);
         } finally {
             $old->velvet('stop');
-            $new->velvet('stop');
+            if (is_dir($folder.'/new')) {
+                $new->velvet('stop');
+            }
         }
     }
 
@@ -48,7 +50,7 @@ final class BackupBench implements Bench
         return \sprintf(<<<'SQL'
             INSERT INTO shelf (name, root, twin_root) VALUES ('Studio', '/mnt/studio', '/mnt/twin');
             INSERT INTO place (shelf_id, root, drive, since) VALUES (1, '/mnt/studio', 'one', now()), (1, '/mnt/twin', 'two', now());
-            INSERT INTO intake (state, day_starts, opened_at) VALUES ('stopped', '04:00', now());
+            INSERT INTO intake (state, shelf_id, day_starts, opened_at, started_at, finished_at) VALUES ('stopped', 1, '04:00', now(), now(), now());
             INSERT INTO shoot (shelf_id, folder, name, created_at)
                 SELECT 1, '2026/shoot ' || n, 'Shoot ' || n, now() FROM generate_series(1, %2$d) n;
             INSERT INTO filed_frame (shoot_id, captured_at, facts, stem)
