@@ -50,6 +50,21 @@ final class BackupTest extends ServerTestCase
         self::assertNotEmpty(preg_grep('/TABLE DATA public filed_file /', $lines));
     }
 
+    /** One that was killed in the middle leaves nothing for good. */
+    public function testWhatAKilledOneLeftGoesWithTheNext(): void
+    {
+        $folder = Kernel::home().'/backups';
+        $backups = $this->get(Backups::class);
+        $name = basename($backups->make($folder)->path);
+        mkdir($folder.'/.making/styles', recursive: true);
+        file_put_contents($folder.'/.making/styles/000.json', '{}');
+        file_put_contents(preg_replace('/\d{8}T.*/', '.part', $folder.'/'.$name) ?? '', 'half a backup');
+        $this->database()->executeStatement('CREATE DATABASE velvet_scratch');
+        $backups->make($folder);
+        self::assertSame([], glob($folder.'/{.making,*.part,.*.part}', \GLOB_BRACE));
+        self::assertFalse($this->database()->fetchOne("SELECT true FROM pg_database WHERE datname LIKE 'velvet\_scratch%'"));
+    }
+
     public function testAPlaceThatIsAwayDoesWithoutAndIsNamed(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026-05-02 19:31:05');

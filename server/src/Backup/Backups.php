@@ -16,6 +16,8 @@ use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Store\BackupRefused;
 use Velvet\Server\Store\Catalogue;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 use Velvet\Server\Style\Styles;
 
 /**
@@ -27,10 +29,13 @@ final readonly class Backups
     /** The folder beside the shoots. */
     public const FOLDER = 'Velvet Ledger backups';
     private const CHUNK = 1024 * 1024;
+    /** The database in which it is brought up to be compared. */
+    private const SCRATCH = 'velvet_scratch';
 
     public function __construct(
         private string $home,
         private Catalogue $catalogue,
+        private Locks $locks,
         private Styles $styles,
         private EntityManagerInterface $entities,
         private DriveTable $drives,
@@ -74,34 +79,41 @@ final readonly class Backups
     }
 
     /**
-     * One in a folder that is there, compared with the ledger.
+     * One in a folder that is there, compared with the ledger. One is made at a time: what lies where it is made was left
+     * by one that was killed.
      *
      * @throws BackupRefused
      */
     public function make(string $folder): BackupFile
     {
+        return $this->locks->with(Lock::Backup, 0, fn (): BackupFile => $this->makeAlone($folder));
+    }
+
+    /** @throws BackupRefused */
+    private function makeAlone(string $folder): BackupFile
+    {
         $at = $this->clock->now()->setTimezone(new \DateTimeZone('UTC'));
         $path = $folder.'/'.$this->prefix().$at->format('Ymd\THis\Z').BackupFile::ENDING;
-        $part = $path.'-'.bin2hex(random_bytes(2)).'.part';
-        $work = $this->folder().'/.making-'.bin2hex(random_bytes(4));
-        $scratch = 'velvet_scratch_'.bin2hex(random_bytes(4));
+        $part = $folder.'/'.$this->prefix().'.part';
+        $work = $this->folder().'/.making';
         if (!is_dir($folder) || !is_writable($folder)) {
             throw BackupRefused::folder($folder, is_dir($folder) ? 'it cannot be written to' : 'it is not there');
         }
+        self::remove($work);
         mkdir($work, 0o700);
         try {
             $sum = $this->catalogue->dump(BackupFile::dumpIn($work));
             $backup = BackupFile::pack($part, $work, $at, $sum, $this->stylesByName(), $this->settings());
             // what was packed is what is brought up: the whole way back is gone once
             unlink(BackupFile::dumpIn($work));
-            if (!$this->catalogue->bringUp($backup->unpack($work), $scratch)->equals($sum)) {
+            if (!$this->catalogue->bringUp($backup->unpack($work), self::SCRATCH)->equals($sum)) {
                 throw BackupRefused::differs();
             }
             $this->settle($part, $path);
 
             return BackupFile::open($path);
         } finally {
-            $this->catalogue->drop($scratch);
+            $this->catalogue->drop(self::SCRATCH);
             @unlink($part);
             self::remove($work);
         }
@@ -168,7 +180,7 @@ final readonly class Backups
         try {
             $digest = Digest::ofFile($backup);
             $ground = $shelf->drives($this->drives)->grounds([$root => $target])[$target];
-            $part = PartFile::create($target, 'backup', $ground);
+            $part = PartFile::create($target, $this->prefix().'backup', $ground);
             $file = fopen($backup, 'r');
             while (false !== $file && !feof($file)) {
                 $part->write((string) fread($file, self::CHUNK));
@@ -211,6 +223,9 @@ final readonly class Backups
 
     private static function remove(string $folder): void
     {
+        if (!is_dir($folder)) {
+            return;
+        }
         foreach ((array) scandir($folder) as $name) {
             if (\is_string($name) && '.' !== $name && '..' !== $name) {
                 is_dir($folder.'/'.$name) ? self::remove($folder.'/'.$name) : unlink($folder.'/'.$name);

@@ -21,4 +21,6 @@ enum Lock: int
     case AddedStyles = 8430;
     /** Cards and shelves that are made known; the second number is 0. */
     case BecomingKnown = 8428;
+    /** Backups that are made; the second number is 0. */
+    case Backup = 8431;
 }
