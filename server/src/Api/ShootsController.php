@@ -6,6 +6,7 @@ namespace Velvet\Server\Api;
 
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
 use Velvet\Core\Keyword\KeywordPath;
@@ -51,12 +52,12 @@ final readonly class ShootsController
 
     /** Asks to look whether another program changed the files; what is found comes by the feed. */
     #[Route('/api/shoots/{id<\d+>}/look', methods: ['POST'])]
-    public function look(int $id): JsonResponse
+    public function look(int $id): Response
     {
         $this->mustBeThere($id);
         $this->bus->dispatch(new LookAtShoot($id));
 
-        return new JsonResponse(null, 202);
+        return new Response(status: 202);
     }
 
     /** What a selection of frames says; without `frames`, all of them. */
@@ -134,7 +135,7 @@ final readonly class ShootsController
 
     /** Settles what another program changed in one file. */
     #[Route('/api/files/{id<\d+>}/outside', methods: ['POST'])]
-    public function settle(int $id, Request $request): JsonResponse
+    public function settle(int $id, Request $request): Response
     {
         match (Body::of($request)->text('keep')) {
             'theirs' => $this->outside->takeTheirs($id),
@@ -142,7 +143,7 @@ final readonly class ShootsController
             default => throw BadRequest::member('keep', 'theirs or ours'),
         };
 
-        return new JsonResponse(null, 204);
+        return new Response(status: 204);
     }
 
     #[Route('/api/frames/{id<\d+>}/custody', methods: ['GET'])]

@@ -96,7 +96,8 @@ async function ask<T>(path: string, init?: RequestInit): Promise<T> {
     const problem = (await response.json().catch(() => null)) as { detail?: string } | null
     throw new Refused(problem?.detail ?? `The server answered with ${response.status}.`, response.status)
   }
-  return (response.status === 204 ? undefined : await response.json()) as T
+  const text = await response.text()
+  return (text === '' ? undefined : JSON.parse(text)) as T
 }
 
 function send<T>(method: 'POST' | 'PATCH' | 'PUT' | 'DELETE', path: string, body?: unknown, keepalive = false): Promise<T> {
