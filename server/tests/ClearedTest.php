@@ -462,15 +462,12 @@ final class ClearedTest extends ServerTestCase
     /** The twin's drive goes when the first file has its name there, before that is set down; then it is back. */
     public function testAFileIsFiledWhenAllOfItsPlacesAreSetDown(): void
     {
-        $isOver = false;
-        TestDrives::$isOff = function (string $path) use (&$isOver): bool {
-            $isNow = !$isOver && $this->folder.'/twin' === $path && [] !== (array) glob($this->folder.'/twin/*/*/*.jpg');
-            $isOver = $isOver || $isNow;
-
-            return $isNow;
-        };
+        $happened = false;
+        TestDrives::goesOnce($this->folder.'/twin', function () use (&$happened): bool {
+            return $happened = [] !== (array) glob($this->folder.'/twin/*/*/*.jpg');
+        });
         $this->takenIn();
-        self::assertTrue($isOver);
+        self::assertTrue($happened);
         self::assertSame(
             array_fill(0, \count($this->tree('shelf')), 2),
             $this->database()->fetchFirstColumn(

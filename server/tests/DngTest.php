@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Tests;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\TestWith;
 use Symfony\Component\Messenger\Envelope;
 use Symfony\Component\Messenger\Transport\InMemory\InMemoryTransport;
 use Velvet\Core\Capture\FileBytes;
@@ -26,6 +27,7 @@ use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\IntakeProgress;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
+use Velvet\Server\Intakes\IntakeState;
 use Velvet\Server\Intakes\Interrupted;
 use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Ledger\Custody;
@@ -185,6 +187,26 @@ final class DngTest extends ServerTestCase
         } finally {
             exec('umount -l '.escapeshellarg($this->folder.'/twin'));
         }
+    }
+
+    /** The twin's drive goes when it has the DNG, before that is set down: the raw file stays until both have it. */
+    #[TestWith([0])]
+    #[TestWith([1])]
+    public function testADngIsFiledWhenAllOfItsPlacesAreSetDown(int $looks): void
+    {
+        $this->raw('T0001', 1);
+        TestDrives::goesOnce($this->folder.'/twin', function () use (&$happened): bool {
+            return $happened = \in_array('1.dng', self::endings($this->tree('twin')), true);
+        }, $looks);
+        $intake = $this->takeInAs(DngChoice::Instead);
+        self::assertTrue($happened);
+        if (IntakeState::Paused === $intake->state) {
+            $this->get(Intakes::class)->resume($intake);
+            $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        }
+        self::assertSame(['1.dng'], self::endings($this->tree('twin')));
+        self::assertSame([2], $this->database()->fetchFirstColumn("SELECT count(*) FROM filed_copy c JOIN filed_file f ON f.id = c.file_id WHERE c.state = 'whole' AND c.digest = f.digest_now"));
+        $this->allIsAsTheLedgerHasIt();
     }
 
     public function testAfterACrashTheRawFileLeavesStill(): void

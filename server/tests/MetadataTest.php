@@ -109,6 +109,28 @@ final class MetadataTest extends ServerTestCase
         self::assertSame([], array_filter($this->tree('twin'), static fn (string $file): bool => str_contains($file, 'velvet-part')), 'nothing is left lying about');
     }
 
+    /** The twin's drive goes when its copy has its metadata, before that is set down; then it is back. */
+    public function testMetadataIsWrittenWhenAllOfItsPlacesAreSetDown(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        TestDrives::goesOnce($this->folder.'/twin', function () use (&$happened): bool {
+            $copy = $this->folder.'/twin/'.($this->ending('jpg')[0] ?? '');
+
+            return $happened = is_file($copy) && str_contains((string) file_get_contents($copy), 'Regatta');
+        });
+        $intake = $this->written();
+        self::assertTrue($happened);
+        if (IntakeState::Paused === $intake->state) {
+            $this->get(Intakes::class)->resume($intake);
+            $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        }
+        [$path] = $this->ending('jpg');
+        $digest = Digest::ofFile($this->folder.'/twin/'.$path)->hex;
+        self::assertSame('Regatta', $this->said($path)['Headline'] ?? null);
+        self::assertSame([$digest, $digest], $this->database()->fetchFirstColumn("SELECT digest FROM filed_copy WHERE state = 'whole'"));
+        self::assertSame(['written', $digest], $this->database()->fetchNumeric('SELECT metadata_state, digest_now FROM filed_file'));
+    }
+
     public function testARepairedCopyGetsTheMetadataFromTheOtherOne(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');

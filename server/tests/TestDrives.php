@@ -23,6 +23,18 @@ final class TestDrives implements DriveTable
     /** @var (\Closure(string): bool)|null whether the drive that holds a path is off at this moment */
     public static ?\Closure $isOff = null;
 
+    /**
+     * The drive of this root goes for one look at it, after this has come true.
+     *
+     * @param int $looks that come before
+     */
+    public static function goesOnce(string $root, \Closure $hasHappened, int $looks = 0): void
+    {
+        self::$isOff = static function (string $path) use (&$looks, $root, $hasHappened): bool {
+            return $looks >= 0 && $root === $path && true === $hasHappened() && --$looks < 0;
+        };
+    }
+
     public function holding(string $path): ?Drive
     {
         if (null !== self::$isOff && (self::$isOff)($path)) {

@@ -202,8 +202,8 @@ final class Conversions
             if (null !== $halt) {
                 return $halt;
             }
-            if (null === $intake && $e instanceof DriveGone) {
-                return false; // it waits until the drive is there again
+            if ($e instanceof DriveGone) { // it waits until the drive is there again
+                return null === $intake ? false : new Halt($e->getMessage());
             }
             $this->refused($id, $e instanceof NameTaken ? 'another file has the name' : $e->getMessage());
 
@@ -266,7 +266,7 @@ final class Conversions
                 $dng = $id;
                 $this->database->executeStatement("UPDATE filed_file f SET raw_path = path, path = :path, kind = 'dng', digest_now = :digest, second_now = :second, bytes_now = :bytes, samples = :samples, dng_state = 'leaving', holds_metadata = true, metadata_state = ".self::METADATA.', metadata_wanted = metadata_wanted + 1, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL WHERE id = :id', $made);
             }
-            $this->copies->verified(
+            $this->copies->allVerified(
                 $dng,
                 $row->int('shelf_id'),
                 $roots,
@@ -349,7 +349,7 @@ final class Conversions
                     metadata_state, metadata_wanted, metadata_begun, metadata_note, metadata_digest, metadata_second, metadata_bytes, outside, own_taken, samples, id FROM filed_file WHERE id = :id RETURNING id
                 SQL, $dng)->int('id');
             $this->copies->become($id, $beside);
-            $this->copies->verified($id, $row->int('shelf_id'), $roots, $raw, $digests->content, $bytes);
+            $this->copies->allVerified($id, $row->int('shelf_id'), $roots, $raw, $digests->content, $bytes);
             $this->database->executeStatement(
                 'UPDATE filed_file f
                     SET digest_now = NULL, second_now = NULL, bytes_now = NULL, samples = NULL, outside = NULL, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, metadata_state = '.self::METADATA.'

@@ -80,7 +80,7 @@ final readonly class Filing
                 'SELECT shelf_id FROM filed_file WHERE id = :id',
                 ['id' => $filed],
             )->int('shelf_id');
-            $gone = $this->copies->verified(
+            $this->copies->allVerified(
                 $filed,
                 $shelf,
                 $roots,
@@ -88,9 +88,6 @@ final readonly class Filing
                 $digests->content,
                 $transfer->int('bytes'),
             );
-            if ([] !== $gone) {
-                throw DriveGone::from($gone[0].'/'.$transfer->text('target')); // it is filed when all are there
-            }
             $this->cardHas($transfer, $filed, $stamp);
             $places = array_map(static fn (string $root): string => $root.'/'.$transfer->text('target'), $roots);
             $this->ledger->write(

@@ -306,7 +306,7 @@ final readonly class MetadataWriting
                 $this->database->executeStatement('UPDATE filed_file SET sidecar_path = :path, sidecar_digest = :digest, sidecar_bytes = :bytes, sidecar_modified_at = :modified WHERE id = :id', ['path' => $holder->path, 'digest' => $new->hex, 'bytes' => $bytes, 'modified' => $modifiedAt, 'id' => $id]);
             } else {
                 $this->database->executeStatement('UPDATE filed_file SET digest_now = :digest, second_now = :second, bytes_now = :bytes, modified_at = :modified WHERE id = :id', ['digest' => $new->hex, 'second' => $second, 'bytes' => $bytes, 'modified' => $modifiedAt, 'id' => $id]);
-                $this->copies->verified($id, $row->int('shelf_id'), $roots, $holder->path, $new, $bytes);
+                $this->copies->allVerified($id, $row->int('shelf_id'), $roots, $holder->path, $new, $bytes);
                 foreach (array_diff($holder->roots, $roots) as $behind) {
                     $this->copies->foundAt($id, $row->int('shelf_id'), $behind, CopyStanding::Changed);
                 }

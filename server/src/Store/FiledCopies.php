@@ -12,6 +12,7 @@ use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Core\Filed\CopyStanding;
+use Velvet\Core\Transfer\DriveGone;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
@@ -93,6 +94,22 @@ final readonly class FiledCopies
         }
 
         return $gone;
+    }
+
+    /**
+     * As {@see self::verified}, where all of the places must have it: else nothing is set down at all.
+     *
+     * @param list<string> $roots of the places
+     * @param string       $path  relative to them
+     *
+     * @throws DriveGone when one of them went before it could be set down; the caller's transaction must not stand then
+     */
+    public function allVerified(int $file, int $shelf, array $roots, string $path, Digest $digest, int $bytes): void
+    {
+        $gone = $this->verified($file, $shelf, $roots, $path, $digest, $bytes);
+        if ([] !== $gone) {
+            throw DriveGone::from($gone[0].'/'.$path);
+        }
     }
 
     /** The copies of one file are those of another one from now on, as of a raw file that is taken out of its DNG. */
