@@ -89,7 +89,7 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
           aria-activedescendant={at >= 0 ? `${list}-${at}` : undefined}
           autoComplete="off"
           spellCheck={false}
-          placeholder={chips.length === 0 ? empty : '+'}
+          placeholder={chips.length === 0 ? empty : 'another keyword'}
           value={typed}
           onFocus={() => { setOpen(true) }}
           onBlur={() => { setOpen(false) }}
