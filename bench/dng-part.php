@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 // One part of the DNG benchmark, in a process of its own with the JIT as it is in production: php bench/dng-part.php encode|convert RAW [TO]
 
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Dng\Conversion;
 use Velvet\Core\Dng\DngWriter;
 use Velvet\Core\Dng\LibRaw;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Bench;
 
-use Velvet\Core\Receipt\LedgerLine;
+use Velvet\Core\Ledger\LedgerLine;
 
 /**
  * A ledger of 100,000 frames is kept in a backup, and brought back into a home that is not there yet, as on a new machine;

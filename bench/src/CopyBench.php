@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Bench;
 
-use Velvet\Core\Transfer\FileToCopy;
-use Velvet\Core\Transfer\PageCache;
-use Velvet\Core\Transfer\VerifiedCopy;
+use Velvet\Core\Copy\FileToCopy;
+use Velvet\Core\Copy\PageCache;
+use Velvet\Core\Copy\VerifiedCopy;
 
 /**
  * Verified copies to two places by two workers, as in production, against the careful way by hand (cp to both, sync, drop what

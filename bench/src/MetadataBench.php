@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Bench;
 
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\JpegFile;
 use Velvet\Core\Metadata\Metadata;

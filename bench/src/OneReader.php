@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Bench;
 
-use Velvet\Core\Transfer\CopyWatch;
+use Velvet\Core\Copy\CopyWatch;
 
 /** Lets one worker at a time read from the card, as the server's does through the database. */
 final class OneReader implements CopyWatch

@@ -4,21 +4,21 @@ declare(strict_types=1);
 
 namespace Velvet\Bench;
 
+use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Naming\PortableName;
+use Velvet\Core\Plan\EntryToFile;
+use Velvet\Core\Plan\FoldersOnDisk;
+use Velvet\Core\Plan\FrameToFile;
+use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\Division;
-use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Core\Transfer\EntryToFile;
-use Velvet\Core\Transfer\FoldersOnDisk;
-use Velvet\Core\Transfer\FrameToFile;
-use Velvet\Core\Transfer\IntakePlan;
 
 /** A whole plan: order, division, runs, every name. There is no other program to compare with; its growth is printed instead. */
 final class SheetBench implements Bench

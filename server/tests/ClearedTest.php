@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Tests;
 
 use PHPUnit\Framework\Attributes\DataProvider;
-use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Filed\Clearance;
 use Velvet\Core\Filed\CopyStanding;
 use Velvet\Server\Bays\Bays;

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Tests;
 
 use Doctrine\DBAL\Connection;
+use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Core\Transfer\FrameState;
 use Velvet\Server\Bays\Bays;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardReading;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
-use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Server\Cards\CardClearance;

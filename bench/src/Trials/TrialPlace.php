@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Bench\Trials;
 
-use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\RawFile;
 use Velvet\Core\Dng\RawTag;
@@ -139,7 +139,7 @@ final readonly class TrialPlace
         if (TrialKind::Dng === $this->kind) {
             try {
                 return bin2hex(RawFile::open(FileBytes::open($path))->image()->digest());
-            } catch (DngRefused|CaptureUnreadable $e) {
+            } catch (DngRefused|FileUnreadable $e) {
                 return $e->getMessage();
             }
         }

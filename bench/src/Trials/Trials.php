@@ -8,7 +8,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\DriverManager;
 use Doctrine\DBAL\Exception as DatabaseTrouble;
 use Doctrine\DBAL\Tools\DsnParser;
-use Velvet\Core\Receipt\LedgerLine;
+use Velvet\Core\Ledger\LedgerLine;
 
 /**
  * Does to real intakes what must not cost a frame, at random moments, lets each go on to its end, and compares the trees with

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
-use Velvet\Core\Duplicate\Fingerprint;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\Fingerprint;
 
 /** Reads the facts of any still file and its companions: finds the reader by the file's first bytes, not by its name. */
 final readonly class Capture
@@ -38,7 +40,7 @@ final readonly class Capture
         $name = basename($path);
         try {
             $bytes = FileBytes::open($path);
-        } catch (CaptureUnreadable $e) {
+        } catch (FileUnreadable $e) {
             return new CaptureReading(
                 $this->withTime(new CaptureFacts(problems: [CaptureProblem::unreadable($name, $e->reason)]), $name, $modifiedAt), null, 0,
             );
@@ -60,7 +62,7 @@ final readonly class Capture
      *
      * @param bool $small whether an embedded preview will do for a file that could be shown whole
      *
-     * @throws CaptureUnreadable
+     * @throws FileUnreadable
      */
     public function picture(string $path, bool $small): ?ShownPicture
     {
@@ -73,7 +75,7 @@ final readonly class Capture
         }
         [$offset, $length] = $isWhole ? [0, $bytes->size()] : [$range->offset, $range->length];
         if ($length > self::LARGEST_SHOWN) {
-            throw CaptureUnreadable::at($path, \sprintf('a picture of %d MB is too large to be shown', $length / 1_000_000));
+            throw FileUnreadable::at($path, \sprintf('a picture of %d MB is too large to be shown', $length / 1_000_000));
         }
         $own = new ExifReading('');
         if (!$isWhole) {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\ByteRange;
+
 /** What a file says of itself. Whatever it does not say, or says wrongly, is null. */
 final readonly class CaptureFacts
 {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\FileBytes;
+
 /** Reads the facts of one kind of container. Every reader passes the same contract test (`CaptureReaderContract`). */
 interface CaptureReader
 {

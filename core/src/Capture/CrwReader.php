@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
+
 /**
  * CRW, the CIFF structure (well known): heaps of records within heaps. A heap's directory stands at its end, and its last four
  * bytes say where. A record's tag tells its type; small values stand in the directory itself.

@@ -4,6 +4,11 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\Ifd;
+use Velvet\Core\Bytes\TiffBlock;
+
 /** An Exif structure inside another container: directory 0, the Exif and GPS directories it points to, the thumbnail's directory (EXIF 2.32, 4.5). */
 final class ExifBlock
 {

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\Ifd;
+
 /**
  * Collects facts from the directories of one TIFF structure. The first directory that states a fact wins:
  * the Exif directory is asked before the others, which TIFF/EP (ISO 12234-2) lets carry the same tags.

@@ -4,11 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Card\Frame;
-use Velvet\Core\Duplicate\Fingerprint;
-use Velvet\Core\Shoot\Exposed;
 
 /** Everything that is known of one frame after its files were opened: stills and companions together. */
 final readonly class FrameReading

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\TiffBlock;
+
 /**
  * The few facts that are taken from IPTC IIM 4.2 datasets where Exif and XMP have none: creator, copyright, date and time.
  * In a JPEG they lie in an APP13 segment as image resource 0x0404 (Photoshop File Formats Specification, “Image Resources”).

@@ -4,6 +4,11 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\Box;
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
+
 /**
  * HEIF, HIF and AVIF (ISO 23008-12: an Exif item found through `iinf` and `iloc`), and CR3 (TIFF blocks and JPEGs in boxes of
  * the maker's `uuid`, well known), all in ISO base media files (ISO 14496-12).

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
+
 /** JPEG (ITU-T T.81, Annex B) with Exif (EXIF 2.32, 4.7), XMP and IIM segments, and the index of more pictures behind the first. */
 final class JpegReader implements CaptureReader
 {

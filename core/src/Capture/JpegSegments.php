@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\ByteRange;
+
 /** What the segments of a JPEG told. */
 final readonly class JpegSegments
 {

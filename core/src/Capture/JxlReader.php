@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\Box;
+use Velvet\Core\Bytes\FileBytes;
+
 /** JPEG XL (ISO 18181-1 codestream, 18181-2 container with `Exif` and `xml ` boxes). */
 final class JxlReader implements CaptureReader
 {

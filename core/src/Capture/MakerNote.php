@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
+
 /**
  * The few things that some raw files keep in their maker's own structures and nowhere else (well known): where ORF has its
  * preview, and how large the picture in an IIQ is, whose directories describe a thumbnail only.

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\Box;
+use Velvet\Core\Bytes\FileBytes;
+
 /**
  * Movies in MP4 and QuickTime files: when they were made. The movie header (`mvhd`, ISO 14496-12, 8.2.2) counts seconds since
  * 1904 in UTC; a date in `udta` (`©day`, QuickTime File Format) is the camera's own wall clock and goes before it.

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
+
 /** MRW (well known): named blocks, of which PRD tells the picture's size and TTW is a TIFF structure. Big-endian. */
 final class MrwReader implements CaptureReader
 {

@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
+
 /**
  * The index of a JPEG that carries more pictures behind the first (CIPA DC-007, “Multi-Picture Format”, 5.2): a TIFF structure
  * in an APP2 segment. Cameras put larger previews there than Exif allows.

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
+
 /** PNG (ISO 15948) with an `eXIf` chunk, or XMP in an `iTXt` chunk. */
 final class PngReader implements CaptureReader
 {

@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
+
 /** RAF (well known): a header that points to a whole JPEG with its Exif, and to a table with the raw image's size. Big-endian. */
 final class RafReader implements CaptureReader
 {

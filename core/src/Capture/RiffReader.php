@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
+
 /**
  * RIFF files, little-endian: WebP pictures (RFC 9649), AVI movies and WAV voice notes. A sound file tells when it was made in
  * the `bext` chunk (EBU Tech 3285) or in an `INFO` list, to which EXIF 2.32 (5.5) adds the time of day; AVI has `IDIT`

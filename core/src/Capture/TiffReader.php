@@ -4,6 +4,11 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\Ifd;
+use Velvet\Core\Bytes\TiffBlock;
+
 /**
  * TIFF 6.0 and what is built on it, TIFF/EP raw files (ISO 12234-2) among them: the directories form a tree of chains and
  * sub-directories; the largest one that is not marked as a reduced copy is the picture, the others are previews of it.

@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
+
 /**
  * X3F (well known): sections, found through a directory whose place stands in the file's last four bytes. `PROP` holds names
  * and values as text, `IMA2` pictures, JPEGs among them. Little-endian, text in UTF-16.

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\FileBytes;
+
 /** An XMP sidecar (ISO 16684-1): a packet in a file of its own, as UTF-8. */
 final class XmpReader implements CaptureReader
 {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Card;
 
+use Velvet\Core\Bytes\SystemReason;
 use Velvet\Core\Drive\FileStamp;
 
 /**

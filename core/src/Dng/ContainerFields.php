@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
-use Velvet\Core\Capture\Box;
-use Velvet\Core\Capture\ByteRange;
+use Velvet\Core\Bytes\Box;
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureFacts;
-use Velvet\Core\Capture\FileBytes;
-use Velvet\Core\Capture\TiffBlock;
 
 /**
  * What the raw files of all makers say beside their samples: Exif in full, wherever in the file it lies as a TIFF structure, and the

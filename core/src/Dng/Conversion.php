@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureProblem;
-use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
-use Velvet\Core\Duplicate\Digest;
-use Velvet\Core\Transfer\DriveCache;
-use Velvet\Core\Transfer\PageCache;
-use Velvet\Core\Transfer\PartFile;
-use Velvet\Core\Transfer\TransferFailure;
+use Velvet\Core\Copy\DriveCache;
+use Velvet\Core\Copy\PageCache;
+use Velvet\Core\Copy\PartFile;
+use Velvet\Core\Copy\TransferFailure;
 
 /** A raw file made a DNG, which gets its name only when every sample came back from the drive. */
 final readonly class Conversion
@@ -39,7 +39,7 @@ final readonly class Conversion
             $bytes = FileBytes::open($from);
             [$fields, $image] = self::source($bytes, $from, $libRaw);
             $dng = (new DngWriter(new LosslessJpegEncoder(), $cores))->of($fields, $image, $samples = $image->digest(), $originalName ?? basename($from), $embeds ? $bytes->read(0, $bytes->size()) : null);
-        } catch (CaptureUnreadable $e) {
+        } catch (FileUnreadable $e) {
             throw DngRefused::structure($e->getMessage());
         }
         $digest = Digest::ofBytes($dng);
@@ -104,7 +104,7 @@ final readonly class Conversion
         $parts = array_map(static fn (int $part): \Closure => static function () use ($path, $image, $part, $cores): string {
             try {
                 $at = RawFile::open(FileBytes::open($path))->differsFrom($image, max(0, $part), max(1, $cores));
-            } catch (CaptureUnreadable $e) {
+            } catch (FileUnreadable $e) {
                 throw DngRefused::structure($e->getMessage());
             }
 

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
-use Velvet\Core\Capture\TiffBlock;
+use Velvet\Core\Bytes\TiffBlock;
 
 /**
  * Writes DNG (1.7.1, readable by programs for 1.4): the samples in tiles of lossless JPEG, the camera's own pictures as previews, Exif

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
-use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
-use Velvet\Core\Capture\TiffBlock;
-use Velvet\Core\Duplicate\Digest;
-use Velvet\Core\Transfer\PartFile;
-use Velvet\Core\Transfer\TransferFailure;
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\TiffBlock;
+use Velvet\Core\Copy\PartFile;
+use Velvet\Core\Copy\TransferFailure;
 
 /**
  * The raw file within its DNG, as OriginalRawFileData has it (DNG 1.7.1, from memory): forks one behind the other, numbers of 32 bits
@@ -73,7 +73,7 @@ final readonly class EmbeddedOriginal
      * @param string $dng absolute path
      *
      * @throws DngRefused
-     * @throws CaptureUnreadable when the DNG cannot be read
+     * @throws FileUnreadable when the DNG cannot be read
      */
     public static function in(string $dng): self
     {

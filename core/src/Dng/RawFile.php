@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
 
 /**
  * A raw file that is a TIFF structure: TIFF/EP (ISO 12234-2) and DNG 1.7.1, in strips or tiles, uncompressed with 8 to 16 bits or as

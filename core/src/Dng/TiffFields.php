@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
-use Velvet\Core\Capture\FileBytes;
-use Velvet\Core\Capture\TiffBlock;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffBlock;
 
 /** Reads the directories of a TIFF structure (TIFF 6.0, section 2) field by field, as they are to be written again in little-endian order. */
 final readonly class TiffFields

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Metadata;
 
-use Velvet\Core\Capture\ByteRange;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
 
 /**
  * JPEG (ITU-T T.81, annex B). Exif and XMP stand in APP1, IIM in APP13; they come first, behind JFIF's own segments. All others stay

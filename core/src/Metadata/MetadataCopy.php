@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Metadata;
 
-use Velvet\Core\Capture\ByteRange;
-use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
 
 /** Makes a copy of a picture file that has other metadata, and shows that the picture in it is the same to the last byte. */
 final class MetadataCopy
@@ -20,7 +20,7 @@ final class MetadataCopy
      * @return list<string> sentences on what could not be written as it was asked for
      *
      * @throws MetadataRefused   when nothing may be written, or when the picture in the new file is another one
-     * @throws CaptureUnreadable
+     * @throws FileUnreadable
      */
     public static function of(PictureFile $kind, FileBytes $bytes, Metadata $metadata, History $history, \Closure $write, \Closure $again): array
     {

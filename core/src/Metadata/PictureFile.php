@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Metadata;
 
-use Velvet\Core\Capture\ByteRange;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
 
 /** A kind of file that can hold metadata without its picture being touched. */
 interface PictureFile

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Metadata;
 
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
 
 /** PNG (ISO/IEC 15948): the packet stands in an iTXt chunk of its own (ISO 16684-3, 1.1.5), right behind the header. */
 final class PngFile implements PictureFile

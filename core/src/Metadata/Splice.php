@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Metadata;
 
-use Velvet\Core\Capture\ByteRange;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
 
 /** A file made anew from parts of another one and bytes that come between. */
 final readonly class Splice

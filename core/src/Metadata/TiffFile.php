@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Metadata;
 
-use Velvet\Core\Capture\ByteRange;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\ByteRange;
+use Velvet\Core\Bytes\FileBytes;
 
 /**
  * TIFF (TIFF 6.0) and DNG (DNG 1.7.1): XMP in field 700, IIM in 33723, Exif's texts in the first directory. Nothing that is there is

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Shoot;
 
+use Velvet\Core\Capture\Exposed;
+
 /** The pauses that stand out from a card's own rhythm: an hour or longer, and far longer than nearly all others. Our choice of figures; suggestions only. */
 final class NaturalBreaks
 {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Shoot;
 
+use Velvet\Core\Capture\Exposed;
+
 /**
  * Finds runs in an entry's frames, for each camera on its own. The figures are our choice: a time-lapse has eight frames or more
  * at an interval of one second or more; a bracket three, five or seven different exposures in even steps within moments; a burst

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Style;
 
-use Velvet\Core\Duplicate\SecondDigest;
+use Velvet\Core\Bytes\SecondDigest;
 
 /** How copies are proven: a second digest beside XXH128, and whether each shoot's folder gets a manifest of its checksums. */
 final readonly class CopyRules

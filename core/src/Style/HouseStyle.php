@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Style;
 
+use Velvet\Core\Bytes\SecondDigest;
 use Velvet\Core\Card\FileKind;
-use Velvet\Core\Duplicate\SecondDigest;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordRefused;
 use Velvet\Core\Metadata\Field;

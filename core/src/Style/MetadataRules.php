@@ -10,7 +10,7 @@ use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\FieldText;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Naming\FrameNaming;
-use Velvet\Core\Transfer\EntryToFile;
+use Velvet\Core\Plan\EntryToFile;
 
 /** What is written into every copy: texts that are filled for each frame, and keywords. */
 final readonly class MetadataRules

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Tests\Capture;
 
 use PHPUnit\Framework\Attributes\DataProvider;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
 
 /** What every reader must do, whatever container it reads; for every format there is. */
 final class ReaderContractTest extends ReaderTestCase

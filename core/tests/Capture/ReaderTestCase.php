@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace Velvet\Core\Tests\Capture;
 
 use PHPUnit\Framework\TestCase;
+use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureFacts;
 use Velvet\Core\Capture\CaptureReader;
 use Velvet\Core\Capture\CrwReader;
-use Velvet\Core\Capture\FileBytes;
 use Velvet\Core\Capture\IsoMediaReader;
 use Velvet\Core\Capture\JpegReader;
 use Velvet\Core\Capture\JxlReader;

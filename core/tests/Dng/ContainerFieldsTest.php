@@ -6,7 +6,7 @@ namespace Velvet\Core\Tests\Dng;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Dng\ContainerFields;
 use Velvet\Core\Dng\RawTag;
 use Velvet\Core\Dng\TiffWriter;

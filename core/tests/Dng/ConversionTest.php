@@ -6,8 +6,8 @@ namespace Velvet\Core\Tests\Dng;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Dng\Conversion;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\EmbeddedOriginal;
@@ -271,7 +271,7 @@ final class ConversionTest extends TestCase
             file_put_contents($path, 0 === $n % 5 ? substr($broken, 0, mt_rand(0, \strlen($broken))) : $broken);
             try {
                 RawFile::open(FileBytes::open($path))->image();
-            } catch (DngRefused|CaptureUnreadable) {
+            } catch (DngRefused|FileUnreadable) {
                 ++$refused;
             }
         }

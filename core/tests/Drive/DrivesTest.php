@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Tests\Drive;
 
 use PHPUnit\Framework\TestCase;
+use Velvet\Core\Copy\DriveGone;
+use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\Drive;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
@@ -13,8 +15,6 @@ use Velvet\Core\Drive\MountedDrives;
 use Velvet\Core\Drive\MountTable;
 use Velvet\Core\Drive\SimulatedDrives;
 use Velvet\Core\Tests\TemporaryFolder;
-use Velvet\Core\Transfer\DriveGone;
-use Velvet\Core\Transfer\Drives;
 
 final class DrivesTest extends TestCase
 {

@@ -6,7 +6,7 @@ namespace Velvet\Core\Tests\Metadata;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\IimBlock;

@@ -8,7 +8,7 @@ use Eris\Generators;
 use Eris\TestTrait;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\JpegFile;

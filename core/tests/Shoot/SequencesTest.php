@@ -6,8 +6,8 @@ namespace Velvet\Core\Tests\Shoot;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Shoot\ClockHint;
-use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Shoot\NaturalBreaks;
 use Velvet\Core\Shoot\Sequence;
 use Velvet\Core\Shoot\SequenceKind;

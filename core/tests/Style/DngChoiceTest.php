@@ -11,13 +11,13 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Naming\LetterCase;
+use Velvet\Core\Plan\EntryToFile;
+use Velvet\Core\Plan\FoldersOnDisk;
+use Velvet\Core\Plan\FrameToFile;
+use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\StyleRefused;
-use Velvet\Core\Transfer\EntryToFile;
-use Velvet\Core\Transfer\FoldersOnDisk;
-use Velvet\Core\Transfer\FrameToFile;
-use Velvet\Core\Transfer\IntakePlan;
 
 /** What the plan says of raw files that become DNG. */
 final class DngChoiceTest extends TestCase

@@ -6,8 +6,8 @@ namespace Velvet\Server\Bays;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Capture\ShotTime;
+use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Core\Transfer\Drives;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardState;
 use Velvet\Server\Cards\CardView;

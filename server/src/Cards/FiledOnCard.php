@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Cards;
 
 use Doctrine\DBAL\Connection;
-use Velvet\Core\Duplicate\FiledBefore;
-use Velvet\Core\Duplicate\Fingerprint;
+use Velvet\Core\Bytes\Fingerprint;
+use Velvet\Core\Filed\FiledBefore;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\JsonRows;
 use Velvet\Server\Row;

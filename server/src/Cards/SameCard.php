@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Cards;
 
-use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Card\Insertion;
 use Velvet\Core\Drive\FileStamp;
-use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
@@ -68,7 +68,7 @@ final class SameCard
         }
         try {
             return Fingerprint::of(FileBytes::open($path))->hex === $file->text('fingerprint');
-        } catch (CaptureUnreadable) {
+        } catch (FileUnreadable) {
             return true; // a file that cannot be read now tells nothing
         }
     }

@@ -12,11 +12,11 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
-use Velvet\Core\Capture\CaptureUnreadable;
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\EmbeddedOriginal;
-use Velvet\Core\Duplicate\Digest;
-use Velvet\Core\Transfer\TransferFailure;
 use Velvet\Server\Dng\FencedConversion;
 use Velvet\Server\Words;
 
@@ -79,7 +79,7 @@ final class DngCommand extends Command
                 $original->place($to, (int) @filemtime($dng));
                 $say->note(\sprintf('%s holds what lay in %s', $to, $dng));
                 $done[] = ['from' => $dng, 'to' => $to, 'bytes' => \strlen($original->bytes), 'digest' => Digest::ofBytes($original->bytes)->labelled()];
-            } catch (DngRefused|CaptureUnreadable|TransferFailure $e) {
+            } catch (DngRefused|FileUnreadable|TransferFailure $e) {
                 $say->note(\sprintf('Nothing was taken out of %s: %s.', $dng, rtrim($e->getMessage(), '.')));
                 $done[] = ['from' => $dng, 'to' => null, 'bytes' => null, 'digest' => null];
             }

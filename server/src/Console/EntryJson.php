@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Console;
 
 use Velvet\Core\Card\CardFile;
-use Velvet\Core\Transfer\PlannedEntry;
+use Velvet\Core\Plan\PlannedEntry;
 
 /** An entry as the headless contract spells it. */
 final class EntryJson

@@ -10,7 +10,7 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use Velvet\Core\Receipt\Seal;
+use Velvet\Core\Ledger\Seal;
 use Velvet\Server\Ledger\LedgerCheck;
 use Velvet\Server\Ledger\NothingFiled;
 use Velvet\Server\Store\LedgerChain;

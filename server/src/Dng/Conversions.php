@@ -9,21 +9,21 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
-use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\Digests;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\Fingerprint;
+use Velvet\Core\Copy\DriveGone;
+use Velvet\Core\Copy\FileToCopy;
+use Velvet\Core\Copy\NameTaken;
+use Velvet\Core\Copy\SyncedFolder;
+use Velvet\Core\Copy\TransferFailure;
+use Velvet\Core\Copy\VerifiedCopy;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\EmbeddedOriginal;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Core\Duplicate\Digest;
-use Velvet\Core\Duplicate\Digests;
-use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Core\Style\DngChoice;
-use Velvet\Core\Transfer\DriveGone;
-use Velvet\Core\Transfer\FileToCopy;
-use Velvet\Core\Transfer\NameTaken;
-use Velvet\Core\Transfer\SyncedFolder;
-use Velvet\Core\Transfer\TransferFailure;
-use Velvet\Core\Transfer\VerifiedCopy;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Intakes\Halt;
@@ -330,7 +330,7 @@ final class Conversions
         $this->mustBeFree($row, $raw);
         try {
             $original = EmbeddedOriginal::in($dng);
-        } catch (CaptureUnreadable $e) {
+        } catch (FileUnreadable $e) {
             throw DngRefused::structure($e->getMessage());
         }
         $this->clear($id);

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
+use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Core\Transfer\Drives;
 
 /** A root folder that shoots are filed under, and its twin on another drive. */
 #[ORM\Entity]

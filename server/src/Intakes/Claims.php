@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Intakes;
 
 use Doctrine\DBAL\Connection;
-use Velvet\Core\Transfer\FileStep;
+use Velvet\Core\Copy\FileStep;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Intakes;
 
 use Doctrine\DBAL\Connection;
-use Velvet\Core\Transfer\CopyWatch;
-use Velvet\Core\Transfer\FileStep;
+use Velvet\Core\Copy\CopyWatch;
+use Velvet\Core\Copy\FileStep;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;

@@ -8,19 +8,19 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
-use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\Digests;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Copy\DriveGone;
+use Velvet\Core\Copy\Drives;
+use Velvet\Core\Copy\FileStep;
+use Velvet\Core\Copy\ShootFolders;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
-use Velvet\Core\Duplicate\Digests;
 use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Metadata\SidecarFile;
-use Velvet\Core\Transfer\DriveGone;
-use Velvet\Core\Transfer\Drives;
-use Velvet\Core\Transfer\FileStep;
-use Velvet\Core\Transfer\ShootFolders;
 use Velvet\Server\Entity\Entry;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Entity\Shoot;
@@ -207,7 +207,7 @@ final readonly class Filing
             return null === $kind || $kind instanceof SidecarFile
                 ? null
                 : MetadataCopy::pictureDigest($kind, FileBytes::open($path));
-        } catch (MetadataRefused|CaptureUnreadable) {
+        } catch (MetadataRefused|FileUnreadable) {
             return null;
         }
     }

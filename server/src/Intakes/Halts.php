@@ -6,8 +6,8 @@ namespace Velvet\Server\Intakes;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception as DatabaseTrouble;
+use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Core\Transfer\Drives;
 use Velvet\Server\Cards\SameCard;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;

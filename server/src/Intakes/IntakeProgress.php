@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Intakes;
 
+use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Capture\ShotTime;
-use Velvet\Core\Duplicate\Digest;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardView;
 use Velvet\Server\Entity\Intake;

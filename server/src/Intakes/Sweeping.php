@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Intakes;
 
 use Doctrine\DBAL\Connection;
-use Velvet\Core\Transfer\PartFile;
+use Velvet\Core\Copy\PartFile;
 use Velvet\Server\Rows;
 
 /** When an intake is over and nobody is at work on it, temporary files of workers that died are removed. */

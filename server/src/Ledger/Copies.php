@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Ledger;
 
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Copy\DriveCache;
+use Velvet\Core\Copy\Drives;
+use Velvet\Core\Copy\SourceUnreadable;
 use Velvet\Core\Drive\Drive;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
-use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Filed\CopySeen;
 use Velvet\Core\Filed\CopyStanding;
-use Velvet\Core\Transfer\DriveCache;
-use Velvet\Core\Transfer\Drives;
-use Velvet\Core\Transfer\SourceUnreadable;
 use Velvet\Server\Row;
 use Velvet\Server\Store\FiledCopies;
 

@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Ledger;
 
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\Fingerprint;
+use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Core\Duplicate\Digest;
-use Velvet\Core\Duplicate\FiledCopy;
-use Velvet\Core\Duplicate\FiledIndex;
-use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Core\Filed\CopySeen;
 use Velvet\Core\Filed\CopyStanding;
-use Velvet\Core\Transfer\Drives;
+use Velvet\Core\Filed\FiledCopy;
+use Velvet\Core\Filed\FiledIndex;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Ledger;
 
+use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Core\Transfer\Drives;
 use Velvet\Server\Row;
 
 /**

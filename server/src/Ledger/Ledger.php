@@ -6,7 +6,7 @@ namespace Velvet\Server\Ledger;
 
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
-use Velvet\Core\Receipt\LedgerLine;
+use Velvet\Core\Ledger\LedgerLine;
 
 /** The append-only record. Lines are written one after another, each sealed with the seal of the one before. */
 final readonly class Ledger

@@ -6,12 +6,12 @@ namespace Velvet\Server\Ledger;
 
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Copy\DriveCache;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
-use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Filed\CopyStanding;
-use Velvet\Core\Receipt\DriveCheck;
-use Velvet\Core\Transfer\DriveCache;
+use Velvet\Core\Ledger\DriveCheck;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Store\FiledCopies;

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Metadata;
 
 use Doctrine\DBAL\Connection;
-use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Metadata\MetadataRefused;
@@ -73,7 +73,7 @@ final readonly class FrameSays
         $path = null === $holder->digest ? null : $holder->paths()[0] ?? null;
         try {
             return null === $path || !is_file($path) ? new Metadata() : $holder->kind->read(FileBytes::open($path));
-        } catch (MetadataRefused|CaptureUnreadable) {
+        } catch (MetadataRefused|FileUnreadable) {
             return new Metadata(); // the writing says why
         }
     }

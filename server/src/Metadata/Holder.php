@@ -4,17 +4,17 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Metadata;
 
+use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Copy\DriveGone;
+use Velvet\Core\Copy\Ground;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Core\Duplicate\Digest;
 use Velvet\Core\Metadata\JpegFile;
 use Velvet\Core\Metadata\PictureFile;
 use Velvet\Core\Metadata\PngFile;
 use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Core\Metadata\TiffFile;
 use Velvet\Core\Style\SidecarName;
-use Velvet\Core\Transfer\DriveGone;
-use Velvet\Core\Transfer\Ground;
 use Velvet\Server\Ledger\FiledPlaces;
 use Velvet\Server\Row;
 

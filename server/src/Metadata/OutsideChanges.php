@@ -6,18 +6,18 @@ namespace Velvet\Server\Metadata;
 
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
-use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Copy\SourceUnreadable;
+use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Filed\FiledWriting;
 use Velvet\Core\Metadata\Field;
-use Velvet\Core\Metadata\FiledWriting;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Style\SidecarName;
-use Velvet\Core\Transfer\SourceUnreadable;
-use Velvet\Core\Transfer\TransferFailure;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Ledger\FiledPlaces;
 use Velvet\Server\Ledger\Ledger;
@@ -354,7 +354,7 @@ final readonly class OutsideChanges
                 }
                 $said = $holder->kind->read(FileBytes::open($path));
                 $pictureChanged = $this->pictureChanged($holder, $path, $file->textOrNull('picture_digest'));
-            } catch (SourceUnreadable|MetadataRefused|CaptureUnreadable) {
+            } catch (SourceUnreadable|MetadataRefused|FileUnreadable) {
                 continue; // it is damaged rather than edited, which a check of the drives says
             }
 

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Pictures;
 
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Capture\Capture;
-use Velvet\Core\Capture\CaptureUnreadable;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShownPicture;
 use Velvet\Server\Rows;
@@ -70,7 +70,7 @@ final readonly class Pictures
         try {
             return $this->capture->picture($file, PictureSize::Look !== $size)
                 ?? new ShownPicture($this->decoder->decode($file), 1); // LibRaw turns it upright
-        } catch (CaptureUnreadable $e) {
+        } catch (FileUnreadable $e) {
             throw PictureUndrawable::because($e->reason);
         }
     }

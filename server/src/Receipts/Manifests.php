@@ -6,11 +6,11 @@ namespace Velvet\Server\Receipts;
 
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
-use Velvet\Core\Duplicate\Digest;
-use Velvet\Core\Transfer\Drives;
-use Velvet\Core\Transfer\NameTaken;
-use Velvet\Core\Transfer\PartFile;
-use Velvet\Core\Transfer\TransferFailure;
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Copy\Drives;
+use Velvet\Core\Copy\NameTaken;
+use Velvet\Core\Copy\PartFile;
+use Velvet\Core\Copy\TransferFailure;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\Halts;
 use Velvet\Server\Sheets\Sheets;

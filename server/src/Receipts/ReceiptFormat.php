@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Receipts;
 
-use Velvet\Core\Duplicate\SecondDigest;
-use Velvet\Core\Receipt\AscMhl;
-use Velvet\Core\Receipt\ChecksumList;
-use Velvet\Core\Receipt\ReceiptLine;
-use Velvet\Core\Receipt\ReceiptTable;
-use Velvet\Core\Receipt\Seal;
+use Velvet\Core\Bytes\SecondDigest;
+use Velvet\Core\Ledger\AscMhl;
+use Velvet\Core\Ledger\ChecksumList;
+use Velvet\Core\Ledger\ReceiptLine;
+use Velvet\Core\Ledger\ReceiptTable;
+use Velvet\Core\Ledger\Seal;
 
 /** The open formats in which a receipt leaves the house; the value is the file's extension. */
 enum ReceiptFormat: string

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Receipts;
 
-use Velvet\Core\Duplicate\Digest;
-use Velvet\Core\Duplicate\Digests;
-use Velvet\Core\Duplicate\SecondDigest;
-use Velvet\Core\Receipt\ReceiptLine;
-use Velvet\Core\Receipt\Seal;
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\Digests;
+use Velvet\Core\Bytes\SecondDigest;
+use Velvet\Core\Ledger\ReceiptLine;
+use Velvet\Core\Ledger\Seal;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 

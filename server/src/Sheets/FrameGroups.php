@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Sheets;
 
+use Velvet\Core\Plan\FrameState;
+use Velvet\Core\Plan\PlannedEntry;
 use Velvet\Core\Shoot\DayBoundary;
-use Velvet\Core\Transfer\FrameState;
-use Velvet\Core\Transfer\PlannedEntry;
 
 /** Groups of an entry's frames that can be selected at one stroke: by day, kind, camera, by what they look like and what becomes of them. */
 final class FrameGroups

@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Sheets;
 
+use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\FrameNaming;
-use Velvet\Core\Shoot\Exposed;
+use Velvet\Core\Plan\FrameState;
+use Velvet\Core\Plan\FrameToFile;
 use Velvet\Core\Shoot\InRun;
-use Velvet\Core\Transfer\FrameState;
-use Velvet\Core\Transfer\FrameToFile;
 use Velvet\Server\Words;
 
 /** A frame as it lies on a sheet, with what the database knows of it. */

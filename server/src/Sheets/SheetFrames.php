@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Sheets;
 
+use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Shoot\Clocks;
-use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Shoot\TimedFrame;
-use Velvet\Core\Transfer\FrameState;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;

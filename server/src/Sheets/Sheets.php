@@ -6,15 +6,15 @@ namespace Velvet\Server\Sheets;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Velvet\Core\Capture\Exposed;
+use Velvet\Core\Plan\EntryToFile;
+use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Shoot\Arrangement;
 use Velvet\Core\Shoot\CaptureOrder;
-use Velvet\Core\Shoot\Exposed;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Core\Transfer\EntryToFile;
-use Velvet\Core\Transfer\IntakePlan;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardState;
 use Velvet\Server\Entity\Card;

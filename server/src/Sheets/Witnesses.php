@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Sheets;
 
 use Velvet\Core\Card\FileKind;
-use Velvet\Core\Duplicate\Witness;
+use Velvet\Core\Filed\Witness;
 use Velvet\Server\Entity\Card;
 use Velvet\Server\Entity\Intake;
 use Velvet\Server\Rows;

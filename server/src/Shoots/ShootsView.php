@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Shoots;
 
-use Velvet\Core\Duplicate\Digest;
+use Velvet\Core\Bytes\Digest;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Store\Places;

@@ -6,13 +6,13 @@ namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
-use Velvet\Core\Capture\CaptureUnreadable;
-use Velvet\Core\Capture\FileBytes;
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\Fingerprint;
+use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Drive\FileStamp;
-use Velvet\Core\Duplicate\Digest;
-use Velvet\Core\Duplicate\Fingerprint;
 use Velvet\Core\Filed\CopyStanding;
-use Velvet\Core\Transfer\DriveGone;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
@@ -158,7 +158,7 @@ final readonly class FiledCopies
     {
         try {
             return Fingerprint::of(FileBytes::open($path))->hex;
-        } catch (CaptureUnreadable) {
+        } catch (FileUnreadable) {
             return '';
         }
     }

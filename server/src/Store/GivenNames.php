@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Store;
 
-use Velvet\Core\Transfer\FoldersOnDisk;
-use Velvet\Core\Transfer\ShelfFolders;
+use Velvet\Core\Plan\FoldersOnDisk;
+use Velvet\Core\Plan\ShelfFolders;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Store;
 
-use Velvet\Core\Receipt\LedgerLine;
-use Velvet\Core\Receipt\Seal;
+use Velvet\Core\Ledger\LedgerLine;
+use Velvet\Core\Ledger\Seal;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 

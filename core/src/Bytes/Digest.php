@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Bytes;
+
+use Velvet\Core\Copy\SourceUnreadable;
+
+/** The whole content of a file in 128 bits: XXH128 (xxHash specification, canonical big-endian hexadecimal form). */
+final readonly class Digest
+{
+    public const ALGORITHM = 'xxh128';
+    private const CHUNK = 1024 * 1024;
+
+    private function __construct(public string $hex)
+    {
+    }
+
+    /** @throws \ValueError when $hex is not 32 hexadecimal digits */
+    public static function fromHex(string $hex): self
+    {
+        if (1 !== preg_match('/^[0-9a-f]{32}$/', $hex)) {
+            throw new \ValueError(\sprintf('“%s” is not an XXH128 digest of 32 hexadecimal digits.', $hex));
+        }
+
+        return new self($hex);
+    }
+
+    public static function ofBytes(string $bytes): self
+    {
+        return new self(hash(self::ALGORITHM, $bytes));
+    }
+
+    /**
+     * @param \Closure(int): void|null $onBytes told of bytes read since the last call
+     *
+     * @throws SourceUnreadable
+     */
+    public static function ofFile(string $path, ?\Closure $onBytes = null): self
+    {
+        error_clear_last();
+        $handle = @fopen($path, 'r');
+        if (false === $handle) {
+            throw SourceUnreadable::at($path, SystemReason::last());
+        }
+        stream_set_read_buffer($handle, 0);
+        $hash = hash_init(self::ALGORITHM);
+        while (!feof($handle)) {
+            $chunk = @fread($handle, self::CHUNK);
+            if (false === $chunk) {
+                fclose($handle);
+                throw SourceUnreadable::at($path, SystemReason::last());
+            }
+            hash_update($hash, $chunk);
+            if (null !== $onBytes) {
+                $onBytes(\strlen($chunk));
+            }
+        }
+        fclose($handle);
+
+        return new self(hash_final($hash));
+    }
+
+    public function equals(self $other): bool
+    {
+        return $this->hex === $other->hex;
+    }
+
+    /** As receipts write it: `xxh128:` and 32 hexadecimal digits. */
+    public function labelled(): string
+    {
+        return self::ALGORITHM.':'.$this->hex;
+    }
+}

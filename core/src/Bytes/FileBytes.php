@@ -1,0 +1,100 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Bytes;
+
+/**
+ * A file opened for reading at any offset. The first kilobytes are fetched once, since nearly every fact stands there;
+ * what lies further in is read in small pieces. Counts what it takes from the card.
+ */
+final class FileBytes
+{
+    private const HEAD = 32 * 1024;
+
+    private string $head = '';
+    private int $bytesRead = 0;
+    private ?string $fault = null;
+
+    /** @param resource $handle */
+    private function __construct(private $handle, private readonly int $size)
+    {
+    }
+
+    /** @throws FileUnreadable when the file cannot be opened or its first bytes cannot be read */
+    public static function open(string $path): self
+    {
+        error_clear_last();
+        $handle = @fopen($path, 'r');
+        $stat = false === $handle ? false : fstat($handle);
+        if (false === $handle || false === $stat) {
+            throw FileUnreadable::at($path, SystemReason::last());
+        }
+        stream_set_read_buffer($handle, 0);
+        $bytes = new self($handle, $stat['size']);
+        $head = @fread($handle, self::HEAD);
+        if (false === $head) {
+            throw FileUnreadable::at($path, SystemReason::last());
+        }
+        $bytes->head = $head;
+        $bytes->bytesRead = \strlen($head);
+
+        return $bytes;
+    }
+
+    public function size(): int
+    {
+        return $this->size;
+    }
+
+    /** How many bytes were taken from the file so far. */
+    public function bytesRead(): int
+    {
+        return $this->bytesRead;
+    }
+
+    /** Why a part of the file could not be read, as the system says it; null where all that was asked for came. */
+    public function fault(): ?string
+    {
+        return $this->fault;
+    }
+
+    /** Up to $length bytes from $offset; fewer where the file ends before, none outside of it. */
+    public function read(int $offset, int $length): string
+    {
+        if ($offset < 0 || $length <= 0 || $offset >= $this->size) {
+            return '';
+        }
+        if ($offset + $length <= \strlen($this->head)) {
+            return substr($this->head, $offset, $length);
+        }
+        if (0 !== fseek($this->handle, $offset)) {
+            return '';
+        }
+        $data = '';
+        $wanted = min($length, $this->size - $offset);
+        while (\strlen($data) < $wanted) {
+            error_clear_last();
+            $part = @fread($this->handle, max(1, $wanted - \strlen($data)));
+            if (false === $part || '' === $part) { // a bad sector, or a file that has become shorter
+                $this->fault ??= null === error_get_last() ? 'it ends earlier than its folder says' : SystemReason::last();
+                break;
+            }
+            if ('' === $data) {
+                $data = $part; // mostly all of it, and not copied once more
+            } else {
+                $data .= $part;
+            }
+        }
+        $this->bytesRead += \strlen($data);
+
+        return $data;
+    }
+
+    public function __destruct()
+    {
+        if (\is_resource($this->handle)) {
+            fclose($this->handle);
+        }
+    }
+}

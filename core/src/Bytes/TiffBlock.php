@@ -1,0 +1,122 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Bytes;
+
+/**
+ * A TIFF structure (TIFF 6.0, section 2) lying somewhere in a file: the whole of a TIFF, or the Exif segment of a JPEG.
+ * Offsets within it count from its own first byte.
+ */
+final class TiffBlock
+{
+    private const MOST_ENTRIES = 2000;
+
+    /**
+     * How a block may begin, and whether it is little-endian: TIFF 6.0, and the makers' own numbers in its place in ORF
+     * (three of them) and in RW2 and RWL (well known).
+     */
+    private const HEADERS = ["II\x2A\0" => true, "MM\0\x2A" => false, 'IIRO' => true, 'IIRS' => true, 'MMOR' => false, "IIU\0" => true];
+
+    /** @var array<int, true> offsets of the IFDs read so far: one that comes again is a cycle */
+    private array $seen = [];
+
+    private function __construct(
+        private readonly FileBytes $bytes,
+        public readonly int $base,
+        public readonly int $length,
+        public readonly bool $littleEndian,
+        public readonly int $firstIfd,
+    ) {
+    }
+
+    public static function isHeader(string $head): bool
+    {
+        return isset(self::HEADERS[substr($head, 0, 4)]);
+    }
+
+    /** Null where no TIFF header stands at $base. */
+    public static function at(FileBytes $bytes, int $base, int $length): ?self
+    {
+        $header = $bytes->read($base, 8);
+        if (8 !== \strlen($header)) {
+            return null;
+        }
+        $littleEndian = self::HEADERS[substr($header, 0, 4)] ?? null;
+        if (null === $littleEndian) {
+            return null;
+        }
+
+        return new self($bytes, $base, $length, $littleEndian, self::number($header, 4, 4, $littleEndian));
+    }
+
+    /** A structure whose header is not TIFF's; offsets count from $base. */
+    public static function inside(FileBytes $bytes, int $base, int $length, bool $littleEndian, int $firstIfd): self
+    {
+        return new self($bytes, $base, $length, $littleEndian, $firstIfd);
+    }
+
+    /** The directory at $offset; null where it does not lie within the block or was read before. */
+    public function ifd(int $offset): ?Ifd
+    {
+        if ($offset < 8 || $offset > $this->length - 6 || isset($this->seen[$offset])) {
+            return null;
+        }
+        $this->seen[$offset] = true;
+        $count = self::number($this->read($offset, 2), 0, 2, $this->littleEndian);
+        if (0 === $count || $count > self::MOST_ENTRIES) {
+            return null;
+        }
+        $table = $this->read($offset + 2, 12 * $count + 4);
+        $shorts = unpack($this->littleEndian ? 'v*' : 'n*', substr($table, 0, 12 * $count));
+        $places = [];
+        for ($at = 0, $whole = intdiv(\strlen($table), 12); $at < min($count, $whole); ++$at) {
+            $tag = $shorts[6 * $at + 1] ?? null; // unpack counts from 1
+            if (\is_int($tag)) {
+                $places[$tag] ??= 12 * $at;
+            }
+        }
+
+        return new Ifd($this, $table, $places, self::number($table, 12 * $count, 4, $this->littleEndian), \strlen($table) >= 12 * $count);
+    }
+
+    /** One field of a directory, by where it stands in the directory's table. */
+    public function field(string $table, int $at): IfdEntry
+    {
+        return new IfdEntry(
+            $this,
+            TiffType::tryFrom(self::number($table, $at + 2, 2, $this->littleEndian)),
+            self::number($table, $at + 4, 4, $this->littleEndian),
+            substr($table, $at + 8, 4),
+        );
+    }
+
+    /** A part of the block as a part of the file; null where it does not lie within the file. */
+    public function range(int $offset, int $length): ?ByteRange
+    {
+        return ByteRange::within($this->bytes->size(), $this->base + $offset, $length);
+    }
+
+    /** Bytes of the block, counted from its first; fewer where it ends. */
+    public function read(int $offset, int $length): string
+    {
+        return $offset < 0 ? '' : $this->bytes->read($this->base + $offset, min($length, $this->length - $offset));
+    }
+
+    /** An unsigned integer of 1, 2 or 4 bytes in the block's byte order; 0 where the bytes are not there. */
+    public static function number(string $bytes, int $at, int $width, bool $littleEndian): int
+    {
+        if ($at < 0 || !isset($bytes[$at + $width - 1])) {
+            return 0;
+        }
+        if (2 === $width) {
+            return $littleEndian ? \ord($bytes[$at]) | \ord($bytes[$at + 1]) << 8 : \ord($bytes[$at]) << 8 | \ord($bytes[$at + 1]);
+        }
+        $value = 0;
+        for ($i = 0; $i < $width; ++$i) {
+            $value |= \ord($bytes[$at + $i]) << 8 * ($littleEndian ? $i : $width - 1 - $i);
+        }
+
+        return $value;
+    }
+}

@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Bytes;
+
+/** Field types of TIFF 6.0, section 2, and the IFD type of TIFF Technical Note 1. */
+enum TiffType: int
+{
+    case Byte = 1;
+    case Ascii = 2;
+    case Short = 3;
+    case Long = 4;
+    case Rational = 5;
+    case SignedByte = 6;
+    case Undefined = 7;
+    case SignedShort = 8;
+    case SignedLong = 9;
+    case SignedRational = 10;
+    case Float = 11;
+    case Double = 12;
+    case Ifd = 13;
+
+    /** Bytes of one value. */
+    public function width(): int
+    {
+        return match ($this) {
+            self::Byte, self::Ascii, self::SignedByte, self::Undefined => 1,
+            self::Short, self::SignedShort => 2,
+            self::Long, self::SignedLong, self::Float, self::Ifd => 4,
+            self::Rational, self::SignedRational, self::Double => 8,
+        };
+    }
+}

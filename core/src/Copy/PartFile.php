@@ -1,0 +1,211 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Copy;
+
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\SystemReason;
+
+/** A file being written under a temporary name in the folder where it will stay, until it has earned its final name. */
+final class PartFile
+{
+    private const ENDING = '.velvet-part';
+
+    private const MOST_PUT_ASIDE = 99;
+
+    /** @var resource|null */
+    private $handle;
+
+    private ?WriteBack $writeBack = null;
+
+    private function __construct(public readonly string $target, public readonly string $path)
+    {
+    }
+
+    /**
+     * @param Ground|null $ground what it must stand on; null where any folder will do
+     *
+     * @throws DestinationUnwritable
+     * @throws DriveGone             when the drive was taken off and the folder is another's now; nothing is left there then
+     * @throws LeadsAway             when a folder of the shelf is a link
+     */
+    public static function create(string $target, string $token, ?Ground $ground = null): self
+    {
+        $folder = \dirname($target);
+        $ground?->mustHold($folder);
+        $made = SyncedFolder::make($folder);
+        $part = new self($target, $folder.'/.'.$token.self::ENDING);
+        @unlink($part->path); // what a crash of this very transfer left behind
+        error_clear_last();
+        $handle = @fopen($part->path, 'x');
+        if (false === $handle) {
+            throw DestinationUnwritable::file($target, SystemReason::last());
+        }
+        // asked of the open file itself: between a look at the folder and the opening the drive may have gone
+        if (null !== $ground && !$ground->isUnder($handle)) {
+            fclose($handle);
+            @unlink($part->path);
+            array_map(static fn (string $path): bool => @rmdir($path), array_reverse($made));
+            throw DriveGone::from($target);
+        }
+        stream_set_write_buffer($handle, 0);
+        $part->handle = $handle;
+        $part->writeBack = WriteBack::of($part->path);
+
+        return $part;
+    }
+
+    /**
+     * Removes what transfers that died left in a folder.
+     *
+     * @param string $token the beginning of their tokens
+     */
+    public static function sweep(string $folder, string $token): void
+    {
+        $names = is_dir($folder) ? @scandir($folder) : false;
+        foreach (false === $names ? [] : $names as $name) {
+            if (str_starts_with($name, '.'.$token) && str_ends_with($name, self::ENDING)) {
+                @unlink($folder.'/'.$name);
+            }
+        }
+    }
+
+    /** @throws DestinationUnwritable */
+    public function write(string $chunk): void
+    {
+        \assert(null !== $this->handle);
+        error_clear_last();
+        for ($done = 0; $done < \strlen($chunk); $done += $count) {
+            $count = @fwrite($this->handle, 0 === $done ? $chunk : substr($chunk, $done));
+            if (false === $count || 0 === $count) {
+                $reason = SystemReason::last();
+                throw str_contains($reason, 'no space') || str_contains($reason, 'quota') ? DriveFull::at($this->target) : DestinationUnwritable::file($this->target, $reason);
+            }
+        }
+        $this->writeBack?->wrote(\strlen($chunk));
+    }
+
+    /** Keeps the file's time and makes the drive keep its bytes. */
+    public function sync(int $modifiedAt): void
+    {
+        \assert(null !== $this->handle);
+        error_clear_last();
+        @touch($this->path, $modifiedAt);
+        if (!@fsync($this->handle)) {
+            throw DestinationUnwritable::file($this->target, SystemReason::last());
+        }
+        fclose($this->handle);
+        $this->handle = null;
+        $this->writeBack = null;
+    }
+
+    /**
+     * Reads the file back and compares.
+     *
+     * @param \Closure(int): void $onBytes told of bytes read since the last call
+     */
+    public function reads(Digest $digest, \Closure $onBytes): bool
+    {
+        try {
+            return Digest::ofFile($this->path, $onBytes)->equals($digest);
+        } catch (SourceUnreadable $e) {
+            throw DestinationUnwritable::file($this->target, $e->getMessage());
+        }
+    }
+
+    /**
+     * Gives the file its final name. `link` refuses a name that exists, as `rename` would not (POSIX); drives without
+     * hard links (FAT, exFAT) get the kernel's rename that refuses too.
+     *
+     * @param bool $repairs whether a file of another content that bears the name is a damaged copy, which is put aside
+     *
+     * @throws NameTaken             when another content bears the name
+     * @throws DestinationUnwritable
+     */
+    public function place(Digest $digest, bool $repairs = false): void
+    {
+        if ($repairs && is_file($this->target) && !is_link($this->target) && !$this->isPlaced($digest)) {
+            $this->putAside();
+        }
+        error_clear_last();
+        if (@link($this->path, $this->target)) {
+            @unlink($this->path);
+        } elseif (file_exists($this->target) || is_link($this->target)) {
+            if (!$this->isPlaced($digest)) {
+                throw NameTaken::by($this->target);
+            }
+        } elseif (!ExclusiveRename::move($this->path, $this->target)) {
+            throw DestinationUnwritable::file($this->target, SystemReason::last());
+        }
+        SyncedFolder::sync(\dirname($this->target));
+    }
+
+    /** @throws NameTaken when another content bears the name */
+    public function mustBePlaceable(Digest $digest): void
+    {
+        if ((file_exists($this->target) || is_link($this->target)) && !$this->isPlaced($digest)) {
+            throw NameTaken::by($this->target);
+        }
+    }
+
+    /**
+     * Takes the place of a file of ours (POSIX `rename`: at every moment the one or the other is whole under the name).
+     *
+     * @throws NameTaken             when the file there is not the one that was to be replaced
+     * @throws DestinationUnwritable
+     */
+    public function replace(Digest $old): void
+    {
+        $this->mustReplace($old);
+        $this->takePlace();
+    }
+
+    /** @throws NameTaken when the file under the name is not the one that is to be replaced */
+    public function mustReplace(Digest $old): void
+    {
+        if (!$this->isPlaced($old)) {
+            throw NameTaken::by($this->target);
+        }
+    }
+
+    /** @throws DestinationUnwritable */
+    public function takePlace(): void
+    {
+        error_clear_last();
+        if (!@rename($this->path, $this->target)) {
+            throw DestinationUnwritable::file($this->target, SystemReason::last());
+        }
+        SyncedFolder::sync(\dirname($this->target));
+    }
+
+    private function isPlaced(Digest $digest): bool
+    {
+        return is_file($this->target) && !is_link($this->target) && Digest::ofFile($this->target)->equals($digest);
+    }
+
+    /** The damaged file stays beside the good one, as `name.ext.damaged-1`: nothing is thrown away. */
+    private function putAside(): void
+    {
+        for ($n = 1; $n <= self::MOST_PUT_ASIDE; ++$n) {
+            $aside = $this->target.'.damaged-'.$n;
+            if (!file_exists($aside) && (@link($this->target, $aside) ? @unlink($this->target) : ExclusiveRename::move($this->target, $aside))) {
+                return;
+            }
+        }
+        throw NameTaken::by($this->target);
+    }
+
+    /** Removes the temporary file, if it is still there. */
+    public function discard(): void
+    {
+        if (null !== $this->handle) {
+            fclose($this->handle);
+            $this->handle = null;
+        }
+        $this->writeBack = null;
+        if (file_exists($this->path)) {
+            @unlink($this->path);
+        }
+    }
+}

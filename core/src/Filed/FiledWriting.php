@@ -1,0 +1,189 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Filed;
+
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\Digests;
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\SecondDigest;
+use Velvet\Core\Bytes\SystemReason;
+use Velvet\Core\Copy\DriveCache;
+use Velvet\Core\Copy\Ground;
+use Velvet\Core\Copy\PartFile;
+use Velvet\Core\Copy\SourceUnreadable;
+use Velvet\Core\Copy\TransferFailure;
+use Velvet\Core\Copy\Unwatched;
+use Velvet\Core\Copy\VerifyMismatch;
+use Velvet\Core\Metadata\History;
+use Velvet\Core\Metadata\Metadata;
+use Velvet\Core\Metadata\MetadataCopy;
+use Velvet\Core\Metadata\MetadataRefused;
+use Velvet\Core\Metadata\PictureFile;
+use Velvet\Core\Metadata\SidecarFile;
+
+/**
+ * Writes metadata into the filed copies of one file: a new file is made beside each, synced, read back from the drive and compared,
+ * and its picture shown to be the same; only then does it take the place of the old one. What fails leaves the files as received.
+ */
+final readonly class FiledWriting
+{
+    private const CHUNK = 1024 * 1024;
+
+    public function __construct(private DriveCache $cache)
+    {
+    }
+
+    /**
+     * @param non-empty-list<string> $paths    absolute: the file on every drive, all of one content
+     * @param Digest                 $old      their content now
+     * @param int                    $modifiedAt Unix seconds; the time that the new files get
+     * @param array<string, Ground>  $grounds  what each path must stand on, where that is known
+     * @param SecondDigest|null      $second   a second digest of the new content, where one is wanted
+     *
+     * @throws MetadataRefused
+     * @throws TransferFailure
+     */
+    public function prepare(
+        PictureFile $kind,
+        array $paths,
+        Digest $old,
+        int $modifiedAt,
+        Metadata $metadata,
+        History $history,
+        string $token,
+        array $grounds,
+        ?SecondDigest $second = null,
+    ): PreparedWriting {
+        return $this->made($paths, $old, $modifiedAt, $token, $grounds, $second, static function (\Closure $write, string $made) use ($kind, $paths, $metadata, $history): array {
+            try {
+                return MetadataCopy::of($kind, FileBytes::open($paths[0]), $metadata, $history, $write, static fn (): FileBytes => FileBytes::open($made));
+            } catch (FileUnreadable $e) {
+                throw MetadataRefused::structure($e->getMessage());
+            }
+        });
+    }
+
+    /**
+     * A sidecar where there is none yet.
+     *
+     * @param non-empty-list<string> $paths   absolute: where it goes on every drive
+     * @param int                    $modifiedAt Unix seconds
+     * @param array<string, Ground>  $grounds as for {@see prepare()}
+     *
+     * @throws TransferFailure
+     */
+    public function prepareSidecar(
+        array $paths,
+        int $modifiedAt,
+        Metadata $metadata,
+        History $history,
+        string $token,
+        array $grounds,
+    ): PreparedWriting {
+        return $this->made($paths, null, $modifiedAt, $token, $grounds, null, static function (\Closure $write) use ($metadata, $history): array {
+            $write(SidecarFile::fresh($metadata, $history));
+
+            return [];
+        });
+    }
+
+    /**
+     * @param non-empty-list<string>                                 $paths
+     * @param array<string, Ground>                                  $grounds
+     * @param \Closure(\Closure(string): void, string): list<string> $make  writes the new content; knows the path of the first new file; gives sentences on what was cut
+     *
+     * @throws MetadataRefused
+     * @throws TransferFailure
+     */
+    private function made(
+        array $paths,
+        ?Digest $old,
+        int $modifiedAt,
+        string $token,
+        array $grounds,
+        ?SecondDigest $second,
+        \Closure $make,
+    ): PreparedWriting {
+        $parts = [];
+        $hash = hash_init('xxh128');
+        $state = $second?->begin();
+        $size = 0;
+        try {
+            foreach ($paths as $path) {
+                $parts[] = PartFile::create($path, $token, $grounds[$path] ?? null);
+            }
+            $notes = $make(static function (string $bytes) use ($parts, $hash, $second, &$state, &$size): void {
+                hash_update($hash, $bytes);
+                if (null !== $second && null !== $state) {
+                    $second->update($state, $bytes);
+                }
+                $size += \strlen($bytes);
+                foreach ($parts as $part) {
+                    $part->write($bytes);
+                }
+            }, $parts[0]->path);
+            $new = new Digests(Digest::fromHex(hash_final($hash)), $second, null === $second || null === $state ? null : $second->finish($state));
+            foreach ($parts as $part) {
+                $part->sync($modifiedAt);
+            }
+            foreach ($parts as $part) {
+                $this->cache->forget($part->path);
+                if (!$part->reads($new->content, (new Unwatched())->checked(...))) {
+                    throw VerifyMismatch::at($part->target);
+                }
+            }
+
+            return new PreparedWriting($parts, $old, $new, $size, $notes);
+        } catch (\Throwable $e) {
+            array_map(static fn (PartFile $part) => $part->discard(), $parts);
+            throw $e;
+        }
+    }
+
+    /**
+     * Gives a copy that still has its old content the new one of another copy, as after a crash between two drives.
+     *
+     * @param string      $from   absolute: the copy that has the new content
+     * @param string      $path   absolute: the one that gets it
+     * @param Digest|null $old    null where there is none yet
+     * @param Ground|null $ground what it must stand on, where that is known
+     *
+     * @throws TransferFailure
+     */
+    public function handOver(
+        string $from,
+        string $path,
+        ?Digest $old,
+        Digest $new,
+        int $modifiedAt,
+        string $token,
+        ?Ground $ground,
+    ): void {
+        $source = @fopen($from, 'r');
+        if (false === $source) {
+            throw SourceUnreadable::at($from, SystemReason::last());
+        }
+        $part = PartFile::create($path, $token, $ground);
+        try {
+            while (!feof($source)) {
+                $bytes = fread($source, self::CHUNK);
+                if (false === $bytes) {
+                    throw SourceUnreadable::at($from, SystemReason::last());
+                }
+                $part->write($bytes);
+            }
+            $part->sync($modifiedAt);
+            $this->cache->forget($part->path);
+            if (!$part->reads($new, (new Unwatched())->checked(...))) {
+                throw VerifyMismatch::at($path);
+            }
+            null === $old ? $part->place($new) : $part->replace($old);
+        } finally {
+            fclose($source);
+            $part->discard();
+        }
+    }
+}

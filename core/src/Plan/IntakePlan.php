@@ -1,0 +1,174 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Plan;
+
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Naming\CountersSoFar;
+use Velvet\Core\Naming\FrameFileNames;
+use Velvet\Core\Naming\FreshCounters;
+use Velvet\Core\Naming\PieceKind;
+use Velvet\Core\Naming\PortableName;
+use Velvet\Core\Naming\Stems;
+use Velvet\Core\Style\HouseStyle;
+
+/**
+ * What an intake will do, settled before a byte is copied. The sheet shows this plan, the headless `plan` prints it and
+ * the copy carries it out: there is no other place that names a file.
+ */
+final readonly class IntakePlan
+{
+    /**
+     * @param list<PlannedEntry> $entries
+     * @param bool               $saysNames whether the names of folders or files say what an entry is called
+     */
+    private function __construct(public array $entries, private bool $saysNames)
+    {
+    }
+
+    /** @param list<EntryToFile> $entries */
+    public static function of(array $entries, ShelfFolders $shelf, HouseStyle $style, CountersSoFar $counters = new FreshCounters()): self
+    {
+        $shoots = $folders = $subfolders = [];
+        foreach ($entries as $i => $entry) {
+            $shoots[$i] = $entry->naming($style->initials);
+            $folders[$i] = $entry->intoFolder ?? $style->folder->path($shoots[$i]);
+            $subfolders[PortableName::folded($folders[$i])][] = self::subfoldersOf($entry, $style);
+        }
+        $repaired = self::repaired($entries);
+        $stems = new Stems($style->file, static fn (string $folder): array => [...self::namesIn($folder, array_merge(['' => true], ...$subfolders[PortableName::folded($folder)] ?? []), $shelf), ...$repaired], $counters);
+        $planned = [];
+        $seen = new SeenOnSheet();
+        foreach ($entries as $i => $entry) {
+            [$shoot, $folder] = [$shoots[$i], $folders[$i]];
+            $names = $style->file->in($shoot);
+            $frames = [];
+            foreach ($entry->frames as $frame) {
+                if (FrameState::New !== $frame->state) {
+                    $frames[] = new PlannedFrame($frame, [], []);
+                    continue;
+                }
+                $along = self::notYetFiled($frame, $style->kinds->of($frame->files, $style->companions));
+                $equals = $seen->equals($frame, $along);
+                if ([] === $along || [] !== $equals) {
+                    $frames[] = new PlannedFrame($frame, [], $along, equals: $equals);
+                    continue;
+                }
+                $fresh = array_values(array_filter($along, static fn (CardFile $file): bool => null === ($frame->repairs[$frame->placeOf($file)] ?? null)));
+                [$stem, $number, $collided] = [] === $fresh ? ['', null, false] : $stems->next($folder, $shoot, $names, $frame->naming);
+                $fileNames = FrameFileNames::of($stem, $fresh, $style->extension);
+                $to = array_map(
+                    static fn (CardFile $file): string => $frame->repairs[$frame->placeOf($file)] ?? $folder.'/'.$style->subfolderOf($file->kind, $frame->naming->run).$fileNames[(int) array_search($file, $fresh, true)],
+                    $along,
+                );
+                $dng = $entry->dng ?? $style->dng;
+                $frames[] = new PlannedFrame(
+                    $frame, $to, $along, $number, $collided,
+                    // a copy that is put right stays what it is
+                    filedAs: $dng->filedAs($to, array_map(static fn (CardFile $file): ?FileKind => \in_array($file, $fresh, true) ? $file->kind : null, $along), $style->extension),
+                    bytesOfDng: array_sum(array_map(static fn (CardFile $file): int => FileKind::Raw === $file->kind ? $dng->mostBytes($file->bytes) : 0, $fresh)),
+                );
+                $seen->add($frame, $along, $to);
+            }
+            $planned[] = new PlannedEntry($entry, $folder, $frames);
+        }
+
+        return new self($planned, $style->says(PieceKind::ShootName));
+    }
+
+    /** @return list<int> the numbers of the entries that copy something and must be given a name before */
+    public function unnamed(): array
+    {
+        $unnamed = array_filter($this->entries, fn (PlannedEntry $planned): bool => $this->saysNames && '' === trim($planned->entry->name) && null === $planned->entry->intoFolder && null !== $planned->sample());
+
+        return array_values(array_map(static fn (PlannedEntry $planned): int => $planned->entry->number, $unnamed));
+    }
+
+    public function copiesAnything(): bool
+    {
+        return [] !== array_filter($this->entries, static fn (PlannedEntry $planned): bool => null !== $planned->sample());
+    }
+
+    /** Whether the ledger has any of its frames already. */
+    public function isFiled(): bool
+    {
+        return 0 < $this->sum(static fn (PlannedFrame $frame): int => FrameState::Filed === $frame->state() ? 1 : 0);
+    }
+
+    /** Bytes that will be copied to each destination. */
+    public function bytes(): int
+    {
+        return $this->sum(static fn (PlannedFrame $frame): int => $frame->bytes());
+    }
+
+    /** Bytes that each destination must have room for, DNGs included. */
+    public function room(): int
+    {
+        return $this->sum(static fn (PlannedFrame $frame): int => $frame->bytes() + $frame->bytesOfDng);
+    }
+
+    /** @param \Closure(PlannedFrame): int $of */
+    private function sum(\Closure $of): int
+    {
+        return array_sum(array_map(static fn (PlannedEntry $entry): int => array_sum(array_map($of, $entry->frames)), $this->entries));
+    }
+
+    /**
+     * @param list<CardFile> $along the files that would come along
+     *
+     * @return list<CardFile> those that the ledger has not yet
+     */
+    private static function notYetFiled(FrameToFile $frame, array $along): array
+    {
+        return array_values(array_filter($along, static fn (CardFile $file): bool => null === ($frame->sameAs[$frame->placeOf($file)] ?? null)));
+    }
+
+    /**
+     * @param list<EntryToFile> $entries
+     *
+     * @return list<string> names of filed copies that are put right: no other frame gets them
+     */
+    private static function repaired(array $entries): array
+    {
+        $names = [];
+        foreach ($entries as $entry) {
+            foreach ($entry->frames as $frame) {
+                foreach (array_filter($frame->repairs, is_string(...)) as $path) {
+                    $names[] = basename($path);
+                }
+            }
+        }
+
+        return $names;
+    }
+
+    /** @return array<string, true> the subfolders that an entry's files go to, each with a trailing `/` */
+    private static function subfoldersOf(EntryToFile $entry, HouseStyle $style): array
+    {
+        $subfolders = [];
+        foreach ($entry->frames as $frame) {
+            foreach ($frame->files as $file) {
+                $subfolders[$style->subfolderOf($file->kind, $frame->naming->run)] = true;
+            }
+        }
+
+        return $subfolders;
+    }
+
+    /**
+     * @param array<string, true> $subfolders
+     *
+     * @return list<string> names in a shoot's folder and in those of its subfolders
+     */
+    private static function namesIn(string $folder, array $subfolders, ShelfFolders $shelf): array
+    {
+        $names = [];
+        foreach (array_keys($subfolders) as $subfolder) {
+            $names = [...$names, ...$shelf->namesIn(rtrim($folder.'/'.$subfolder, '/'))];
+        }
+
+        return $names;
+    }
+}

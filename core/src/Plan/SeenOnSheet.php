@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Plan;
+
+use Velvet\Core\Card\CardFile;
+
+/**
+ * Which frames of a sheet seem to be there twice: on the cards of both slots, or two times on one card. Fingerprints find
+ * them; the copy proves it, or else files nothing of the second one.
+ */
+final class SeenOnSheet
+{
+    /** @var array<string, list<array<string, string>>> for each fingerprint the frames that have it: the names of their files by fingerprint */
+    private array $frames = [];
+
+    /**
+     * @param list<CardFile> $along
+     *
+     * @return list<string> the names that the files of an equal frame will have, one for each of these; empty where there is none
+     */
+    public function equals(FrameToFile $frame, array $along): array
+    {
+        $prints = self::prints($frame, $along);
+        foreach ([] === $prints ? [] : $this->frames[$prints[0]] ?? [] as $other) {
+            $names = array_map(static fn (string $print): ?string => $other[$print] ?? null, $prints);
+            if (!\in_array(null, $names, true)) {
+                return $names;
+            }
+        }
+
+        return [];
+    }
+
+    /**
+     * @param list<CardFile> $along
+     * @param list<string>   $to    the names they will have
+     */
+    public function add(FrameToFile $frame, array $along, array $to): void
+    {
+        $prints = self::prints($frame, $along);
+        $names = [] === $prints ? [] : array_combine($prints, $to);
+        foreach (array_keys($names) as $print) {
+            $this->frames[$print][] = $names;
+        }
+    }
+
+    /**
+     * @param list<CardFile> $along
+     *
+     * @return list<string> one for each file; empty where one could not be read
+     */
+    private static function prints(FrameToFile $frame, array $along): array
+    {
+        $prints = [];
+        foreach ($along as $file) {
+            $print = $frame->fingerprints[$frame->placeOf($file)] ?? null;
+            if (null === $print) {
+                return [];
+            }
+            $prints[] = $print;
+        }
+
+        return $prints;
+    }
+}

@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Tests\Copy;
+
+use Velvet\Core\Copy\CopyWatch;
+
+/** Keeps what it is told, bytes added up. */
+class CountingWatch implements CopyWatch
+{
+    /** @var list<string|int> */
+    public array $told = [];
+
+    public function reading(): void
+    {
+        $this->told[] = 'reading';
+    }
+
+    public function read(int $bytes): void
+    {
+        $this->add($bytes);
+    }
+
+    public function verifying(): void
+    {
+        $this->told[] = 'verifying';
+    }
+
+    public function checked(int $bytes): void
+    {
+        $this->add($bytes);
+    }
+
+    private function add(int $bytes): void
+    {
+        $last = array_pop($this->told);
+        if (\is_int($last)) {
+            $this->told[] = $last + $bytes;
+        } else {
+            array_push($this->told, ...array_filter([$last], is_string(...)), ...[$bytes]);
+        }
+    }
+}
