@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Bytes;
 
-use Velvet\Core\Copy\SourceUnreadable;
-
 /** The whole content of a file in 128 bits: XXH128 (xxHash specification, canonical big-endian hexadecimal form). */
 final readonly class Digest
 {
@@ -34,14 +32,14 @@ final readonly class Digest
     /**
      * @param \Closure(int): void|null $onBytes told of bytes read since the last call
      *
-     * @throws SourceUnreadable
+     * @throws FileUnreadable
      */
     public static function ofFile(string $path, ?\Closure $onBytes = null): self
     {
         error_clear_last();
         $handle = @fopen($path, 'r');
         if (false === $handle) {
-            throw SourceUnreadable::at($path, SystemReason::last());
+            throw FileUnreadable::at($path, SystemReason::last());
         }
         stream_set_read_buffer($handle, 0);
         $hash = hash_init(self::ALGORITHM);
@@ -49,7 +47,7 @@ final readonly class Digest
             $chunk = @fread($handle, self::CHUNK);
             if (false === $chunk) {
                 fclose($handle);
-                throw SourceUnreadable::at($path, SystemReason::last());
+                throw FileUnreadable::at($path, SystemReason::last());
             }
             hash_update($hash, $chunk);
             if (null !== $onBytes) {

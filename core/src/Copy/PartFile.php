@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Copy;
 
 use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\SystemReason;
 
 /** A file being written under a temporary name in the folder where it will stay, until it has earned its final name. */
@@ -109,8 +110,8 @@ final class PartFile
     {
         try {
             return Digest::ofFile($this->path, $onBytes)->equals($digest);
-        } catch (SourceUnreadable $e) {
-            throw DestinationUnwritable::file($this->target, $e->getMessage());
+        } catch (FileUnreadable $e) {
+            throw DestinationUnwritable::file($this->target, $e->reason);
         }
     }
 
@@ -181,7 +182,11 @@ final class PartFile
 
     private function isPlaced(Digest $digest): bool
     {
-        return is_file($this->target) && !is_link($this->target) && Digest::ofFile($this->target)->equals($digest);
+        try {
+            return is_file($this->target) && !is_link($this->target) && Digest::ofFile($this->target)->equals($digest);
+        } catch (FileUnreadable $e) {
+            throw DestinationUnwritable::file($this->target, $e->reason);
+        }
     }
 
     /** The damaged file stays beside the good one, as `name.ext.damaged-1`: nothing is thrown away. */

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Filed;
 
 use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\Fingerprint;
-use Velvet\Core\Copy\SourceUnreadable;
 
 /**
  * Whether a file on a card is filed already. The fingerprint finds candidates; only an equal digest of the whole content
@@ -48,7 +48,7 @@ final readonly class FiledBefore
         }
         try {
             $digest = Digest::ofFile($path);
-        } catch (SourceUnreadable) {
+        } catch (FileUnreadable) {
             return null;
         }
         foreach ($candidates as $candidate) {

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Keyword;
 
-use Velvet\Core\Csv;
+use Velvet\Core\Bytes\Csv;
 
 /**
  * Lists of keywords as programs exchange them: plain text with one keyword a line, those beneath another indented by a tab more

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Ledger;
 
 use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Copy\DriveCache;
-use Velvet\Core\Copy\SourceUnreadable;
 
 /**
  * Reads filed files again, from the drive and not from the computer's memory, and compares them with what the ledger has.
@@ -53,7 +53,7 @@ final class DriveCheck
 
                 return 'good';
             }
-        } catch (SourceUnreadable) {
+        } catch (FileUnreadable) {
         }
         $this->changed[] = $path;
 

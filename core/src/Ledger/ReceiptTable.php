@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Ledger;
 
-use Velvet\Core\Csv;
+use Velvet\Core\Bytes\Csv;
 
 /** Receipt lines as comma-separated values: RFC 4180, UTF-8, a header line, lines that end in CRLF. */
 final class ReceiptTable

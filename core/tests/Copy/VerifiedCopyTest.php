@@ -175,7 +175,7 @@ final class VerifiedCopyTest extends TestCase
         }
         $source = $this->file('card/a.jpg', random_bytes(10_000));
         // a process of its own whose files may not grow beyond 4 kB stands in for a full drive
-        $code = \sprintf('require %s; try { (new Velvet\Core\Transfer\VerifiedCopy(new Velvet\Core\Transfer\PageCache()))->copy(new Velvet\Core\Transfer\FileToCopy(%s, 10000, 0, [%s], "t-1")); } catch (Velvet\Core\Transfer\TransferFailure $e) { echo $e->getMessage(); }', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
+        $code = \sprintf('require %s; try { (new Velvet\Core\Copy\VerifiedCopy(new Velvet\Core\Copy\PageCache()))->copy(new Velvet\Core\Copy\FileToCopy(%s, 10000, 0, [%s], "t-1")); } catch (Velvet\Core\Copy\TransferFailure $e) { echo $e->getMessage(); }', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
         $output = (string) shell_exec('bash -c '.escapeshellarg('trap "" XFSZ; ulimit -f 4; php -d display_errors=0 -r '.escapeshellarg($code)));
         self::assertStringContainsString('could not be written', $output);
         self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
@@ -301,7 +301,7 @@ final class VerifiedCopyTest extends TestCase
     {
         $source = $this->file('card/a.jpg', random_bytes(10_000));
         $trace = $this->folder.'/trace';
-        $code = \sprintf('require %s; (new Velvet\Core\Transfer\VerifiedCopy(new Velvet\Core\Transfer\PageCache()))->copy(new Velvet\Core\Transfer\FileToCopy(%s, 10000, 0, [%s], "t-1"));', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
+        $code = \sprintf('require %s; (new Velvet\Core\Copy\VerifiedCopy(new Velvet\Core\Copy\PageCache()))->copy(new Velvet\Core\Copy\FileToCopy(%s, 10000, 0, [%s], "t-1"));', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
         exec('strace -f -y -e trace=openat,write,fsync,link,linkat,rename,renameat,renameat2,unlink,unlinkat -o '.escapeshellarg($trace).' php -r '.escapeshellarg($code), $output, $result);
         self::assertSame(0, $result);
         $calls = (string) file_get_contents($trace);

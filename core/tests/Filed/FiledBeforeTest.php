@@ -7,8 +7,8 @@ namespace Velvet\Core\Tests\Filed;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\Fingerprint;
-use Velvet\Core\Copy\SourceUnreadable;
 use Velvet\Core\Filed\FiledBefore;
 use Velvet\Core\Filed\FiledCopy;
 use Velvet\Core\Filed\FiledIndex;
@@ -70,7 +70,7 @@ final class FiledBeforeTest extends TestCase
 
     public function testAMissingFileHasNoDigest(): void
     {
-        $this->expectException(SourceUnreadable::class);
+        $this->expectException(FileUnreadable::class);
         Digest::ofFile($this->folder.'/gone');
     }
 

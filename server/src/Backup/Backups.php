@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Copy\PartFile;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Copy\VerifyMismatch;
@@ -66,7 +67,7 @@ final readonly class Backups
                 try {
                     $this->lay($backup->path, $shelf, $root);
                     $places[] = $root;
-                } catch (TransferFailure $e) {
+                } catch (TransferFailure|FileUnreadable $e) {
                     $this->logger->warning('Backup not written: {why}', ['why' => $e->getMessage()]);
                     $withoutIt[] = $root;
                 }
@@ -172,7 +173,7 @@ final readonly class Backups
         fclose($file);
     }
 
-    /** @throws TransferFailure */
+    /** @throws TransferFailure|FileUnreadable */
     private function lay(string $backup, Shelf $shelf, string $root): void
     {
         $target = $root.'/'.self::FOLDER.'/'.basename($backup);

@@ -58,7 +58,7 @@ class Intake
 
     /**
      * @var array<string, array{id: string, point: string}> the drives that it began with, as
-     * {@see \Velvet\Core\Transfer\Drives::toArray()} writes them
+     * {@see \Velvet\Core\Copy\Drives::toArray()} writes them
      */
     #[ORM\Column(type: 'json', options: ['jsonb' => true])]
     public array $drives = [];

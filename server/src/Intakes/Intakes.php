@@ -13,16 +13,15 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Plan\EntryToFile;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Plan\PlannedEntry;
 use Velvet\Core\Plan\PlannedFrame;
+use Velvet\Core\Plan\PlannedMetadata;
 use Velvet\Core\Plan\Room;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Core\Style\MetadataRules;
 use Velvet\Server\Cards\CardNow;
 use Velvet\Server\Cards\FiledOnCard;
 use Velvet\Server\Entity\Card;
@@ -264,7 +263,8 @@ final readonly class Intakes
     private function rows(Intake $intake, array $planned, array $frames, HouseStyle $style, array $clocks): array
     {
         $transfers = $skipped = $ids = [];
-        $catalogue = $this->keywords->about([], $style->metadata->keywordsFor(...array_column($planned, 'entry')));
+        $catalogue = $this->keywords->about([], PlannedMetadata::mayGive($style, ...array_column($planned, 'entry')));
+        $says = new PlannedMetadata($style, $catalogue);
         /** @var array<int, Entry> $entries */
         $entries = [];
         foreach ($intake->entries as $entry) {
@@ -277,7 +277,7 @@ final readonly class Intakes
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 $frame = $frames[$entry->id()][$position];
                 if (FrameState::New === $plannedFrame->state() || [] !== $plannedFrame->equals) {
-                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? [], $style, $plannedEntry->entry, $clocks[$frame->camera] ?? 0, $catalogue, $ids));
+                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? [], $style, $plannedEntry->entry, $clocks[$frame->camera] ?? 0, $says, $ids));
                 }
                 if (FrameState::New !== $plannedFrame->state()) {
                     $skipped[] = [
@@ -297,7 +297,7 @@ final readonly class Intakes
      *
      * @return list<array<string, mixed>>
      */
-    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts, HouseStyle $style, EntryToFile $entry, int $clock, KeywordTree $catalogue, array &$ids): array
+    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts, HouseStyle $style, EntryToFile $entry, int $clock, PlannedMetadata $says, array &$ids): array
     {
         $rows = [];
         $isEqual = [] !== $planned->equals;
@@ -307,7 +307,7 @@ final readonly class Intakes
             $n = $planned->frame->placeOf($file);
             // a sidecar that comes along is the one that is written into; beside a raw file there is no second one then
             $gets = !$isEqual && ($hasSidecar && \in_array($file->kind, [FileKind::Raw, FileKind::Heif], true) ? false : $file->kind->isStill() || self::isSidecar($file));
-            $metadata = $gets ? $this->planned($style, $entry, $planned->frame->naming, basename($file->path), $clock, $catalogue, $ids) : null;
+            $metadata = $gets ? $this->planned($says, $entry, $planned->frame->naming, basename($file->path), $clock, $ids) : null;
             $rows[] = [
                 'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $isEqual ? $planned->equals[$i] : $planned->to[$i],
                 'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[$n], 'picture' => $frame->picture,
@@ -326,15 +326,15 @@ final readonly class Intakes
      *
      * @return array<string, mixed>
      */
-    private function planned(HouseStyle $style, EntryToFile $entry, FrameNaming $frame, string $originalName, int $clock, KeywordTree $catalogue, array &$ids): array
+    private function planned(PlannedMetadata $planned, EntryToFile $entry, FrameNaming $frame, string $originalName, int $clock, array &$ids): array
     {
-        $says = $style->metadata->textsOf($entry, $style->initials, $frame);
+        $says = $planned->texts($entry, $frame);
         $keywords = [];
-        foreach ($style->metadata->keywordsOf($entry, $frame, $catalogue) as $path) {
+        foreach ($planned->keywords($entry, $frame) as $path) {
             $keywords[] = $ids[$path->key()] ??= $this->keywords->ids([$path])[0];
         }
 
-        return ['says' => (object) $says, 'keywords' => $keywords, 'of_file' => MetadataRules::ofFile($frame, $originalName, 0 !== $clock), 'clock' => $clock, 'waits' => [] !== $says || [] !== $keywords || 0 !== $clock];
+        return ['says' => (object) $says, 'keywords' => $keywords, 'of_file' => PlannedMetadata::ofFile($frame, $originalName, 0 !== $clock), 'clock' => $clock, 'waits' => [] !== $says || [] !== $keywords || 0 !== $clock];
     }
 
     private static function isSidecar(CardFile $file): bool

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Server\Ledger;
 
 use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Copy\DriveCache;
 use Velvet\Core\Copy\Drives;
-use Velvet\Core\Copy\SourceUnreadable;
 use Velvet\Core\Drive\Drive;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
@@ -128,7 +128,7 @@ final readonly class Copies
         $this->cache->forget($path);
         try {
             return filesize($path) === $bytes && Digest::ofFile($path)->equals($digest);
-        } catch (SourceUnreadable) {
+        } catch (FileUnreadable) {
             return false;
         }
     }

@@ -9,11 +9,11 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Copy\DriveFull;
 use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Copy\Ground;
 use Velvet\Core\Copy\NameTaken;
-use Velvet\Core\Copy\SourceUnreadable;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Filed\CopyStanding;
@@ -350,7 +350,7 @@ final readonly class MetadataWriting
     {
         try {
             return is_file($path) && Digest::ofFile($path)->equals($digest);
-        } catch (SourceUnreadable) {
+        } catch (FileUnreadable) {
             return false;
         }
     }

@@ -9,7 +9,6 @@ use Psr\Clock\ClockInterface;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
-use Velvet\Core\Copy\SourceUnreadable;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Filed\FiledWriting;
@@ -354,7 +353,7 @@ final readonly class OutsideChanges
                 }
                 $said = $holder->kind->read(FileBytes::open($path));
                 $pictureChanged = $this->pictureChanged($holder, $path, $file->textOrNull('picture_digest'));
-            } catch (SourceUnreadable|MetadataRefused|FileUnreadable) {
+            } catch (MetadataRefused|FileUnreadable) {
                 continue; // it is damaged rather than edited, which a check of the drives says
             }
 
@@ -435,7 +434,7 @@ final readonly class OutsideChanges
                         $holder->bytes,
                     );
                 }
-            } catch (TransferFailure) {
+            } catch (TransferFailure|FileUnreadable) {
                 continue; // it stays behind, which a check of the drives says
             }
         }

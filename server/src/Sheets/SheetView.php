@@ -10,12 +10,14 @@ use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Plan\PlannedEntry;
 use Velvet\Core\Plan\PlannedFrame;
+use Velvet\Core\Plan\PlannedMetadata;
 use Velvet\Core\Plan\Room;
 use Velvet\Core\Shoot\ClockHint;
 use Velvet\Core\Shoot\DayBoundary;
@@ -143,13 +145,12 @@ final readonly class SheetView
         [$frames, $planned] = $this->entryOf($intake, $number);
         foreach ($planned->frames as $i => $frame) {
             if (FrameState::New === $frame->state()) {
-                $metadata = $style->metadata->of(
+                $catalogue = $this->keywords->about([], PlannedMetadata::mayGive($style, $planned->entry));
+                $metadata = (new PlannedMetadata($style, $catalogue))->of(
                     $planned->entry,
-                    $style->initials,
                     $frame->frame->naming,
                     basename($frame->along[0]->path),
                     0 !== ($this->frames->clocks($intake->id())->seconds[$frames[$i]->camera] ?? 0),
-                    $this->keywords->about([], $style->metadata->keywordsFor($planned->entry)),
                 );
 
                 return ['frame' => $frames[$i]->files[0]->stem(), 'says' => $metadata->isEmpty() ? null : $metadata->toArray()];
@@ -266,7 +267,7 @@ final readonly class SheetView
     {
         foreach ($planned->frames as $frame) {
             if (FrameState::New === $frame->state()) {
-                $texts = $style->metadata->textsOf($planned->entry, $style->initials, $frame->frame->naming);
+                $texts = (new PlannedMetadata($style, new KeywordTree()))->texts($planned->entry, $frame->frame->naming);
 
                 return $texts[Field::Copyright->value] ?? $texts[Field::CreditLine->value] ?? $texts[Field::Creator->value] ?? '';
             }

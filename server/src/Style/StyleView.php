@@ -8,12 +8,12 @@ use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
-use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Plan\EntryToFile;
 use Velvet\Core\Plan\FoldersOnDisk;
 use Velvet\Core\Plan\FrameToFile;
 use Velvet\Core\Plan\IntakePlan;
+use Velvet\Core\Plan\PlannedMetadata;
 use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Style\HouseStyle;
@@ -51,9 +51,9 @@ final readonly class StyleView
     {
         $names = $this->cameras->all();
 
-        $catalogue = $this->keywords->about([], $style->metadata->keywordsFor());
+        $metadata = new PlannedMetadata($style, $this->keywords->about([], PlannedMetadata::mayGive($style)));
 
-        return array_values(array_filter(array_map(static fn (Row $row): ?array => self::sample($row, $style, $names, $catalogue), $this->frames()), is_array(...)));
+        return array_values(array_filter(array_map(static fn (Row $row): ?array => self::sample($row, $style, $names, $metadata), $this->frames()), is_array(...)));
     }
 
     /** @return list<Row> a few frames of different cards and hours; the latest night frame among them, for the day boundary */
@@ -74,7 +74,7 @@ final readonly class StyleView
      *
      * @return array<string, mixed>|null
      */
-    private static function sample(Row $row, HouseStyle $style, array $names, KeywordTree $catalogue): ?array
+    private static function sample(Row $row, HouseStyle $style, array $names, PlannedMetadata $metadata): ?array
     {
         $time = ShotTime::fromText($row->text('captured_at'));
         if (null === $time) {
@@ -96,7 +96,7 @@ final readonly class StyleView
             'named' => $named,
             'folder' => $plan->folder,
             'file' => substr($plan->frames[0]->filedAs[0], \strlen($plan->folder) + 1),
-            'says' => $style->metadata->of($plan->entry, $style->initials, $naming, $file->name(), false, $catalogue)->toArray(),
+            'says' => $metadata->of($plan->entry, $naming, $file->name(), false)->toArray(),
         ];
     }
 }

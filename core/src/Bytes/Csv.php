@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Core;
+namespace Velvet\Core\Bytes;
 
 /** Comma-separated values as RFC 4180 has them. */
 final class Csv
