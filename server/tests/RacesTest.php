@@ -94,7 +94,7 @@ final class RacesTest extends ServerTestCase
         $intake = $this->sheet();
         $this->get(Intakes::class)->settle($intake, true);
         $other = DriverManager::getConnection($this->database()->getParams());
-        $other->executeStatement('SELECT pg_advisory_lock_shared(8419, ?)', [$intake->id()]); // is at it, too
+        $other->executeStatement('SELECT pg_advisory_lock_shared(?, ?)', [Lock::Intake->value, $intake->id()]); // is at it, too
         $since = microtime(true);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         $passed = microtime(true) - $since;

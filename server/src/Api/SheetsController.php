@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Api;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -24,15 +23,15 @@ use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\SheetView;
 use Velvet\Server\Sheets\Witnesses;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 use Velvet\Server\Style\Styles;
 
 final readonly class SheetsController
 {
     private const MOST_FRAMES = 500;
-    /** First number of the advisory locks, one for each sheet that is being edited. */
-    private const LOCK = 8424;
 
-    public function __construct(private EntityManagerInterface $entities, private Sheets $sheets, private SheetEdits $edits, private SheetView $view, private Intakes $intakes, private Styles $styles, private Witnesses $witnesses, private Connection $database)
+    public function __construct(private EntityManagerInterface $entities, private Sheets $sheets, private SheetEdits $edits, private SheetView $view, private Intakes $intakes, private Styles $styles, private Witnesses $witnesses, private Locks $locks)
     {
     }
 
@@ -186,7 +185,7 @@ final readonly class SheetsController
     /** The sheet as it is when nobody else edits it: two pages may have it open. The lock ends with the request's connection. */
     private function alone(int $id): Intake
     {
-        $this->database->executeStatement('SELECT pg_advisory_lock(?, ?)', [self::LOCK, $id]);
+        $this->locks->take(Lock::Sheet, $id);
 
         return $this->sheet($id);
     }

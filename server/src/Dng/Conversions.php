@@ -37,6 +37,8 @@ use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /**
  * Converts filed raw files to DNG while other work goes on: a child process for each makes and proves the DNG in a folder of its own,
@@ -45,8 +47,6 @@ use Velvet\Server\Store\FiledCopies;
  */
 final class Conversions
 {
-    /** First number of the advisory locks, one for each core of this machine: its workers share them. */
-    private const CORES = 8425;
     private const CANDIDATES = 50;
     private const TO_DO = "('waiting', 'leaving', 'returning')";
     /** Whether a file is to be written into because its frame says something. */
@@ -60,6 +60,7 @@ final class Conversions
         private readonly Connection $database,
         private readonly EntityManagerInterface $entities,
         private readonly Rows $rows,
+        private readonly Locks $locks,
         private readonly VerifiedCopy $copy,
         private readonly Halts $halts,
         private readonly Sheets $sheets,
@@ -128,7 +129,7 @@ final class Conversions
 
             return false;
         }
-        $isMine = $this->rows->one('SELECT pg_try_advisory_lock(:lock, :id) AS mine', ['lock' => MetadataWriting::LOCK, 'id' => $id])->bool('mine');
+        $isMine = $this->locks->isTaken(Lock::FiledFile, $id);
         $outcome = !$isMine ? false : $this->attempt($intake, $id, function () use ($id, $core): bool {
             $row = $this->row($id);
             if (null !== $row && !FiledPlaces::of($row, $this->drives)->areConnected()) {
@@ -143,10 +144,10 @@ final class Conversions
         });
         if (!isset($this->running[$id])) {
             if (null !== $core) {
-                $this->database->executeStatement('SELECT pg_advisory_unlock(?, ?)', [self::CORES, $core]);
+                $this->locks->release(Lock::Core, $core);
             }
             if ($isMine) {
-                $this->database->executeStatement('SELECT pg_advisory_unlock(?, ?)', [MetadataWriting::LOCK, $id]);
+                $this->locks->release(Lock::FiledFile, $id);
             }
         }
 
@@ -447,7 +448,7 @@ final class Conversions
         $mine = array_column($this->running, 1);
         for ($n = 0; $n < FencedConversion::cores(); ++$n) {
             $core = crc32(gethostname().' '.$n) & 0x7FFFFFFF;
-            if (!\in_array($core, $mine, true) && $this->rows->one('SELECT pg_try_advisory_lock(:cores, :core) AS mine', ['cores' => self::CORES, 'core' => $core])->bool('mine')) {
+            if (!\in_array($core, $mine, true) && $this->locks->isTaken(Lock::Core, $core)) {
                 return $core;
             }
         }
@@ -460,7 +461,8 @@ final class Conversions
         $core = $this->running[$id][1];
         unset($this->running[$id]);
         $this->clear($id);
-        $this->database->executeStatement('SELECT pg_advisory_unlock(?, ?), pg_advisory_unlock(?, ?)', [self::CORES, $core, MetadataWriting::LOCK, $id]);
+        $this->locks->release(Lock::Core, $core);
+        $this->locks->release(Lock::FiledFile, $id);
     }
 
     private function scratch(int $id): string

@@ -5,13 +5,13 @@ declare(strict_types=1);
 namespace Velvet\Server\Feed;
 
 use Doctrine\DBAL\Connection;
+use Velvet\Server\Store\Lock;
 
 /** Tells browsers what happens. Each happening has a number; numbers become visible in order, so a listener can catch up. */
 final readonly class Happenings
 {
-    /** PostgreSQL channel and advisory lock. */
+    /** PostgreSQL channel. */
     public const CHANNEL = 'happening';
-    private const LOCK = 8417;
 
     public function __construct(private Connection $database)
     {
@@ -22,11 +22,11 @@ final readonly class Happenings
     {
         $this->database->executeStatement(
             <<<'SQL'
-            WITH turn AS (SELECT pg_advisory_xact_lock(:lock)),
+            WITH turn AS (SELECT pg_advisory_xact_lock(:lock, 0)),
                  line AS (INSERT INTO happening (topic, payload) SELECT :topic, CAST(:payload AS jsonb) FROM turn RETURNING id)
             SELECT pg_notify('happening', id::text) FROM line
             SQL,
-            ['lock' => self::LOCK, 'topic' => $topic, 'payload' => json_encode($payload, \JSON_THROW_ON_ERROR)],
+            ['lock' => Lock::Feed->value, 'topic' => $topic, 'payload' => json_encode($payload, \JSON_THROW_ON_ERROR)],
         );
     }
 

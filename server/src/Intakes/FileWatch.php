@@ -4,17 +4,16 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Intakes;
 
-use Doctrine\DBAL\Connection;
 use Velvet\Core\Copy\CopyWatch;
 use Velvet\Core\Copy\FileStep;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /** Looks on while a file is copied: lets one worker at a time read from a card, keeps the claim alive, tells the browsers. */
 final class FileWatch implements CopyWatch
 {
-    private const CARDS = 8420;
     private const TELL_EVERY = 0.25; // seconds
     private const TRY_EVERY = 5_000; // microseconds
 
@@ -24,8 +23,7 @@ final class FileWatch implements CopyWatch
     private float $told;
 
     public function __construct(
-        private readonly Connection $database,
-        private readonly Rows $rows,
+        private readonly Locks $locks,
         private readonly Claims $claims,
         private readonly Happenings $happenings,
         private readonly Row $transfer,
@@ -35,7 +33,7 @@ final class FileWatch implements CopyWatch
 
     public function reading(): void
     {
-        while (!$this->rows->one('SELECT pg_try_advisory_lock(:what, :card) AS mine', ['what' => self::CARDS, 'card' => $this->transfer->int('card_id')])->bool('mine')) {
+        while (!$this->locks->isTaken(Lock::CardCopying, $this->transfer->int('card_id'))) {
             usleep(self::TRY_EVERY);
             $this->claims->prolong($this->transfer->int('id'));
         }
@@ -67,7 +65,7 @@ final class FileWatch implements CopyWatch
     {
         if ($this->hasCard) {
             $this->hasCard = false;
-            $this->database->executeStatement('SELECT pg_advisory_unlock(?, ?)', [self::CARDS, $this->transfer->int('card_id')]);
+            $this->locks->release(Lock::CardCopying, $this->transfer->int('card_id'));
         }
     }
 

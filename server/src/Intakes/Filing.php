@@ -31,6 +31,8 @@ use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /** Writes into the database and the ledger what became of a file. All that belongs to one file is written at once or not at all. */
 final readonly class Filing
@@ -46,6 +48,7 @@ final readonly class Filing
         private Sheets $sheets,
         private FrameSays $says,
         private FiledCopies $copies,
+        private Locks $locks,
         private DriveTable $table,
     ) {
     }
@@ -286,7 +289,7 @@ final readonly class Filing
         $this->entities->refresh($entry);
         if (null === $entry->shoot) {
             $folder = $entry->folder ?? throw new \LogicException('The entry has no folder.');
-            $this->database->executeStatement('SELECT pg_advisory_xact_lock(8421, hashtext(?))', [$intake->shelf()->id().' '.$folder]);
+            $this->locks->nameUntilCommitted(Lock::ShootFolder, $intake->shelf()->id().' '.$folder);
             $shoot = $this->entities->getRepository(Shoot::class)->findOneBy(['shelf' => $intake->shelf(), 'folder' => $folder]);
             if (null === $shoot) {
                 $shoot = new Shoot($intake->shelf(), $folder, '' === trim($entry->name) ? basename($folder) : trim($entry->name), $entry->day, $this->clock->now());

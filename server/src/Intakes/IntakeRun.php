@@ -31,6 +31,8 @@ use Velvet\Server\Receipts\Manifests;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /**
  * Copies an intake's files, one after another, until none is left, the intake is paused or stopped, or the program ends.
@@ -49,6 +51,7 @@ final readonly class IntakeRun
         private Filing $filing,
         private Halts $halts,
         private Sweeping $sweeping,
+        private Locks $locks,
         private Manifests $manifests,
         private Ledger $ledger,
         private Happenings $happenings,
@@ -65,7 +68,7 @@ final readonly class IntakeRun
     public function run(int $intakeId, OnFailure $onFailure, ?\Closure $onFile = null): void
     {
         // tells that somebody is at work on it; let go of when the process or its connection dies
-        $this->database->executeStatement('SELECT pg_advisory_lock_shared(8419, ?)', [$intakeId]);
+        $this->locks->share(Lock::Intake, $intakeId);
         try {
             if (0 === $this->database->executeStatement("UPDATE intake SET state = 'running' WHERE id = :intake AND state IN ('waiting', 'running')", ['intake' => $intakeId])) {
                 return;
@@ -79,7 +82,7 @@ final readonly class IntakeRun
         } finally {
             $this->conversions->stop();
             $this->entities->clear();
-            $this->database->executeStatement('SELECT pg_advisory_unlock_shared(8419, ?)', [$intakeId]);
+            $this->locks->releaseShare(Lock::Intake, $intakeId);
             $this->sweeping->ifOver($intakeId);
         }
     }
@@ -133,7 +136,7 @@ final readonly class IntakeRun
     /** One file, from the card to its last destination and into the ledger. False when the intake cannot go on. */
     private function file(Intake $intake, Row $transfer, OnFailure $onFailure): bool
     {
-        $watch = new FileWatch($this->database, $this->rows, $this->claims, $this->happenings, $transfer);
+        $watch = new FileWatch($this->locks, $this->claims, $this->happenings, $transfer);
         try {
             $missing = $this->halts->missing($intake, $transfer);
             if (null !== $missing && OnFailure::KeepGoing !== $onFailure) {
@@ -316,12 +319,11 @@ final readonly class IntakeRun
     private function worked(int $intakeId, float $since): float
     {
         $now = microtime(true);
-        $this->database->executeStatement(<<<'SQL'
-            UPDATE intake SET seconds = seconds + CAST(:since AS double precision) / greatest(1, (
-                SELECT count(*) FROM pg_locks l JOIN pg_database d ON d.oid = l.database
-                WHERE d.datname = current_database() AND l.locktype = 'advisory' AND l.classid = 8419 AND l.objid = :intake
-            )) WHERE id = :intake
-            SQL, ['since' => $now - $since, 'intake' => $intakeId]);
+        $share = ($now - $since) / max(1, $this->locks->holders(Lock::Intake, $intakeId));
+        $this->database->executeStatement(
+            'UPDATE intake SET seconds = seconds + CAST(:share AS double precision) WHERE id = :intake',
+            ['share' => $share, 'intake' => $intakeId],
+        );
 
         return $now;
     }

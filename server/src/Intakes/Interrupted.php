@@ -8,29 +8,35 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Server\Dng\ConvertRaws;
 use Velvet\Server\Dng\ShootRaws;
 use Velvet\Server\Metadata\Following;
-use Velvet\Server\Metadata\MetadataWriting;
 use Velvet\Server\Metadata\WriteMetadata;
 use Velvet\Server\Rows;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /** Intakes that should be under way but that nobody is at work on: the program, the database or the computer went down, or a drive was gone. */
 final readonly class Interrupted
 {
-    public function __construct(private Rows $rows, private MessageBusInterface $bus, private Halts $halts, private Sweeping $sweeping, private Following $following, private ShootRaws $raws)
+    public function __construct(private Rows $rows, private Locks $locks, private MessageBusInterface $bus, private Halts $halts, private Sweeping $sweeping, private Following $following, private ShootRaws $raws)
     {
     }
 
     public function takeUp(): void
     {
         $this->halts->over();
+        $attended = $this->locks->held(Lock::Intake);
         foreach ($this->rows->all(<<<'SQL'
             SELECT i.id FROM intake i WHERE i.state IN ('waiting', 'running')
-              AND NOT EXISTS (SELECT FROM pg_locks l WHERE l.locktype = 'advisory' AND l.classid = 8419 AND l.objid = i.id AND l.granted)
               AND NOT EXISTS (SELECT FROM messenger_messages m WHERE m.queue_name = 'copies' AND m.delivered_at IS NULL)
             SQL) as $row) {
-            RunIntake::byAll($this->bus, $row->int('id'));
+            if (!\in_array($row->int('id'), $attended, true)) {
+                RunIntake::byAll($this->bus, $row->int('id'));
+            }
         }
         $this->sweeping->rest();
-        if ($this->rows->one("SELECT EXISTS (SELECT FROM pg_locks WHERE locktype = 'advisory' AND classid = :lock AND granted) OR EXISTS (SELECT FROM messenger_messages WHERE queue_name = 'copies' AND delivered_at IS NULL) AS busy", ['lock' => MetadataWriting::LOCK])->bool('busy')) {
+        $isQueued = $this->rows->one(
+            "SELECT EXISTS (SELECT FROM messenger_messages WHERE queue_name = 'copies' AND delivered_at IS NULL) AS it",
+        )->bool('it');
+        if ($isQueued || [] !== $this->locks->held(Lock::FiledFile)) {
             return;
         }
         if ($this->raws->left() > 0) {

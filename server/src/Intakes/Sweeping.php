@@ -7,6 +7,8 @@ namespace Velvet\Server\Intakes;
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Copy\PartFile;
 use Velvet\Server\Rows;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /** When an intake is over and nobody is at work on it, temporary files of workers that died are removed. */
 final readonly class Sweeping
@@ -14,7 +16,7 @@ final readonly class Sweeping
     private const LOOKS = 8;
     private const BETWEEN = 50_000; // microseconds
 
-    public function __construct(private Connection $database, private Rows $rows)
+    public function __construct(private Connection $database, private Rows $rows, private Locks $locks)
     {
     }
 
@@ -37,7 +39,7 @@ final readonly class Sweeping
             }
             $this->database->executeStatement('UPDATE intake SET swept = true WHERE id = ?', [$intakeId]);
         } finally {
-            $this->database->executeStatement('SELECT pg_advisory_unlock(8419, ?)', [$intakeId]);
+            $this->locks->release(Lock::Intake, $intakeId);
         }
     }
 
@@ -50,7 +52,7 @@ final readonly class Sweeping
     private function isLast(int $intakeId): bool
     {
         for ($n = 0; $n < self::LOOKS; ++$n) {
-            if ($this->rows->one('SELECT pg_try_advisory_lock(8419, :intake) AS mine', ['intake' => $intakeId])->bool('mine')) {
+            if ($this->locks->isTaken(Lock::Intake, $intakeId)) {
                 return true;
             }
             usleep(self::BETWEEN);

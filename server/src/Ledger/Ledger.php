@@ -7,13 +7,13 @@ namespace Velvet\Server\Ledger;
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Ledger\LedgerLine;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /** The append-only record. Lines are written one after another, each sealed with the seal of the one before. */
 final readonly class Ledger
 {
-    private const LOCK = 8418;
-
-    public function __construct(private Connection $database, private ClockInterface $clock)
+    public function __construct(private Connection $database, private Locks $locks, private ClockInterface $clock)
     {
     }
 
@@ -25,7 +25,7 @@ final readonly class Ledger
     public function write(string $event, array $details): string
     {
         return $this->database->transactional(function () use ($event, $details): string {
-            $this->database->executeStatement('SELECT pg_advisory_xact_lock(?)', [self::LOCK]);
+            $this->locks->untilCommitted(Lock::LedgerEnd);
             $before = $this->database->fetchOne('SELECT seal FROM ledger_line ORDER BY id DESC LIMIT 1');
             $line = LedgerLine::after(\is_string($before) ? $before : LedgerLine::FIRST_SEAL, $this->clock->now(), $event, $details);
             $this->database->insert('ledger_line', ['at' => $line->at, 'event' => $line->event, 'details' => $line->details, 'before' => $line->before, 'seal' => $line->seal]);

@@ -15,17 +15,17 @@ use Velvet\Core\Keyword\ListedKeyword;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /** The catalogue of keywords. What is changed here is changed for every frame, and the files follow in the background. */
 final readonly class Keywords
 {
-    /** Advisory lock: two that add the same keyword at the same time. */
-    private const LOCK = 8422;
     private const KEYWORD = 'SELECT k.*, extract(epoch FROM k.last_used)::bigint AS used, (SELECT count(*) FROM frame_keyword f WHERE f.keyword_id = k.id) AS uses';
     /** A keyword and all that lie beneath it. */
     private const BENEATH = 'WITH RECURSIVE beneath AS (SELECT id FROM keyword WHERE id = :id UNION SELECT k.id FROM keyword k JOIN beneath b ON k.above = b.id)';
 
-    public function __construct(private Connection $database, private Rows $rows, private Following $following, private ClockInterface $clock)
+    public function __construct(private Connection $database, private Rows $rows, private Locks $locks, private Following $following, private ClockInterface $clock)
     {
     }
 
@@ -89,7 +89,7 @@ final readonly class Keywords
         }
 
         return $this->database->transactional(function () use ($paths): array {
-            $this->database->executeStatement('SELECT pg_advisory_xact_lock(?)', [self::LOCK]);
+            $this->locks->untilCommitted(Lock::AddedKeywords);
             $tree = $this->about([], $paths);
             $added = [];
 
@@ -172,7 +172,7 @@ final readonly class Keywords
     {
         $before = $this->rows->one('SELECT count(*) AS n FROM keyword')->int('n');
         $this->database->transactional(function () use ($list): void {
-            $this->database->executeStatement('SELECT pg_advisory_xact_lock(?)', [self::LOCK]);
+            $this->locks->untilCommitted(Lock::AddedKeywords);
             $tree = $this->tree();
             $added = [];
             foreach ($list->keywords as $listed) {

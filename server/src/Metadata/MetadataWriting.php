@@ -29,6 +29,8 @@ use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /**
  * Writes what frames say into the copies of their files. The digest of the new content is set down before it takes its place, so
@@ -36,8 +38,6 @@ use Velvet\Server\Store\FiledCopies;
  */
 final readonly class MetadataWriting
 {
-    /** First number of the advisory locks, one for each file whose copies are being written. */
-    public const LOCK = 8421;
     private const CANDIDATES = 20;
     /** How often a file is tried whose drive refuses it, before that is set down. */
     private const MOST_TRIES = 3;
@@ -48,6 +48,7 @@ final readonly class MetadataWriting
         private Connection $database,
         private EntityManagerInterface $entities,
         private Rows $rows,
+        private Locks $locks,
         private FiledWriting $writing,
         private FrameSays $says,
         private OutsideChanges $outside,
@@ -89,7 +90,7 @@ final readonly class MetadataWriting
     {
         foreach ($waiting as $candidate) {
             $id = $candidate->int('id');
-            if (!$this->rows->one('SELECT pg_try_advisory_lock(:lock, :id) AS mine', ['lock' => self::LOCK, 'id' => $id])->bool('mine')) {
+            if (!$this->locks->isTaken(Lock::FiledFile, $id)) {
                 continue; // another worker is at it
             }
             try {
@@ -118,7 +119,7 @@ final readonly class MetadataWriting
 
                 return true;
             } finally {
-                $this->database->executeStatement('SELECT pg_advisory_unlock(?, ?)', [self::LOCK, $id]);
+                $this->locks->release(Lock::FiledFile, $id);
             }
         }
 

@@ -23,6 +23,8 @@ use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
 
 /**
  * Filed files and sidecars that another program changed: noticed by size and time, then by their digests, and offered. Until it is
@@ -36,6 +38,7 @@ final readonly class OutsideChanges
     public function __construct(
         private Connection $database,
         private Rows $rows,
+        private Locks $locks,
         private FrameSays $says,
         private Keywords $keywords,
         private Following $following,
@@ -282,7 +285,7 @@ final readonly class OutsideChanges
         }
         // looked at again with the file to ourselves: a worker of ours may just have written it
         $id = $file->int('id');
-        if (!$this->rows->one('SELECT pg_try_advisory_lock(:lock, :id) AS mine', ['lock' => MetadataWriting::LOCK, 'id' => $id])->bool('mine')) {
+        if (!$this->locks->isTaken(Lock::FiledFile, $id)) {
             return false;
         }
         try {
@@ -309,7 +312,7 @@ final readonly class OutsideChanges
 
             return null !== $found;
         } finally {
-            $this->database->executeStatement('SELECT pg_advisory_unlock(?, ?)', [MetadataWriting::LOCK, $id]);
+            $this->locks->release(Lock::FiledFile, $id);
         }
     }
 
