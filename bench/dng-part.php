@@ -21,4 +21,12 @@ if ('convert' === ($argv[1] ?? '')) {
 $image = RawFile::open(FileBytes::open($raw))->image();
 $since = hrtime(true);
 $tiles = (new DngWriter(new LosslessJpegEncoder()))->tiles($image);
-echo json_encode(['samples' => intdiv(strlen($image->samples), 2), 'seconds' => (hrtime(true) - $since) / 1e9, 'bytes' => array_sum(array_map(strlen(...), $tiles)), 'predictor' => ord(substr($tiles[0], (int) strpos($tiles[0], "\xFF\xDA") + 9, 1))], \JSON_THROW_ON_ERROR), "\n";
+echo json_encode(
+    [
+        'samples' => intdiv(strlen($image->samples), 2),
+        'seconds' => (hrtime(true) - $since) / 1e9,
+        'bytes' => array_sum(array_map(strlen(...), $tiles)),
+        'predictor' => ord(substr($tiles[0], (int) strpos($tiles[0], "\xFF\xDA") + 9, 1)),
+    ],
+    \JSON_THROW_ON_ERROR,
+), "\n";

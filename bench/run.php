@@ -16,10 +16,23 @@ use Velvet\Bench\SheetBench;
 
 require dirname(__DIR__).'/vendor/autoload.php';
 
-$benches = ['backup' => new BackupBench(), 'card' => new CardBench(), 'copy' => new CopyBench(), 'dng' => new DngBench(), 'pictures' => new PicturesBench(), 'edits' => new EditsBench(), 'keywords' => new KeywordsBench(), 'metadata' => new MetadataBench(), 'sheet' => new SheetBench()];
+$benches = [
+    'backup' => new BackupBench(),
+    'card' => new CardBench(),
+    'copy' => new CopyBench(),
+    'dng' => new DngBench(),
+    'pictures' => new PicturesBench(),
+    'edits' => new EditsBench(),
+    'keywords' => new KeywordsBench(),
+    'metadata' => new MetadataBench(),
+    'sheet' => new SheetBench(),
+];
 $wanted = $argv[1] ?? null;
 if (null !== $wanted && !isset($benches[$wanted])) {
-    fwrite(\STDERR, sprintf("There is no benchmark “%s”. There are: %s.\n", $wanted, implode(', ', array_keys($benches))));
+    fwrite(
+        \STDERR,
+        sprintf("There is no benchmark “%s”. There are: %s.\n", $wanted, implode(', ', array_keys($benches))),
+    );
     exit(2);
 }
 $folder = sys_get_temp_dir().'/velvet-bench-'.getmypid();

@@ -21,7 +21,11 @@ $others = max(1, intdiv($kills, 15));
 $folder = sys_get_temp_dir().'/velvet-trials-'.getmypid();
 mkdir($folder);
 putenv('PATH='.getenv('PATH').':/usr/sbin:/sbin');
-$trials = new Trials($folder, new Random\Randomizer(new Random\Engine\Mt19937($seed)), (string) getenv('VELVET_DATABASE'));
+$trials = new Trials(
+    $folder,
+    new Random\Randomizer(new Random\Engine\Mt19937($seed)),
+    (string) getenv('VELVET_DATABASE'),
+);
 $words = new WordTrials($folder, new Random\Randomizer(new Random\Engine\Mt19937($seed)));
 $kinds = [
     static fn (): TrialSum => $trials->killed($kills),

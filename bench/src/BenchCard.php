@@ -29,10 +29,28 @@ final class BenchCard
         $card = $home.'/bench-'.getmypid();
         self::draw($card, $frames);
         try {
-            $output = (string) shell_exec(implode(' ', ['node', ...array_map(escapeshellarg(...), [\dirname(__DIR__, 2).'/web/bench/'.$script, 'http://127.0.0.1:'.getenv('VELVET_PORT').'/', $card, $bay])]));
+            $output = (string) shell_exec(
+                implode(
+                    ' ',
+                    [
+                        'node',
+                        ...array_map(
+                            escapeshellarg(...),
+                            [
+                                \dirname(__DIR__, 2).'/web/bench/'.$script,
+                                'http://127.0.0.1:'.getenv('VELVET_PORT').'/',
+                                $card,
+                                $bay,
+                            ],
+                        ),
+                    ],
+                ),
+            );
             $measured = json_decode($output, true);
 
-            return \is_array($measured) ? $measured : throw new \RuntimeException('The browser measured nothing: '.$output);
+            return \is_array($measured)
+                ? $measured
+                : throw new \RuntimeException('The browser measured nothing: '.$output);
         } finally {
             exec('rm -rf '.escapeshellarg($card).' '.escapeshellarg($bay.'/'.basename($card)));
         }
@@ -50,8 +68,19 @@ final class BenchCard
         }
         $start = new \DateTimeImmutable($from.' UTC');
         for ($n = 0; $n < $frames; ++$n) {
-            $exposure = new Exposure($camera, $start->modify("+$n seconds")->format('Y:m:d H:i:s'), $n % 1000, [1, 250], [28, 10], 800, 50);
-            file_put_contents(\sprintf('%s/DCIM/100BENCH/T%04d.JPG', $card, $n), FrameFiles::jpeg($pictures[$n % self::VARIANTS], $exposure));
+            $exposure = new Exposure(
+                $camera,
+                $start->modify("+$n seconds")->format('Y:m:d H:i:s'),
+                $n % 1000,
+                [1, 250],
+                [28, 10],
+                800,
+                50,
+            );
+            file_put_contents(
+                \sprintf('%s/DCIM/100BENCH/T%04d.JPG', $card, $n),
+                FrameFiles::jpeg($pictures[$n % self::VARIANTS], $exposure),
+            );
         }
     }
 }

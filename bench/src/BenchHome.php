@@ -26,7 +26,12 @@ final readonly class BenchHome
     /** @param iterable<string>|null $input */
     public function sql(string $sql, ?iterable $input = null): string
     {
-        $process = new Process(['psql', '-v', 'ON_ERROR_STOP=1', '-Atqc', $sql, 'velvet'], env: $this->environment(), input: $input, timeout: 600);
+        $process = new Process(
+            ['psql', '-v', 'ON_ERROR_STOP=1', '-Atqc', $sql, 'velvet'],
+            env: $this->environment(),
+            input: $input,
+            timeout: 600,
+        );
 
         return trim($process->mustRun()->getOutput());
     }
@@ -35,13 +40,21 @@ final readonly class BenchHome
     public function tool(string $program, string ...$arguments): float
     {
         return Timed::seconds(function () use ($program, $arguments): void {
-            (new Process([self::PROGRAMS.$program, ...array_values($arguments)], env: $this->environment(), timeout: 600))->mustRun();
+            (new Process(
+                [self::PROGRAMS.$program, ...array_values($arguments)],
+                env: $this->environment(),
+                timeout: 600,
+            ))->mustRun();
         });
     }
 
     /** @return array<string, string> */
     private function environment(): array
     {
-        return ['PGHOST' => $this->home.'/db', 'PGUSER' => 'velvet', 'PGPASSWORD' => trim((string) file_get_contents($this->home.'/db-password'))];
+        return [
+            'PGHOST' => $this->home.'/db',
+            'PGUSER' => 'velvet',
+            'PGPASSWORD' => trim((string) file_get_contents($this->home.'/db-password')),
+        ];
     }
 }

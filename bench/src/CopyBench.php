@@ -9,9 +9,9 @@ use Velvet\Core\Copy\PageCache;
 use Velvet\Core\Copy\VerifiedCopy;
 
 /**
- * Verified copies to two places by two workers, as in production, against the careful way by hand (cp to both, sync, drop what
- * the computer's memory holds of them, cmp both with the card) and against a bare double cp with its unavoidable reading again.
- * Before each way nothing of the card is in memory.
+ * Verified copies to two places by two workers, as in production, against the careful way by hand (cp to both, sync,
+ * drop what the computer's memory holds of them, cmp both with the card) and against a bare double cp with its
+ * unavoidable reading again. Before each way nothing of the card is in memory.
  */
 final class CopyBench implements Bench
 {
@@ -34,11 +34,33 @@ final class CopyBench implements Bench
             array_map(self::forget(...), ["$at/card", "$at/a", "$at/b"]);
             $reading = Timed::shell("$cd && cat a/* b/* > /dev/null");
             array_map(self::forget(...), ["$at/card", "$at/a", "$at/b"]);
-            $compare = Timed::shell("$cd && for f in card/*; do cmp \$f a/\${f#card/} && cmp \$f b/\${f#card/} || exit 1; done");
+            $compare = Timed::shell(
+                "$cd && for f in card/*; do cmp \$f a/\${f#card/} && cmp \$f b/\${f#card/} || exit 1; done",
+            );
             $size = number_format($bytes / 1000).' kB';
-            yield \sprintf('%d files of %s to two places: ours %.2f s, by hand with care %.2f s, ratio %.2f', $files, $size, $seconds, $bare + $compare, ($bare + $compare) / $seconds);
-            yield \sprintf('%d files of %s to two places: ours %.2f s, bare double cp with sync and reading again %.2f s, ratio %.2f', $files, $size, $seconds, $bare + $reading, ($bare + $reading) / $seconds);
-            yield \sprintf('%d files of %s, memory: ours %.0f MB a worker at most (nothing to compare with)', $files, $size, $memory / 1e6);
+            yield \sprintf(
+                '%d files of %s to two places: ours %.2f s, by hand with care %.2f s, ratio %.2f',
+                $files,
+                $size,
+                $seconds,
+                $bare + $compare,
+                ($bare + $compare) / $seconds,
+            );
+            yield \sprintf(
+                '%d files of %s to two places: ours %.2f s, bare double cp with sync and reading again %.2f s, ratio '
+                    .'%.2f',
+                $files,
+                $size,
+                $seconds,
+                $bare + $reading,
+                ($bare + $reading) / $seconds,
+            );
+            yield \sprintf(
+                '%d files of %s, memory: ours %.0f MB a worker at most (nothing to compare with)',
+                $files,
+                $size,
+                $memory / 1e6,
+            );
             exec('rm -rf '.escapeshellarg($at));
         }
     }
@@ -55,7 +77,16 @@ final class CopyBench implements Bench
                     $copy = new VerifiedCopy(new PageCache());
                     for ($n = $w; $n < $files; $n += self::WORKERS) {
                         $card = "$at/card/$n.raw";
-                        $copy->copy(new FileToCopy($card, $bytes, (int) filemtime($card), ["$at/shelf/$n.raw", "$at/twin/$n.raw"], "b-$n"), new OneReader("$at/reading"));
+                        $copy->copy(
+                            new FileToCopy(
+                                $card,
+                                $bytes,
+                                (int) filemtime($card),
+                                ["$at/shelf/$n.raw", "$at/twin/$n.raw"],
+                                "b-$n",
+                            ),
+                            new OneReader("$at/reading"),
+                        );
                     }
                     file_put_contents("$at/memory-$w", (string) memory_get_peak_usage(true));
                     posix_kill(posix_getpid(), \SIGKILL); // leaves without running what belongs to the parent
@@ -70,7 +101,15 @@ final class CopyBench implements Bench
             throw new \RuntimeException('Not everything was copied.');
         }
 
-        return [$seconds, max(array_map(static fn (int $w): int => (int) file_get_contents("$at/memory-$w"), range(0, self::WORKERS - 1)))];
+        return [
+            $seconds,
+            max(
+                array_map(
+                    static fn (int $w): int => (int) file_get_contents("$at/memory-$w"),
+                    range(0, self::WORKERS - 1),
+                ),
+            ),
+        ];
     }
 
     /** Drops what the computer's memory holds of a folder's files. */

@@ -22,37 +22,100 @@ final class DngBench implements Bench
     {
         $raw = $folder.'/raw.trw';
         $picture = Picture::perlin(self::WIDTH, self::HEIGHT, 300, 1)->times(100, 128);
-        file_put_contents($raw, self::grainy(FrameFiles::raw($picture->join($picture)->join($picture)->finished(), new Exposure(new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA'), '2026:05:02 19:31:40', 1, [1, 250], [28, 10], 800, 50))));
+        file_put_contents(
+            $raw,
+            self::grainy(
+                FrameFiles::raw(
+                    $picture->join($picture)->join($picture)->finished(),
+                    new Exposure(
+                        new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA'),
+                        '2026:05:02 19:31:40',
+                        1,
+                        [1, 250],
+                        [28, 10],
+                        800,
+                        50,
+                    ),
+                ),
+            ),
+        );
         $part = self::PHP.escapeshellarg(\dirname(__DIR__).'/dng-part.php');
         $encode = $part.' encode '.escapeshellarg($raw);
         $one = self::said((string) shell_exec($encode));
-        yield \sprintf('encoder, one core: %.1f million samples/s (%.2f s for %.1f million, predictor %d)', $one['samples'] / $one['seconds'] / 1e6, $one['seconds'], $one['samples'] / 1e6, $one['predictor']);
+        yield \sprintf(
+            'encoder, one core: %.1f million samples/s (%.2f s for %.1f million, predictor %d)',
+            $one['samples'] / $one['seconds'] / 1e6,
+            $one['seconds'],
+            $one['samples'] / 1e6,
+            $one['predictor'],
+        );
         exec('('.$encode.' & '.$encode.' & wait)', $lines);
         $both = array_map(self::said(...), $lines);
-        yield \sprintf('encoder, two cores: %.1f million samples/s', array_sum(array_map(static fn (array $said): float => $said['samples'] / $said['seconds'], $both)) / 1e6);
+        yield \sprintf(
+            'encoder, two cores: %.1f million samples/s',
+            array_sum(array_map(static fn (array $said): float => $said['samples'] / $said['seconds'], $both)) / 1e6,
+        );
         $samples = RawFile::open(FileBytes::open($raw))->image()->samples;
         $differences = self::differences($samples);
         $deflated = \strlen((string) gzcompress($differences, 6));
         file_put_contents($folder.'/samples', $samples);
         $xz = (int) shell_exec('xz -6 -T1 -c '.escapeshellarg($folder.'/samples').' | wc -c');
-        yield \sprintf('size: %.1f MB of %.1f MB (%.3f), deflate of the differences %.1f MB (ours %.3f of it), xz of the samples %.1f MB (ours %.3f of it)', $one['bytes'] / 1e6, \strlen($samples) / 1e6, $one['bytes'] / \strlen($samples), $deflated / 1e6, $one['bytes'] / $deflated, $xz / 1e6, $one['bytes'] / $xz);
+        yield \sprintf(
+            'size: %.1f MB of %.1f MB (%.3f), deflate of the differences %.1f MB (ours %.3f of it), xz of the '
+                .'samples %.1f MB (ours %.3f of it)',
+            $one['bytes'] / 1e6,
+            \strlen($samples) / 1e6,
+            $one['bytes'] / \strlen($samples),
+            $deflated / 1e6,
+            $one['bytes'] / $deflated,
+            $xz / 1e6,
+            $one['bytes'] / $xz,
+        );
         unset($samples, $differences);
         $convert = static fn (string $to): string => $part.' convert '.escapeshellarg($raw).' '.escapeshellarg($folder.'/'.$to);
         $ours = Timed::shell('taskset -c 0 '.$convert('one.dng'));
         $developed = Timed::shell('taskset -c 0 dcraw_emu -T '.escapeshellarg($raw));
-        yield \sprintf('whole conversion with its proof, one file on one core: ours %.2f s, dcraw_emu -T %.2f s, ratio %.2f', $ours, $developed, $developed / $ours);
+        yield \sprintf(
+            'whole conversion with its proof, one file on one core: ours %.2f s, dcraw_emu -T %.2f s, ratio %.2f',
+            $ours,
+            $developed,
+            $developed / $ours,
+        );
         $ours = Timed::shell($convert('out.dng').' 2');
         $unprocessed = Timed::shell('unprocessed_raw -q -T '.escapeshellarg($raw));
-        yield \sprintf('whole conversion with its proof, one file on two cores: ours %.2f s, unprocessed_raw -T %.2f s, ratio %.2f', $ours, $unprocessed, $unprocessed / $ours);
+        yield \sprintf(
+            'whole conversion with its proof, one file on two cores: ours %.2f s, unprocessed_raw -T %.2f s, ratio '
+                .'%.2f',
+            $ours,
+            $unprocessed,
+            $unprocessed / $ours,
+        );
         $developed = Timed::shell('dcraw_emu -T '.escapeshellarg($raw));
-        yield \sprintf('whole conversion with its proof, one file on two cores: ours %.2f s, dcraw_emu -T %.2f s, ratio %.2f', $ours, $developed, $developed / $ours);
+        yield \sprintf(
+            'whole conversion with its proof, one file on two cores: ours %.2f s, dcraw_emu -T %.2f s, ratio %.2f',
+            $ours,
+            $developed,
+            $developed / $ours,
+        );
         copy($raw, $folder.'/raw2.trw');
-        $ours = Timed::shell('('.$part.' convert '.escapeshellarg($raw).' '.escapeshellarg($folder.'/a.dng').' & '.$part.' convert '.escapeshellarg($folder.'/raw2.trw').' '.escapeshellarg($folder.'/b.dng').' & wait)');
-        $developed = Timed::shell('(dcraw_emu -T '.escapeshellarg($raw).' & dcraw_emu -T '.escapeshellarg($folder.'/raw2.trw').' & wait)');
-        yield \sprintf('two files on two cores: ours %.2f s, dcraw_emu -T %.2f s, ratio %.2f', $ours, $developed, $developed / $ours);
+        $ours = Timed::shell(
+            '('.$part.' convert '.escapeshellarg($raw).' '.escapeshellarg($folder.'/a.dng').' & '.$part.' convert '.escapeshellarg($folder.'/raw2.trw').' '.escapeshellarg($folder.'/b.dng').' & wait)',
+        );
+        $developed = Timed::shell(
+            '(dcraw_emu -T '.escapeshellarg($raw).' & dcraw_emu -T '.escapeshellarg($folder.'/raw2.trw').' & wait)',
+        );
+        yield \sprintf(
+            'two files on two cores: ours %.2f s, dcraw_emu -T %.2f s, ratio %.2f',
+            $ours,
+            $developed,
+            $developed / $ours,
+        );
     }
 
-    /** With noise of about 26 in 16,383, as a sensor has it at ISO 800: the demo's drawing has none. The samples lie behind the header. */
+    /**
+     * With noise of about 26 in 16,383, as a sensor has it at ISO 800: the demo's drawing has none. The samples lie
+     * behind the header.
+     */
     private static function grainy(string $raw): string
     {
         $length = 2 * self::WIDTH * self::HEIGHT;
@@ -70,7 +133,9 @@ final class DngBench implements Bench
         return $out.substr($raw, 8 + $length);
     }
 
-    /** What differs from the mean of left and above, of the same colour: what the encoder's predictor 7 gives, as bytes. */
+    /**
+     * What differs from the mean of left and above, of the same colour: what the encoder's predictor 7 gives, as bytes.
+     */
     private static function differences(string $samples): string
     {
         $row = 2 * self::WIDTH;

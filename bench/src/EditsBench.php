@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Bench;
 
-/** Edits on a sheet of 5,000 frames, from the key to the page that shows it, in a real browser. There is no other program to compare with. */
+/**
+ * Edits on a sheet of 5,000 frames, from the key to the page that shows it, in a real browser. There is no other
+ * program to compare with.
+ */
 final class EditsBench implements Bench
 {
     private const FRAMES = 5000;
@@ -13,7 +16,13 @@ final class EditsBench implements Bench
     {
         foreach (BenchCard::inTheBrowser('edits.mjs', self::FRAMES) as $edit => $times) {
             \assert(\is_array($times));
-            yield \sprintf('%d frames, %s: seen after %s ms, answered by the server after %s ms (nothing to compare with)', self::FRAMES, $edit, self::range($times, 'seen'), self::range($times, 'server'));
+            yield \sprintf(
+                '%d frames, %s: seen after %s ms, answered by the server after %s ms (nothing to compare with)',
+                self::FRAMES,
+                $edit,
+                self::range($times, 'seen'),
+                self::range($times, 'server'),
+            );
         }
     }
 

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Bench;
 
-/** An intake of 40 frames with five keywords each, in a home whose catalogue has 60,000 keywords; beside the same with none. */
+/**
+ * An intake of 40 frames with five keywords each, in a home whose catalogue has 60,000 keywords; beside the same with
+ * none.
+ */
 final class KeywordsBench implements Bench
 {
     private const FRAMES = 40;
@@ -20,11 +23,23 @@ final class KeywordsBench implements Bench
             $home->sql(\sprintf(<<<'SQL'
                 INSERT INTO keyword (name, folded) VALUES ('Places', 'places');
                 INSERT INTO keyword (above, name, folded)
-                    SELECT CASE WHEN n %% 3 > 0 THEN (SELECT id FROM keyword WHERE folded = 'places') END, word || ' ' || n, lower(word) || ' ' || n
+                    SELECT CASE WHEN n %% 3 > 0 THEN (SELECT id FROM keyword WHERE folded = 'places') END, word
+                        || ' '
+                        || n, lower(word)
+                        || ' '
+                        || n
                     FROM (SELECT n, CASE WHEN n %% 2 = 0 THEN 'Lantern' ELSE 'Harbour' END AS word FROM generate_series(1, %d) n) AS words;
                 SQL, self::KEYWORDS));
             $many = $this->intake($home, $folder, 'many', '2026-05-03 09:00:00');
-            yield \sprintf('%d frames with %d keywords each, of %d: %.2f s, of none: %.2f s, ratio %.2f', self::FRAMES, \count(self::GIVEN), self::KEYWORDS, $many, $few, $many / $few);
+            yield \sprintf(
+                '%d frames with %d keywords each, of %d: %.2f s, of none: %.2f s, ratio %.2f',
+                self::FRAMES,
+                \count(self::GIVEN),
+                self::KEYWORDS,
+                $many,
+                $few,
+                $many / $few,
+            );
         } finally {
             $home->velvet('stop');
         }
@@ -36,6 +51,14 @@ final class KeywordsBench implements Bench
         BenchCard::draw($card, self::FRAMES, $from);
         mkdir("$folder/shelf-$name");
 
-        return Timed::seconds(static fn () => $home->velvet('intake', $card, '--shelf', "$folder/shelf-$name", ...array_map(static fn (string $keyword): string => "--keyword=$keyword", self::GIVEN)));
+        return Timed::seconds(
+            static fn () => $home->velvet(
+                'intake',
+                $card,
+                '--shelf',
+                "$folder/shelf-$name",
+                ...array_map(static fn (string $keyword): string => "--keyword=$keyword", self::GIVEN),
+            ),
+        );
     }
 }

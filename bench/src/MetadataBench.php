@@ -19,9 +19,29 @@ use Velvet\Demo\Picture;
 final class MetadataBench implements Bench
 {
     private const FILES = 1000;
-    private const TEXTS = ['creator' => 'Ines Varga-Holt', 'copyright' => '© 2026 Ines Varga-Holt', 'usage_terms' => 'No use without a licence.', 'web_statement' => 'https://example.org/rights', 'contact_mail' => 'ines@example.org', 'headline' => 'Lantern Regatta'];
-    private const TAGS = ['-XMP-dc:Creator=Ines Varga-Holt', '-IPTC:By-line=Ines Varga-Holt', '-EXIF:Artist=Ines Varga-Holt', '-XMP-dc:Rights=© 2026 Ines Varga-Holt', '-IPTC:CopyrightNotice=© 2026 Ines Varga-Holt', '-EXIF:Copyright=© 2026 Ines Varga-Holt', '-XMP-xmpRights:UsageTerms=No use without a licence.', '-XMP-xmpRights:WebStatement=https://example.org/rights', '-XMP-iptcCore:CreatorWorkEmail=ines@example.org', '-XMP-photoshop:Headline=Lantern Regatta', '-IPTC:Headline=Lantern Regatta'];
-    private const SIDECAR_TAGS = ['-XMP-dc:Creator=Ines Varga-Holt', '-XMP-dc:Rights=© 2026 Ines Varga-Holt', '-XMP-xmpRights:UsageTerms=No use without a licence.', '-XMP-xmpRights:WebStatement=https://example.org/rights', '-XMP-iptcCore:CreatorWorkEmail=ines@example.org', '-XMP-photoshop:Headline=Lantern Regatta'];
+    private const TEXTS = [
+        'creator' => 'Ines Varga-Holt',
+        'copyright' => '© 2026 Ines Varga-Holt',
+        'usage_terms' => 'No use without a licence.',
+        'web_statement' => 'https://example.org/rights',
+        'contact_mail' => 'ines@example.org',
+        'headline' => 'Lantern Regatta',
+    ];
+    private const TAGS = [
+        '-XMP-dc:Creator=Ines Varga-Holt', '-IPTC:By-line=Ines Varga-Holt', '-EXIF:Artist=Ines Varga-Holt',
+        '-XMP-dc:Rights=© 2026 Ines Varga-Holt', '-IPTC:CopyrightNotice=© 2026 Ines Varga-Holt', '-EXIF:Copyright=© 2026
+        Ines Varga-Holt', '-XMP-xmpRights:UsageTerms=No use without a licence.',
+        '-XMP-xmpRights:WebStatement=https://example.org/rights', '-XMP-iptcCore:CreatorWorkEmail=ines@example.org',
+        '-XMP-photoshop:Headline=Lantern Regatta', '-IPTC:Headline=Lantern Regatta',
+    ];
+    private const SIDECAR_TAGS = [
+        '-XMP-dc:Creator=Ines Varga-Holt',
+        '-XMP-dc:Rights=© 2026 Ines Varga-Holt',
+        '-XMP-xmpRights:UsageTerms=No use without a licence.',
+        '-XMP-xmpRights:WebStatement=https://example.org/rights',
+        '-XMP-iptcCore:CreatorWorkEmail=ines@example.org',
+        '-XMP-photoshop:Headline=Lantern Regatta',
+    ];
 
     public function run(string $folder): iterable
     {
@@ -37,12 +57,33 @@ final class MetadataBench implements Bench
                 self::write((string) $path, $metadata, $history);
             }
         });
-        $theirs = Timed::shell('exiftool -q -q -overwrite_original '.implode(' ', array_map(escapeshellarg(...), [...self::TAGS, ...array_map(static fn (string $keyword): string => '-XMP-dc:Subject='.$keyword, $keywords), ...array_map(static fn (string $keyword): string => '-IPTC:Keywords='.$keyword, $keywords)])).' '.escapeshellarg($folder.'/theirs'));
-        yield \sprintf('%d JPEG files with rights and ten keywords: ours %.2f s, exiftool %.2f s, ratio %.1f', self::FILES, $ours, $theirs, $theirs / $ours);
+        $theirs = Timed::shell(
+            'exiftool -q -q -overwrite_original '.implode(
+                ' ',
+                array_map(
+                    escapeshellarg(...),
+                    [
+                        ...self::TAGS,
+                        ...array_map(static fn (string $keyword): string => '-XMP-dc:Subject='.$keyword, $keywords),
+                        ...array_map(static fn (string $keyword): string => '-IPTC:Keywords='.$keyword, $keywords),
+                    ],
+                ),
+            ).' '.escapeshellarg($folder.'/theirs'),
+        );
+        yield \sprintf(
+            '%d JPEG files with rights and ten keywords: ours %.2f s, exiftool %.2f s, ratio %.1f',
+            self::FILES,
+            $ours,
+            $theirs,
+            $theirs / $ours,
+        );
         exec('rm -rf '.escapeshellarg($folder).'/ours/* '.escapeshellarg($folder).'/theirs/*');
         for ($n = 0; $n < self::FILES; ++$n) {
             foreach (['ours', 'theirs'] as $place) {
-                file_put_contents("$folder/$place/$n.xmp", SidecarFile::fresh(new Metadata(['title' => 'Regatta']), $history));
+                file_put_contents(
+                    "$folder/$place/$n.xmp",
+                    SidecarFile::fresh(new Metadata(['title' => 'Regatta']), $history),
+                );
             }
         }
         $ours = Timed::seconds(static function () use ($folder, $metadata, $history): void {
@@ -53,8 +94,25 @@ final class MetadataBench implements Bench
                 rename($path.'.new', (string) $path);
             }
         });
-        $theirs = Timed::shell('exiftool -q -q -overwrite_original '.implode(' ', array_map(escapeshellarg(...), [...self::SIDECAR_TAGS, ...array_map(static fn (string $keyword): string => '-XMP-dc:Subject='.$keyword, $keywords)])).' '.escapeshellarg($folder.'/theirs'));
-        yield \sprintf('%d sidecars with rights and ten keywords: ours %.2f s, exiftool %.2f s, ratio %.1f', self::FILES, $ours, $theirs, $theirs / $ours);
+        $theirs = Timed::shell(
+            'exiftool -q -q -overwrite_original '.implode(
+                ' ',
+                array_map(
+                    escapeshellarg(...),
+                    [
+                        ...self::SIDECAR_TAGS,
+                        ...array_map(static fn (string $keyword): string => '-XMP-dc:Subject='.$keyword, $keywords),
+                    ],
+                ),
+            ).' '.escapeshellarg($folder.'/theirs'),
+        );
+        yield \sprintf(
+            '%d sidecars with rights and ten keywords: ours %.2f s, exiftool %.2f s, ratio %.1f',
+            self::FILES,
+            $ours,
+            $theirs,
+            $theirs / $ours,
+        );
     }
 
     private static function write(string $path, Metadata $metadata, History $history): void
@@ -74,7 +132,10 @@ final class MetadataBench implements Bench
         $camera = new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA');
         $picture = Picture::perlin(1080, 720, 60, 1)->times(100, 128);
         $picture = $picture->join($picture)->join($picture)->finished();
-        $jpeg = FrameFiles::jpeg($picture, new Exposure($camera, '2026:05:02 19:31:40', 1, [1, 250], [28, 10], 800, 50));
+        $jpeg = FrameFiles::jpeg(
+            $picture,
+            new Exposure($camera, '2026:05:02 19:31:40', 1, [1, 250], [28, 10], 800, 50),
+        );
         for ($n = 0; $n < self::FILES; ++$n) {
             file_put_contents("$folder/$n.jpg", $jpeg);
         }

@@ -12,6 +12,9 @@ final class WallsTest extends TestCase
     public function testNothingInTheCoreKnowsOfARequestOrATerminal(): void
     {
         $code = (string) shell_exec('cat $(find '.escapeshellarg(\dirname(__DIR__).'/src').' -name "*.php")');
-        self::assertDoesNotMatchRegularExpression('/\$_(SERVER|GET|POST|ENV|SESSION)|\bgetenv\(|\bglobal \$|\becho\b|\bSTDOUT\b/', $code);
+        self::assertDoesNotMatchRegularExpression(
+            '/\$_(SERVER|GET|POST|ENV|SESSION)|\bgetenv\(|\bglobal \$|\becho\b|\bSTDOUT\b/',
+            $code,
+        );
     }
 }

@@ -67,8 +67,27 @@ final class Builder
         [$w, $h] = $shot->portrait ? [self::HEIGHT, self::WIDTH] : [self::WIDTH, self::HEIGHT];
         $draw = $shot->draw;
         $picture = match ($shot->scene) {
-            'harbour' => $this->harbour->frame($w, $h, $draw->subject, $draw->night, $draw->view, $draw->base.($shot->portrait ? 'p' : ''), $shot->stem, $draw->rain, $draw->blur, $draw->stops),
-            'pottery' => $this->pottery->frame($w, $h, $draw->subject, $draw->base, $shot->card.$shot->stem, $draw->stops, $draw->blur),
+            'harbour' => $this->harbour->frame(
+                $w,
+                $h,
+                $draw->subject,
+                $draw->night,
+                $draw->view,
+                $draw->base.($shot->portrait ? 'p' : ''),
+                $shot->stem,
+                $draw->rain,
+                $draw->blur,
+                $draw->stops,
+            ),
+            'pottery' => $this->pottery->frame(
+                $w,
+                $h,
+                $draw->subject,
+                $draw->base,
+                $shot->card.$shot->stem,
+                $draw->stops,
+                $draw->blur,
+            ),
             default => $this->tide->frame($w, $h, $draw->t, $shot->card.$shot->stem),
         };
         if ($shot->portrait) {
@@ -98,13 +117,17 @@ final class Builder
     /** The demo's cards keep wall clocks two hours ahead of UTC, as in Tarn Hollow in May. */
     private static function writtenAt(Shot $shot): int
     {
-        return (new \DateTimeImmutable(preg_replace('/^(\d+):(\d+):/', '$1-$2-', $shot->exposure->time).' +02:00'))->getTimestamp() + 1;
+        return (new \DateTimeImmutable(
+            preg_replace('/^(\d+):(\d+):/', '$1-$2-', $shot->exposure->time).' +02:00',
+        ))->getTimestamp() + 1;
     }
 
     /** @param list<Shot> $shots */
     private function finish(array $shots): void
     {
-        $regatta = array_values(array_filter($shots, static fn (Shot $shot): bool => Scenario::REGATTA === $shot->card));
+        $regatta = array_values(
+            array_filter($shots, static fn (Shot $shot): bool => Scenario::REGATTA === $shot->card),
+        );
         $bay = $this->folder.'/bay/';
 
         // a spoken note beside one frame, a camera's own files, and one JPEG that was cut short
@@ -116,20 +139,38 @@ final class Builder
         );
         $cut = $bay.'LANTERN/'.$regatta[57]->stem.'.JPG';
         $whole = (string) file_get_contents($cut);
-        $this->put('bay/LANTERN/'.$regatta[57]->stem.'.JPG', substr($whole, 0, (int) (\strlen($whole) * 0.6)), self::writtenAt($regatta[57]));
+        $this->put(
+            'bay/LANTERN/'.$regatta[57]->stem.'.JPG',
+            substr($whole, 0, (int) (\strlen($whole) * 0.6)),
+            self::writtenAt($regatta[57]),
+        );
 
         // a movie of the pots, and a picture that somebody else's program stripped of its date
         $kiln = array_values(array_filter($shots, static fn (Shot $shot): bool => Scenario::KILN === $shot->card));
-        $movie = array_map(fn (int $n): string => $this->pottery->frame(480, 320, 'three', 'movie', 'movie'.$n)->jpeg(78), range(0, 11));
+        $movie = array_map(
+            fn (int $n): string => $this->pottery->frame(480, 320, 'three', 'movie', 'movie'.$n)->jpeg(78),
+            range(0, 11),
+        );
         $last = $kiln[30];
-        $this->put('bay/KILN/DCIM/100TARNA/TARA0401.MOV', MovieAndNote::movie($movie, 480, 320, 6, self::writtenAt($last)), self::writtenAt($last));
-        $this->put('bay/KILN/DCIM/100TARNA/BY HAND.JPG', $this->pottery->frame(900, 600, 'one', 'stray', 'stray')->jpeg(84), self::writtenAt($kiln[38]) + 140);
+        $this->put(
+            'bay/KILN/DCIM/100TARNA/TARA0401.MOV',
+            MovieAndNote::movie($movie, 480, 320, 6, self::writtenAt($last)),
+            self::writtenAt($last),
+        );
+        $this->put(
+            'bay/KILN/DCIM/100TARNA/BY HAND.JPG',
+            $this->pottery->frame(900, 600, 'one', 'stray', 'stray')->jpeg(84),
+            self::writtenAt($kiln[38]) + 140,
+        );
 
         // the first day of the kiln as it was when that card was filed the first time
         foreach ($kiln as $shot) {
             if (str_starts_with($shot->exposure->time, '2026:04:30')) {
                 foreach (['JPG', 'TRW'] as $extension) {
-                    $this->sameFile($bay.'KILN/'.$shot->stem.'.'.$extension, $this->folder.'/earlier/KILN/'.$shot->stem.'.'.$extension);
+                    $this->sameFile(
+                        $bay.'KILN/'.$shot->stem.'.'.$extension,
+                        $this->folder.'/earlier/KILN/'.$shot->stem.'.'.$extension,
+                    );
                 }
             }
         }

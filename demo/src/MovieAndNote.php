@@ -23,7 +23,18 @@ final class MovieAndNote
         $matrix = pack('N9', 0x10000, 0, 0, 0, 0x10000, 0, 0, 0, 0x40000000);
         $start = self::atom('ftyp', 'qt  '.pack('N', 0x200).'qt  ');
         $media = self::atom('mdat', implode('', $jpegs));
-        $entry = self::atom('jpeg', str_repeat("\0", 6).pack('n', 1).str_repeat("\0", 16).pack('nnNNNn', $width, $height, 0x480000, 0x480000, 0, 1).str_repeat("\0", 32).pack('nn', 24, 0xFFFF));
+        $entry = self::atom(
+            'jpeg',
+            str_repeat("\0", 6).pack('n', 1).str_repeat("\0", 16).pack(
+                'nnNNNn',
+                $width,
+                $height,
+                0x480000,
+                0x480000,
+                0,
+                1,
+            ).str_repeat("\0", 32).pack('nn', 24, 0xFFFF),
+        );
         $offsets = [];
         $at = \strlen($start) + 8;
         foreach ($jpegs as $jpeg) {
@@ -38,9 +49,21 @@ final class MovieAndNote
         $track = self::atom('trak', self::atom('tkhd', pack('N', 7).$made.pack('NNN', 1, 0, $duration).str_repeat("\0", 8).pack('nnnn', 0, 0, 0, 0).$matrix.pack('NN', $width << 16, $height << 16))
             .self::atom('mdia', self::atom('mdhd', pack('N', 0).$made.pack('NNnn', 600, $duration, 0, 0))
                 .self::atom('hdlr', pack('N', 0).'mhlrvide'.str_repeat("\0", 12)."\0")
-                .self::atom('minf', self::atom('vmhd', pack('NNN', 1, 0, 0)).self::atom('dinf', self::atom('dref', pack('NN', 0, 1).self::atom('url ', pack('N', 1)))).$table)));
+                .self::atom(
+                    'minf',
+                    self::atom('vmhd', pack('NNN', 1, 0, 0)).self::atom(
+                        'dinf',
+                        self::atom('dref', pack('NN', 0, 1).self::atom('url ', pack('N', 1))),
+                    ).$table,
+                )));
 
-        return $start.$media.self::atom('moov', self::atom('mvhd', pack('N', 0).$made.pack('NNNn', 600, $duration, 0x10000, 0x100).str_repeat("\0", 10).$matrix.str_repeat("\0", 24).pack('N', 2)).$track);
+        return $start.$media.self::atom(
+            'moov',
+            self::atom(
+                'mvhd',
+                pack('N', 0).$made.pack('NNNn', 600, $duration, 0x10000, 0x100).str_repeat("\0", 10).$matrix.str_repeat("\0", 24).pack('N', 2),
+            ).$track,
+        );
     }
 
     /** A murmur: 16-bit PCM, 11 025 samples a second (RIFF WAVE). */
@@ -53,7 +76,16 @@ final class MovieAndNote
             $samples .= pack('v', ((int) (9000 * $voice * max(0, sin($t * 7)) * abs(sin($t * 2.3)))) & 0xFFFF);
         }
 
-        return 'RIFF'.pack('V', 36 + \strlen($samples)).'WAVEfmt '.pack('VvvVVvv', 16, 1, 1, 11_025, 22_050, 2, 16).'data'.pack('V', \strlen($samples)).$samples;
+        return 'RIFF'.pack('V', 36 + \strlen($samples)).'WAVEfmt '.pack(
+            'VvvVVvv',
+            16,
+            1,
+            1,
+            11_025,
+            22_050,
+            2,
+            16,
+        ).'data'.pack('V', \strlen($samples)).$samples;
     }
 
     private static function atom(string $kind, string $body): string

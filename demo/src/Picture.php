@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Demo;
 
 /**
- * A picture in the making, on libvips. Every operation gives a new picture; values run from 0 to 255 in floating point until
- * the picture is written.
+ * A picture in the making, on libvips. Every operation gives a new picture; values run from 0 to 255 in floating point
+ * until the picture is written.
  */
 final class Picture
 {
@@ -93,47 +93,97 @@ final class Picture
     /** Drawn from SVG; four bands. */
     public static function svg(int $width, int $height, string $body): self
     {
-        $svg = \sprintf('<svg xmlns="http://www.w3.org/2000/svg" width="%d" height="%d" viewBox="0 0 %1$d %2$d">%s</svg>', $width, $height, $body);
+        $svg = \sprintf(
+            '<svg xmlns="http://www.w3.org/2000/svg" width="%d" height="%d" viewBox="0 0 %1$d %2$d">%s</svg>',
+            $width,
+            $height,
+            $body,
+        );
         $buffer = self::memory('char['.\strlen($svg).']');
         \FFI::memcpy($buffer, $svg, \strlen($svg));
 
-        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_svgload_buffer($buffer, \strlen($svg), $out, null))->settled();
+        return self::made(
+            static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_svgload_buffer($buffer, \strlen($svg), $out, null),
+        )->settled();
     }
 
     /** @param string $bytes interleaved, eight bits a value */
     public static function fromBytes(string $bytes, int $width, int $height, int $bands): self
     {
-        return new self(self::ffi()->vips_image_new_from_memory_copy($bytes, \strlen($bytes), $width, $height, $bands, 0));
+        return new self(
+            self::ffi()->vips_image_new_from_memory_copy($bytes, \strlen($bytes), $width, $height, $bands, 0),
+        );
     }
 
     /** Smooth noise around 0, between -1 and 1; one band. */
     public static function perlin(int $width, int $height, int $cell, int $seed): self
     {
-        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_perlin($out, $width, $height, 'cell_size', $cell, 'seed', $seed, null))->settled();
+        return self::made(
+            static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_perlin(
+                $out,
+                $width,
+                $height,
+                'cell_size',
+                $cell,
+                'seed',
+                $seed,
+                null,
+            ),
+        )->settled();
     }
 
     /** Distance to the nearest of scattered points: cobbles. One band. */
     public static function worley(int $width, int $height, int $cell, int $seed): self
     {
-        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_worley($out, $width, $height, 'cell_size', $cell, 'seed', $seed, null))->settled();
+        return self::made(
+            static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_worley(
+                $out,
+                $width,
+                $height,
+                'cell_size',
+                $cell,
+                'seed',
+                $seed,
+                null,
+            ),
+        )->settled();
     }
 
     public static function noise(int $width, int $height, float $sigma, int $seed): self
     {
-        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_gaussnoise($out, $width, $height, 'sigma', $sigma, 'mean', 0.0, 'seed', $seed, null));
+        return self::made(
+            static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_gaussnoise(
+                $out,
+                $width,
+                $height,
+                'sigma',
+                $sigma,
+                'mean',
+                0.0,
+                'seed',
+                $seed,
+                null,
+            ),
+        );
     }
 
     /** Each pixel's own x and y; two bands. */
     public static function coordinates(int $width, int $height): self
     {
-        $whole = self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_xyz($out, $width, $height, null));
+        $whole = self::made(
+            static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_xyz($out, $width, $height, null),
+        );
 
-        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_cast($whole->image, $out, 6, null));
+        return self::made(
+            static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_cast($whole->image, $out, 6, null),
+        );
     }
 
     public static function plain(int $width, int $height, float $r, float $g, float $b): self
     {
-        return self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_black($out, $width, $height, 'bands', 3, null))->linear([1, 1, 1], [$r, $g, $b]);
+        return self::made(
+            static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_black($out, $width, $height, 'bands', 3, null),
+        )->linear([1, 1, 1], [$r, $g, $b]);
     }
 
     public function width(): int
@@ -154,7 +204,11 @@ final class Picture
     /** Computed now and kept, for pictures that are used more than once. */
     public function settled(): self
     {
-        return new self(self::ffi()->vips_image_copy_memory($this->image) ?? throw new \RuntimeException('There is no memory left for a picture.'));
+        return new self(
+            self::ffi()->vips_image_copy_memory($this->image) ?? throw new \RuntimeException(
+                'There is no memory left for a picture.',
+            ),
+        );
     }
 
     /**
@@ -173,7 +227,9 @@ final class Picture
             $b[$i] = (float) $addends[$i];
         }
 
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_linear($this->image, $out, $a, $b, $n, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_linear($this->image, $out, $a, $b, $n, null),
+        );
     }
 
     public function times(float $factor, float $plus = 0): self
@@ -186,7 +242,9 @@ final class Picture
         $c = self::ffi()->new('double[1]');
         $c[0] = $exponent;
 
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_math2_const($this->image, $out, 0, $c, 1, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_math2_const($this->image, $out, 0, $c, 1, null),
+        );
     }
 
     /**
@@ -202,55 +260,103 @@ final class Picture
                 $words .= pack('S', $table($value));
             }
         }
-        $lut = new self(self::ffi()->vips_image_new_from_memory_copy($words, \strlen($words), 256, 1, \count($tables), 2));
+        $lut = new self(
+            self::ffi()->vips_image_new_from_memory_copy($words, \strlen($words), 256, 1, \count($tables), 2),
+        );
 
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_maplut($this->image, $out, $lut->image, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_maplut($this->image, $out, $lut->image, null),
+        );
     }
 
     public function plus(self $other): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_add($this->image, $other->image, $out, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_add($this->image, $other->image, $out, null),
+        );
     }
 
     public function multiply(self $other): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_multiply($this->image, $other->image, $out, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_multiply($this->image, $other->image, $out, null),
+        );
     }
 
     public function blur(float $sigma): self
     {
-        return $sigma < 0.3 ? $this : self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_gaussblur($this->image, $out, $sigma, null))->settled();
+        return $sigma < 0.3
+            ? $this
+            : self::made(
+                fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_gaussblur($this->image, $out, $sigma, null),
+            )->settled();
     }
 
     public function band(int $n, int $count = 1): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_extract_band($this->image, $out, $n, 'n', $count, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_extract_band(
+                $this->image,
+                $out,
+                $n,
+                'n',
+                $count,
+                null,
+            ),
+        );
     }
 
     public function join(self $other): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_bandjoin2($this->image, $other->image, $out, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_bandjoin2($this->image, $other->image, $out, null),
+        );
     }
 
     public function flipped(bool $vertically): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_flip($this->image, $out, $vertically ? 1 : 0, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_flip($this->image, $out, $vertically ? 1 : 0, null),
+        );
     }
 
     /** @param int $quarters quarter turns clockwise */
     public function turned(int $quarters): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_rot($this->image, $out, $quarters, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_rot($this->image, $out, $quarters, null),
+        );
     }
 
     public function crop(int $left, int $top, int $width, int $height): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_crop($this->image, $out, $left, $top, $width, $height, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_crop(
+                $this->image,
+                $out,
+                $left,
+                $top,
+                $width,
+                $height,
+                null,
+            ),
+        );
     }
 
     public function stretched(float $x, float $y): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_resize($this->image, $out, $x, 'vscale', $y, 'kernel', 1, null))->settled();
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_resize(
+                $this->image,
+                $out,
+                $x,
+                'vscale',
+                $y,
+                'kernel',
+                1,
+                null,
+            ),
+        )->settled();
     }
 
     public function rotated(float $degrees): self
@@ -258,13 +364,24 @@ final class Picture
         $c = cos(deg2rad($degrees));
         $s = sin(deg2rad($degrees));
 
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_affine($this->image, $out, $c, -$s, $s, $c, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_affine($this->image, $out, $c, -$s, $s, $c, null),
+        );
     }
 
     /** Each pixel taken from where the index says. */
     public function displaced(self $index): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_mapim($this->image, $out, $index->image, 'extend', 1, null))->settled();
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_mapim(
+                $this->image,
+                $out,
+                $index->image,
+                'extend',
+                1,
+                null,
+            ),
+        )->settled();
     }
 
     /** A picture with transparency laid on this one, its corner at x, y. */
@@ -280,9 +397,19 @@ final class Picture
         }
         $part = $over->crop($left - $x, $top - $y, $width, $height);
         $ground = $this->crop($left, $top, $width, $height);
-        $changed = self::made(static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_composite2($ground->image, $part->image, $out, 2, null))->colours();
+        $changed = self::made(
+            static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_composite2(
+                $ground->image,
+                $part->image,
+                $out,
+                2,
+                null,
+            ),
+        )->colours();
 
-        return $width === $this->width() && $height === $this->height() ? $changed : $this->inserted($changed->finished(), $left, $top);
+        return $width === $this->width() && $height === $this->height()
+            ? $changed
+            : $this->inserted($changed->finished(), $left, $top);
     }
 
     public function colours(): self
@@ -299,18 +426,44 @@ final class Picture
     /** A picture placed on a larger one, its edges repeated. */
     public function embedded(int $x, int $y, int $width, int $height): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_embed($this->image, $out, $x, $y, $width, $height, 'extend', 1, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_embed(
+                $this->image,
+                $out,
+                $x,
+                $y,
+                $width,
+                $height,
+                'extend',
+                1,
+                null,
+            ),
+        );
     }
 
     /** Larger on every side, the new margins mirroring what lies beside them. */
     public function mirrored(int $x, int $y): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_embed($this->image, $out, $x, $y, $this->width() + 2 * $x, $this->height() + 2 * $y, 'extend', 3, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_embed(
+                $this->image,
+                $out,
+                $x,
+                $y,
+                $this->width() + 2 * $x,
+                $this->height() + 2 * $y,
+                'extend',
+                3,
+                null,
+            ),
+        );
     }
 
     public function inserted(self $part, int $x, int $y): self
     {
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_insert($this->image, $part->image, $out, $x, $y, null));
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_insert($this->image, $part->image, $out, $x, $y, null),
+        );
     }
 
     /** Eight bits, ready to be written or laid over another. */
@@ -318,7 +471,15 @@ final class Picture
     {
         $eight = self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_cast($this->image, $out, 0, null));
 
-        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_copy($eight->image, $out, 'interpretation', 1 === $this->bands() ? 1 : 22, null))->settled();
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_copy(
+                $eight->image,
+                $out,
+                'interpretation',
+                1 === $this->bands() ? 1 : 22,
+                null,
+            ),
+        )->settled();
     }
 
     public function jpeg(int $quality): string
@@ -339,7 +500,10 @@ final class Picture
         $cast = self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_cast($this->image, $out, 2, null));
         $size = self::memory('size_t[1]');
 
-        return self::taken(self::ffi()->vips_image_write_to_memory($cast->image, $size) ?? throw new \RuntimeException(self::ffi()->vips_error_buffer()), $size);
+        return self::taken(
+            self::ffi()->vips_image_write_to_memory($cast->image, $size) ?? throw new \RuntimeException(self::ffi()->vips_error_buffer()),
+            $size,
+        );
     }
 
     /** The bytes in memory that libvips allotted, which is given back. */

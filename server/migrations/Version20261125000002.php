@@ -7,7 +7,10 @@ namespace Velvet\Server\Migrations;
 use Doctrine\DBAL\Schema\Schema;
 use Doctrine\Migrations\AbstractMigration;
 
-/** How sharp a frame looks, where it has edges enough to tell; and how much a card holds, where it is a file system of its own. */
+/**
+ * How sharp a frame looks, where it has edges enough to tell; and how much a card holds, where it is a file system of
+ * its own.
+ */
 final class Version20261125000002 extends AbstractMigration
 {
     public function up(Schema $schema): void

@@ -7,13 +7,17 @@ namespace Velvet\Server\Migrations;
 use Doctrine\DBAL\Schema\Schema;
 use Doctrine\Migrations\AbstractMigration;
 
-/** A file's steps with who is at work on it; duplicates on one sheet; repairs; what stopped an intake; what a check found on the shelves. */
+/**
+ * A file's steps with who is at work on it; duplicates on one sheet; repairs; what stopped an intake; what a check
+ * found on the shelves.
+ */
 final class Version20261125000004 extends AbstractMigration
 {
     public function up(Schema $schema): void
     {
         foreach ([
-            'ALTER TABLE transfer DROP CONSTRAINT transfer_state_check, DROP CONSTRAINT transfer_check, DROP CONSTRAINT transfer_check1, DROP CONSTRAINT transfer_intake_id_target_key',
+            'ALTER TABLE transfer DROP CONSTRAINT transfer_state_check, DROP CONSTRAINT transfer_check, DROP '
+                .'CONSTRAINT transfer_check1, DROP CONSTRAINT transfer_intake_id_target_key',
             <<<'SQL'
             ALTER TABLE transfer
                 ADD tries smallint NOT NULL DEFAULT 0 CHECK (tries >= 0),
@@ -41,7 +45,8 @@ final class Version20261125000004 extends AbstractMigration
             SQL,
             'ALTER TABLE skipped DROP CONSTRAINT skipped_state_check',
             "ALTER TABLE skipped ADD CONSTRAINT skipped_state_check CHECK (state IN ('filed', 'left_out', 'unreadable', 'failed'))",
-            'ALTER TABLE filed_file ADD second_digest text, ADD damaged_on_shelf boolean NOT NULL DEFAULT false, ADD damaged_on_twin boolean NOT NULL DEFAULT false, ADD checked_at timestamptz',
+            'ALTER TABLE filed_file ADD second_digest text, ADD damaged_on_shelf boolean NOT NULL DEFAULT false, ADD '
+                .'damaged_on_twin boolean NOT NULL DEFAULT false, ADD checked_at timestamptz',
             'ALTER TABLE card_file ADD repairs_file_id bigint REFERENCES filed_file',
             'ALTER TABLE card_frame ADD let_go boolean NOT NULL DEFAULT false',
         ] as $statement) {

@@ -7,7 +7,10 @@ namespace Velvet\Server\Migrations;
 use Doctrine\DBAL\Schema\Schema;
 use Doctrine\Migrations\AbstractMigration;
 
-/** What is known of frames that were skipped; where a shelf's drives are mounted; a file's lines in the ledger found by where it came from. */
+/**
+ * What is known of frames that were skipped; where a shelf's drives are mounted; a file's lines in the ledger found by
+ * where it came from.
+ */
 final class Version20261125000005 extends AbstractMigration
 {
     public function up(Schema $schema): void

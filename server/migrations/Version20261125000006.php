@@ -24,7 +24,9 @@ final class Version20261125000006 extends AbstractMigration
                 ADD CHECK ((metadata_state = 'none') = (metadata IS NULL))
             SQL,
             "CREATE INDEX transfer_metadata ON transfer (intake_id) WHERE metadata_state = 'waiting'",
-            'ALTER TABLE filed_file ADD digest_now char(32), ADD bytes_now bigint, ADD second_now text, ADD sidecar_path text, ADD sidecar_digest char(32), ADD sidecar_bytes bigint, ADD CHECK ((digest_now IS NULL) = (bytes_now IS NULL))',
+            'ALTER TABLE filed_file ADD digest_now char(32), ADD bytes_now bigint, ADD second_now text, ADD '
+                .'sidecar_path text, ADD sidecar_digest char(32), ADD sidecar_bytes bigint, ADD CHECK ((digest_now IS '
+                .'NULL) = (bytes_now IS NULL))',
         ] as $statement) {
             $this->addSql($statement);
         }

@@ -7,7 +7,10 @@ namespace Velvet\Server\Migrations;
 use Doctrine\DBAL\Schema\Schema;
 use Doctrine\Migrations\AbstractMigration;
 
-/** The catalogue of keywords; what each filed frame says, and how far its files have followed; what is typed for an entry. */
+/**
+ * The catalogue of keywords; what each filed frame says, and how far its files have followed; what is typed for an
+ * entry.
+ */
 final class Version20261125000007 extends AbstractMigration
 {
     public function up(Schema $schema): void
@@ -58,21 +61,42 @@ final class Version20261125000007 extends AbstractMigration
             SQL,
             "CREATE INDEX filed_file_metadata ON filed_file (id) WHERE metadata_state = 'waiting'",
             'CREATE INDEX filed_file_outside ON filed_file (frame_id) WHERE outside IS NOT NULL',
-            "UPDATE filed_file f SET holds_metadata = kind IN ('jpeg', 'tiff', 'png', 'dng') OR (kind = 'sidecar' AND path ILIKE '%.xmp') OR (kind IN ('raw', 'heif') AND NOT EXISTS (SELECT FROM filed_file s WHERE s.frame_id = f.frame_id AND s.kind = 'sidecar' AND s.path ILIKE '%.xmp'))",
+            "UPDATE filed_file f SET holds_metadata = kind IN ('jpeg', 'tiff', 'png', 'dng') OR (kind = 'sidecar'
+                AND path ILIKE '%.xmp') OR (kind IN ('raw', 'heif') AND NOT EXISTS (SELECT FROM filed_file s
+                WHERE s.frame_id = f.frame_id AND s.kind = 'sidecar' AND s.path ILIKE '%.xmp'))",
             <<<'SQL'
-            UPDATE filed_file f SET modified_at = t.modified_at, sidecar_modified_at = CASE WHEN f.sidecar_path IS NOT NULL THEN t.modified_at END,
-                metadata_state = t.metadata_state, metadata_note = t.metadata_note, metadata_digest = CASE t.metadata_state WHEN 'waiting' THEN t.metadata_digest END, metadata_bytes = CASE t.metadata_state WHEN 'waiting' THEN t.metadata_bytes END, metadata_second = CASE t.metadata_state WHEN 'waiting' THEN t.metadata_second END,
-                metadata_begun = CASE t.metadata_state WHEN 'waiting' THEN 0 END, clock = coalesce((t.metadata->>'clock')::int, 0),
+            UPDATE filed_file f SET modified_at = t.modified_at,
+            sidecar_modified_at = CASE WHEN f.sidecar_path IS NOT NULL THEN t.modified_at END,
+                metadata_state = t.metadata_state, metadata_note = t.metadata_note,
+                metadata_digest = CASE t.metadata_state WHEN 'waiting' THEN t.metadata_digest END,
+                metadata_bytes = CASE t.metadata_state WHEN 'waiting' THEN t.metadata_bytes END,
+                metadata_second = CASE t.metadata_state WHEN 'waiting' THEN t.metadata_second END,
+                metadata_begun = CASE t.metadata_state WHEN 'waiting' THEN 0 END,
+                clock = coalesce((t.metadata->>'clock')::int, 0),
                 of_file = coalesce((SELECT jsonb_object_agg(key, value) FROM jsonb_each(t.metadata->'texts') WHERE key IN ('preserved_file_name', 'date_created')), '{}')
             FROM transfer t WHERE t.filed_file_id = f.id AND t.state = 'filed'
             SQL,
-            "UPDATE filed_frame r SET says = coalesce((SELECT jsonb_object_agg(key, value) FROM jsonb_each(t.metadata->'texts') WHERE key NOT IN ('preserved_file_name', 'date_created')), '{}') FROM filed_file f JOIN transfer t ON t.filed_file_id = f.id AND t.state = 'filed' WHERE f.frame_id = r.id AND t.metadata IS NOT NULL",
-            "INSERT INTO keyword (name, folded) SELECT DISTINCT ON (lower(k)) k, lower(k) FROM transfer t, jsonb_array_elements_text(CASE jsonb_typeof(t.metadata->'keywords') WHEN 'array' THEN t.metadata->'keywords' ELSE '[]' END) AS k WHERE t.state = 'filed' AND k <> '' ORDER BY lower(k)",
-            "INSERT INTO frame_keyword (frame_id, keyword_id) SELECT DISTINCT f.frame_id, w.id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id, jsonb_array_elements_text(CASE jsonb_typeof(t.metadata->'keywords') WHEN 'array' THEN t.metadata->'keywords' ELSE '[]' END) AS k JOIN keyword w ON w.folded = lower(k) WHERE t.state = 'filed'",
+            "UPDATE filed_frame r SET says = coalesce((SELECT jsonb_object_agg(key, value)
+                FROM jsonb_each(t.metadata->'texts') WHERE key NOT IN ('preserved_file_name', 'date_created')), '{}')
+                FROM filed_file f JOIN transfer t ON t.filed_file_id = f.id AND t.state = 'filed'
+                WHERE f.frame_id = r.id AND t.metadata IS NOT NULL",
+            "INSERT INTO keyword (name, folded) SELECT DISTINCT ON (lower(k)) k, lower(k)
+                FROM transfer t, jsonb_array_elements_text(CASE jsonb_typeof(t.metadata->'keywords') WHEN 'array' THEN t.metadata->'keywords' ELSE '[]' END) AS k
+                WHERE t.state = 'filed' AND k <> '' ORDER BY lower(k)",
+            "INSERT INTO frame_keyword (frame_id, keyword_id) SELECT DISTINCT f.frame_id, w.id FROM transfer t
+                JOIN filed_file f ON f.id = t.filed_file_id, jsonb_array_elements_text(CASE jsonb_typeof(t.metadata->'keywords') WHEN 'array' THEN t.metadata->'keywords' ELSE '[]' END) AS k
+                JOIN keyword w ON w.folded = lower(k) WHERE t.state = 'filed'",
             // what waits is not begun yet: it is planned anew from the old shape
-            "UPDATE transfer SET metadata = jsonb_build_object('says', (SELECT coalesce(jsonb_object_agg(key, value), '{}') FROM jsonb_each(metadata->'texts') WHERE key NOT IN ('preserved_file_name', 'date_created')), 'of_file', (SELECT coalesce(jsonb_object_agg(key, value), '{}') FROM jsonb_each(metadata->'texts') WHERE key IN ('preserved_file_name', 'date_created')), 'keywords', '[]'::jsonb, 'clock', coalesce(metadata->'clock', '0'), 'waits', true) WHERE metadata IS NOT NULL",
+            "UPDATE transfer
+                SET metadata = jsonb_build_object('says', (SELECT coalesce(jsonb_object_agg(key, value), '{}')
+                FROM jsonb_each(metadata->'texts')
+                WHERE key NOT IN ('preserved_file_name', 'date_created')), 'of_file', (SELECT coalesce(jsonb_object_agg(key, value), '{}')
+                FROM jsonb_each(metadata->'texts')
+                WHERE key IN ('preserved_file_name', 'date_created')), 'keywords', '[]'::jsonb, 'clock', coalesce(metadata->'clock', '0'), 'waits', true)
+                WHERE metadata IS NOT NULL",
             'DROP INDEX transfer_metadata',
-            'ALTER TABLE transfer DROP metadata_state, DROP metadata_note, DROP metadata_digest, DROP metadata_bytes, DROP metadata_second',
+            'ALTER TABLE transfer DROP metadata_state, DROP metadata_note, DROP metadata_digest, DROP '
+                .'metadata_bytes, DROP metadata_second',
             <<<'SQL'
             CREATE TABLE metadata_step (
                 id bigint GENERATED BY DEFAULT AS IDENTITY PRIMARY KEY,

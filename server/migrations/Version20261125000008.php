@@ -7,7 +7,10 @@ namespace Velvet\Server\Migrations;
 use Doctrine\DBAL\Schema\Schema;
 use Doctrine\Migrations\AbstractMigration;
 
-/** Which raw files become DNG, and how far that is; a file that was converted is its DNG from then on, or has it beside it. */
+/**
+ * Which raw files become DNG, and how far that is; a file that was converted is its DNG from then on, or has it beside
+ * it.
+ */
 final class Version20261125000008 extends AbstractMigration
 {
     public function up(Schema $schema): void

@@ -46,11 +46,14 @@ final class Version20261128000001 extends AbstractMigration
                 WHERE twin_root IS NOT NULL",
             <<<'SQL'
             INSERT INTO filed_copy (file_id, place_id, state, digest, bytes, stamp, fingerprint, verified_at)
-            SELECT f.id, p.id, CASE WHEN CASE WHEN p.root = s.root THEN f.damaged_on_shelf ELSE f.damaged_on_twin END THEN 'changed' ELSE 'whole' END,
+            SELECT f.id, p.id,
+            CASE WHEN CASE WHEN p.root = s.root THEN f.damaged_on_shelf ELSE f.damaged_on_twin END THEN 'changed' ELSE 'whole' END,
                    coalesce(f.digest_now, f.digest), coalesce(f.bytes_now, f.bytes), '', '', f.filed_at
             FROM filed_file f JOIN shelf s ON s.id = f.shelf_id JOIN place p ON p.shelf_id = s.id AND (p.root = s.root OR f.has_twin)
             SQL,
-            'ALTER TABLE filed_file DROP has_twin, DROP damaged_on_shelf, DROP damaged_on_twin, ADD picture_digest char(32), ADD picture_replaced boolean NOT NULL DEFAULT false, ADD metadata_tries smallint NOT NULL DEFAULT 0',
+            'ALTER TABLE filed_file DROP has_twin, DROP damaged_on_shelf, DROP damaged_on_twin, ADD picture_digest '
+                .'char(32), ADD picture_replaced boolean NOT NULL DEFAULT false, ADD metadata_tries smallint NOT NULL '
+                .'DEFAULT 0',
             "ALTER TABLE shelf ADD drives jsonb NOT NULL DEFAULT '{}'",
             "UPDATE shelf
                 SET drives = (SELECT coalesce(jsonb_object_agg(key, jsonb_build_object('id', '', 'point', value)), '{}')
@@ -59,7 +62,8 @@ final class Version20261128000001 extends AbstractMigration
             "UPDATE intake SET drives = '{}'",
             'ALTER TABLE intake ADD stumbles smallint NOT NULL DEFAULT 0, ADD seal char(64)',
             // every card is read again before anything is said of it
-            'ALTER TABLE card ADD insertion text, ADD listing text, ADD one_drive_is_enough boolean NOT NULL DEFAULT false',
+            'ALTER TABLE card ADD insertion text, ADD listing text, ADD one_drive_is_enough boolean NOT NULL DEFAULT '
+                .'false',
             "ALTER TABLE card_file ADD stamp text NOT NULL DEFAULT '', ADD housekeeping text",
             "CREATE INDEX ledger_line_file ON ledger_line (((details::jsonb) ->> 'file'))",
         ] as $statement) {

@@ -24,8 +24,14 @@ final class Fence
     private const OF_A_FILE = 1 << 0 | 1 << 1 | 1 << 2; // EXECUTE, WRITE_FILE, READ_FILE: all that may be said of a file
     private const OPEN_PATH = 0o10000000;   // open(2): O_PATH
     private const LEAVE_ON_EXEC = 0o2000000; // O_CLOEXEC
-    /** Of the processors it runs on: the number of the architecture (linux/audit.h), and those of socket, execve, execveat and ptrace. */
-    private const CALLS = ['x86_64' => [0xC000003E, [41, 59, 322, 101]], 'aarch64' => [0xC00000B7, [198, 221, 281, 117]]];
+    /**
+     * Of the processors it runs on: the number of the architecture (linux/audit.h), and those of socket, execve,
+     * execveat and ptrace.
+     */
+    private const CALLS = [
+        'x86_64' => [0xC000003E, [41, 59, 322, 101]],
+        'aarch64' => [0xC00000B7, [198, 221, 281, 117]],
+    ];
 
     /**
      * @param list<string> $read  files and folders that may be read, with all that is in them
@@ -36,7 +42,12 @@ final class Fence
     public static function close(array $read, ?string $write): bool
     {
         try {
-            return 0 === \FFI::cdef('int prctl(int option, long value, long a, long b, long c);', self::LIBRARY)->prctl(self::NO_NEW_PRIVILEGES, 1, 0, 0, 0) && self::files($read, $write) && self::calls();
+            return 0 === \FFI::cdef(
+                'int prctl(int option, long value, long a, long b, long c);',
+                self::LIBRARY,
+            )->prctl(self::NO_NEW_PRIVILEGES, 1, 0, 0, 0)
+                && self::files($read, $write)
+                && self::calls();
         } catch (\FFI\Exception) {
             return false;
         }
@@ -46,24 +57,43 @@ final class Fence
     private static function files(array $read, ?string $write): bool
     {
         $handled = pack('P', self::ALL_ACCESS);
-        $ruleset = \FFI::cdef('long syscall(long number, const char *attributes, size_t size, unsigned int flags);', self::LIBRARY)->syscall(self::CREATE_RULESET, $handled, \strlen($handled), 0);
+        $ruleset = \FFI::cdef(
+            'long syscall(long number, const char *attributes, size_t size, unsigned int flags);',
+            self::LIBRARY,
+        )->syscall(self::CREATE_RULESET, $handled, \strlen($handled), 0);
         if ($ruleset < 0) {
             return false;
         }
-        $files = \FFI::cdef('int open(const char *path, int flags); int close(int fd); long syscall(long number, int ruleset, int type, const char *rule, unsigned int flags);', self::LIBRARY);
+        $files = \FFI::cdef(
+            'int open(const char *path, int flags); int close(int fd); long syscall(long number, int ruleset, int '
+                .'type, const char *rule, unsigned int flags);',
+            self::LIBRARY,
+        );
         $allowed = [...array_fill_keys($read, self::READ), ...(null === $write ? [] : [$write => self::ALL_ACCESS])];
         foreach ($allowed as $path => $access) {
             $fd = $files->open($path, self::OPEN_PATH | self::LEAVE_ON_EXEC);
             if ($fd >= 0) {
-                $files->syscall(self::ADD_RULE, $ruleset, self::PATH_BENEATH, pack('Pl', is_dir($path) ? $access : $access & self::OF_A_FILE, $fd), 0);
+                $files->syscall(
+                    self::ADD_RULE,
+                    $ruleset,
+                    self::PATH_BENEATH,
+                    pack('Pl', is_dir($path) ? $access : $access & self::OF_A_FILE, $fd),
+                    0,
+                );
                 $files->close($fd);
             }
         }
 
-        return 0 === \FFI::cdef('long syscall(long number, int ruleset, unsigned int flags);', self::LIBRARY)->syscall(self::RESTRICT_SELF, $ruleset, 0);
+        return 0 === \FFI::cdef(
+            'long syscall(long number, int ruleset, unsigned int flags);',
+            self::LIBRARY,
+        )->syscall(self::RESTRICT_SELF, $ruleset, 0);
     }
 
-    /** A program for the kernel (classic BPF, struct sock_filter: code, jumps, number) that refuses some calls and lets all others pass. */
+    /**
+     * A program for the kernel (classic BPF, struct sock_filter: code, jumps, number) that refuses some calls and lets
+     * all others pass.
+     */
     private static function calls(): bool
     {
         [$architecture, $refused] = self::CALLS[php_uname('m')] ?? [0, []];
@@ -75,7 +105,11 @@ final class Fence
             $program .= $step($isEqual, \count($refused) - $i, 0, $call);
         }
         $program .= $step($return, 0, 0, $pass).$step($return, 0, 0, $notPermitted);
-        $c = \FFI::cdef('struct program { unsigned short length; char *steps; }; int prctl(int option, long value, struct program *program);', self::LIBRARY);
+        $c = \FFI::cdef(
+            'struct program { unsigned short length; char *steps; }; int prctl(int option, long value, struct '
+                .'program *program);',
+            self::LIBRARY,
+        );
         $steps = $c->new('char['.\strlen($program).']');
         $head = $c->new('struct program');
         if ([] === $refused || null === $steps || null === $head) {

@@ -6,7 +6,10 @@ namespace Velvet\Server;
 
 use Doctrine\DBAL\Connection;
 
-/** Many rows in one statement: PostgreSQL unfolds a JSON array (`jsonb_to_recordset`), so thousands of rows need no long SQL. */
+/**
+ * Many rows in one statement: PostgreSQL unfolds a JSON array (`jsonb_to_recordset`), so thousands of rows need no long
+ * SQL.
+ */
 final readonly class JsonRows
 {
     public function __construct(private Connection $database)
@@ -21,7 +24,10 @@ final readonly class JsonRows
     public function execute(string $sql, array $rows, array $and = []): void
     {
         if ([] !== $rows) {
-            $this->database->executeStatement($sql, ['rows' => json_encode($rows, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION)] + $and);
+            $this->database->executeStatement(
+                $sql,
+                ['rows' => json_encode($rows, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION)] + $and,
+            );
         }
     }
 }

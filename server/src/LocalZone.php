@@ -14,7 +14,10 @@ final class LocalZone
         $written = @file_get_contents('/etc/timezone');
         foreach ([$named, \is_string($link) ? preg_replace('~^.*/zoneinfo/~', '', $link) : null, $written] as $candidate) {
             $candidate = trim((string) $candidate);
-            if ('' !== $candidate && \in_array($candidate, \DateTimeZone::listIdentifiers(\DateTimeZone::ALL_WITH_BC), true)) {
+            if (
+                '' !== $candidate
+                && \in_array($candidate, \DateTimeZone::listIdentifiers(\DateTimeZone::ALL_WITH_BC), true)
+            ) {
                 return $candidate;
             }
         }

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Server;
 
-/** A row from the database with its columns read as what they are. A column that is something else is a programming error. */
+/**
+ * A row from the database with its columns read as what they are. A column that is something else is a programming
+ * error.
+ */
 final readonly class Row
 {
     /** @param array<string, mixed> $columns */
@@ -21,7 +24,9 @@ final readonly class Row
     {
         $value = $this->columns[$column];
 
-        return \is_int($value) ? $value : (is_numeric($value) ? (int) $value : throw $this->unexpected($column, 'an integer'));
+        return \is_int($value)
+            ? $value
+            : (is_numeric($value) ? (int) $value : throw $this->unexpected($column, 'an integer'));
     }
 
     public function text(string $column): string
@@ -70,6 +75,8 @@ final readonly class Row
 
     private function unexpected(string $column, string $what): \UnexpectedValueException
     {
-        return new \UnexpectedValueException(\sprintf('Column %s should be %s, but is %s.', $column, $what, get_debug_type($this->columns[$column])));
+        return new \UnexpectedValueException(
+            \sprintf('Column %s should be %s, but is %s.', $column, $what, get_debug_type($this->columns[$column])),
+        );
     }
 }

@@ -21,9 +21,15 @@ final readonly class Rows
      */
     public function all(string $sql, array $parameters = []): array
     {
-        $types = array_map(static fn (): ArrayParameterType => ArrayParameterType::INTEGER, array_filter($parameters, is_array(...)));
+        $types = array_map(
+            static fn (): ArrayParameterType => ArrayParameterType::INTEGER,
+            array_filter($parameters, is_array(...)),
+        );
 
-        return array_map(static fn (array $row): Row => new Row($row), $this->database->fetchAllAssociative($sql, $parameters, $types));
+        return array_map(
+            static fn (array $row): Row => new Row($row),
+            $this->database->fetchAllAssociative($sql, $parameters, $types),
+        );
     }
 
     /** @param array<string, mixed> $parameters */

@@ -26,23 +26,46 @@ final class AfterwardsTest extends ServerTestCase
     {
         $frames = $this->filed();
         $metadata = $this->get(ShootMetadata::class);
-        $metadata->change(1, [$frames[0]], ['headline' => 'First boat', 'creator' => '', 'event' => 'Regatta week'], [KeywordPath::typed('boats')], [], 4);
+        $metadata->change(
+            1,
+            [$frames[0]],
+            ['headline' => 'First boat', 'creator' => '', 'event' => 'Regatta week'],
+            [KeywordPath::typed('boats')],
+            [],
+            4,
+        );
         $this->follow();
         $said = $this->said('jpg', 0);
-        self::assertSame(['First boat', null, ['Tarn Hollow', 'boats'], 4], [$said['Headline'] ?? null, $said['Creator'] ?? null, $said['Subject'] ?? null, $said['Rating'] ?? null]);
+        self::assertSame(
+            ['First boat', null, ['Tarn Hollow', 'boats'], 4],
+            [$said['Headline'] ?? null, $said['Creator'] ?? null, $said['Subject'] ?? null, $said['Rating'] ?? null],
+        );
 
         $both = $metadata->of(1, \array_slice($frames, 0, 2));
         self::assertSame([null, 2], [self::text($both, 'headline'), self::framesSaying($both, 'headline')]);
-        self::assertSame([null, 1], [self::text($both, 'creator'), self::framesSaying($both, 'creator')], 'one has none');
+        self::assertSame(
+            [null, 1],
+            [self::text($both, 'creator'), self::framesSaying($both, 'creator')],
+            'one has none',
+        );
         self::assertSame('© 2026 Ines Varga-Holt', self::text($both, 'copyright'));
-        self::assertSame([['Tarn Hollow', 2], ['boats', 1]], array_map(static fn (array $keyword): array => [$keyword['path'][0], $keyword['frames']], $both['keywords']));
+        self::assertSame(
+            [['Tarn Hollow', 2], ['boats', 1]],
+            array_map(
+                static fn (array $keyword): array => [$keyword['path'][0], $keyword['frames']],
+                $both['keywords'],
+            ),
+        );
         self::assertSame(['value' => null, 'mixed' => true], $both['rating']);
 
         self::assertSame('headline, creator, event, keywords, rating of 1 frame', $metadata->last(1));
         $metadata->undo(1);
         $this->follow();
         $said = $this->said('jpg', 0);
-        self::assertSame(['Ines Varga-Holt', 'Tarn Hollow', null], [$said['Creator'] ?? null, $said['Subject'] ?? null, $said['Event'] ?? null]);
+        self::assertSame(
+            ['Ines Varga-Holt', 'Tarn Hollow', null],
+            [$said['Creator'] ?? null, $said['Subject'] ?? null, $said['Event'] ?? null],
+        );
         self::assertContains($said['Rating'] ?? 0, [0], 'a rating that was none is none again');
         self::assertNull($metadata->last(1));
         $this->allIsAsTheLedgerHasIt();
@@ -65,7 +88,9 @@ final class AfterwardsTest extends ServerTestCase
     {
         $frames = $this->filed();
         $path = $this->ending('jpg')[0];
-        exec('exiftool -q -overwrite_original -XMP-dc:Subject=nets -XMP-xmp:Rating=5 -XMP-photoshop:Headline="Theirs" -IPTC:Headline="Theirs" -IPTC:Keywords=nets '.escapeshellarg($this->folder.'/shelf/'.$path));
+        exec(
+            'exiftool -q -overwrite_original -XMP-dc:Subject=nets -XMP-xmp:Rating=5 -XMP-photoshop:Headline="Theirs" -IPTC:Headline="Theirs" -IPTC:Keywords=nets '.escapeshellarg($this->folder.'/shelf/'.$path),
+        );
         $changes = $this->lookAndSee();
         self::assertCount(1, $changes);
         self::assertSame(['shelf', false], [$changes[0]['place'], $changes[0]['picture_changed']]);
@@ -77,8 +102,15 @@ final class AfterwardsTest extends ServerTestCase
         $this->get(OutsideChanges::class)->takeTheirs($changes[0]['file']);
         self::assertSame([], $this->lookAndSee());
         $says = $this->get(ShootMetadata::class)->of(1, [$frames[0]]);
-        self::assertSame(['Theirs', 5, [['nets']]], [self::text($says, 'headline'), $says['rating']['value'], array_column($says['keywords'], 'path')]);
-        self::assertSame(sha1_file($this->folder.'/shelf/'.$path), sha1_file($this->folder.'/twin/'.$path), 'the twin gets it too');
+        self::assertSame(
+            ['Theirs', 5, [['nets']]],
+            [self::text($says, 'headline'), $says['rating']['value'], array_column($says['keywords'], 'path')],
+        );
+        self::assertSame(
+            sha1_file($this->folder.'/shelf/'.$path),
+            sha1_file($this->folder.'/twin/'.$path),
+            'the twin gets it too',
+        );
         $this->allIsAsTheLedgerHasIt();
     }
 
@@ -86,7 +118,9 @@ final class AfterwardsTest extends ServerTestCase
     {
         $this->filed();
         $path = $this->ending('jpg')[0];
-        exec('exiftool -q -overwrite_original -XMP-photoshop:Headline="Theirs" -XMP-tiff:Software=OtherProgram '.escapeshellarg($this->folder.'/twin/'.$path));
+        exec(
+            'exiftool -q -overwrite_original -XMP-photoshop:Headline="Theirs" -XMP-tiff:Software=OtherProgram '.escapeshellarg($this->folder.'/twin/'.$path),
+        );
         [$change] = $this->lookAndSee();
         self::assertSame('twin', $change['place']);
         $this->get(OutsideChanges::class)->keepOurs($change['file']);
@@ -117,7 +151,11 @@ final class AfterwardsTest extends ServerTestCase
     {
         $frames = $this->filed(false);
         $raw = $this->ending('trw')[0];
-        exec('exiftool -q -XMP-xmp:Rating=3 -XMP-xmp:Label=Second '.escapeshellarg($this->folder.'/shelf/'.substr($raw, 0, -4).'.xmp'));
+        exec(
+            'exiftool -q -XMP-xmp:Rating=3 -XMP-xmp:Label=Second '.escapeshellarg(
+                $this->folder.'/shelf/'.substr($raw, 0, -4).'.xmp',
+            ),
+        );
         [$change] = $this->lookAndSee();
         self::assertSame(['label', 'rating'], array_column($change['differences'], 'field'));
         $this->get(OutsideChanges::class)->takeTheirs($change['file']);
@@ -145,10 +183,17 @@ final class AfterwardsTest extends ServerTestCase
     {
         $frames = $this->filed();
         self::assertSame(200, $this->request('POST', '/api/shoots/1/says', [])->getStatusCode());
-        $answer = $this->request('PATCH', '/api/shoots/1/says', ['frames' => [$frames[0]], 'texts' => ['title' => 'Quay'], 'add' => ['Places › Quay'], 'rating' => 2]);
+        $answer = $this->request(
+            'PATCH',
+            '/api/shoots/1/says',
+            ['frames' => [$frames[0]], 'texts' => ['title' => 'Quay'], 'add' => ['Places › Quay'], 'rating' => 2],
+        );
         self::assertSame(200, $answer->getStatusCode());
         self::assertStringContainsString('"path":["Places","Quay"]', (string) $answer->getContent());
-        self::assertSame(422, $this->request('PATCH', '/api/shoots/1/says', ['texts' => ['nothing' => 'x']])->getStatusCode());
+        self::assertSame(
+            422,
+            $this->request('PATCH', '/api/shoots/1/says', ['texts' => ['nothing' => 'x']])->getStatusCode(),
+        );
         self::assertSame(202, $this->request('POST', '/api/shoots/1/look')->getStatusCode());
         self::assertSame('{"changes":[]}', $this->request('GET', '/api/shoots/1/outside')->getContent());
         self::assertSame(200, $this->request('POST', '/api/shoots/1/undo')->getStatusCode());
@@ -176,7 +221,12 @@ final class AfterwardsTest extends ServerTestCase
         }
         $this->get(Intakes::class)->settle($intake, false);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
-        $ids = array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->database()->fetchFirstColumn('SELECT f.id FROM filed_frame f JOIN filed_file p ON p.frame_id = f.id ORDER BY p.original_path'));
+        $ids = array_map(
+            static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0,
+            $this->database()->fetchFirstColumn(
+                'SELECT f.id FROM filed_frame f JOIN filed_file p ON p.frame_id = f.id ORDER BY p.original_path',
+            ),
+        );
         self::assertCount(3, $ids);
 
         return $ids;
@@ -187,7 +237,10 @@ final class AfterwardsTest extends ServerTestCase
         ($this->get(WriteMetadataHandler::class))(new WriteMetadata());
     }
 
-    /** @return list<array{file: int, name: string, path: string, place: string, picture_changed: bool, differences: list<array{field: string, ours: string, theirs: string}>}> */
+    /**
+     * @return list<array{file: int, name: string, path: string, place: string, picture_changed: bool, differences: list<array{field: string,
+     *     ours: string, theirs: string}>}>
+     */
     private function lookAndSee(): array
     {
         ($this->get(LookAtShootHandler::class))(new LookAtShoot(1));
@@ -217,7 +270,10 @@ final class AfterwardsTest extends ServerTestCase
     /** @return array<mixed> what exiftool finds in the twin's copy */
     private function said(string $extension, int $n): array
     {
-        $json = json_decode((string) shell_exec('exiftool -json '.escapeshellarg($this->folder.'/twin/'.$this->ending($extension)[$n])), true);
+        $json = json_decode(
+            (string) shell_exec('exiftool -json '.escapeshellarg($this->folder.'/twin/'.$this->ending($extension)[$n])),
+            true,
+        );
 
         return \is_array($json) && \is_array($json[0]) ? $json[0] : [];
     }
@@ -225,6 +281,8 @@ final class AfterwardsTest extends ServerTestCase
     /** @return list<string> */
     private function ending(string $extension): array
     {
-        return array_values(array_filter($this->tree('shelf'), static fn (string $path): bool => str_ends_with($path, '.'.$extension)));
+        return array_values(
+            array_filter($this->tree('shelf'), static fn (string $path): bool => str_ends_with($path, '.'.$extension)),
+        );
     }
 }

@@ -40,7 +40,11 @@ final class ApiTest extends ServerTestCase
         self::assertIsArray($id);
         self::assertIsInt($id['id']);
         $sheet = '/api/sheets/'.$id['id'];
-        self::assertSame($opened->getContent(), $this->request('POST', '/api/sheets', ['cards' => [$card->id()]])->getContent(), 'the open sheet is opened again');
+        self::assertSame(
+            $opened->getContent(),
+            $this->request('POST', '/api/sheets', ['cards' => [$card->id()]])->getContent(),
+            'the open sheet is opened again',
+        );
 
         $view = $this->answers($this->request('GET', $sheet), 200, 'Sheet');
         self::assertIsArray($view['entries']);
@@ -58,10 +62,26 @@ final class ApiTest extends ServerTestCase
         $this->answers($this->request('GET', '/api/shoots'), 200, 'Shoot', 'shoots');
         $this->answers($this->request('GET', '/api/shoots/1'), 200, 'Shoot');
         $this->answers($this->request('GET', '/api/shoots/1/frames'), 200, 'ShootFrame', 'frames');
-        self::assertSame(['file_filed'], array_column($this->list($this->answers($this->request('GET', '/api/frames/1/custody'), 200, 'CustodyLine', 'lines')['lines']), 'event'));
+        self::assertSame(
+            ['file_filed'],
+            array_column(
+                $this->list(
+                    $this->answers(
+                        $this->request('GET', '/api/frames/1/custody'),
+                        200,
+                        'CustodyLine',
+                        'lines',
+                    )['lines'],
+                ),
+                'event',
+            ),
+        );
         foreach (['xxh128', 'sha256', 'b2', 'mhl', 'csv', 'json'] as $format) {
             $file = $this->request('GET', $sheet.'/receipt.'.$format);
-            self::assertSame([200, 'attachment; filename=intake-1.'.$format], [$file->getStatusCode(), $file->headers->get('Content-Disposition')]);
+            self::assertSame(
+                [200, 'attachment; filename=intake-1.'.$format],
+                [$file->getStatusCode(), $file->headers->get('Content-Disposition')],
+            );
         }
         $this->answers($this->request('GET', '/api/ledger'), 200, 'Ledger');
         $this->answers($this->request('GET', '/api/styles'), 200, 'Styles');
@@ -73,7 +93,11 @@ final class ApiTest extends ServerTestCase
         $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
         $intake = $this->sheet();
         $frame = $this->get(SheetView::class)->framesOf($intake, 1, 0, 1)[0]['id'];
-        $this->answers($this->request('POST', '/api/sheets/1/edits', ['do' => 'leave_out', 'frames' => [$frame]]), 200, 'Sheet');
+        $this->answers(
+            $this->request('POST', '/api/sheets/1/edits', ['do' => 'leave_out', 'frames' => [$frame]]),
+            200,
+            'Sheet',
+        );
         $this->answers($this->request('POST', '/api/sheets/1/copy'), 202, 'Sheet');
         self::assertSame(409, $this->request('POST', '/api/cards/1/eject')->getStatusCode(), 'not while it is copied');
         $this->get(IntakeRun::class)->run(1, OnFailure::KeepGoing);
@@ -85,8 +109,16 @@ final class ApiTest extends ServerTestCase
         // one that is left out later is not let go of by that word
         $this->shot('DCIM/100/T0003.JPG', '2026:05:02 19:31:42');
         $again = $this->sheet('');
-        $this->answers($this->request('POST', '/api/sheets/2/edits', ['do' => 'take_back', 'frames' => [$frame]]), 200, 'Sheet');
-        $this->answers($this->request('POST', '/api/sheets/2/edits', ['do' => 'leave_out', 'frames' => [$frame]]), 200, 'Sheet');
+        $this->answers(
+            $this->request('POST', '/api/sheets/2/edits', ['do' => 'take_back', 'frames' => [$frame]]),
+            200,
+            'Sheet',
+        );
+        $this->answers(
+            $this->request('POST', '/api/sheets/2/edits', ['do' => 'leave_out', 'frames' => [$frame]]),
+            200,
+            'Sheet',
+        );
         self::assertSame(2, $again->id());
         $card = $this->first($this->answers($this->request('GET', '/api/bays'), 200, 'Bays')['cards']);
         self::assertSame(1, $this->answer($card)[1], 'taken back and left out again, it needs the word again');
@@ -103,8 +135,13 @@ final class ApiTest extends ServerTestCase
         $second = $this->readCard('second');
         $opened = $this->request('POST', '/api/sheets', ['cards' => [$first->id(), $second->id()]]);
         self::assertSame(201, $opened->getStatusCode());
-        $pair = $this->first($this->answers($this->request('GET', '/api/sheets/1/witness'), 200, 'Witness', 'pairs')['pairs']);
-        self::assertSame([['T0001'], [], [], ['T0002']], [$pair['same'], $pair['only_first'], $pair['only_second'], $pair['differs']]);
+        $pair = $this->first(
+            $this->answers($this->request('GET', '/api/sheets/1/witness'), 200, 'Witness', 'pairs')['pairs'],
+        );
+        self::assertSame(
+            [['T0001'], [], [], ['T0002']],
+            [$pair['same'], $pair['only_first'], $pair['only_second'], $pair['differs']],
+        );
     }
 
     public function testACardOfTheDemoIsEjectedOntoTheTable(): void
@@ -115,14 +152,22 @@ final class ApiTest extends ServerTestCase
         try {
             $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
             $plain = $this->readCard();
-            self::assertSame(409, $this->request('POST', '/api/cards/'.$plain->id().'/eject')->getStatusCode(), 'a mere folder is no drive');
+            self::assertSame(
+                409,
+                $this->request('POST', '/api/cards/'.$plain->id().'/eject')->getStatusCode(),
+                'a mere folder is no drive',
+            );
             $card = new Card('demo:EJECTED', 'EJECTED', $bay.'/EJECTED', new \DateTimeImmutable());
             $this->entities()->persist($card);
             $this->entities()->flush();
             self::assertSame(204, $this->request('POST', '/api/cards/'.$card->id().'/eject')->getStatusCode());
             self::assertDirectoryExists(getenv('VELVET_HOME').'/demo/tray/EJECTED');
         } finally {
-            exec('rm -rf '.escapeshellarg(getenv('VELVET_HOME').'/demo/tray/EJECTED').' '.escapeshellarg($bay.'/EJECTED'));
+            exec(
+                'rm -rf '.escapeshellarg(
+                    getenv('VELVET_HOME').'/demo/tray/EJECTED',
+                ).' '.escapeshellarg($bay.'/EJECTED'),
+            );
         }
     }
 
@@ -135,15 +180,32 @@ final class ApiTest extends ServerTestCase
         $this->readCard();
         $seen = $this->answers($this->request('GET', '/api/folders?path='.rawurlencode($this->folder)), 200, 'Folders');
         self::assertSame(['card', 'locked', 'shelves', 'twins'], $seen['folders']);
-        self::assertNotNull($this->answers($this->request('GET', '/api/folders?path=/nowhere/at/all'), 200, 'Folders')['problem']);
-        $add = fn (string $root, ?string $twin): array => [$this->request('POST', '/api/shelves', ['name' => 'Weddings', 'root' => $this->folder.'/'.$root, 'twin' => null === $twin ? null : $this->folder.'/'.$twin])->getStatusCode(), $root];
+        self::assertNotNull(
+            $this->answers($this->request('GET', '/api/folders?path=/nowhere/at/all'), 200, 'Folders')['problem'],
+        );
+        $add = fn (string $root, ?string $twin): array => [
+            $this->request(
+                'POST',
+                '/api/shelves',
+                [
+                    'name' => 'Weddings',
+                    'root' => $this->folder.'/'.$root,
+                    'twin' => null === $twin ? null : $this->folder.'/'.$twin,
+                ],
+            )->getStatusCode(),
+            $root,
+        ];
         self::assertSame([422, 'card'], $add('card', null), 'on the card');
         self::assertSame([422, 'shelves'], $add('shelves', 'shelves'), 'its own twin');
         self::assertSame([422, 'shelves'], $add('shelves', 'shelves/Weddings'), 'a twin inside of it');
         self::assertSame([409, 'gone'], $add('gone', null), 'not there');
         self::assertSame([201, 'shelves/Weddings'], $add('shelves/Weddings', 'twins/Weddings'));
         self::assertSame([409, 'shelves/Weddings'], $add('shelves/Weddings', null), 'known already');
-        $bays = $this->answers($this->request('PATCH', '/api/shelves/1', ['name' => 'Family', 'twin' => null]), 200, 'Bays');
+        $bays = $this->answers(
+            $this->request('PATCH', '/api/shelves/1', ['name' => 'Family', 'twin' => null]),
+            200,
+            'Bays',
+        );
         self::assertStringContainsString('"Family"', json_encode($bays['shelves'], \JSON_THROW_ON_ERROR));
     }
 
@@ -187,7 +249,12 @@ final class ApiTest extends ServerTestCase
         };
         $kernel = self::$kernel ?? self::fail('There is no kernel.');
         foreach ([new DriverException($driver, null), new TransportException('', 0, new DriverException($driver, null))] as $error) {
-            $event = new ExceptionEvent($kernel, Request::create('/api/backups', 'POST'), HttpKernelInterface::MAIN_REQUEST, $error);
+            $event = new ExceptionEvent(
+                $kernel,
+                Request::create('/api/backups', 'POST'),
+                HttpKernelInterface::MAIN_REQUEST,
+                $error,
+            );
             (new Problems(new NullLogger()))($event);
             self::assertSame(507, $event->getResponse()?->getStatusCode());
             self::assertStringContainsString('home is full', (string) $event->getResponse()->getContent());
@@ -196,9 +263,33 @@ final class ApiTest extends ServerTestCase
 
     public function testAnotherSiteCannotStartAnything(): void
     {
-        self::assertSame(403, $this->request('POST', '/api/sheets', ['cards' => [1]], ['Sec-Fetch-Site' => 'cross-site'])->getStatusCode());
-        self::assertSame(403, $this->request('POST', '/api/sheets', ['cards' => [1]], ['Origin' => 'http://elsewhere.example'])->getStatusCode());
-        self::assertSame(404, $this->request('POST', '/api/sheets', ['cards' => [1]], ['Origin' => 'http://localhost', 'Sec-Fetch-Site' => 'same-origin'])->getStatusCode());
+        self::assertSame(
+            403,
+            $this->request(
+                'POST',
+                '/api/sheets',
+                ['cards' => [1]],
+                ['Sec-Fetch-Site' => 'cross-site'],
+            )->getStatusCode(),
+        );
+        self::assertSame(
+            403,
+            $this->request(
+                'POST',
+                '/api/sheets',
+                ['cards' => [1]],
+                ['Origin' => 'http://elsewhere.example'],
+            )->getStatusCode(),
+        );
+        self::assertSame(
+            404,
+            $this->request(
+                'POST',
+                '/api/sheets',
+                ['cards' => [1]],
+                ['Origin' => 'http://localhost', 'Sec-Fetch-Site' => 'same-origin'],
+            )->getStatusCode(),
+        );
     }
 
     public function testAPictureIsDrawnAndLeftToTheWebServer(): void
@@ -226,7 +317,10 @@ final class ApiTest extends ServerTestCase
         foreach (['T0001', 'T0002'] as $name) {
             $picture = $this->database()->fetchOne("SELECT picture FROM card_frame WHERE path LIKE '%$name%'");
             self::assertIsString($picture);
-            $found[] = $this->request('GET', '/pictures/320/'.substr($picture, 0, 2).'/'.substr($picture, 2).'.jpg')->getStatusCode();
+            $found[] = $this->request(
+                'GET',
+                '/pictures/320/'.substr($picture, 0, 2).'/'.substr($picture, 2).'.jpg',
+            )->getStatusCode();
         }
         self::assertSame([200, 404], $found, 'the sound one is drawn, the broken one is told');
     }
@@ -244,11 +338,29 @@ final class ApiTest extends ServerTestCase
         $items = null === $listIn ? [$data] : get_object_vars($data)[$listIn];
         self::assertIsArray($items);
         self::assertNotSame([], $items);
-        $root = json_decode(json_encode(['$schema' => 'https://json-schema.org/draft/2020-12/schema', '$id' => 'velvet://api/'.$schema, '$ref' => '#/components/schemas/'.$schema, 'components' => $document['components']], \JSON_THROW_ON_ERROR));
+        $root = json_decode(
+            json_encode(
+                [
+                    '$schema' => 'https://json-schema.org/draft/2020-12/schema',
+                    '$id' => 'velvet://api/'.$schema,
+                    '$ref' => '#/components/schemas/'.$schema,
+                    'components' => $document['components'],
+                ],
+                \JSON_THROW_ON_ERROR,
+            ),
+        );
         self::assertIsObject($root);
         foreach ($items as $item) {
             $result = $validator->validate($item, $root);
-            self::assertTrue($result->isValid(), $result->hasError() && null !== $result->error() ? json_encode((new ErrorFormatter())->format($result->error()), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT) : '');
+            self::assertTrue(
+                $result->isValid(),
+                $result->hasError() && null !== $result->error()
+                    ? json_encode(
+                        (new ErrorFormatter())->format($result->error()),
+                        \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT,
+                    )
+                    : '',
+            );
         }
 
         /** @var array<mixed> */

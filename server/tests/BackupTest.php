@@ -45,7 +45,11 @@ final class BackupTest extends ServerTestCase
         self::assertSame(1, $backup->sum->rows['filed_file']);
         self::assertTrue($backup->sum->chain['whole']);
         // independent of us: tar lists it, pg_restore reads it
-        exec('tar -xOf '.escapeshellarg((string) $report->path).' catalogue.dump | /usr/lib/postgresql/15/bin/pg_restore -l', $lines, $code);
+        exec(
+            'tar -xOf '.escapeshellarg((string) $report->path).' catalogue.dump | /usr/lib/postgresql/15/bin/pg_restore -l',
+            $lines,
+            $code,
+        );
         self::assertSame(0, $code);
         self::assertNotEmpty(preg_grep('/TABLE DATA public filed_file /', $lines));
     }
@@ -62,7 +66,9 @@ final class BackupTest extends ServerTestCase
         $this->database()->executeStatement('CREATE DATABASE velvet_scratch');
         $backups->make($folder);
         self::assertSame([], glob($folder.'/{.making,*.part,.*.part}', \GLOB_BRACE));
-        self::assertFalse($this->database()->fetchOne("SELECT true FROM pg_database WHERE datname LIKE 'velvet\_scratch%'"));
+        self::assertFalse(
+            $this->database()->fetchOne("SELECT true FROM pg_database WHERE datname LIKE 'velvet\_scratch%'"),
+        );
     }
 
     public function testAPlaceThatIsAwayDoesWithoutAndIsNamed(): void
@@ -94,14 +100,20 @@ final class BackupTest extends ServerTestCase
             $this->get(Restoring::class)->from($backup, false);
             self::fail('There is a ledger.');
         } catch (BackupRefused $e) {
-            self::assertStringContainsString('There is a ledger in this home already. Nothing was changed.', $e->getMessage());
+            self::assertStringContainsString(
+                'There is a ledger in this home already. Nothing was changed.',
+                $e->getMessage(),
+            );
         }
         self::assertSame('Changed since', $this->database()->fetchOne('SELECT name FROM shelf'));
         $aside = $this->get(Restoring::class)->from($backup, true);
         self::assertNotNull($aside);
         self::assertSame('shelf', $this->database()->fetchOne('SELECT name FROM shelf'));
         self::assertSame($before, $this->database()->fetchAllAssociative('SELECT * FROM filed_file'));
-        self::assertSame(1, $this->database()->fetchOne('SELECT count(*) FROM pg_database WHERE datname = ?', [$aside]));
+        self::assertSame(
+            1,
+            $this->database()->fetchOne('SELECT count(*) FROM pg_database WHERE datname = ?', [$aside]),
+        );
     }
 
     public function testWhatIsNoBackupOrIsDamagedIsRefused(): void

@@ -17,7 +17,10 @@ final class CardUntouchedTest extends ServerTestCase
     {
         $place = $this->place();
         $log = $this->folder.'/calls';
-        if (0 !== (new IntakeProcess($place, ['strace', '-f', '-y', '-qq', '-o', $log, '-e', 'trace=%file,%desc']))->wait() && !is_file($log)) {
+        if (
+            0 !== (new IntakeProcess($place, ['strace', '-f', '-y', '-qq', '-o', $log, '-e', 'trace=%file,%desc']))->wait()
+            && !is_file($log)
+        ) {
             self::markTestSkipped('strace may not trace here.');
         }
         self::assertSame([], $place->losses());
@@ -29,7 +32,10 @@ final class CardUntouchedTest extends ServerTestCase
             }
             ++$under;
             self::assertDoesNotMatchRegularExpression(self::CHANGING, $call);
-            self::assertDoesNotMatchRegularExpression('/open(?:at)?\(.*(?:O_WRONLY|O_RDWR|O_CREAT|O_TRUNC|O_APPEND)/', $call);
+            self::assertDoesNotMatchRegularExpression(
+                '/open(?:at)?\(.*(?:O_WRONLY|O_RDWR|O_CREAT|O_TRUNC|O_APPEND)/',
+                $call,
+            );
         }
         self::assertGreaterThan(20, $under, 'the card was read');
     }

@@ -367,7 +367,8 @@ final class ClearedTest extends ServerTestCase
             (string) $this->request('GET', '/api/sheets/1/receipt.mhl')->getContent(),
         );
         $this->database()->executeStatement(
-            'SET session_replication_role = replica; DELETE FROM ledger_line WHERE id = (SELECT max(id) FROM ledger_line); SET session_replication_role = DEFAULT',
+            'SET session_replication_role = replica; DELETE FROM ledger_line WHERE id = (SELECT max(id) FROM '
+                .'ledger_line); SET session_replication_role = DEFAULT',
         );
         self::assertSame(
             ['whole' => false, 'lacks' => [1]],

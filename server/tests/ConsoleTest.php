@@ -23,14 +23,26 @@ final class ConsoleTest extends ServerTestCase
         [$status, $card] = $this->command('card', []);
         self::assertSame(0, $status);
         self::assertIsArray($card['card']);
-        self::assertSame(['label' => 'card', 'files' => 3, 'frames' => 1], array_diff_key($card['card'], ['bytes' => 0]));
+        self::assertSame(
+            ['label' => 'card', 'files' => 3, 'frames' => 1],
+            array_diff_key($card['card'], ['bytes' => 0]),
+        );
         $frame = $this->first($card, 'frames');
         self::assertIsArray($frame['files']);
-        self::assertSame([['DCIM/100/T0001.JPG', 'jpeg'], ['DCIM/100/T0001.WAV', 'audio']], array_map(static fn (mixed $file): array => \is_array($file) ? [$file['path'], $file['kind']] : [], $frame['files']));
+        self::assertSame(
+            [['DCIM/100/T0001.JPG', 'jpeg'], ['DCIM/100/T0001.WAV', 'audio']],
+            array_map(
+                static fn (mixed $file): array => \is_array($file) ? [$file['path'], $file['kind']] : [],
+                $frame['files'],
+            ),
+        );
         foreach (['captured_at', 'captured_from', 'offset', 'make', 'model', 'serial', 'lens', 'exposure_s', 'f_number', 'iso', 'focal_mm', 'width', 'height', 'orientation', 'rating', 'problems'] as $fact) {
             self::assertArrayHasKey($fact, $frame);
         }
-        self::assertSame(['2026-05-02T19:31:40', 24, 16, 'Tarn Optical'], [$frame['captured_at'], $frame['width'], $frame['height'], $frame['make']]);
+        self::assertSame(
+            ['2026-05-02T19:31:40', 24, 16, 'Tarn Optical'],
+            [$frame['captured_at'], $frame['width'], $frame['height'], $frame['make']],
+        );
         self::assertSame('DCIM/100/T0009.MOV', $this->first($card, 'others')['path']);
     }
 
@@ -40,19 +52,33 @@ final class ConsoleTest extends ServerTestCase
         $jpeg = $this->shot('DCIM/100/T0002.NEF', '2026:05:02 19:31:40'); // a JPEG under a raw file's name
         self::assertNotNull(self::$kernel);
         $tester = new CommandTester((new Application(self::$kernel))->find('velvet:dng'));
-        $status = $tester->execute(['file' => [$raw, $jpeg], '--to' => $this->folder.'/dng', '--json' => true], ['capture_stderr_separately' => true]);
+        $status = $tester->execute(
+            ['file' => [$raw, $jpeg], '--to' => $this->folder.'/dng', '--json' => true],
+            ['capture_stderr_separately' => true],
+        );
         $done = json_decode($tester->getDisplay(), true);
         self::assertSame(1, $status, 'one of them was left undone');
         self::assertIsArray($done);
         self::assertIsArray($done['files']);
         self::assertSame([true, false], array_column($done['files'], 'samples_verified'));
         self::assertSame(filesize($this->folder.'/dng/T0001.dng'), $this->first($done, 'files')['bytes_after']);
-        self::assertStringContainsString('T0002.NEF was not converted and stays as it is: its raw image is of a kind that is not converted: LibRaw says, unsupported file format or not RAW file.', $tester->getErrorOutput());
+        self::assertStringContainsString(
+            'T0002.NEF was not converted and stays as it is: its raw image is of a kind that is not converted: '
+                .'LibRaw says, unsupported file format or not RAW file.',
+            $tester->getErrorOutput(),
+        );
         self::assertSame(['T0001.dng'], $this->tree('dng'));
 
         // the way back
         self::assertSame(0, $tester->execute(['file' => [$raw], '--to' => $this->folder.'/whole', '--embed' => true]));
-        $status = $tester->execute(['file' => [$this->folder.'/whole/T0001.dng', $this->folder.'/dng/T0001.dng'], '--to' => $this->folder.'/out', '--take-out' => true], ['capture_stderr_separately' => true]);
+        $status = $tester->execute(
+            [
+                'file' => [$this->folder.'/whole/T0001.dng', $this->folder.'/dng/T0001.dng'],
+                '--to' => $this->folder.'/out',
+                '--take-out' => true,
+            ],
+            ['capture_stderr_separately' => true],
+        );
         self::assertSame(1, $status, 'one has nothing inside');
         self::assertFileEquals($raw, $this->folder.'/out/T0001.TRW');
         self::assertStringContainsString('1 of 2 raw files taken out, bit for bit.', $tester->getDisplay());
@@ -64,18 +90,31 @@ final class ConsoleTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 23:31:40');
         $this->shot('DCIM/100/T0002.JPG', '2026:05:03 01:31:40');
         $this->shot('DCIM/100/T0003.JPG', '2026:05:03 12:00:00');
-        $options = ['--shelf' => $this->folder.'/shelf', '--twin' => $this->folder.'/twin', '--name' => 'Lantern Regatta'];
+        $options = [
+            '--shelf' => $this->folder.'/shelf',
+            '--twin' => $this->folder.'/twin',
+            '--name' => 'Lantern Regatta',
+        ];
         [$status, $plan] = $this->command('plan', $options);
         self::assertSame(0, $status);
         self::assertDirectoryDoesNotExist($this->folder.'/shelf');
         self::assertSame(0, $this->database()->fetchOne('SELECT count(*) FROM card'));
         self::assertIsArray($plan['entries']);
-        self::assertSame(['2026/2026-05-02 Lantern Regatta', '2026/2026-05-03 Lantern Regatta'], array_column($plan['entries'], 'folder'));
-        self::assertSame(['number', 'name', 'folder', 'first', 'last', 'frames'], array_keys($this->first($plan, 'entries')));
+        self::assertSame(
+            ['2026/2026-05-02 Lantern Regatta', '2026/2026-05-03 Lantern Regatta'],
+            array_column($plan['entries'], 'folder'),
+        );
+        self::assertSame(
+            ['number', 'name', 'folder', 'first', 'last', 'frames'],
+            array_keys($this->first($plan, 'entries')),
+        );
 
         [$status, $done] = $this->command('intake', $options);
         self::assertSame(0, $status);
-        self::assertSame([3, 0, 0, true, []], [$done['copied'], $done['already_filed'], $done['failed'], $done['cleared'], $done['why_not_cleared']]);
+        self::assertSame(
+            [3, 0, 0, true, []],
+            [$done['copied'], $done['already_filed'], $done['failed'], $done['cleared'], $done['why_not_cleared']],
+        );
         self::assertSame($this->names($plan), $this->names($done), 'the plan and the copy agree');
         self::assertSame(array_merge(...array_column($this->names($done), 'to')), $this->tree('twin'));
         $frame = $this->first($this->first($done, 'entries'), 'frames');
@@ -92,7 +131,10 @@ final class ConsoleTest extends ServerTestCase
         $this->command('intake', $options);
         [, $plan] = $this->command('plan', $options);
         $frame = $this->first($this->first($plan, 'entries'), 'frames');
-        self::assertSame(['filed', '2026/2026-05-02 Regatta/2026-05-02_regatta_0001.jpg', []], [$frame['state'], $frame['same_as'], $frame['to']]);
+        self::assertSame(
+            ['filed', '2026/2026-05-02 Regatta/2026-05-02_regatta_0001.jpg', []],
+            [$frame['state'], $frame['same_as'], $frame['to']],
+        );
         [$status, $again] = $this->command('intake', $options);
         self::assertSame([0, 0, 1], [$status, $again['copied'], $again['already_filed']]);
     }
@@ -101,22 +143,46 @@ final class ConsoleTest extends ServerTestCase
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         [$status, $done] = $this->command('intake', ['--shelf' => $this->folder.'/shelf', '--name' => 'Regatta']);
-        self::assertSame([0, false, ['1 frame is verified in one place only; a second copy is missing.']], [$status, $done['cleared'], $done['why_not_cleared']]);
+        self::assertSame(
+            [0, false, ['1 frame is verified in one place only; a second copy is missing.']],
+            [$status, $done['cleared'], $done['why_not_cleared']],
+        );
     }
 
     public function testAStyleFromAFileIsFollowedByPlanAndIntake(): void
     {
         $this->file('card/DCIM/100/T0417.TRW', Samples::rawWithoutPreview());
         $this->shot('DCIM/100/T0417.JPG', '2026:05:02 19:31:40');
-        $style = $this->file('harbour.json', json_encode(['name' => 'Harbour', 'file' => [['piece' => 'original_name']], 'extension' => 'kept', 'subfolders' => ['raw' => 'capture']] + HouseStyle::standard()->toArray(), \JSON_THROW_ON_ERROR));
-        $options = ['--shelf' => $this->folder.'/shelf', '--twin' => $this->folder.'/twin', '--name' => 'Regatta', '--style' => $style, '--kinds' => 'raw'];
+        $style = $this->file(
+            'harbour.json',
+            json_encode(
+                [
+                    'name' => 'Harbour',
+                    'file' => [['piece' => 'original_name']],
+                    'extension' => 'kept',
+                    'subfolders' => ['raw' => 'capture'],
+                ] + HouseStyle::standard()->toArray(),
+                \JSON_THROW_ON_ERROR,
+            ),
+        );
+        $options = [
+            '--shelf' => $this->folder.'/shelf',
+            '--twin' => $this->folder.'/twin',
+            '--name' => 'Regatta',
+            '--style' => $style,
+            '--kinds' => 'raw',
+        ];
         [, $plan] = $this->command('plan', $options);
         [$status, $done] = $this->command('intake', $options);
         self::assertSame(0, $status);
         self::assertSame([$this->names($plan)], [$this->names($done)]);
         self::assertSame(['2026/2026-05-02 Regatta/capture/T0417.TRW'], $this->tree('shelf'));
         self::assertFalse($done['cleared'], 'the JPEG is on the card only');
-        self::assertSame(['Standard'], array_column($this->get(Styles::class)->all(), 'name'), 'a style from a file is not kept');
+        self::assertSame(
+            ['Standard'],
+            array_column($this->get(Styles::class)->all(), 'name'),
+            'a style from a file is not kept',
+        );
         [, $both] = $this->command('intake', ['--kinds' => 'both'] + $options);
         self::assertSame([1, true], [$both['copied'], $both['cleared']]);
     }
@@ -126,7 +192,15 @@ final class ConsoleTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 10:00:00');
         $this->shot('DCIM/100/T0002.JPG', '2026:05:02 15:00:00');
         $this->shot('DCIM/100/T0003.JPG', '2026:05:03 01:00:00');
-        self::assertSame([1, 2, 3, 1], [$this->entries([]), $this->entries(['--day-starts' => '00:00']), $this->entries(['--break-after' => '240']), $this->entries(['--break-after' => 'never'])]);
+        self::assertSame(
+            [1, 2, 3, 1],
+            [
+                $this->entries([]),
+                $this->entries(['--day-starts' => '00:00']),
+                $this->entries(['--break-after' => '240']),
+                $this->entries(['--break-after' => 'never']),
+            ],
+        );
     }
 
     /** @param array<string, string> $options */
@@ -170,24 +244,39 @@ final class ConsoleTest extends ServerTestCase
     public function testVerifyFindsWhatIsChangedMissingAndUnknownAndTheCardRepairsIt(): void
     {
         $paths = $this->takenIn();
-        self::assertSame([0, ['checked' => 6, 'good' => 6, 'changed' => [], 'missing' => [], 'unknown' => []]], $this->verified([]));
+        self::assertSame(
+            [0, ['checked' => 6, 'good' => 6, 'changed' => [], 'missing' => [], 'unknown' => []]],
+            $this->verified([]),
+        );
         $good = (string) file_get_contents($this->folder.'/shelf/'.$paths[0]);
         file_put_contents($this->folder.'/shelf/'.$paths[0], strrev($good)); // as long as before
         unlink($this->folder.'/twin/'.$paths[1]);
         $this->file('shelf/2026/2026-05-02 Regatta/notes.txt', 'from the pier');
-        $found = ['checked' => 6, 'good' => 4, 'changed' => [$this->folder.'/shelf/'.$paths[0]], 'missing' => [$this->folder.'/twin/'.$paths[1]], 'unknown' => [$this->folder.'/shelf/2026/2026-05-02 Regatta/notes.txt']];
+        $found = [
+            'checked' => 6,
+            'good' => 4,
+            'changed' => [$this->folder.'/shelf/'.$paths[0]],
+            'missing' => [$this->folder.'/twin/'.$paths[1]],
+            'unknown' => [$this->folder.'/shelf/2026/2026-05-02 Regatta/notes.txt'],
+        ];
         self::assertSame([1, $found], $this->verified(['what' => 'Regatta']));
         [, $again] = $this->command('intake', $this->options());
         self::assertSame([2, 1], [$again['copied'], $again['already_filed']]);
         [$status, $after] = $this->verified(['what' => '2026/2026-05-02 Regatta']);
-        self::assertSame([0, 6, $good], [$status, $after['good'] ?? null, file_get_contents($this->folder.'/shelf/'.$paths[0])]);
+        self::assertSame(
+            [0, 6, $good],
+            [$status, $after['good'] ?? null, file_get_contents($this->folder.'/shelf/'.$paths[0])],
+        );
     }
 
     public function testVerifyLeavesADriveThatIsAwayAloneAndSaysSo(): void
     {
         $this->takenIn();
         rename($this->folder.'/twin', $this->folder.'/away');
-        self::assertSame([1, ['checked' => 3, 'good' => 3, 'changed' => [], 'missing' => [], 'unknown' => []]], $this->verified([]));
+        self::assertSame(
+            [1, ['checked' => 3, 'good' => 3, 'changed' => [], 'missing' => [], 'unknown' => []]],
+            $this->verified([]),
+        );
         rename($this->folder.'/away', $this->folder.'/twin');
         [, $again] = $this->command('intake', $this->options());
         self::assertSame(0, $again['copied'], 'nothing there is held to be missing');
@@ -199,15 +288,28 @@ final class ConsoleTest extends ServerTestCase
         $paths = $this->takenIn();
         [$status, $list] = $this->said('ledger', ['what' => 'export', '--format' => 'xxh128', '--shoot' => 'Regatta']);
         self::assertSame(0, $status);
-        exec('cd '.escapeshellarg($this->folder.'/twin').' && echo '.escapeshellarg(trim($list)).' | xxh128sum -c - 2>&1', $checked, $theirs); // xxhash, from Debian
+        exec(
+            'cd '.escapeshellarg($this->folder.'/twin').' && echo '.escapeshellarg(trim($list)).' | xxh128sum -c - 2>&1',
+            $checked,
+            $theirs,
+        ); // xxhash, from Debian
         self::assertSame([0, 3], [$theirs, \count((array) preg_grep('/: OK$/', $checked))]);
         [, $csv] = $this->said('ledger', ['what' => 'export', '--format' => 'csv']);
-        self::assertSame($paths, array_map(static fn (string $line): string => (string) str_getcsv($line, ',', '"', '')[5], \array_slice(explode("\r\n", trim($csv)), 1)));
+        self::assertSame(
+            $paths,
+            array_map(
+                static fn (string $line): string => (string) str_getcsv($line, ',', '"', '')[5],
+                \array_slice(explode("\r\n", trim($csv)), 1),
+            ),
+        );
         [, $json] = $this->said('ledger', ['what' => 'export', '--format' => 'json']);
         self::assertSame($paths, array_column($this->list($json), 'path'));
         [, $mhl] = $this->said('ledger', ['what' => 'export', '--format' => 'mhl']);
         self::assertSame(3, substr_count($mhl, '<hash>'));
-        self::assertSame(1, $this->said('ledger', ['what' => 'export', '--format' => 'csv', '--shoot' => 'Nowhere'])[0]);
+        self::assertSame(
+            1,
+            $this->said('ledger', ['what' => 'export', '--format' => 'csv', '--shoot' => 'Nowhere'])[0],
+        );
     }
 
     /** @return array<string, string> */
@@ -255,7 +357,10 @@ final class ConsoleTest extends ServerTestCase
      */
     private function command(string $name, array $options, ?string $card = null, bool $hasOutput = true): array
     {
-        [$status, $output] = $this->said($name, ['path' => $card ?? $this->folder.'/card', '--json' => true] + $options);
+        [$status, $output] = $this->said(
+            $name,
+            ['path' => $card ?? $this->folder.'/card', '--json' => true] + $options,
+        );
         $document = $hasOutput ? json_decode($output, true, 64, \JSON_THROW_ON_ERROR) : [];
         self::assertIsArray($document);
 

@@ -49,22 +49,62 @@ final class DngTest extends ServerTestCase
         self::assertSame(['1.dng', '1.jpg', '2.dng'], self::endings($this->tree('shelf')));
         self::assertSame($this->tree('shelf'), $this->tree('twin'), 'the raw files went from both places');
         foreach (['shelf', 'twin'] as $root) {
-            self::assertSame($samples, array_map(fn (string $path): string => self::samplesOf($this->folder.'/'.$root.'/'.$path), $this->ending('dng')));
+            self::assertSame(
+                $samples,
+                array_map(
+                    fn (string $path): string => self::samplesOf($this->folder.'/'.$root.'/'.$path),
+                    $this->ending('dng'),
+                ),
+            );
         }
-        self::assertSame(['T0001.TRW', 'Tarn Optical', '© 2026 Ines Varga-Holt'], array_map(fn (string $tag): string => trim((string) shell_exec('exiftool -s3 -'.$tag.' '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]))), ['OriginalRawFileName', 'Make', 'XMP-dc:Rights']));
-        self::assertSame('T0001.TRW', trim((string) shell_exec('exiftool -s3 -PreservedFileName '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]))));
-        self::assertSame([], array_values(array_diff((array) scandir(self::home().'/dng'), ['.', '..'])), 'nothing lies about');
+        self::assertSame(
+            ['T0001.TRW', 'Tarn Optical', '© 2026 Ines Varga-Holt'],
+            array_map(
+                fn (string $tag): string => trim(
+                    (string) shell_exec(
+                        'exiftool -s3 -'.$tag.' '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]),
+                    ),
+                ),
+                ['OriginalRawFileName', 'Make', 'XMP-dc:Rights'],
+            ),
+        );
+        self::assertSame(
+            'T0001.TRW',
+            trim(
+                (string) shell_exec(
+                    'exiftool -s3 -PreservedFileName '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]),
+                ),
+            ),
+        );
+        self::assertSame(
+            [],
+            array_values(array_diff((array) scandir(self::home().'/dng'), ['.', '..'])),
+            'nothing lies about',
+        );
         $this->allIsAsTheLedgerHasIt();
         // each frame is verified in two places
         self::assertTrue($this->get(CardClearance::class)->of($intake->cards[0] ?? self::fail('No card.'))->cleared);
         $sum = $this->get(IntakeProgress::class)->dng($intake);
         self::assertSame([2, 2, 0], [$sum['wanted'] ?? null, $sum['made'] ?? null, $sum['refused'] ?? null]);
-        self::assertSame(\strlen(file_get_contents($this->folder.'/card/DCIM/100/T0001.TRW').file_get_contents($this->folder.'/card/DCIM/100/T0002.TRW')), $sum['bytes_before'] ?? null);
+        self::assertSame(
+            \strlen(
+                file_get_contents(
+                    $this->folder.'/card/DCIM/100/T0001.TRW',
+                ).file_get_contents($this->folder.'/card/DCIM/100/T0002.TRW'),
+            ),
+            $sum['bytes_before'] ?? null,
+        );
         // and the raw file on the card is known: it is not copied again
         $this->entities()->clear();
         $again = $this->sheetAs(DngChoice::Instead);
-        self::assertSame([['filed', 'filed']], array_map(static fn (array $frames): array => array_column($frames, 'state'), [$this->frames($again)]));
-        $line = $this->database()->fetchOne("SELECT details FROM ledger_line WHERE event = 'dng_made' AND details::jsonb ->> 'from' = 'DCIM/100/T0001.TRW'");
+        self::assertSame(
+            [['filed', 'filed']],
+            array_map(static fn (array $frames): array => array_column($frames, 'state'), [$this->frames($again)]),
+        );
+        $line = $this->database()->fetchOne(
+            "SELECT details FROM ledger_line WHERE event = 'dng_made'
+                AND details::jsonb ->> 'from' = 'DCIM/100/T0001.TRW'",
+        );
         self::assertIsString($line);
         self::assertStringContainsString('"samples":"md5:'.$samples[0].'"', $line);
         self::assertContains('raw_left', array_column($this->get(Custody::class)->ofFrame(1), 'event'));
@@ -76,17 +116,41 @@ final class DngTest extends ServerTestCase
         $intake = $this->takeInAs(DngChoice::Beside);
         self::assertSame(['1.dng', '1.trw', '1.xmp'], self::endings($this->tree('shelf')));
         self::assertSame($this->tree('shelf'), $this->tree('twin'));
-        self::assertFileEquals($this->folder.'/card/DCIM/100/T0001.TRW', $this->folder.'/twin/'.$this->ending('trw')[0]);
+        self::assertFileEquals(
+            $this->folder.'/card/DCIM/100/T0001.TRW',
+            $this->folder.'/twin/'.$this->ending('trw')[0],
+        );
         self::assertSame($samples, self::samplesOf($this->folder.'/twin/'.$this->ending('dng')[0]));
-        self::assertSame('© 2026 Ines Varga-Holt', trim((string) shell_exec('exiftool -s3 -XMP-dc:Rights '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]))));
+        self::assertSame(
+            '© 2026 Ines Varga-Holt',
+            trim(
+                (string) shell_exec(
+                    'exiftool -s3 -XMP-dc:Rights '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]),
+                ),
+            ),
+        );
         $this->allIsAsTheLedgerHasIt();
         $lines = $this->get(Receipts::class)->ofIntake($intake->id());
         self::assertSame(['', 'DNG of the raw file, every sample proven'], array_column($lines, 'note'));
         // changed afterwards, all of them follow
-        $this->get(ShootMetadata::class)->change(1, [1], ['headline' => 'First boat'], [KeywordPath::typed('boats')], [], null);
+        $this->get(ShootMetadata::class)->change(
+            1,
+            [1],
+            ['headline' => 'First boat'],
+            [KeywordPath::typed('boats')],
+            [],
+            null,
+        );
         $this->follow();
         foreach (['dng', 'xmp'] as $kind) {
-            self::assertSame('First boat', trim((string) shell_exec('exiftool -s3 -Headline '.escapeshellarg($this->folder.'/twin/'.$this->ending($kind)[0]))));
+            self::assertSame(
+                'First boat',
+                trim(
+                    (string) shell_exec(
+                        'exiftool -s3 -Headline '.escapeshellarg($this->folder.'/twin/'.$this->ending($kind)[0]),
+                    ),
+                ),
+            );
         }
         $this->allIsAsTheLedgerHasIt();
     }
@@ -101,9 +165,20 @@ final class DngTest extends ServerTestCase
         $raws->convert(1, [1], DngChoice::Embed);
         self::assertSame(1, $raws->left());
         $this->follow();
-        self::assertSame(['1.dng', '1.xmp'], self::endings($this->tree('shelf')), 'a sidecar may hold what another program wrote');
+        self::assertSame(
+            ['1.dng', '1.xmp'],
+            self::endings($this->tree('shelf')),
+            'a sidecar may hold what another program wrote',
+        );
         self::assertSame($samples, self::samplesOf($this->folder.'/twin/'.$this->ending('dng')[0]));
-        self::assertSame('© 2026 Ines Varga-Holt', trim((string) shell_exec('exiftool -s3 -XMP-dc:Rights '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]))));
+        self::assertSame(
+            '© 2026 Ines Varga-Holt',
+            trim(
+                (string) shell_exec(
+                    'exiftool -s3 -XMP-dc:Rights '.escapeshellarg($this->folder.'/shelf/'.$this->ending('dng')[0]),
+                ),
+            ),
+        );
         $this->allIsAsTheLedgerHasIt();
         self::assertSame(['raws' => 0, 'inside' => 1, 'made' => 1, 'waiting' => 0, 'refused' => []], $raws->of(1, [1]));
         // what is written into the DNG leaves the raw file within it as it is
@@ -112,16 +187,33 @@ final class DngTest extends ServerTestCase
         $raws->takeOut(1, [1]);
         $this->follow();
         self::assertSame(['1.dng', '1.trw', '1.xmp'], self::endings($this->tree('twin')));
-        self::assertFileEquals($this->folder.'/card/DCIM/100/T0001.TRW', $this->folder.'/shelf/'.$this->ending('trw')[0]);
-        self::assertSame('First boat', trim((string) shell_exec('exiftool -s3 -Headline '.escapeshellarg($this->folder.'/twin/'.$this->ending('xmp')[0]))));
+        self::assertFileEquals(
+            $this->folder.'/card/DCIM/100/T0001.TRW',
+            $this->folder.'/shelf/'.$this->ending('trw')[0],
+        );
+        self::assertSame(
+            'First boat',
+            trim(
+                (string) shell_exec(
+                    'exiftool -s3 -Headline '.escapeshellarg($this->folder.'/twin/'.$this->ending('xmp')[0]),
+                ),
+            ),
+        );
         $this->allIsAsTheLedgerHasIt();
-        self::assertSame(['raws' => 0, 'inside' => 0, 'made' => 1, 'waiting' => 0, 'refused' => []], $raws->of(1, [1]), 'its DNG is there');
+        self::assertSame(
+            ['raws' => 0, 'inside' => 0, 'made' => 1, 'waiting' => 0, 'refused' => []],
+            $raws->of(1, [1]),
+            'its DNG is there',
+        );
     }
 
     /** @param \Closure(string): string $damaged */
     #[DataProvider('unfit')]
-    public function testWhatCannotBeConvertedIsFiledAsItWasWithASentence(string $name, \Closure $damaged, string $reason): void
-    {
+    public function testWhatCannotBeConvertedIsFiledAsItWasWithASentence(
+        string $name,
+        \Closure $damaged,
+        string $reason,
+    ): void {
         $this->raw('T0001', 1);
         $raw = $this->folder.'/card/DCIM/100/T0001.TRW';
         $this->file('card/DCIM/100/'.$name, $damaged((string) file_get_contents($raw)));
@@ -131,7 +223,10 @@ final class DngTest extends ServerTestCase
         }
         $intake = $this->takeInAs(DngChoice::Instead, false);
         $extension = strtolower(pathinfo($name, \PATHINFO_EXTENSION));
-        self::assertFileEquals($this->folder.'/card/DCIM/100/'.$name, $this->folder.'/twin/'.$this->ending($extension)[0]);
+        self::assertFileEquals(
+            $this->folder.'/card/DCIM/100/'.$name,
+            $this->folder.'/twin/'.$this->ending($extension)[0],
+        );
         self::assertCount(1, $this->ending('dng'), 'the other one became DNG');
         $remarks = $this->get(IntakeProgress::class)->of($intake)['remarks'];
         self::assertIsArray($remarks);
@@ -145,8 +240,16 @@ final class DngTest extends ServerTestCase
     /** @return iterable<string, array{string, \Closure(string): string, string}> */
     public static function unfit(): iterable
     {
-        yield 'cut short' => ['T0001.TRW', static fn (string $raw): string => substr($raw, 0, 3000).substr($raw, 3000, -900), 'it cannot be read'];
-        yield 'a JPEG called raw' => ['T0003.NEF', static fn (): string => Jpeg::of('T0003.NEF', '2026:05:02 19:31:44'), 'LibRaw says, unsupported file format or not RAW file'];
+        yield 'cut short' => [
+            'T0001.TRW',
+            static fn (string $raw): string => substr($raw, 0, 3000).substr($raw, 3000, -900),
+            'it cannot be read',
+        ];
+        yield 'a JPEG called raw' => [
+            'T0003.NEF',
+            static fn (): string => Jpeg::of('T0003.NEF', '2026:05:02 19:31:44'),
+            'LibRaw says, unsupported file format or not RAW file',
+        ];
     }
 
     public function testANameThatIsTakenKeepsTheRawFile(): void
@@ -160,7 +263,10 @@ final class DngTest extends ServerTestCase
         self::assertCount(1, $this->ending('trw'));
         self::assertSame([], $this->ending('dng'), 'none on the shelf');
         self::assertSame('somebody else’s', file_get_contents($this->folder.'/twin/'.$taken));
-        self::assertStringContainsString('another file has the name', $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '');
+        self::assertStringContainsString(
+            'another file has the name',
+            $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '',
+        );
     }
 
     public function testWhereThereIsNoRoomForADngTheRawFileStays(): void
@@ -176,10 +282,16 @@ final class DngTest extends ServerTestCase
             exec('dd if=/dev/zero of='.escapeshellarg($this->folder.'/twin/.ballast').' bs=1M 2> /dev/null');
             $this->get(ShootRaws::class)->convert(1, [1], DngChoice::Embed);
             $this->follow();
-            self::assertStringContainsString('0001.trw was not converted: ', $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '');
+            self::assertStringContainsString(
+                '0001.trw was not converted: ',
+                $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '',
+            );
             self::assertStringContainsString('full', $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '');
             self::assertSame(['1.trw', '1.xmp'], self::endings($this->tree('shelf')), 'nothing half there');
-            self::assertFileEquals($this->folder.'/card/DCIM/100/T0001.TRW', $this->folder.'/twin/'.$this->ending('trw')[0]);
+            self::assertFileEquals(
+                $this->folder.'/card/DCIM/100/T0001.TRW',
+                $this->folder.'/twin/'.$this->ending('trw')[0],
+            );
             unlink($this->folder.'/twin/.ballast');
             $this->get(ShootRaws::class)->convert(1, [1], DngChoice::Embed);
             $this->follow();
@@ -205,7 +317,13 @@ final class DngTest extends ServerTestCase
             $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         }
         self::assertSame(['1.dng'], self::endings($this->tree('twin')));
-        self::assertSame([2], $this->database()->fetchFirstColumn("SELECT count(*) FROM filed_copy c JOIN filed_file f ON f.id = c.file_id WHERE c.state = 'whole' AND c.digest = f.digest_now"));
+        self::assertSame(
+            [2],
+            $this->database()->fetchFirstColumn(
+                "SELECT count(*) FROM filed_copy c JOIN filed_file f ON f.id = c.file_id WHERE c.state = 'whole'
+                    AND c.digest = f.digest_now",
+            ),
+        );
         $this->allIsAsTheLedgerHasIt();
     }
 
@@ -241,7 +359,11 @@ final class DngTest extends ServerTestCase
         self::assertTrue($conversions->areUnderWay());
         $conversions->stop();
         self::assertFalse($conversions->areUnderWay());
-        self::assertSame('0', (string) shell_exec('pgrep -fc '.escapeshellarg('dng-one.*'.$this->folder.'/[s]helf').' | tr -d "\n"'), 'no process is left');
+        self::assertSame(
+            '0',
+            (string) shell_exec('pgrep -fc '.escapeshellarg('dng-one.*'.$this->folder.'/[s]helf').' | tr -d "\n"'),
+            'no process is left',
+        );
         $this->follow();
         self::assertCount(1, $this->ending('dng'));
     }
@@ -255,12 +377,18 @@ final class DngTest extends ServerTestCase
         self::assertInstanceOf(InMemoryTransport::class, $transport);
         $transport->reset();
         $this->get(Interrupted::class)->takeUp(); // as after a restart
-        self::assertEquals([new ConvertRaws()], array_map(static fn (Envelope $sent): object => $sent->getMessage(), $transport->getSent()));
+        self::assertEquals(
+            [new ConvertRaws()],
+            array_map(static fn (Envelope $sent): object => $sent->getMessage(), $transport->getSent()),
+        );
         // another program changed the sidecar: nothing happens before it is said whose is to stay
         $this->database()->executeStatement("UPDATE filed_file SET outside = '{}'");
         $this->follow();
         self::assertSame([], $this->ending('dng'));
-        self::assertStringContainsString('it is not settled yet what holds', $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '');
+        self::assertStringContainsString(
+            'it is not settled yet what holds',
+            $this->get(ShootRaws::class)->of(1, [1])['refused'][0] ?? '',
+        );
     }
 
     public function testAnEntryChoosesOtherwise(): void
@@ -268,11 +396,20 @@ final class DngTest extends ServerTestCase
         $this->raw('T0001', 1);
         $intake = $this->sheetAs(DngChoice::No);
         $this->get(SheetEdits::class)->convert($intake, 1, DngChoice::Beside);
-        $response = json_decode((string) $this->request('GET', '/api/sheets/'.$intake->id().'/entries/1/frames')->getContent(), true);
+        $response = json_decode(
+            (string) $this->request('GET', '/api/sheets/'.$intake->id().'/entries/1/frames')->getContent(),
+            true,
+        );
         self::assertIsArray($response);
         self::assertIsArray($response['frames']);
         self::assertIsArray($response['frames'][0]);
-        self::assertSame(['trw', 'dng'], array_map(static fn (mixed $path): string => pathinfo(\is_string($path) ? $path : '', \PATHINFO_EXTENSION), (array) $response['frames'][0]['to']));
+        self::assertSame(
+            ['trw', 'dng'],
+            array_map(
+                static fn (mixed $path): string => pathinfo(\is_string($path) ? $path : '', \PATHINFO_EXTENSION),
+                (array) $response['frames'][0]['to'],
+            ),
+        );
         $intake = $this->again($intake);
         $this->get(SheetEdits::class)->undo($intake);
         self::assertSame('', $intake->entries[0]->dng ?? null);
@@ -294,7 +431,14 @@ final class DngTest extends ServerTestCase
     private function sheetAs(DngChoice $choice, bool $says = true): Intake
     {
         $intake = $this->sheet();
-        $intake->styleDocument = ['dng' => $choice->value, 'metadata' => ['texts' => $says ? [['field' => 'copyright', 'pieces' => [['piece' => 'text', 'text' => '© 2026 Ines Varga-Holt']]]] : []]] + HouseStyle::standard()->toArray();
+        $intake->styleDocument = [
+            'dng' => $choice->value,
+            'metadata' => [
+                'texts' => $says ? [
+                    ['field' => 'copyright', 'pieces' => [['piece' => 'text', 'text' => '© 2026 Ines Varga-Holt']]],
+                ] : [],
+            ],
+        ] + HouseStyle::standard()->toArray();
         $this->entities()->flush();
 
         return $intake;
@@ -310,7 +454,10 @@ final class DngTest extends ServerTestCase
     /** @return list<array<string, mixed>> */
     private function frames(Intake $intake): array
     {
-        $response = json_decode((string) $this->request('GET', '/api/sheets/'.$intake->id().'/entries/1/frames')->getContent(), true);
+        $response = json_decode(
+            (string) $this->request('GET', '/api/sheets/'.$intake->id().'/entries/1/frames')->getContent(),
+            true,
+        );
         self::assertIsArray($response);
         self::assertIsArray($response['frames']);
 
@@ -328,7 +475,21 @@ final class DngTest extends ServerTestCase
     private function raw(string $name, int $seed): string
     {
         $picture = Picture::perlin(96, 64, 16, $seed)->times(100, 128);
-        $path = $this->file('card/DCIM/100/'.$name.'.TRW', FrameFiles::raw($picture->join($picture)->join($picture)->finished(), new Exposure(new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA'), \sprintf('2026:05:02 19:31:%02d', 40 + $seed), $seed, [1, 250], [28, 10], 800, 50)));
+        $path = $this->file(
+            'card/DCIM/100/'.$name.'.TRW',
+            FrameFiles::raw(
+                $picture->join($picture)->join($picture)->finished(),
+                new Exposure(
+                    new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA'),
+                    \sprintf('2026:05:02 19:31:%02d', 40 + $seed),
+                    $seed,
+                    [1, 250],
+                    [28, 10],
+                    800,
+                    50,
+                ),
+            ),
+        );
 
         return self::samplesOf($path);
     }
@@ -341,7 +502,9 @@ final class DngTest extends ServerTestCase
     /** @return list<string> files on the shelf, relative to it */
     private function ending(string $extension): array
     {
-        return array_values(array_filter($this->tree('shelf'), static fn (string $path): bool => str_ends_with($path, '.'.$extension)));
+        return array_values(
+            array_filter($this->tree('shelf'), static fn (string $path): bool => str_ends_with($path, '.'.$extension)),
+        );
     }
 
     /**

@@ -21,9 +21,22 @@ final class DrawersTest extends TestCase
             self::drawers()->draw(new ShownPicture(Jpeg::progressive(24_000, 24_000), 1), PictureSize::Strip, false);
             self::fail('It was drawn.');
         } catch (PictureUndrawable $e) {
-            self::assertSame('The picture cannot be shown (the decoder says “VipsJpeg: Insufficient memory (case 4)”). The file itself is untouched.', $e->getMessage());
+            self::assertSame(
+                'The picture cannot be shown (the decoder says “VipsJpeg: Insufficient memory (case 4)”). The file '
+                    .'itself is untouched.',
+                $e->getMessage(),
+            );
         }
-        self::assertSame([320, 213], self::edges(self::drawers()->draw(new ShownPicture(Jpeg::progressive(1200, 800), 1), PictureSize::Strip, false)->jpeg));
+        self::assertSame(
+            [320, 213],
+            self::edges(
+                self::drawers()->draw(
+                    new ShownPicture(Jpeg::progressive(1200, 800), 1),
+                    PictureSize::Strip,
+                    false,
+                )->jpeg,
+            ),
+        );
     }
 
     public function testBothThingsThatAreWantedComeFromOneDecoding(): void
@@ -60,7 +73,16 @@ final class DrawersTest extends TestCase
         foreach ($waiting as $stream) {
             self::assertSame('', stream_get_contents($stream), 'the caller is told at once');
         }
-        self::assertSame([320, 213], self::edges(self::drawers()->draw(new ShownPicture(Jpeg::progressive(1200, 800), 1), PictureSize::Strip, false)->jpeg));
+        self::assertSame(
+            [320, 213],
+            self::edges(
+                self::drawers()->draw(
+                    new ShownPicture(Jpeg::progressive(1200, 800), 1),
+                    PictureSize::Strip,
+                    false,
+                )->jpeg,
+            ),
+        );
         self::assertSame([], array_intersect($before, self::processes()), 'others are in their place');
     }
 

@@ -8,7 +8,10 @@ use Velvet\Bench\Trials\TrialKind;
 use Velvet\Bench\Trials\Trials;
 use Velvet\Bench\Trials\WordTrials;
 
-/** A short series of `./velvet trials`, on real processes: workers and the database are killed with SIGKILL at random moments. */
+/**
+ * A short series of `./velvet trials`, on real processes: workers and the database are killed with SIGKILL at random
+ * moments.
+ */
 final class FaultTrialsTest extends ServerTestCase
 {
     public function testWhateverIsKilledNothingIsLost(): void
@@ -17,7 +20,14 @@ final class FaultTrialsTest extends ServerTestCase
         self::assertIsString($database);
         $seed = random_int(1, 999_999);
         $trials = new Trials($this->folder, new \Random\Randomizer(new \Random\Engine\Mt19937($seed)), $database);
-        $sums = [$trials->killed(6), $trials->killed(4, TrialKind::Metadata), $trials->killed(4, TrialKind::Dng), $trials->racing(1), $trials->sourceChanges(1), $trials->databaseKilled(1)];
+        $sums = [
+            $trials->killed(6),
+            $trials->killed(4, TrialKind::Metadata),
+            $trials->killed(4, TrialKind::Dng),
+            $trials->racing(1),
+            $trials->sourceChanges(1),
+            $trials->databaseKilled(1),
+        ];
         self::assertSame([], array_merge($trials->ledger(), ...array_column($sums, 'losses')), "seed $seed");
         self::assertGreaterThanOrEqual(6, $sums[0]->faults);
         self::assertSame(1, $sums[5]->faults);

@@ -58,7 +58,10 @@ final class FeedTest extends ServerTestCase
         $heard = $this->listen($feed, "GET /api/events HTTP/1.1\r\nHost: x\r\nLast-Event-ID: 1\r\n\r\n", 'id: 3');
         self::assertStringContainsString('Content-Type: text/event-stream', $heard);
         self::assertStringNotContainsString("id: 1\n", $heard);
-        self::assertStringContainsString("id: 2\nevent: card\ndata: {\"id\": 2}\n\nid: 3\nevent: card\ndata: {\"id\": 3}\n\n", $heard);
+        self::assertStringContainsString(
+            "id: 2\nevent: card\ndata: {\"id\": 2}\n\nid: 3\nevent: card\ndata: {\"id\": 3}\n\n",
+            $heard,
+        );
     }
 
     public function testAnEventIsSentInTheStandardForm(): void // WHATWG HTML, 9.2.5
@@ -77,7 +80,10 @@ final class FeedTest extends ServerTestCase
         $server = new UnixServer($this->folder.'/events.sock');
         /** @var \SplObjectStorage<Stream, null> $streams */
         $streams = new \SplObjectStorage();
-        $server->on('connection', static fn (ConnectionInterface $connection) => Stream::greet($connection, $feed, $streams));
+        $server->on(
+            'connection',
+            static fn (ConnectionInterface $connection) => Stream::greet($connection, $feed, $streams),
+        );
         (new UnixConnector())->connect($this->folder.'/events.sock')->then(static function (ConnectionInterface $connection) use (&$heard, $request, $until): void {
             $connection->on('data', static function (string $data) use (&$heard, $until): void {
                 $heard .= $data;

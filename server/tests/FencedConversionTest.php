@@ -15,7 +15,11 @@ final class FencedConversionTest extends TestCase
     #[DataProvider('unruly')]
     public function testWhatOverrunsIsGivenUp(string $program, int $seconds): void
     {
-        $conversion = new FencedConversion([\PHP_BINARY, '-n', '-d', 'memory_limit=-1', '-r', $program, '--'], $seconds, 400_000_000);
+        $conversion = new FencedConversion(
+            [\PHP_BINARY, '-n', '-d', 'memory_limit=-1', '-r', $program, '--'],
+            $seconds,
+            400_000_000,
+        );
         $conversion->start('/from', '/to', 'T0001.TRW', false);
         while ($conversion->runs()) {
             usleep(2000);
@@ -34,12 +38,23 @@ final class FencedConversionTest extends TestCase
 
     public function testWhatItSaysIsHeard(): void
     {
-        $conversion = new FencedConversion([\PHP_BINARY, '-n', '-r', 'echo json_encode(["bytes_before" => 9, "bytes_after" => 4, "samples" => "00", "digest" => "01"]);', '--']);
+        $conversion = new FencedConversion(
+            [
+                \PHP_BINARY,
+                '-n',
+                '-r',
+                'echo json_encode(["bytes_before" => 9, "bytes_after" => 4, "samples" => "00", "digest" => "01"]);',
+                '--',
+            ],
+        );
         $conversion->start('/from', '/to', 'T0001.TRW', true);
         while ($conversion->runs()) {
             usleep(2000);
         }
-        self::assertSame(['bytes_before' => 9, 'bytes_after' => 4, 'samples' => '00', 'digest' => '01'], $conversion->outcome());
+        self::assertSame(
+            ['bytes_before' => 9, 'bytes_after' => 4, 'samples' => '00', 'digest' => '01'],
+            $conversion->outcome(),
+        );
     }
 
     /** What native code could be made to do by a crafted file, tried from PHP. */
@@ -56,19 +71,35 @@ final class FencedConversionTest extends TestCase
             $closed = Velvet\Server\Fence::close(['/usr', '/lib', '/lib64', dirname($argv[1], 2).'/core', dirname($argv[1], 2).'/vendor', $folder.'/raw'], $folder.'/own');
             echo json_encode([
                 'before' => $before, 'closed' => $closed,
-                'reads its file' => @file_get_contents($folder.'/raw'), 'reads another' => @file_get_contents($folder.'/other'),
-                'writes into its folder' => @file_put_contents($folder.'/own/made', 'x'), 'writes elsewhere' => @file_put_contents($folder.'/made', 'x'), 'writes into its file' => @file_put_contents($folder.'/raw', 'x'), 'takes away' => @unlink($folder.'/other'),
-                'connects' => false !== @stream_socket_client('tcp://127.0.0.1:'.$port, $number, $why, 1), 'starts a program' => (string) @exec('echo yes'),
+                'reads its file' => @file_get_contents($folder.'/raw'),
+                'reads another' => @file_get_contents($folder.'/other'),
+                'writes into its folder' => @file_put_contents($folder.'/own/made', 'x'),
+                'writes elsewhere' => @file_put_contents($folder.'/made', 'x'),
+                'writes into its file' => @file_put_contents($folder.'/raw', 'x'),
+                'takes away' => @unlink($folder.'/other'),
+                'connects' => false !== @stream_socket_client('tcp://127.0.0.1:'.$port, $number, $why, 1),
+                'starts a program' => (string) @exec('echo yes'),
             ]);
             PHP;
         $server = stream_socket_server('tcp://127.0.0.1:0');
         self::assertIsResource($server);
-        $process = new Process([\PHP_BINARY, '-r', $program, '--', \dirname(__DIR__, 2).'/vendor/autoload.php', $folder, substr((string) strrchr((string) stream_socket_get_name($server, false), ':'), 1)]);
+        $process = new Process(
+            [
+                \PHP_BINARY,
+                '-r',
+                $program,
+                '--',
+                \dirname(__DIR__, 2).'/vendor/autoload.php',
+                $folder,
+                substr((string) strrchr((string) stream_socket_get_name($server, false), ':'), 1),
+            ],
+        );
         $process->run();
         fclose($server);
         self::assertSame(0, $process->getExitCode(), $process->getErrorOutput());
         self::assertSame([
-            'before' => 'a letter', 'closed' => true, 'reads its file' => 'samples', 'reads another' => false, 'writes into its folder' => 1, 'writes elsewhere' => false, 'writes into its file' => false,
+            'before' => 'a letter', 'closed' => true, 'reads its file' => 'samples', 'reads another' => false,
+            'writes into its folder' => 1, 'writes elsewhere' => false, 'writes into its file' => false,
             'takes away' => false, 'connects' => false, 'starts a program' => '',
         ], json_decode($process->getOutput(), true));
         array_map(unlink(...), [$folder.'/own/made', $folder.'/raw', $folder.'/other']);

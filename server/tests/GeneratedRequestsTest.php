@@ -15,9 +15,10 @@ use Velvet\Server\Backup\Backups;
 use Velvet\Server\Kernel;
 
 /**
- * Every operation of the OpenAPI file is sent requests that are generated from it, valid and not, under a fixed seed: no
- * answer may be of 5xx, each must be what the file declares, by its status, type and schema, and what is refused is a
- * problem document (RFC 9457). While the home is full or the database is down, that is what is answered, and nothing else.
+ * Every operation of the OpenAPI file is sent requests that are generated from it, valid and not, under a fixed seed:
+ * no answer may be of 5xx, each must be what the file declares, by its status, type and schema, and what is refused is
+ * a problem document (RFC 9457). While the home is full or the database is down, that is what is answered, and nothing
+ * else.
  */
 final class GeneratedRequestsTest extends ServerTestCase
 {
@@ -55,7 +56,13 @@ final class GeneratedRequestsTest extends ServerTestCase
     {
         $counts = $this->answers(self::EACH, []);
         $all = array_sum($counts);
-        $of = static fn (int $hundreds): int => array_sum(array_filter($counts, static fn (int $status): bool => intdiv($status, 100) === $hundreds, \ARRAY_FILTER_USE_KEY));
+        $of = static fn (int $hundreds): int => array_sum(
+            array_filter(
+                $counts,
+                static fn (int $status): bool => intdiv($status, 100) === $hundreds,
+                \ARRAY_FILTER_USE_KEY,
+            ),
+        );
         self::assertGreaterThan($all / 10, $of(2), 'a good part of them was valid');
         self::assertGreaterThan($all / 10, $of(4), 'and another was not');
     }
@@ -129,7 +136,13 @@ final class GeneratedRequestsTest extends ServerTestCase
                     $sent[] = $response->getStatusCode();
                     $why = $this->wrong($response, (array) ($operation['responses'] ?? []), $allowed);
                     if (null !== $why) {
-                        $wrong[] = \sprintf('%s %s %s: %s', strtoupper($method), $uri, substr((string) $body, 0, 300), $why);
+                        $wrong[] = \sprintf(
+                            '%s %s %s: %s',
+                            strtoupper($method),
+                            $uri,
+                            substr((string) $body, 0, 300),
+                            $why,
+                        );
                     }
                 }
             }
@@ -235,8 +248,26 @@ final class GeneratedRequestsTest extends ServerTestCase
             return (string) $this->random->getInt(0, 3);
         }
         $value = $this->one($isNumber
-            ? ['-1', '0', '2147483647', '2147483648', '9223372036854775807', '9223372036854775808', '1e3', '00000000000000000001', '1.5', 'x', '%']
-            : ['Standard', 'standard', 'Kiln', 'jpeg', '/', '..', "a\0b", "\xFF\xFE", 'ü“€', str_repeat('x', 3000), "'; --", ' ', '{}', 'é']);
+            ? [
+                '-1', '0', '2147483647', '2147483648', '9223372036854775807', '9223372036854775808', '1e3',
+                '00000000000000000001', '1.5', 'x', '%',
+            ]
+            : [
+                'Standard',
+                'standard',
+                'Kiln',
+                'jpeg',
+                '/',
+                '..',
+                "a\0b",
+                "\xFF\xFE",
+                'ü“€',
+                str_repeat('x', 3000),
+                "'; --",
+                ' ',
+                '{}',
+                'é',
+            ]);
 
         return \is_string($value) ? $value : '';
     }
@@ -247,12 +278,29 @@ final class GeneratedRequestsTest extends ServerTestCase
         $content = (array) ($body['content'] ?? []);
         $type = (array) ($content['application/json'] ?? []);
         if ([] === $type || 0 === $this->random->getInt(0, 9)) {
-            $raw = $this->one(['', 'null', '[]', '{', '"text"', '[1,2]', "\xFF", "a\0b", "Places\n\tQuay\n", str_repeat('[', 40), '{"a":'.str_repeat('9', 400).'}']);
+            $raw = $this->one(
+                [
+                    '',
+                    'null',
+                    '[]',
+                    '{',
+                    '"text"',
+                    '[1,2]',
+                    "\xFF",
+                    "a\0b",
+                    "Places\n\tQuay\n",
+                    str_repeat('[', 40),
+                    '{"a":'.str_repeat('9', 400).'}',
+                ],
+            );
 
             return \is_string($raw) ? $raw : '';
         }
 
-        return (string) json_encode($this->value($type['schema'] ?? [], 0), \JSON_INVALID_UTF8_SUBSTITUTE | \JSON_PARTIAL_OUTPUT_ON_ERROR);
+        return (string) json_encode(
+            $this->value($type['schema'] ?? [], 0),
+            \JSON_INVALID_UTF8_SUBSTITUTE | \JSON_PARTIAL_OUTPUT_ON_ERROR,
+        );
     }
 
     /** A value of a schema, or in one of ten cases of none. */
@@ -260,7 +308,27 @@ final class GeneratedRequestsTest extends ServerTestCase
     {
         $schema = $this->resolved($schema);
         if ($depth > 6 || 0 === $this->random->getInt(0, 11)) {
-            return $this->one([null, true, -1, 0, 1.5, 2_147_483_648, \PHP_INT_MAX, '', "a\0b", 'x', str_repeat('ü', 5000), [], [[]], new \stdClass(), "\u{202E}", 'CON', '../..']);
+            return $this->one(
+                [
+                    null,
+                    true,
+                    -1,
+                    0,
+                    1.5,
+                    2_147_483_648,
+                    \PHP_INT_MAX,
+                    '',
+                    "a\0b",
+                    'x',
+                    str_repeat('ü', 5000),
+                    [],
+                    [[]],
+                    new \stdClass(),
+                    "\u{202E}",
+                    'CON',
+                    '../..',
+                ],
+            );
         }
         if (isset($schema['enum']) && \is_array($schema['enum'])) {
             return $this->one($schema['enum']);
@@ -277,12 +345,30 @@ final class GeneratedRequestsTest extends ServerTestCase
         $type = \is_array($type) ? $this->one($type) : $type;
 
         return match ($type) {
-            'string' => $this->one(['', 'Kiln opening', 'shelf', '04:00', 'Lantern Regatta', 'ü“€', 'a/b', '2026-05-02', str_repeat('y', 300), 'copyright', $this->folder.'/shelf', '/tmp']),
+            'string' => $this->one(
+                [
+                    '',
+                    'Kiln opening',
+                    'shelf',
+                    '04:00',
+                    'Lantern Regatta',
+                    'ü“€',
+                    'a/b',
+                    '2026-05-02',
+                    str_repeat('y', 300),
+                    'copyright',
+                    $this->folder.'/shelf',
+                    '/tmp',
+                ],
+            ),
             'integer' => $this->random->getInt(-1, 4),
             'number' => $this->random->getInt(-10, 10) / 4,
             'boolean' => 1 === $this->random->getInt(0, 1),
             'null' => null,
-            'array' => array_map(fn (): mixed => $this->value($schema['items'] ?? [], $depth + 1), array_fill(0, $this->random->getInt(0, 3), 0)),
+            'array' => array_map(
+                fn (): mixed => $this->value($schema['items'] ?? [], $depth + 1),
+                array_fill(0, $this->random->getInt(0, 3), 0),
+            ),
             default => $this->object($schema, $depth),
         };
     }

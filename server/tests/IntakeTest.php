@@ -48,7 +48,10 @@ final class IntakeTest extends ServerTestCase
         $this->get(Intakes::class)->settle($again, false);
         $this->get(IntakeRun::class)->run($again->id(), OnFailure::KeepGoing);
         self::assertSame(1, $this->database()->fetchOne('SELECT count(*) FROM filed_file'));
-        self::assertSame('filed', $this->database()->fetchOne('SELECT state FROM skipped WHERE intake_id = ?', [$again->id()]));
+        self::assertSame(
+            'filed',
+            $this->database()->fetchOne('SELECT state FROM skipped WHERE intake_id = ?', [$again->id()]),
+        );
     }
 
     public function testACardIsCopiedByOneIntakeAtATime(): void
@@ -82,8 +85,14 @@ final class IntakeTest extends ServerTestCase
         ], $this->tree('shelf'));
         self::assertSame($this->tree('shelf'), $this->tree('twin'));
         foreach (['shelf', 'twin'] as $place) {
-            self::assertFileEquals($this->folder.'/card/DCIM/100/T0002.JPG', $this->folder.'/'.$place.'/2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg');
-            self::assertFileEquals($this->folder.'/card/DCIM/100/T0003.WAV', $this->folder.'/'.$place.'/2026/2026-05-04 Lantern Regatta/2026-05-04_lantern-regatta_0001.wav');
+            self::assertFileEquals(
+                $this->folder.'/card/DCIM/100/T0002.JPG',
+                $this->folder.'/'.$place.'/2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg',
+            );
+            self::assertFileEquals(
+                $this->folder.'/card/DCIM/100/T0003.WAV',
+                $this->folder.'/'.$place.'/2026/2026-05-04 Lantern Regatta/2026-05-04_lantern-regatta_0001.wav',
+            );
         }
         self::assertSame($before, $this->fingerprintOfCard(), 'the card is as it was');
         self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
@@ -124,7 +133,10 @@ final class IntakeTest extends ServerTestCase
         $this->get(Intakes::class)->settle($intake, true);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame($shown, $this->tree('shelf'));
-        self::assertStringContainsString('2026-05-02 Kiln opening - day 2 - Été/2026-05-02_kiln-opening-day-2-été_0001.jpg', $shown[0]);
+        self::assertStringContainsString(
+            '2026-05-02 Kiln opening - day 2 - Été/2026-05-02_kiln-opening-day-2-été_0001.jpg',
+            $shown[0],
+        );
     }
 
     public function testOddFilesGetASentenceEachAndTheRestGoesOn(): void
@@ -137,12 +149,23 @@ final class IntakeTest extends ServerTestCase
         $intake = $this->takeIn();
         self::assertSame(IntakeState::Done, $intake->state);
         self::assertCount(4, $this->tree('shelf'));
-        self::assertStringNotContainsString('root:', (string) shell_exec('cat '.escapeshellarg($this->folder.'/shelf').'/*/*/*'));
+        self::assertStringNotContainsString(
+            'root:',
+            (string) shell_exec('cat '.escapeshellarg($this->folder.'/shelf').'/*/*/*'),
+        );
         $codes = [];
         foreach ($this->onSheet() as $frame) {
             $codes[$frame->files[0]->name()] = array_column($frame->problems(), 'code');
         }
-        self::assertEquals(['fine.JPG' => [], 'ein schöner Tag 📷.JPG' => [], 'no exif.JPG' => ['no_capture_time'], 'zero.JPG' => ['empty', 'no_capture_time']], $codes);
+        self::assertEquals(
+            [
+                'fine.JPG' => [],
+                'ein schöner Tag 📷.JPG' => [],
+                'no exif.JPG' => ['no_capture_time'],
+                'zero.JPG' => ['empty', 'no_capture_time'],
+            ],
+            $codes,
+        );
         self::assertSame(['symbolic_link'], array_column($this->readCard()->problems, 'code'));
     }
 
@@ -159,8 +182,15 @@ final class IntakeTest extends ServerTestCase
         self::assertCount(2, $this->tree('shelf'));
         $sum = $this->get(IntakeProgress::class)->of($this->again($intake));
         self::assertSame([2, 2, 1, 0], [$sum['frames'], $sum['frames_done'], $sum['twice'], $sum['failed']]);
-        self::assertSame(['filed', 'same', 'filed'], array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state'));
-        self::assertTrue($this->get(CardClearance::class)->of($this->again($intake)->cards[0] ?? self::fail('There is no card.'))->cleared);
+        self::assertSame(
+            ['filed', 'same', 'filed'],
+            array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state'),
+        );
+        self::assertTrue(
+            $this->get(CardClearance::class)->of(
+                $this->again($intake)->cards[0] ?? self::fail('There is no card.'),
+            )->cleared,
+        );
     }
 
     public function testALikenessAloneSkipsNothing(): void
@@ -170,9 +200,14 @@ final class IntakeTest extends ServerTestCase
         $bytes[30_000] = 'x'; // where the fingerprint does not look
         $other = $this->file('card/DCIM/100/T0002.JPG', $bytes);
         $intake = $this->takeIn();
-        $failures = json_encode($this->get(IntakeProgress::class)->of($intake)['failures'], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE);
+        $failures = json_encode(
+            $this->get(IntakeProgress::class)->of($intake)['failures'],
+            \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
+        );
         self::assertStringContainsString('T0002.JPG looked the same as T0001.JPG, but is not.', $failures);
-        self::assertFalse($this->get(CardClearance::class)->of($intake->cards[0] ?? self::fail('There is no card.'))->cleared);
+        self::assertFalse(
+            $this->get(CardClearance::class)->of($intake->cards[0] ?? self::fail('There is no card.'))->cleared,
+        );
         // on the next sheet it is a frame of its own
         $this->takeIn();
         self::assertCount(2, $this->tree('shelf'));
@@ -196,15 +231,24 @@ final class IntakeTest extends ServerTestCase
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(IntakeState::Done, $this->again($intake)->state);
         self::assertCount(2, $this->tree('shelf'));
-        self::assertStringEqualsFile($this->folder.'/shelf/2026/2026-05-02 Regatta/2026-05-02_regatta_0001.jpg', $whole);
-        self::assertSame(['failed', 'filed', 'filed', 'same'], $this->sorted(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state')));
+        self::assertStringEqualsFile(
+            $this->folder.'/shelf/2026/2026-05-02 Regatta/2026-05-02_regatta_0001.jpg',
+            $whole,
+        );
+        self::assertSame(
+            ['failed', 'filed', 'filed', 'same'],
+            $this->sorted(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state')),
+        );
         // the cause is gone: what failed is compared with what was filed in its place
         rmdir($first);
         file_put_contents($first, $whole);
         touch($first, $time);
         $this->get(Intakes::class)->retry($this->again($intake));
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
-        self::assertSame(['filed', 'filed', 'same', 'same'], $this->sorted(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state')));
+        self::assertSame(
+            ['filed', 'filed', 'same', 'same'],
+            $this->sorted(array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'state')),
+        );
         self::assertCount(2, $this->tree('twin'));
     }
 
@@ -220,7 +264,15 @@ final class IntakeTest extends ServerTestCase
         file_put_contents($this->folder.'/shelf/'.$tree[1], 'cut short');
         $intake = $this->sheet('');
         self::assertContains('repairs', $this->codes($intake));
-        self::assertSame([$tree[0], $tree[1]], array_merge(...array_filter(array_column($this->get(SheetView::class)->framesOf($intake, 1, 0, 3), 'to'), is_array(...))));
+        self::assertSame(
+            [$tree[0], $tree[1]],
+            array_merge(
+                ...array_filter(
+                    array_column($this->get(SheetView::class)->framesOf($intake, 1, 0, 3), 'to'),
+                    is_array(...),
+                ),
+            ),
+        );
         $intake = $this->again($intake);
         $this->get(Intakes::class)->settle($intake, false);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
@@ -241,8 +293,15 @@ final class IntakeTest extends ServerTestCase
         $this->entities()->clear();
         $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
         $intake = $this->get(Sheets::class)->open([$this->readCard()]);
-        self::assertNotContains('repairs', $this->codes($intake), 'nothing is said of what lies on a drive that is away');
-        self::assertSame(\sprintf('The twin “%s/twin” is not connected.', $this->folder), $this->get(SheetView::class)->of($this->again($intake))['waits_for']);
+        self::assertNotContains(
+            'repairs',
+            $this->codes($intake),
+            'nothing is said of what lies on a drive that is away',
+        );
+        self::assertSame(
+            \sprintf('The twin “%s/twin” is not connected.', $this->folder),
+            $this->get(SheetView::class)->of($this->again($intake))['waits_for'],
+        );
         try {
             $this->get(Intakes::class)->settle($this->again($intake), false);
             self::fail('It must not start.');
@@ -266,8 +325,15 @@ final class IntakeTest extends ServerTestCase
         });
         $intake = $this->again($intake);
         self::assertSame(IntakeState::Paused, $intake->state);
-        self::assertStringContainsString('The twin “'.$this->folder.'/twin” is not connected any more.', (string) $intake->halted);
-        self::assertSame(0, $this->get(IntakeProgress::class)->of($intake)['failed'], 'no file is set down as failed for that');
+        self::assertStringContainsString(
+            'The twin “'.$this->folder.'/twin” is not connected any more.',
+            (string) $intake->halted,
+        );
+        self::assertSame(
+            0,
+            $this->get(IntakeProgress::class)->of($intake)['failed'],
+            'no file is set down as failed for that',
+        );
         self::assertDirectoryDoesNotExist($this->folder.'/twin', 'nothing is written where the drive was');
         $this->get(Interrupted::class)->takeUp();
         self::assertSame(IntakeState::Paused, $this->again($intake)->state);
@@ -297,13 +363,25 @@ final class IntakeTest extends ServerTestCase
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $intake = $this->sheet();
-        $intake->styleDocument = ['copies' => ['second_digest' => 'sha256', 'manifests' => true]] + HouseStyle::standard()->toArray();
+        $intake->styleDocument = [
+            'copies' => ['second_digest' => 'sha256', 'manifests' => true],
+        ] + HouseStyle::standard()->toArray();
         $this->get(SheetEdits::class)->name($intake, 1, 'Regatta');
         $this->get(Intakes::class)->settle($intake, true);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         foreach (['shelf', 'twin'] as $place) {
             foreach (['xxh128sum' => 'xxh128', 'sha256sum' => 'sha256'] as $program => $extension) { // the ordinary programs, from Debian
-                exec(\sprintf('cd %s && %s -c checksums-intake-%d.%s 2>&1', escapeshellarg($this->folder.'/'.$place.'/2026/2026-05-02 Regatta'), $program, $intake->id(), $extension), $output, $status);
+                exec(
+                    \sprintf(
+                        'cd %s && %s -c checksums-intake-%d.%s 2>&1',
+                        escapeshellarg($this->folder.'/'.$place.'/2026/2026-05-02 Regatta'),
+                        $program,
+                        $intake->id(),
+                        $extension,
+                    ),
+                    $output,
+                    $status,
+                );
                 self::assertSame(0, $status, implode("\n", $output));
             }
         }
@@ -322,7 +400,10 @@ final class IntakeTest extends ServerTestCase
         $intake = $this->again($intake);
         $sum = $this->get(IntakeProgress::class)->of($intake);
         self::assertSame([1, 1], [$sum['frames_done'], $sum['failed']]);
-        self::assertStringContainsString('T0001.JPG has 100 bytes', json_encode($sum['failures'], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE));
+        self::assertStringContainsString(
+            'T0001.JPG has 100 bytes',
+            json_encode($sum['failures'], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
+        );
         file_put_contents($path, $whole);
         touch($path, $time);
         $this->get(Intakes::class)->retry($intake);
@@ -408,12 +489,18 @@ final class IntakeTest extends ServerTestCase
         $this->get(Intakes::class)->settle($intake, true);
         // another worker, with a connection of its own, is at the first file
         $other = \Doctrine\DBAL\DriverManager::getConnection($this->database()->getParams());
-        $other->executeStatement("UPDATE transfer SET state = 'copying', worker = 'other', lease_until = now() + interval '1 minute', backend_pid = pg_backend_pid(), backend_start = (SELECT backend_start FROM pg_stat_activity WHERE pid = pg_backend_pid()) WHERE source LIKE '%T0001.JPG'");
+        $other->executeStatement(
+            "UPDATE transfer
+                SET state = 'copying', worker = 'other', lease_until = now() + interval '1 minute', backend_pid = pg_backend_pid(), backend_start = (SELECT backend_start
+                FROM pg_stat_activity WHERE pid = pg_backend_pid()) WHERE source LIKE '%T0001.JPG'",
+        );
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(IntakeState::Running, $this->again($intake)->state, 'the other one is not done');
         self::assertCount(1, $this->tree('shelf'));
         // its lease ends although it is still connected, as when its machine hangs
-        $other->executeStatement("UPDATE transfer SET lease_until = now() - interval '1 second' WHERE worker = 'other'");
+        $other->executeStatement(
+            "UPDATE transfer SET lease_until = now() - interval '1 second' WHERE worker = 'other'",
+        );
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(IntakeState::Done, $this->again($intake)->state);
         self::assertCount(2, $this->tree('shelf'));
@@ -425,9 +512,16 @@ final class IntakeTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $intake = $this->sheet();
         $this->get(Intakes::class)->settle($intake, true);
-        $this->database()->executeStatement("UPDATE transfer SET state = 'verifying', worker = 'gone', lease_until = now() + interval '1 minute', backend_pid = 1, backend_start = now()");
+        $this->database()->executeStatement(
+            "UPDATE transfer
+                SET state = 'verifying', worker = 'gone', lease_until = now() + interval '1 minute', backend_pid = 1, backend_start = now()",
+        );
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
-        self::assertSame(IntakeState::Done, $this->again($intake)->state, 'its connection is gone: nobody waits for its lease');
+        self::assertSame(
+            IntakeState::Done,
+            $this->again($intake)->state,
+            'its connection is gone: nobody waits for its lease',
+        );
     }
 
     public function testWhatACrashLeftIsSweptWhenTheIntakeIsStopped(): void
@@ -452,8 +546,14 @@ final class IntakeTest extends ServerTestCase
         rename($this->folder.'/unplugged', $this->folder.'/twin');
         $this->get(Intakes::class)->start($intake);
         $this->refuses('its names are settled', fn () => $this->get(SheetEdits::class)->name($intake, 1, 'Too late'));
-        $this->refuses('cards are never written to', fn () => $this->get(Shelves::class)->at($this->folder.'/card/shelf', null, [$this->folder.'/card']));
-        $this->refuses('cannot be its own twin', fn () => $this->get(Shelves::class)->at($this->folder.'/x', $this->folder.'/x', []));
+        $this->refuses(
+            'cards are never written to',
+            fn () => $this->get(Shelves::class)->at($this->folder.'/card/shelf', null, [$this->folder.'/card']),
+        );
+        $this->refuses(
+            'cannot be its own twin',
+            fn () => $this->get(Shelves::class)->at($this->folder.'/x', $this->folder.'/x', []),
+        );
     }
 
     public function testTheLedgerTakesInsertsOnlyAndShowsATamperedLine(): void
@@ -470,7 +570,9 @@ final class IntakeTest extends ServerTestCase
                 self::assertStringContainsString('append-only', $e->getMessage());
             }
         }
-        $this->database()->executeStatement("SET session_replication_role = replica; UPDATE ledger_line SET details = replace(details, 'T0001', 'T0009') WHERE id = 2; SET session_replication_role = DEFAULT");
+        $this->database()->executeStatement(
+            "SET session_replication_role = replica; UPDATE ledger_line SET details = replace(details, 'T0001', 'T0009') WHERE id = 2; SET session_replication_role = DEFAULT",
+        );
         self::assertSame(['lines' => 1, 'whole' => false, 'broken_at' => 2, 'lacks' => []], $view->all()['chain']);
     }
 
@@ -481,13 +583,22 @@ final class IntakeTest extends ServerTestCase
         self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
         $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:32:00');
         $clearance = $this->get(CardClearance::class)->of($this->readCard());
-        self::assertSame([false, ['1 frame is on this card and nowhere else.']], [$clearance->cleared, $clearance->missing]);
+        self::assertSame(
+            [false, ['1 frame is on this card and nowhere else.']],
+            [$clearance->cleared, $clearance->missing],
+        );
         $intake = $this->sheet('Second helping');
         $this->shot('DCIM/100/T0003.JPG', '2026:05:02 19:33:00');
         $this->readCard();
         $intake = $this->again($intake);
-        self::assertSame(['Second helping'], $intake->entries->map(static fn ($entry): string => $entry->name)->toArray());
-        self::assertCount(3, $this->get(SheetFrames::class)->ofIntake($intake->id())[$intake->entries->first() instanceof \Velvet\Server\Entity\Entry ? $intake->entries->first()->id() : 0]);
+        self::assertSame(
+            ['Second helping'],
+            $intake->entries->map(static fn ($entry): string => $entry->name)->toArray(),
+        );
+        self::assertCount(
+            3,
+            $this->get(SheetFrames::class)->ofIntake($intake->id())[$intake->entries->first() instanceof \Velvet\Server\Entity\Entry ? $intake->entries->first()->id() : 0],
+        );
     }
 
     public function testAMovieKeepsTheCardFromBeingCleared(): void
@@ -509,7 +620,11 @@ final class IntakeTest extends ServerTestCase
         $intake = $this->sheet();
         ($this->get(DrawPicturesHandler::class))(new DrawPictures($this->readCard()->id(), 0, \PHP_INT_MAX));
         $intake = $this->again($intake);
-        self::assertEqualsWithDelta([0.0, 0.5, 1.0], $this->get(SheetView::class)->tape($intake)[0]['brightness'], 0.02);
+        self::assertEqualsWithDelta(
+            [0.0, 0.5, 1.0],
+            $this->get(SheetView::class)->tape($intake)[0]['brightness'],
+            0.02,
+        );
         $view = json_encode($this->get(SheetView::class)->of($intake), \JSON_THROW_ON_ERROR);
         self::assertStringContainsString('1 looks black', $view);
         self::assertStringContainsString('1 looks blown out', $view);
@@ -523,9 +638,20 @@ final class IntakeTest extends ServerTestCase
         // as a reader with a bad contact leaves it
         $this->database()->executeStatement("UPDATE card_frame SET state = 'unreadable' WHERE path LIKE '%T0001.JPG'");
         $this->database()->executeStatement("UPDATE card_file SET fingerprint = NULL WHERE path LIKE '%T0001.JPG'");
-        $this->database()->executeStatement("UPDATE card_frame SET problems = '[{\"code\": \"part_unreadable\", \"text\": \"\"}]' WHERE path LIKE '%T0002.JPG'");
+        $this->database()->executeStatement(
+            "UPDATE card_frame SET problems = '[{\"code\": \"part_unreadable\", \"text\": \"\"}]'
+                WHERE path LIKE '%T0002.JPG'",
+        );
         $this->readCard();
-        self::assertSame([[0, '[]'], [0, '[]']], array_map(array_values(...), $this->database()->fetchAllAssociative("SELECT CAST(state = 'unreadable' AS int), problems FROM card_frame")));
+        self::assertSame(
+            [[0, '[]'], [0, '[]']],
+            array_map(
+                array_values(...),
+                $this->database()->fetchAllAssociative(
+                    "SELECT CAST(state = 'unreadable' AS int), problems FROM card_frame",
+                ),
+            ),
+        );
     }
 
     public function testACardPulledWhileItIsReadGoesOnWhereItWas(): void
@@ -542,11 +668,22 @@ final class IntakeTest extends ServerTestCase
         rename($this->folder.'/card', $this->folder.'/pulled');
         $this->get(CardReading::class)->read($card);
         self::assertStringContainsString('There is no card at', (string) $card->problem);
-        self::assertSame(2, $database->fetchOne('SELECT count(*) FROM card_frame WHERE card_id = ?', [$card->id()]), 'what was read is kept');
+        self::assertSame(
+            2,
+            $database->fetchOne('SELECT count(*) FROM card_frame WHERE card_id = ?', [$card->id()]),
+            'what was read is kept',
+        );
         rename($this->folder.'/pulled', $this->folder.'/card');
         $this->get(CardReading::class)->read($card);
-        self::assertEquals(['state' => 'read', 'frames_read' => 3], $database->fetchAssociative('SELECT state, frames_read FROM card WHERE id = ?', [$card->id()]));
-        self::assertSame(['read before', $camera, $camera], $database->fetchFirstColumn('SELECT camera FROM card_frame WHERE card_id = ? ORDER BY path', [$card->id()]), 'the first was not opened again');
+        self::assertEquals(
+            ['state' => 'read', 'frames_read' => 3],
+            $database->fetchAssociative('SELECT state, frames_read FROM card WHERE id = ?', [$card->id()]),
+        );
+        self::assertSame(
+            ['read before', $camera, $camera],
+            $database->fetchFirstColumn('SELECT camera FROM card_frame WHERE card_id = ? ORDER BY path', [$card->id()]),
+            'the first was not opened again',
+        );
     }
 
     public function testBaysNoticeCards(): void
@@ -593,7 +730,9 @@ final class IntakeTest extends ServerTestCase
 
     private function fingerprintOfCard(): string
     {
-        return (string) shell_exec('cd '.escapeshellarg($this->folder.'/card').' && find . -printf "%p %s %T@ %m\n" | sort && find . -type f -exec sha256sum {} + | sort');
+        return (string) shell_exec(
+            'cd '.escapeshellarg($this->folder.'/card').' && find . -printf "%p %s %T@ %m\n" | sort && find . -type f -exec sha256sum {} + | sort',
+        );
     }
 
     /** @return list<SheetFrame> all frames of a sheet opened now */

@@ -25,18 +25,31 @@ final class Jpeg
         }
         $tiff = new TiffWriter();
         $exif = $tiff->directory([0x9003 => [TiffWriter::ASCII, $time]]);
-        $segment = "Exif\0\0".$tiff->finished($tiff->directory([0x010F => [TiffWriter::ASCII, 'Tarn Optical'], 0x0110 => [TiffWriter::ASCII, $camera], 0x8769 => [TiffWriter::LONG, [$exif]]]));
+        $segment = "Exif\0\0".$tiff->finished(
+            $tiff->directory(
+                [
+                    0x010F => [TiffWriter::ASCII, 'Tarn Optical'],
+                    0x0110 => [TiffWriter::ASCII, $camera],
+                    0x8769 => [TiffWriter::LONG, [$exif]],
+                ],
+            ),
+        );
 
         return "\xFF\xD8\xFF\xE1".pack('n', \strlen($segment) + 2).$segment.$comment.substr($jpeg, 2);
     }
 
     /**
-     * An even grey in progressive coding (ITU-T T.81): a bit for each 8 × 8 samples, so that a file of a megabyte can be as
-     * large as the format allows. A decoder keeps 128 bytes for each of them.
+     * An even grey in progressive coding (ITU-T T.81): a bit for each 8 × 8 samples, so that a file of a megabyte can
+     * be as large as the format allows. A decoder keeps 128 bytes for each of them.
      */
     public static function progressive(int $width, int $height): string
     {
-        $segment = static fn (int $marker, string $content): string => pack('CCn', 0xFF, $marker, \strlen($content) + 2).$content;
+        $segment = static fn (int $marker, string $content): string => pack(
+            'CCn',
+            0xFF,
+            $marker,
+            \strlen($content) + 2,
+        ).$content;
         $blocks = (int) ceil($width / 8) * (int) ceil($height / 8);
 
         return "\xFF\xD8"

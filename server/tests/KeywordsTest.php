@@ -27,7 +27,10 @@ final class KeywordsTest extends ServerTestCase
         $this->filed(['Quay', 'boats', 'lanterns']);
         self::assertSame(['Tarn Hollow', 'Quay', 'boats', 'lanterns'], $this->said('Subject'));
         self::assertSame(['Tarn Hollow', 'Quay', 'boats', 'lanterns'], $this->said('Keywords'), 'IIM says the same');
-        self::assertSame(['Tarn Hollow', 'Quay'], [$this->said('HierarchicalKeywords1'), $this->said('HierarchicalKeywords2')]);
+        self::assertSame(
+            ['Tarn Hollow', 'Quay'],
+            [$this->said('HierarchicalKeywords1'), $this->said('HierarchicalKeywords2')],
+        );
 
         $keywords = $this->get(Keywords::class);
         $keywords->change($this->id('Places › Tarn Hollow › Quay'), 'Old Quay', false, null, null, null, null);
@@ -35,7 +38,11 @@ final class KeywordsTest extends ServerTestCase
         self::assertSame(['Tarn Hollow', 'Old Quay', 'boats', 'lanterns'], $this->said('Subject'));
 
         $keywords->merge($this->id('lanterns'), $this->id('boats'));
-        self::assertSame(['lanterns'], $keywords->tree()->get($this->id('boats'))->synonyms, 'what it was called finds the other');
+        self::assertSame(
+            ['lanterns'],
+            $keywords->tree()->get($this->id('boats'))->synonyms,
+            'what it was called finds the other',
+        );
         $keywords->change($this->id('Places › Tarn Hollow'), null, null, null, true, null, null);
         $this->follow();
         self::assertSame(['Old Quay', 'boats'], $this->said('Subject'), 'a private one is in no file');
@@ -43,22 +50,40 @@ final class KeywordsTest extends ServerTestCase
         $keywords->delete($this->id('Tarn Hollow'));
         $this->follow();
         self::assertSame('boats', $this->said('Subject'));
-        self::assertSame(sha1_file($this->folder.'/shelf/'.$this->path()), sha1_file($this->folder.'/twin/'.$this->path()));
-        self::assertSame(0, $this->database()->fetchOne("SELECT count(*) FROM filed_file WHERE metadata_state <> 'written'"));
+        self::assertSame(
+            sha1_file($this->folder.'/shelf/'.$this->path()),
+            sha1_file($this->folder.'/twin/'.$this->path()),
+        );
+        self::assertSame(
+            0,
+            $this->database()->fetchOne("SELECT count(*) FROM filed_file WHERE metadata_state <> 'written'"),
+        );
     }
 
     /** Of a few keywords a part of the catalogue tells what the whole tells. */
     public function testAPartOfTheCatalogueTellsWhatTheWholeTells(): void
     {
         $keywords = $this->get(Keywords::class);
-        $keywords->import(KeywordList::read('k.txt', "[Places]\n\tTarn Hollow\n\t\tQuay\n\tHarbour\n\t\tQuay\n\t\tCrane\nboats\n{People}\n\tInes\n"));
+        $keywords->import(
+            KeywordList::read(
+                'k.txt',
+                "[Places]\n\tTarn Hollow\n\t\tQuay\n\tHarbour\n\t\tQuay\n\t\tCrane\nboats\n{People}\n\tInes\n",
+            ),
+        );
         $whole = $keywords->tree();
-        $paths = array_map(KeywordPath::typed(...), ['quay', 'Crane', 'BOATS', 'Ines', 'Nowhere', 'Harbour › Quay', 'Places › Harbour › Quay', 'Places']);
+        $paths = array_map(
+            KeywordPath::typed(...),
+            ['quay', 'Crane', 'BOATS', 'Ines', 'Nowhere', 'Harbour › Quay', 'Places › Harbour › Quay', 'Places'],
+        );
         $part = $keywords->about([], $paths);
         foreach ($paths as $path) {
             self::assertEquals($whole->placed($path), $part->placed($path), $path->text());
             self::assertEquals($whole->find($path), $part->find($path), $path->text());
-            self::assertSame($whole->written([$whole->placed($path)]), $part->written([$whole->placed($path)]), $path->text());
+            self::assertSame(
+                $whole->written([$whole->placed($path)]),
+                $part->written([$whole->placed($path)]),
+                $path->text(),
+            );
         }
         self::assertNull($part->find(KeywordPath::typed('Places › Tarn Hollow › Crane')));
         $crane = $this->id('Places › Harbour › Crane');
@@ -73,8 +98,24 @@ final class KeywordsTest extends ServerTestCase
         $keywords = $this->get(Keywords::class);
         $keywords->ids([KeywordPath::typed('A › B'), KeywordPath::typed('C')]);
         foreach ([
-            'There is a keyword “C” already.' => fn () => $keywords->change($this->id('A'), 'c', false, null, null, null, null),
-            '“A” cannot go into itself' => fn () => $keywords->change($this->id('A'), null, $this->id('A › B'), null, null, null, null),
+            'There is a keyword “C” already.' => fn () => $keywords->change(
+                $this->id('A'),
+                'c',
+                false,
+                null,
+                null,
+                null,
+                null,
+            ),
+            '“A” cannot go into itself' => fn () => $keywords->change(
+                $this->id('A'),
+                null,
+                $this->id('A › B'),
+                null,
+                null,
+                null,
+                null,
+            ),
             '“A” cannot go into itself or' => fn () => $keywords->merge($this->id('A'), $this->id('A › B')),
         ] as $sentence => $refused) {
             try {
@@ -90,10 +131,17 @@ final class KeywordsTest extends ServerTestCase
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $intake = $this->sheet('Regatta');
-        $this->get(SheetEdits::class)->tag($intake, 1, [KeywordPath::typed('boats'), KeywordPath::typed('nets'), KeywordPath::typed('ropes')]);
+        $this->get(SheetEdits::class)->tag(
+            $intake,
+            1,
+            [KeywordPath::typed('boats'), KeywordPath::typed('nets'), KeywordPath::typed('ropes')],
+        );
         $this->get(Keywords::class)->merge($this->id('boats'), $this->id('nets'));
         $this->get(Keywords::class)->delete($this->id('ropes'));
-        self::assertStringContainsString('"keywords":["nets"]', (string) $this->request('GET', '/api/sheets/'.$intake->id())->getContent());
+        self::assertStringContainsString(
+            '"keywords":["nets"]',
+            (string) $this->request('GET', '/api/sheets/'.$intake->id())->getContent(),
+        );
     }
 
     public function testTheCatalogueOverHttp(): void
@@ -102,8 +150,14 @@ final class KeywordsTest extends ServerTestCase
         $id = $this->id('Places › Quay');
         $answer = $this->request('PATCH', '/api/keywords/'.$id, ['synonyms' => ['Kai'], 'with_above' => false]);
         self::assertSame(200, $answer->getStatusCode());
-        self::assertStringContainsString('"by":"Kai"', (string) $this->request('GET', '/api/keywords/meant?by=kai')->getContent());
-        self::assertSame("Places\n\tQuay\n\t\t{Kai}\n", $this->request('GET', '/api/keywords/export.txt')->getContent());
+        self::assertStringContainsString(
+            '"by":"Kai"',
+            (string) $this->request('GET', '/api/keywords/meant?by=kai')->getContent(),
+        );
+        self::assertSame(
+            "Places\n\tQuay\n\t\t{Kai}\n",
+            $this->request('GET', '/api/keywords/export.txt')->getContent(),
+        );
         self::assertSame(404, $this->request('DELETE', '/api/keywords/9999')->getStatusCode());
         self::assertSame(200, $this->request('DELETE', '/api/keywords/'.$this->id('Places'))->getStatusCode());
         self::assertSame('', $this->request('GET', '/api/keywords/export.txt')->getContent());
@@ -130,12 +184,17 @@ final class KeywordsTest extends ServerTestCase
 
     private function path(): string
     {
-        return array_values(array_filter($this->tree('shelf'), static fn (string $path): bool => str_ends_with($path, '.jpg')))[0];
+        return array_values(
+            array_filter($this->tree('shelf'), static fn (string $path): bool => str_ends_with($path, '.jpg')),
+        )[0];
     }
 
     private function said(string $tag): mixed
     {
-        $json = json_decode((string) shell_exec('exiftool -json '.escapeshellarg($this->folder.'/twin/'.$this->path())), true);
+        $json = json_decode(
+            (string) shell_exec('exiftool -json '.escapeshellarg($this->folder.'/twin/'.$this->path())),
+            true,
+        );
 
         return \is_array($json) && \is_array($json[0]) ? $json[0][$tag] ?? null : null;
     }

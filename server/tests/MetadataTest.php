@@ -19,13 +19,23 @@ use Velvet\Server\Receipts\Receipts;
 use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\SheetView;
 
-/** What the house style says is written into copies and sidecars while frames are filed; read back by exiftool from Debian. */
+/**
+ * What the house style says is written into copies and sidecars while frames are filed; read back by exiftool from
+ * Debian.
+ */
 final class MetadataTest extends ServerTestCase
 {
     private const RULES = [
         'texts' => [
             ['field' => 'creator', 'pieces' => [['piece' => 'text', 'text' => 'Ines Varga-Holt']]],
-            ['field' => 'copyright', 'pieces' => [['piece' => 'text', 'text' => '© '], ['piece' => 'shot_time', 'format' => 'yyyy'], ['piece' => 'text', 'text' => ' Ines Varga-Holt']]],
+            [
+                'field' => 'copyright',
+                'pieces' => [
+                    ['piece' => 'text', 'text' => '© '],
+                    ['piece' => 'shot_time', 'format' => 'yyyy'],
+                    ['piece' => 'text', 'text' => ' Ines Varga-Holt'],
+                ],
+            ],
             ['field' => 'headline', 'pieces' => [['piece' => 'shoot_name']]],
         ],
         'keywords' => ['Tarn Hollow', 'lanterns'],
@@ -45,17 +55,54 @@ final class MetadataTest extends ServerTestCase
         foreach ($files as $path) {
             $said = $this->said($path);
             $year = str_ends_with($path, '.jpg') ? '2025' : '2026';
-            self::assertSame(['Ines Varga-Holt', "© $year Ines Varga-Holt", 'Regatta', ['Tarn Hollow', 'lanterns'], str_ends_with($path, '.jpg') ? 'T0001.JPG' : 'T0002.TRW', true], [$said['Creator'] ?? null, $said['Rights'] ?? null, $said['Headline'] ?? null, $said['Subject'] ?? null, $said['PreservedFileName'] ?? null, $said['Marked'] ?? null]);
+            self::assertSame(
+                [
+                    'Ines Varga-Holt',
+                    "© $year Ines Varga-Holt",
+                    'Regatta',
+                    ['Tarn Hollow', 'lanterns'],
+                    str_ends_with($path, '.jpg') ? 'T0001.JPG' : 'T0002.TRW',
+                    true,
+                ],
+                [
+                    $said['Creator'] ?? null,
+                    $said['Rights'] ?? null,
+                    $said['Headline'] ?? null,
+                    $said['Subject'] ?? null,
+                    $said['PreservedFileName'] ?? null,
+                    $said['Marked'] ?? null,
+                ],
+            );
             self::assertSame(sha1_file($this->folder.'/shelf/'.$path), sha1_file($this->folder.'/twin/'.$path));
         }
-        self::assertSame($before[1], sha1_file($this->folder.'/shelf/'.$this->ending('trw')[0]), 'a maker\'s raw file is never written into');
-        self::assertSame(['metadata_written', 'sidecar_written'], $this->database()->fetchFirstColumn("SELECT DISTINCT event FROM ledger_line WHERE event IN ('metadata_written', 'sidecar_written', 'metadata_refused') ORDER BY event"));
+        self::assertSame(
+            $before[1],
+            sha1_file($this->folder.'/shelf/'.$this->ending('trw')[0]),
+            'a maker\'s raw file is never written into',
+        );
+        self::assertSame(
+            ['metadata_written', 'sidecar_written'],
+            $this->database()->fetchFirstColumn(
+                "SELECT DISTINCT event FROM ledger_line
+                    WHERE event IN ('metadata_written', 'sidecar_written', 'metadata_refused') ORDER BY event",
+            ),
+        );
         self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
         // the ledger knows both: as received, and as filed
         $check = $this->get(LedgerCheck::class)->of(null, static function (string $path): void {});
-        self::assertSame(['checked' => 6, 'good' => 6, 'changed' => [], 'missing' => [], 'unknown' => []], $check->toArray());
-        file_put_contents($this->folder.'/list', ReceiptFormat::Xxh128->of($this->get(Receipts::class)->ofIntake($intake->id()), new \DateTimeImmutable()));
-        exec('cd '.escapeshellarg($this->folder.'/twin').' && xxh128sum -c ../list 2>&1 && cd */*Regatta && sha256sum -c *.sha256 2>&1', $output, $status);
+        self::assertSame(
+            ['checked' => 6, 'good' => 6, 'changed' => [], 'missing' => [], 'unknown' => []],
+            $check->toArray(),
+        );
+        file_put_contents(
+            $this->folder.'/list',
+            ReceiptFormat::Xxh128->of($this->get(Receipts::class)->ofIntake($intake->id()), new \DateTimeImmutable()),
+        );
+        exec(
+            'cd '.escapeshellarg($this->folder.'/twin').' && xxh128sum -c ../list 2>&1 && cd */*Regatta && sha256sum -c *.sha256 2>&1',
+            $output,
+            $status,
+        );
         self::assertSame(0, $status, implode("\n", $output));
     }
 
@@ -73,13 +120,19 @@ final class MetadataTest extends ServerTestCase
         $broken = $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $packet = "http://ns.adobe.com/xap/1.0/\0<x:xmpmeta xmlns:x='adobe:ns:meta/'>\n<broken></x:xmpmeta>";
         $jpeg = (string) file_get_contents($broken);
-        file_put_contents($broken, substr($jpeg, 0, 2)."\xFF\xE1".pack('n', \strlen($packet) + 2).$packet.substr($jpeg, 2));
+        file_put_contents(
+            $broken,
+            substr($jpeg, 0, 2)."\xFF\xE1".pack('n', \strlen($packet) + 2).$packet.substr($jpeg, 2),
+        );
         $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
         $intake = $this->written();
         self::assertSame(IntakeState::Done, $intake->state);
         self::assertSame(sha1_file($broken), sha1_file($this->folder.'/twin/'.$this->ending('jpg')[0]));
         $notes = array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'note');
-        self::assertStringContainsString('T0001.JPG was filed as it was received, without metadata: its XMP packet is not well formed (line 2', $notes[0]);
+        self::assertStringContainsString(
+            'T0001.JPG was filed as it was received, without metadata: its XMP packet is not well formed (line 2',
+            $notes[0],
+        );
         self::assertSame('', $notes[1]);
     }
 
@@ -91,7 +144,10 @@ final class MetadataTest extends ServerTestCase
         $new = (string) file_get_contents($this->folder.'/shelf/'.$path);
         // as if the worker had died after the shelf's copy took its place
         copy($this->folder.'/card/DCIM/100/T0001.JPG', $this->folder.'/twin/'.$path);
-        $this->database()->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL");
+        $this->database()->executeStatement(
+            "UPDATE filed_file
+                SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL",
+        );
         $this->database()->executeStatement("UPDATE intake SET state = 'waiting', finished_at = NULL");
         $this->entities()->clear();
         $this->get(IntakeRun::class)->run(1, OnFailure::KeepGoing);
@@ -101,12 +157,19 @@ final class MetadataTest extends ServerTestCase
         foreach (['shelf', 'twin'] as $root) {
             copy($this->folder.'/card/DCIM/100/T0001.JPG', $this->folder.'/'.$root.'/'.$path);
         }
-        $this->database()->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL");
+        $this->database()->executeStatement(
+            "UPDATE filed_file
+                SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL",
+        );
         $this->database()->executeStatement("UPDATE intake SET state = 'waiting', finished_at = NULL");
         $this->get(IntakeRun::class)->run(1, OnFailure::KeepGoing);
         self::assertSame('Regatta', $this->said($path)['Headline'] ?? null);
         self::assertSame(sha1_file($this->folder.'/shelf/'.$path), sha1_file($this->folder.'/twin/'.$path));
-        self::assertSame([], array_filter($this->tree('twin'), static fn (string $file): bool => str_contains($file, 'velvet-part')), 'nothing is left lying about');
+        self::assertSame(
+            [],
+            array_filter($this->tree('twin'), static fn (string $file): bool => str_contains($file, 'velvet-part')),
+            'nothing is left lying about',
+        );
     }
 
     /** The twin's drive goes when its copy has its metadata, before that is set down; then it is back. */
@@ -127,8 +190,14 @@ final class MetadataTest extends ServerTestCase
         [$path] = $this->ending('jpg');
         $digest = Digest::ofFile($this->folder.'/twin/'.$path)->hex;
         self::assertSame('Regatta', $this->said($path)['Headline'] ?? null);
-        self::assertSame([$digest, $digest], $this->database()->fetchFirstColumn("SELECT digest FROM filed_copy WHERE state = 'whole'"));
-        self::assertSame(['written', $digest], $this->database()->fetchNumeric('SELECT metadata_state, digest_now FROM filed_file'));
+        self::assertSame(
+            [$digest, $digest],
+            $this->database()->fetchFirstColumn("SELECT digest FROM filed_copy WHERE state = 'whole'"),
+        );
+        self::assertSame(
+            ['written', $digest],
+            $this->database()->fetchNumeric('SELECT metadata_state, digest_now FROM filed_file'),
+        );
     }
 
     public function testARepairedCopyGetsTheMetadataFromTheOtherOne(): void
@@ -159,32 +228,49 @@ final class MetadataTest extends ServerTestCase
         $this->get(Intakes::class)->settle($this->again($intake), false);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         $said = $this->said($this->ending('jpg')[0]);
-        self::assertSame(['2026:05:02 20:29:10', '2026:05:02 19:31:40'], [$said['DateCreated'] ?? null, $said['DateTimeOriginal'] ?? null]);
-        self::assertStringContainsString('clock corrected by +0:57:30', \is_string($said['HistoryParameters'] ?? null) ? $said['HistoryParameters'] : '');
+        self::assertSame(
+            ['2026:05:02 20:29:10', '2026:05:02 19:31:40'],
+            [$said['DateCreated'] ?? null, $said['DateTimeOriginal'] ?? null],
+        );
+        self::assertStringContainsString(
+            'clock corrected by +0:57:30',
+            \is_string($said['HistoryParameters'] ?? null) ? $said['HistoryParameters'] : '',
+        );
     }
 
     public function testKeywordsThatTheFilesBroughtAlongStayWhicheverIsWrittenFirst(): void
     {
         foreach (['JPG' => 'harbour', 'TIF' => 'nets'] as $extension => $keyword) {
-            $path = 'JPG' === $extension ? $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40') : $this->file('card/DCIM/100/T0001.TIF', Samples::of('tif'));
+            $path = 'JPG' === $extension
+                ? $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40')
+                : $this->file('card/DCIM/100/T0001.TIF', Samples::of('tif'));
             exec('exiftool -q -overwrite_original -XMP-dc:Subject='.$keyword.' '.escapeshellarg($path));
         }
         $this->written();
         foreach (['jpg', 'tif'] as $extension) {
             $has = $this->said($this->ending($extension)[0])['Subject'] ?? null;
             self::assertIsArray($has);
-            self::assertEqualsCanonicalizing(['harbour', 'nets', 'Tarn Hollow', 'lanterns'], $has, 'those of both files and of the style');
+            self::assertEqualsCanonicalizing(
+                ['harbour', 'nets', 'Tarn Hollow', 'lanterns'],
+                $has,
+                'those of both files and of the style',
+            );
         }
     }
 
     public function testFramesOfARunGetItsKeyword(): void
     {
         foreach (range(0, 11) as $n) {
-            $this->shot(\sprintf('DCIM/100/T%04d.JPG', $n), \sprintf('2026:05:04 05:%02d:%02d', intdiv($n * 20, 60), $n * 20 % 60)); // every 20 s
+            $this->shot(
+                \sprintf('DCIM/100/T%04d.JPG', $n),
+                \sprintf('2026:05:04 05:%02d:%02d', intdiv($n * 20, 60), $n * 20 % 60),
+            ); // every 20 s
         }
         $this->shot('DCIM/100/T0100.JPG', '2026:05:04 09:31:17');
         $intake = $this->sheet('Tide clock');
-        $intake->styleDocument = ['metadata' => ['runs' => ['time_lapse' => 'time-lapse']]] + HouseStyle::standard()->toArray();
+        $intake->styleDocument = [
+            'metadata' => ['runs' => ['time_lapse' => 'time-lapse']],
+        ] + HouseStyle::standard()->toArray();
         $this->entities()->flush();
         $this->get(Intakes::class)->settle($intake, false);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
@@ -195,19 +281,28 @@ final class MetadataTest extends ServerTestCase
     public function testASidecarThatLiesOnTheCardIsMergedIntoItsCopy(): void
     {
         $this->file('card/DCIM/100/T0002.TRW', Samples::rawWithoutPreview());
-        $this->file('card/DCIM/100/T0002.XMP', "<x:xmpmeta xmlns:x='adobe:ns:meta/'><rdf:RDF xmlns:rdf='http://www.w3.org/1999/02/22-rdf-syntax-ns#'><rdf:Description rdf:about='' xmlns:xmp='http://ns.adobe.com/xap/1.0/' xmp:Rating='3' xmlns:own='urn:own'><own:Thing>kept</own:Thing></rdf:Description></rdf:RDF></x:xmpmeta>");
+        $this->file(
+            'card/DCIM/100/T0002.XMP',
+            "<x:xmpmeta xmlns:x='adobe:ns:meta/'><rdf:RDF xmlns:rdf='http://www.w3.org/1999/02/22-rdf-syntax-ns#'><rdf:Description rdf:about='' xmlns:xmp='http://ns.adobe.com/xap/1.0/' xmp:Rating='3' xmlns:own='urn:own'><own:Thing>kept</own:Thing></rdf:Description></rdf:RDF></x:xmpmeta>",
+        );
         $this->written();
         $sidecars = $this->ending('xmp');
         self::assertCount(1, $sidecars);
         $said = $this->said($sidecars[0]);
         self::assertSame([3, 'Regatta'], [$said['Rating'] ?? null, $said['Headline'] ?? null]);
-        self::assertStringContainsString('<own:Thing>kept</own:Thing>', (string) file_get_contents($this->folder.'/shelf/'.$sidecars[0]));
+        self::assertStringContainsString(
+            '<own:Thing>kept</own:Thing>',
+            (string) file_get_contents($this->folder.'/shelf/'.$sidecars[0]),
+        );
     }
 
     private function written(): Intake
     {
         $intake = $this->sheet('Regatta');
-        $intake->styleDocument = ['metadata' => self::RULES, 'copies' => ['second_digest' => 'sha256', 'manifests' => true]] + HouseStyle::standard()->toArray();
+        $intake->styleDocument = [
+            'metadata' => self::RULES,
+            'copies' => ['second_digest' => 'sha256', 'manifests' => true],
+        ] + HouseStyle::standard()->toArray();
         $this->entities()->flush();
         $this->get(Intakes::class)->settle($intake, false);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
@@ -226,6 +321,8 @@ final class MetadataTest extends ServerTestCase
     /** @return list<string> */
     private function ending(string $extension): array
     {
-        return array_values(array_filter($this->tree('shelf'), static fn (string $path): bool => str_ends_with($path, '.'.$extension)));
+        return array_values(
+            array_filter($this->tree('shelf'), static fn (string $path): bool => str_ends_with($path, '.'.$extension)),
+        );
     }
 }

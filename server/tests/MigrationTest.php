@@ -12,7 +12,8 @@ use Doctrine\Migrations\AbstractMigration;
 use Psr\Log\NullLogger;
 
 /**
- * The migration that brought places, on data made by the ones before: what was only assumed of copies is not taken over as proven.
+ * The migration that brought places, on data made by the ones before: what was only assumed of copies is not taken over
+ * as proven.
  */
 final class MigrationTest extends ServerTestCase
 {

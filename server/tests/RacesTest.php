@@ -61,7 +61,9 @@ final class RacesTest extends ServerTestCase
         self::assertSame($this->tree('shelf'), $this->tree('twin'));
     }
 
-    /** Somebody else opens a sheet, or adds a style, at this moment: who comes second waits and finds the first one's. */
+    /**
+     * Somebody else opens a sheet, or adds a style, at this moment: who comes second waits and finds the first one's.
+     */
     public function testSheetsAndStylesAreAddedOneAfterAnother(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
@@ -94,7 +96,10 @@ final class RacesTest extends ServerTestCase
         $intake = $this->sheet();
         $this->get(Intakes::class)->settle($intake, true);
         $other = DriverManager::getConnection($this->database()->getParams());
-        $other->executeStatement('SELECT pg_advisory_lock_shared(?, ?)', [Lock::Intake->value, $intake->id()]); // is at it, too
+        $other->executeStatement(
+            'SELECT pg_advisory_lock_shared(?, ?)',
+            [Lock::Intake->value, $intake->id()],
+        ); // is at it, too
         $since = microtime(true);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         $passed = microtime(true) - $since;
@@ -130,7 +135,10 @@ final class RacesTest extends ServerTestCase
             self::assertIsArray($halted);
             self::assertSame('paused', $halted['state']);
             self::assertIsString($halted['halted']);
-            self::assertStringContainsString('Nothing can be written to “'.$this->folder.'/twin” any more: its drive is read-only', $halted['halted']);
+            self::assertStringContainsString(
+                'Nothing can be written to “'.$this->folder.'/twin” any more: its drive is read-only',
+                $halted['halted'],
+            );
             self::assertSame([], $this->database()->fetchFirstColumn("SELECT id FROM transfer WHERE state = 'failed'"));
             $writable(true);
             $this->get(Intakes::class)->resume($this->again($intake));

@@ -16,7 +16,10 @@ final class RetentionTest extends TestCase
             $made[$at] = new \DateTimeImmutable($at);
         }
         self::assertSame(['2026-11-29 18:00', '2026-11-29 12:00'], (new Retention(2, 0, 0))->kept($made));
-        self::assertSame(['2026-11-29 18:00', '2026-11-28 20:00', '2026-11-02 10:00'], (new Retention(0, 3, 0))->kept($made));
+        self::assertSame(
+            ['2026-11-29 18:00', '2026-11-28 20:00', '2026-11-02 10:00'],
+            (new Retention(0, 3, 0))->kept($made),
+        );
         self::assertSame(
             ['2026-11-29 18:00', '2026-11-29 12:00', '2026-11-28 20:00', '2026-10-31 23:59', '2026-08-15 12:00'],
             (new Retention(2, 2, 3))->kept(array_reverse($made)),

@@ -21,7 +21,10 @@ use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\Shelves;
 
-/** Runs against the real PostgreSQL that `./velvet test` starts, emptied before each test, and a folder for card and drives. */
+/**
+ * Runs against the real PostgreSQL that `./velvet test` starts, emptied before each test, and a folder for card and
+ * drives.
+ */
 abstract class ServerTestCase extends KernelTestCase
 {
     use TemporaryFolder {
@@ -39,9 +42,17 @@ abstract class ServerTestCase extends KernelTestCase
 
     protected function emptyDatabase(): void
     {
-        $tables = $this->database()->fetchFirstColumn("SELECT quote_ident(tablename) FROM pg_tables WHERE schemaname = 'public' AND tablename <> 'doctrine_migration_versions'");
+        $tables = $this->database()->fetchFirstColumn(
+            "SELECT quote_ident(tablename) FROM pg_tables WHERE schemaname = 'public'
+                AND tablename <> 'doctrine_migration_versions'",
+        );
         // as a replica the ledger's own trigger, which forbids this, does not fire
-        $this->database()->executeStatement('SET session_replication_role = replica; TRUNCATE '.implode(', ', array_filter($tables, is_string(...))).' RESTART IDENTITY CASCADE; SET session_replication_role = DEFAULT');
+        $this->database()->executeStatement(
+            'SET session_replication_role = replica; TRUNCATE '.implode(
+                ', ',
+                array_filter($tables, is_string(...)),
+            ).' RESTART IDENTITY CASCADE; SET session_replication_role = DEFAULT',
+        );
     }
 
     protected function tearDown(): void
@@ -86,7 +97,12 @@ abstract class ServerTestCase extends KernelTestCase
     protected function readCard(string $folder = 'card'): Card
     {
         $root = $this->folder.'/'.$folder;
-        $card = $this->entities()->getRepository(Card::class)->findOneBy(['root' => $root]) ?? new Card('folder:'.$root, $folder, $root, new \DateTimeImmutable());
+        $card = $this->entities()->getRepository(Card::class)->findOneBy(['root' => $root]) ?? new Card(
+            'folder:'.$root,
+            $folder,
+            $root,
+            new \DateTimeImmutable(),
+        );
         $this->entities()->persist($card);
         $this->get(CardReading::class)->read($card);
 
@@ -132,7 +148,9 @@ abstract class ServerTestCase extends KernelTestCase
     {
         $found = trim((string) shell_exec('cd '.escapeshellarg($this->folder.'/'.$folder).' && find . -type f | sort'));
 
-        return '' === $found ? [] : array_map(static fn (string $path): string => substr($path, 2), explode("\n", $found));
+        return '' === $found
+            ? []
+            : array_map(static fn (string $path): string => substr($path, 2), explode("\n", $found));
     }
 
     /**
@@ -148,6 +166,16 @@ abstract class ServerTestCase extends KernelTestCase
         }
         self::assertNotNull(self::$kernel);
 
-        return self::$kernel->handle(Request::create($path, $method, [], [], [], $server, null === $body ? null : json_encode($body, \JSON_THROW_ON_ERROR)));
+        return self::$kernel->handle(
+            Request::create(
+                $path,
+                $method,
+                [],
+                [],
+                [],
+                $server,
+                null === $body ? null : json_encode($body, \JSON_THROW_ON_ERROR),
+            ),
+        );
     }
 }

@@ -42,7 +42,10 @@ final class SheetEditsTest extends ServerTestCase
             static fn (Intake $now) => $edits->move($now, [$ids[3]], null),
             static fn (Intake $now) => $edits->correct($now, 'Tarn Optical Heron 5', 3600),
             static fn (Intake $now) => $edits->take($now, Kinds::Raw, false),
-            static fn (Intake $now) => $edits->divideBy($now, new Division(DayBoundary::at('06:30'), 45, DivideBy::Pause)),
+            static fn (Intake $now) => $edits->divideBy(
+                $now,
+                new Division(DayBoundary::at('06:30'), 45, DivideBy::Pause),
+            ),
         ] as $edit) {
             $edit($this->again($intake));
             $states[] = $this->state($intake);
@@ -82,7 +85,11 @@ final class SheetEditsTest extends ServerTestCase
         foreach ($this->get(SheetView::class)->groups($this->again($intake), 1) as $group) {
             $groups[$group['by'].' '.$group['of']] = $group['positions'];
         }
-        self::assertSame(['state new' => [0, 1, 2, 3, 5], 'state left_out' => [4]], $groups, 'a group of all frames is none');
+        self::assertSame(
+            ['state new' => [0, 1, 2, 3, 5], 'state left_out' => [4]],
+            $groups,
+            'a group of all frames is none',
+        );
     }
 
     public function testWhatIsLeftOutIsNotCopiedAndIsRememberedForTheCard(): void
@@ -94,7 +101,9 @@ final class SheetEditsTest extends ServerTestCase
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertCount(4, $this->tree('shelf'));
         $next = $this->get(Sheets::class)->open([$this->readCard()]);
-        $counts = array_count_values(array_map(static fn (SheetFrame $frame): string => $frame->state->value, $this->frames($next)));
+        $counts = array_count_values(
+            array_map(static fn (SheetFrame $frame): string => $frame->state->value, $this->frames($next)),
+        );
         self::assertSame(['left_out' => 2, 'filed' => 4], $counts);
     }
 
@@ -119,18 +128,37 @@ final class SheetEditsTest extends ServerTestCase
         $intake = $this->sheet();
         self::assertCount(1, $intake->entries, 'one night');
         $this->get(SheetEdits::class)->correct($intake, 'Tarn Optical Heron 5', 3600);
-        self::assertSame(['2026-05-02', '2026-05-03'], $this->again($intake)->entries->map(static fn (Entry $entry): ?string => $entry->day)->toArray());
+        self::assertSame(
+            ['2026-05-02', '2026-05-03'],
+            $this->again($intake)->entries->map(static fn (Entry $entry): ?string => $entry->day)->toArray(),
+        );
         $frame = $this->frames($intake)[1];
-        self::assertSame(['2026-05-03T04:30:00', '2026-05-03T03:30:00'], [$frame->capturedAt()?->text(), $this->get(SheetFrames::class)->facts([$frame])[$frame->id]['captured_at'] ?? null], 'the camera’s own time stays');
+        self::assertSame(
+            ['2026-05-03T04:30:00', '2026-05-03T03:30:00'],
+            [
+                $frame->capturedAt()?->text(),
+                $this->get(SheetFrames::class)->facts([$frame])[$frame->id]['captured_at'] ?? null,
+            ],
+            'the camera’s own time stays',
+        );
     }
 
     public function testAStyleIsFollowedToTheFile(): void
     {
         $styles = $this->get(Styles::class);
         $styles->save(HouseStyle::fromArray([
-            'name' => 'Harbour', 'folder' => [[['piece' => 'client', 'blanks' => 'hyphen'], ['piece' => 'text', 'text' => '_'], ['piece' => 'shoot_day', 'format' => 'yyMMdd']]],
-            'file' => [['piece' => 'camera'], ['piece' => 'text', 'text' => '-'], ['piece' => 'original_number']], 'extension' => 'kept',
-            'subfolders' => ['raw' => 'capture', 'jpeg' => 'proofs', 'skeleton' => ['selects', 'export/web']], 'take' => ['companions' => false], 'ties' => ['cards' => ['card']],
+            'name' => 'Harbour',
+            'folder' => [
+                [
+                    ['piece' => 'client', 'blanks' => 'hyphen'],
+                    ['piece' => 'text', 'text' => '_'],
+                    ['piece' => 'shoot_day', 'format' => 'yyMMdd'],
+                ],
+            ],
+            'file' => [['piece' => 'camera'], ['piece' => 'text', 'text' => '-'], ['piece' => 'original_number']],
+            'extension' => 'kept',
+            'subfolders' => ['raw' => 'capture', 'jpeg' => 'proofs', 'skeleton' => ['selects', 'export/web']],
+            'take' => ['companions' => false], 'ties' => ['cards' => ['card']],
         ]));
         $this->get(CameraNames::class)->give('Tarn Optical Heron 5', 'A');
         $this->shot('DCIM/100/T0417.JPG', '2026:05:02 19:31:40');
@@ -141,7 +169,10 @@ final class SheetEditsTest extends ServerTestCase
         $this->get(SheetEdits::class)->name($intake, 1, null, null, 'Tarn Hollow harbour');
         $this->get(Intakes::class)->start($this->again($intake));
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
-        self::assertSame(['Tarn-Hollow-harbour_260502/proofs/A-0417-2.JPG', 'Tarn-Hollow-harbour_260502/proofs/A-0417.JPG'], $this->tree('shelf'));
+        self::assertSame(
+            ['Tarn-Hollow-harbour_260502/proofs/A-0417-2.JPG', 'Tarn-Hollow-harbour_260502/proofs/A-0417.JPG'],
+            $this->tree('shelf'),
+        );
         foreach (['shelf', 'twin'] as $place) {
             self::assertDirectoryExists($this->folder.'/'.$place.'/Tarn-Hollow-harbour_260502/export/web');
         }
@@ -163,7 +194,14 @@ final class SheetEditsTest extends ServerTestCase
 
     public function testCountersOfADayGoOnInTheNextIntake(): void
     {
-        $this->get(Styles::class)->save(HouseStyle::fromArray(['file' => [['piece' => 'counter', 'scope' => 'day', 'width' => 3]], 'name' => 'Standard'] + HouseStyle::standard()->toArray()));
+        $this->get(Styles::class)->save(
+            HouseStyle::fromArray(
+                [
+                    'file' => [['piece' => 'counter', 'scope' => 'day', 'width' => 3]],
+                    'name' => 'Standard',
+                ] + HouseStyle::standard()->toArray(),
+            ),
+        );
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $this->takeIn('Morning');
         $this->shot('DCIM/100/T0002.JPG', '2026:05:02 20:31:40');
@@ -183,7 +221,13 @@ final class SheetEditsTest extends ServerTestCase
         $this->get(SheetEdits::class)->fileInto($intake, 1, $shoot);
         $this->get(Intakes::class)->start($this->again($intake));
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
-        self::assertSame(['2026/2026-05-02 Lantern Regatta/2026-05-02_0001.jpg', '2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg'], $this->tree('shelf'));
+        self::assertSame(
+            [
+                '2026/2026-05-02 Lantern Regatta/2026-05-02_0001.jpg',
+                '2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg',
+            ],
+            $this->tree('shelf'),
+        );
         self::assertCount(1, $this->entities()->getRepository(Shoot::class)->findAll());
     }
 
@@ -199,7 +243,20 @@ final class SheetEditsTest extends ServerTestCase
                 array_push($page, ...$frame['to']);
             }
         }
-        $command = json_decode((string) shell_exec(\sprintf('%s %s/bin/console velvet:plan %s --shelf %s --twin %s --name %s --json 2>/dev/null', \PHP_BINARY, \dirname(__DIR__), ...array_map(escapeshellarg(...), [$this->folder.'/card', $this->folder.'/shelf', $this->folder.'/twin', 'Lantern Regatta']))), true);
+        $command = json_decode(
+            (string) shell_exec(
+                \sprintf(
+                    '%s %s/bin/console velvet:plan %s --shelf %s --twin %s --name %s --json 2>/dev/null',
+                    \PHP_BINARY,
+                    \dirname(__DIR__),
+                    ...array_map(
+                        escapeshellarg(...),
+                        [$this->folder.'/card', $this->folder.'/shelf', $this->folder.'/twin', 'Lantern Regatta'],
+                    ),
+                ),
+            ),
+            true,
+        );
         self::assertIsArray($command);
         self::assertIsArray($command['entries']);
         $said = [];
@@ -223,15 +280,27 @@ final class SheetEditsTest extends ServerTestCase
         $ids = $this->ids($intake);
         $path = '/api/sheets/'.$intake->id();
         foreach ([
-            [200, ['do' => 'split', 'frame' => $ids[3]]], [200, ['do' => 'move', 'frames' => [$ids[5]], 'to' => 1]], [200, ['do' => 'leave_out', 'frames' => [$ids[0]]]], [200, ['do' => 'take_back', 'frames' => [$ids[0]]]],
-            [200, ['do' => 'join', 'number' => 2]], [200, ['do' => 'undo']], [200, ['do' => 'redo']], [200, ['do' => 'clock', 'camera' => 'Tarn Optical Heron 5', 'seconds' => -60]],
-            [422, ['do' => 'split', 'frame' => $ids[0]]], [422, ['do' => 'join', 'number' => 1]], [422, ['do' => 'move', 'frames' => [0], 'to' => null]], [422, ['do' => 'dance']], [422, ['do' => 'clock', 'camera' => 'x', 'seconds' => 2_000_000_000]],
+            [200, ['do' => 'split', 'frame' => $ids[3]]], [200, ['do' => 'move', 'frames' => [$ids[5]], 'to' => 1]],
+            [200, ['do' => 'leave_out', 'frames' => [$ids[0]]]], [200, ['do' => 'take_back', 'frames' => [$ids[0]]]],
+            [200, ['do' => 'join', 'number' => 2]], [200, ['do' => 'undo']], [200, ['do' => 'redo']],
+            [200, ['do' => 'clock', 'camera' => 'Tarn Optical Heron 5', 'seconds' => -60]],
+            [422, ['do' => 'split', 'frame' => $ids[0]]], [422, ['do' => 'join', 'number' => 1]],
+            [422, ['do' => 'move', 'frames' => [0], 'to' => null]], [422, ['do' => 'dance']],
+            [422, ['do' => 'clock', 'camera' => 'x', 'seconds' => 2_000_000_000]],
         ] as [$status, $edit]) {
             $response = $this->request('POST', $path.'/edits', $edit);
-            self::assertSame($status, $response->getStatusCode(), json_encode($edit, \JSON_THROW_ON_ERROR).$response->getContent());
+            self::assertSame(
+                $status,
+                $response->getStatusCode(),
+                json_encode($edit, \JSON_THROW_ON_ERROR).$response->getContent(),
+            );
         }
         foreach ([[200, ['divide' => ['by' => 'pause', 'day_starts' => '05:00', 'break_after' => 30]]], [200, ['kinds' => 'raw', 'companions' => false]], [422, ['divide' => ['by' => 'day', 'day_starts' => '25:00', 'break_after' => null]]], [404, ['style' => 'Nobody’s']], [422, ['kinds' => 'tiff']]] as [$status, $change]) {
-            self::assertSame($status, $this->request('PATCH', $path, $change)->getStatusCode(), json_encode($change, \JSON_THROW_ON_ERROR));
+            self::assertSame(
+                $status,
+                $this->request('PATCH', $path, $change)->getStatusCode(),
+                json_encode($change, \JSON_THROW_ON_ERROR),
+            );
         }
     }
 
@@ -241,15 +310,29 @@ final class SheetEditsTest extends ServerTestCase
         $new = $this->request('POST', '/api/styles', ['style' => $standard]);
         self::assertSame(201, $new->getStatusCode());
         self::assertStringContainsString('"added":"Standard 2"', (string) $new->getContent());
-        self::assertSame(200, $this->request('PUT', '/api/styles/'.rawurlencode('Standard 2'), ['style' => ['name' => 'Weddings'] + $standard])->getStatusCode());
+        self::assertSame(
+            200,
+            $this->request(
+                'PUT',
+                '/api/styles/'.rawurlencode('Standard 2'),
+                ['style' => ['name' => 'Weddings'] + $standard],
+            )->getStatusCode(),
+        );
         self::assertSame(200, $this->request('POST', '/api/styles/Weddings/standard')->getStatusCode());
         self::assertSame('Weddings', $this->get(Styles::class)->standard()->name);
         self::assertSame(409, $this->request('DELETE', '/api/styles/Weddings')->getStatusCode());
         self::assertSame(200, $this->request('DELETE', '/api/styles/Standard')->getStatusCode());
-        $refused = $this->request('POST', '/api/styles/samples', ['style' => ['file' => [['piece' => 'shoot_name']]] + $standard]);
+        $refused = $this->request(
+            'POST',
+            '/api/styles/samples',
+            ['style' => ['file' => [['piece' => 'shoot_name']]] + $standard],
+        );
         self::assertSame(422, $refused->getStatusCode());
         self::assertStringContainsString('tells two frames of a shoot apart', (string) $refused->getContent());
-        self::assertSame(204, $this->request('PUT', '/api/cameras', ['camera' => 'Heron 5', 'name' => 'A'])->getStatusCode());
+        self::assertSame(
+            204,
+            $this->request('PUT', '/api/cameras', ['camera' => 'Heron 5', 'name' => 'A'])->getStatusCode(),
+        );
     }
 
     /** A frame a minute from nine o'clock, all of one day. */
@@ -288,7 +371,11 @@ final class SheetEditsTest extends ServerTestCase
     {
         $frames = $this->get(SheetFrames::class)->ofIntake($intake->id());
 
-        return array_values($this->again($intake)->entries->map(static fn (Entry $entry): array => [$entry->name, \count($frames[$entry->id()] ?? [])])->toArray());
+        return array_values(
+            $this->again($intake)->entries->map(
+                static fn (Entry $entry): array => [$entry->name, \count($frames[$entry->id()] ?? [])],
+            )->toArray(),
+        );
     }
 
     /** Everything that can be edited, as it stands. */
@@ -296,7 +383,10 @@ final class SheetEditsTest extends ServerTestCase
     {
         $view = $this->get(SheetView::class)->of($this->again($intake));
         unset($view['history'], $view['rooms']);
-        $frames = array_map(static fn (SheetFrame $frame): array => [$frame->id, $frame->state->value, $frame->capturedAt()?->text()], $this->frames($intake));
+        $frames = array_map(
+            static fn (SheetFrame $frame): array => [$frame->id, $frame->state->value, $frame->capturedAt()?->text()],
+            $this->frames($intake),
+        );
 
         return json_encode([$view, $frames], \JSON_THROW_ON_ERROR);
     }

@@ -8,9 +8,9 @@ use PHPUnit\Framework\TestCase;
 use Symfony\Component\Process\Process;
 
 /**
- * `./velvet start` and `stop` on a home of their own, with one shelf in its ledger: whatever is killed, taken or missing,
- * the ledger is there afterwards, or it is said why it cannot be, and nothing was changed. With VELVET_TABLE set, what was
- * said and after how many seconds is printed.
+ * `./velvet start` and `stop` on a home of their own, with one shelf in its ledger: whatever is killed, taken or
+ * missing, the ledger is there afterwards, or it is said why it cannot be, and nothing was changed. With VELVET_TABLE
+ * set, what was said and after how many seconds is printed.
  */
 final class StartAndStopTest extends TestCase
 {
@@ -78,14 +78,27 @@ final class StartAndStopTest extends TestCase
         self::mustSay('is at http://127.0.0.1:8422/', ['start'], 'start twice');
         self::mustSay('is at http://127.0.0.1:8422/', ['start'], 'another TMPDIR', ['TMPDIR' => self::$folder]);
         symlink(self::$home, self::$folder.'/link');
-        self::mustSay('is at http://127.0.0.1:8422/', ['start'], 'home through a link', ['VELVET_HOME' => self::$folder.'/link']);
-        self::mustRefuse('already runs for this home, at http://127.0.0.1:8422/', 'another port', ['VELVET_PORT' => '8423']);
+        self::mustSay(
+            'is at http://127.0.0.1:8422/',
+            ['start'],
+            'home through a link',
+            ['VELVET_HOME' => self::$folder.'/link'],
+        );
+        self::mustRefuse(
+            'already runs for this home, at http://127.0.0.1:8422/',
+            'another port',
+            ['VELVET_PORT' => '8423'],
+        );
         self::assertSame($before, self::supervisor());
     }
 
     public function testAPortThatIsTakenIsTold(): void
     {
-        self::mustRefuse('is taken by the Velvet Ledger of another home', 'port taken by another home', ['VELVET_HOME' => self::$folder.'/other']);
+        self::mustRefuse(
+            'is taken by the Velvet Ledger of another home',
+            'port taken by another home',
+            ['VELVET_HOME' => self::$folder.'/other'],
+        );
         self::velvet(['stop']);
         $stranger = stream_socket_server('tcp://127.0.0.1:'.self::PORT);
         self::assertNotFalse($stranger);
@@ -101,7 +114,11 @@ final class StartAndStopTest extends TestCase
             self::markTestSkipped('Nothing can be mounted here.');
         }
         try {
-            self::mustRefuse('8 MB are free, 64 MB are needed. Nothing was changed', 'home full', ['VELVET_HOME' => $full.'/home', 'VELVET_PORT' => '8424']);
+            self::mustRefuse(
+                '8 MB are free, 64 MB are needed. Nothing was changed',
+                'home full',
+                ['VELVET_HOME' => $full.'/home', 'VELVET_PORT' => '8424'],
+            );
         } finally {
             self::sh('umount '.$full);
         }
@@ -109,7 +126,10 @@ final class StartAndStopTest extends TestCase
 
     public function testALedgerOfANewerVersionIsLeftAlone(): void
     {
-        $this->ask("INSERT INTO doctrine_migration_versions (version) VALUES ('Velvet\\Server\\Migrations\\Version20991231000001')");
+        $this->ask(
+            "INSERT INTO doctrine_migration_versions (version)
+                VALUES ('Velvet\\Server\\Migrations\\Version20991231000001')",
+        );
         try {
             rename(self::$home.'/db/velvet-schema', self::$home.'/db/velvet-schema.away');
             self::mustRefuse('was written by a newer Velvet Ledger', 'schema newer');
@@ -120,7 +140,9 @@ final class StartAndStopTest extends TestCase
         $this->mustBeWhole();
     }
 
-    /** Each thing of a home missing in turn: it is made anew, or the start is refused; the ledger is never made anew. */
+    /**
+     * Each thing of a home missing in turn: it is made anew, or the start is refused; the ledger is never made anew.
+     */
     public function testHalfAHome(): void
     {
         $away = self::$folder.'/away';
@@ -176,11 +198,18 @@ final class StartAndStopTest extends TestCase
     public function testWhileTheDatabaseOrThePagesAreDownItIsSaid(): void
     {
         $key = 'Authorization: Bearer '.file_get_contents(self::$home.'/access-key');
-        $supervise = static fn (string ...$do): int => (new Process(['supervisorctl', '-c', self::$home.'/etc/supervisord.conf', ...array_values($do)]))->run();
+        $supervise = static fn (string ...$do): int => (new Process(
+            ['supervisorctl', '-c', self::$home.'/etc/supervisord.conf', ...array_values($do)],
+        ))->run();
         foreach (['database' => 'The ledger’s database does not answer just now.', 'pages:php' => 'The pages of Velvet Ledger are just starting, or cannot start.'] as $program => $words) {
             $supervise('stop', $program);
             self::assertSame('503', self::statusOf('api/bays', $key));
-            $problem = json_decode((string) shell_exec(\sprintf('curl -s -H %s http://127.0.0.1:%d/api/bays', escapeshellarg($key), self::PORT)), true);
+            $problem = json_decode(
+                (string) shell_exec(
+                    \sprintf('curl -s -H %s http://127.0.0.1:%d/api/bays', escapeshellarg($key), self::PORT),
+                ),
+                true,
+            );
             self::assertIsArray($problem);
             self::assertIsString($problem['detail']);
             self::assertSame(503, $problem['status']);
@@ -200,10 +229,22 @@ final class StartAndStopTest extends TestCase
         $key = (string) file_get_contents(self::$home.'/access-key');
         self::assertSame('200', self::statusOf('api/bays', 'Authorization: Bearer '.$key));
         $jar = self::$folder.'/cookies';
-        $entered = (string) shell_exec(\sprintf('curl -si -c %s %s', $jar, escapeshellarg(trim(self::velvet(['address'])[1]))));
-        self::assertMatchesRegularExpression('/^Set-Cookie: velvet_8422=[0-9a-f]{64}; Path=\/; HttpOnly; SameSite=Strict\r$/mi', $entered);
+        $entered = (string) shell_exec(
+            \sprintf('curl -si -c %s %s', $jar, escapeshellarg(trim(self::velvet(['address'])[1]))),
+        );
+        self::assertMatchesRegularExpression(
+            '/^Set-Cookie: velvet_8422=[0-9a-f]{64}; Path=\/; HttpOnly; SameSite=Strict\r$/mi',
+            $entered,
+        );
         self::assertStringNotContainsString($key, $entered);
-        self::assertSame('200', trim((string) shell_exec(\sprintf('curl -s -o /dev/null -w "%%{http_code}" -b %s http://127.0.0.1:8422/api/bays', $jar))));
+        self::assertSame(
+            '200',
+            trim(
+                (string) shell_exec(
+                    \sprintf('curl -s -o /dev/null -w "%%{http_code}" -b %s http://127.0.0.1:8422/api/bays', $jar),
+                ),
+            ),
+        );
         foreach (['access-key' => '600', 'db-password' => '600', 'log' => '700', 'pictures' => '700', 'cache' => '700', 'etc' => '700', 'backups' => '700', 'run/own' => '700', 'db' => '700'] as $name => $mode) {
             self::assertSame($mode, decoct(fileperms(self::$home.'/'.$name) & 0o777), $name);
         }
@@ -225,7 +266,10 @@ final class StartAndStopTest extends TestCase
     private function ask(string $sql, array $environment = []): string
     {
         $home = $environment['VELVET_HOME'] ?? self::$home;
-        $process = new Process(['psql', '-h', $home.'/db', '-U', 'velvet', '-d', 'velvet', '-Atqc', $sql], env: ['PGPASSWORD' => trim((string) file_get_contents($home.'/db-password'))]);
+        $process = new Process(
+            ['psql', '-h', $home.'/db', '-U', 'velvet', '-d', 'velvet', '-Atqc', $sql],
+            env: ['PGPASSWORD' => trim((string) file_get_contents($home.'/db-password'))],
+        );
         $process->mustRun();
 
         return trim($process->getOutput());
@@ -264,7 +308,8 @@ final class StartAndStopTest extends TestCase
     {
         $process = new Process([\dirname(__DIR__, 2).'/velvet', ...$arguments], env: $environment + [
             'VELVET_HOME' => self::$home, 'VELVET_PORT' => (string) self::PORT, 'VELVET_BAYS' => self::$folder.'/bays',
-            'APP_ENV' => false, 'APP_DEBUG' => false, 'VELVET_DATABASE' => false, 'PGPASSWORD' => false, 'VELVET_FENCE' => false,
+            'APP_ENV' => false, 'APP_DEBUG' => false, 'VELVET_DATABASE' => false, 'PGPASSWORD' => false,
+            'VELVET_FENCE' => false,
         ], timeout: 120);
         $process->run();
 
@@ -274,18 +319,33 @@ final class StartAndStopTest extends TestCase
     private static function note(string $case, string $said, float $since): void
     {
         if (false !== getenv('VELVET_TABLE') && '' !== $case) {
-            fwrite(\STDERR, \sprintf("%s | %s | %.1f\n", $case, strtr(trim($said), "\n", ' '), microtime(true) - $since));
+            fwrite(
+                \STDERR,
+                \sprintf("%s | %s | %.1f\n", $case, strtr(trim($said), "\n", ' '), microtime(true) - $since),
+            );
         }
     }
 
     private static function answers(): bool
     {
-        return '200' === self::statusOf('api/bays', 'Authorization: Bearer '.@file_get_contents(self::$home.'/access-key'));
+        return '200' === self::statusOf(
+            'api/bays',
+            'Authorization: Bearer '.@file_get_contents(self::$home.'/access-key'),
+        );
     }
 
     private static function statusOf(string $page, string $header = 'Accept: */*'): string
     {
-        return trim((string) shell_exec(\sprintf('curl -s -m 5 -o /dev/null -w "%%{http_code}" -H %s http://127.0.0.1:%d/%s', escapeshellarg($header), self::PORT, $page)));
+        return trim(
+            (string) shell_exec(
+                \sprintf(
+                    'curl -s -m 5 -o /dev/null -w "%%{http_code}" -H %s http://127.0.0.1:%d/%s',
+                    escapeshellarg($header),
+                    self::PORT,
+                    $page,
+                ),
+            ),
+        );
     }
 
     private static function await(\Closure $it): bool
@@ -303,7 +363,11 @@ final class StartAndStopTest extends TestCase
     /** The number of the supervisor's process; 0 when there is none. */
     private static function supervisor(): int
     {
-        return (int) trim((string) shell_exec(\sprintf('pgrep -xf %s', escapeshellarg('.*supervisord -c '.self::$home.'/etc/supervisord.conf'))));
+        return (int) trim(
+            (string) shell_exec(
+                \sprintf('pgrep -xf %s', escapeshellarg('.*supervisord -c '.self::$home.'/etc/supervisord.conf')),
+            ),
+        );
     }
 
     /** @return list<string> what runs under the supervisor of this home, by name */

@@ -15,8 +15,18 @@ final class StyleCommandTest extends ServerTestCase
     {
         [$status, $listed] = $this->style('list');
         self::assertSame([0, ['styles' => [['name' => 'Standard', 'standard' => true]]]], [$status, $listed]);
-        self::assertSame(HouseStyle::standard()->toArray(), $this->style('show', 'standard')[1], 'in whatever letter case');
-        $file = $this->file('weddings.json', json_encode(['name' => 'Weddings', 'initials' => 'IVH'] + HouseStyle::standard()->toArray(), \JSON_THROW_ON_ERROR));
+        self::assertSame(
+            HouseStyle::standard()->toArray(),
+            $this->style('show', 'standard')[1],
+            'in whatever letter case',
+        );
+        $file = $this->file(
+            'weddings.json',
+            json_encode(
+                ['name' => 'Weddings', 'initials' => 'IVH'] + HouseStyle::standard()->toArray(),
+                \JSON_THROW_ON_ERROR,
+            ),
+        );
         self::assertSame(0, $this->style('import', $file)[0]);
         self::assertSame('IVH', $this->style('export', 'Weddings')[1]['initials'] ?? null);
         self::assertCount(2, $this->get(Styles::class)->all());
@@ -35,7 +45,10 @@ final class StyleCommandTest extends ServerTestCase
     private function style(string $what, ?string $which = null): array
     {
         $tester = new CommandTester($this->get(StyleCommand::class));
-        $status = $tester->execute(['what' => $what, 'which' => $which, '--json' => true], ['capture_stderr_separately' => true]);
+        $status = $tester->execute(
+            ['what' => $what, 'which' => $which, '--json' => true],
+            ['capture_stderr_separately' => true],
+        );
         $document = json_decode($tester->getDisplay(), true);
 
         return [$status, \is_array($document) ? $document : []];

@@ -16,7 +16,23 @@ final class IntakeProcess
     {
         $console = \dirname(__DIR__, 3).'/server/bin/console';
         $process = proc_open(
-            [...$through, \PHP_BINARY, '-d', 'memory_limit=512M', $console, 'velvet:intake', $place->card, '--shelf', $place->shelf, '--twin', $place->twin, '--name', 'Lantern Regatta', '--json', ...$place->kind->options()],
+            [
+                ...$through,
+                \PHP_BINARY,
+                '-d',
+                'memory_limit=512M',
+                $console,
+                'velvet:intake',
+                $place->card,
+                '--shelf',
+                $place->shelf,
+                '--twin',
+                $place->twin,
+                '--name',
+                'Lantern Regatta',
+                '--json',
+                ...$place->kind->options(),
+            ],
             [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']],
             $pipes,
             null,

@@ -23,7 +23,9 @@ final readonly class TrialPlace
     public string $card;
     public string $shelf;
     public string $twin;
-    /** @var array<string, string> content of the card's files (MD5), by path; of their pictures alone where metadata is written, of their samples where they become DNG */
+    /**
+     * @var array<string, string> content of the card's files (MD5), by path; of their pictures alone where metadata is written, of their samples where they become DNG
+     */
     public array $content;
 
     /** @param string|null $twin absolute; null: a folder beside the shelf */
@@ -50,9 +52,20 @@ final readonly class TrialPlace
         $picture = $picture->join($picture)->join($picture)->finished();
         $content = [];
         for ($n = 1; $n <= $frames; ++$n) {
-            $exposure = new Exposure($camera, \sprintf('2026:05:02 19:31:%02d', $n % 60), $n, [1, 250], [28, 10], 800, 50);
+            $exposure = new Exposure(
+                $camera,
+                \sprintf('2026:05:02 19:31:%02d', $n % 60),
+                $n,
+                [1, 250],
+                [28, 10],
+                800,
+                50,
+            );
             $path = \sprintf('%s/DCIM/100TARN/T%04d.JPG', $this->card, $n);
-            file_put_contents($path, FrameFiles::jpeg($picture, $exposure).random_bytes($random->getInt(1, self::MOST_BYTES)));
+            file_put_contents(
+                $path,
+                FrameFiles::jpeg($picture, $exposure).random_bytes($random->getInt(1, self::MOST_BYTES)),
+            );
             $content[$path] = $this->digest($path);
         }
         $this->content = $content;
@@ -67,12 +80,29 @@ final readonly class TrialPlace
             [$width, $height] = [16 * $random->getInt(1, 50), 2 * $random->getInt(1, 300)];
             $tiff = new TiffWriter();
             $raw = $tiff->directory([
-                RawTag::WIDTH => [TiffWriter::LONG, $width], RawTag::LENGTH => [TiffWriter::LONG, $height], RawTag::BITS_PER_SAMPLE => [TiffWriter::SHORT, 16], RawTag::COMPRESSION => [TiffWriter::SHORT, 1],
-                RawTag::PHOTOMETRIC => [TiffWriter::SHORT, 32803], RawTag::STRIP_OFFSETS => [TiffWriter::LONG, $tiff->data(random_bytes(2 * $width * $height))], RawTag::SAMPLES_PER_PIXEL => [TiffWriter::SHORT, 1],
-                RawTag::ROWS_PER_STRIP => [TiffWriter::LONG, $height], RawTag::STRIP_BYTE_COUNTS => [TiffWriter::LONG, 2 * $width * $height], RawTag::CFA_REPEAT => [TiffWriter::SHORT, [2, 2]], RawTag::CFA_PATTERN => [TiffWriter::BYTE, [0, 1, 1, 2]],
+                RawTag::WIDTH => [TiffWriter::LONG, $width], RawTag::LENGTH => [TiffWriter::LONG, $height],
+                RawTag::BITS_PER_SAMPLE => [TiffWriter::SHORT, 16], RawTag::COMPRESSION => [TiffWriter::SHORT, 1],
+                RawTag::PHOTOMETRIC => [TiffWriter::SHORT, 32803],
+                RawTag::STRIP_OFFSETS => [TiffWriter::LONG, $tiff->data(random_bytes(2 * $width * $height))],
+                RawTag::SAMPLES_PER_PIXEL => [TiffWriter::SHORT, 1],
+                RawTag::ROWS_PER_STRIP => [TiffWriter::LONG, $height],
+                RawTag::STRIP_BYTE_COUNTS => [TiffWriter::LONG, 2 * $width * $height],
+                RawTag::CFA_REPEAT => [TiffWriter::SHORT, [2, 2]],
+                RawTag::CFA_PATTERN => [TiffWriter::BYTE, [0, 1, 1, 2]],
             ]);
             $exif = $tiff->directory([0x9003 => [TiffWriter::ASCII, \sprintf('2026:05:02 19:31:%02d', $n)]]);
-            file_put_contents($path, $tiff->finished($tiff->directory([RawTag::MAKE => [TiffWriter::ASCII, Camera::MAKE], RawTag::SUB_IFDS => [TiffWriter::LONG, $raw], RawTag::EXIF_IFD => [TiffWriter::LONG, $exif]])));
+            file_put_contents(
+                $path,
+                $tiff->finished(
+                    $tiff->directory(
+                        [
+                            RawTag::MAKE => [TiffWriter::ASCII, Camera::MAKE],
+                            RawTag::SUB_IFDS => [TiffWriter::LONG, $raw],
+                            RawTag::EXIF_IFD => [TiffWriter::LONG, $exif],
+                        ],
+                    ),
+                ),
+            );
             $content[$path] = $this->digest($path);
         }
 
@@ -97,14 +127,22 @@ final readonly class TrialPlace
             array_push($losses, ...$this->unwritten(array_keys($shelf)));
         }
         if ($shelf !== $twin) {
-            $losses[] = 'shelf and twin differ: '.implode(', ', array_keys(array_diff_assoc($shelf, $twin) + array_diff_assoc($twin, $shelf)));
+            $losses[] = 'shelf and twin differ: '.implode(
+                ', ',
+                array_keys(array_diff_assoc($shelf, $twin) + array_diff_assoc($twin, $shelf)),
+            );
         }
         $expected = array_values($this->content);
         $found = array_values($shelf);
         sort($expected);
         sort($found);
         if ($expected !== $found) {
-            $losses[] = \sprintf('%d files on the shelf for %d on the card, %d of them with a content that the card has', \count($found), \count($expected), \count(array_intersect($found, $expected)));
+            $losses[] = \sprintf(
+                '%d files on the shelf for %d on the card, %d of them with a content that the card has',
+                \count($found),
+                \count($expected),
+                \count(array_intersect($found, $expected)),
+            );
         }
         foreach (array_keys($shelf) as $path) {
             if (str_starts_with(basename($path), '.') || 1 !== preg_match('/_\d{4}\.(?:jpg|dng)$/', $path)) {
@@ -164,7 +202,10 @@ final readonly class TrialPlace
     {
         $losses = [];
         foreach ($paths as $path) {
-            [$shelf, $twin] = [(string) @file_get_contents($this->shelf.'/'.$path), (string) @file_get_contents($this->twin.'/'.$path)];
+            [$shelf, $twin] = [
+                (string) @file_get_contents($this->shelf.'/'.$path),
+                (string) @file_get_contents($this->twin.'/'.$path),
+            ];
             if ($shelf !== $twin || !str_contains($shelf, 'Ines Varga-Holt')) {
                 $losses[] = 'without metadata, or not the same in both places: '.$path;
             }

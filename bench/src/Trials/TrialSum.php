@@ -34,8 +34,19 @@ final class TrialSum
     public function line(): string
     {
         ksort($this->moments);
-        $moments = array_map(static fn (string $moment, int $n): string => "$n $moment", array_keys($this->moments), $this->moments);
+        $moments = array_map(
+            static fn (string $moment, int $n): string => "$n $moment",
+            array_keys($this->moments),
+            $this->moments,
+        );
 
-        return \sprintf('%s: %d trials, %d faults%s, losses: %d', $this->kind, $this->trials, $this->faults, [] === $moments ? '' : ' ('.implode(', ', $moments).')', \count($this->losses));
+        return \sprintf(
+            '%s: %d trials, %d faults%s, losses: %d',
+            $this->kind,
+            $this->trials,
+            $this->faults,
+            [] === $moments ? '' : ' ('.implode(', ', $moments).')',
+            \count($this->losses),
+        );
     }
 }

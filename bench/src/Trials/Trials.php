@@ -11,8 +11,8 @@ use Doctrine\DBAL\Tools\DsnParser;
 use Velvet\Core\Ledger\LedgerLine;
 
 /**
- * Does to real intakes what must not cost a frame, at random moments, lets each go on to its end, and compares the trees with
- * the card. Needs the instance's database; the card, the shelf and the twin of each trial are its own.
+ * Does to real intakes what must not cost a frame, at random moments, lets each go on to its end, and compares the
+ * trees with the card. Needs the instance's database; the card, the shelf and the twin of each trial are its own.
  */
 final class Trials
 {
@@ -26,9 +26,14 @@ final class Trials
     /** @var array<string, float> seconds that an intake takes when nothing is done to it, by its kind */
     private array $copies = [];
 
-    public function __construct(private readonly string $folder, private readonly \Random\Randomizer $random, string $databaseUrl)
-    {
-        $this->database = DriverManager::getConnection((new DsnParser(['postgresql' => 'pdo_pgsql']))->parse($databaseUrl));
+    public function __construct(
+        private readonly string $folder,
+        private readonly \Random\Randomizer $random,
+        string $databaseUrl,
+    ) {
+        $this->database = DriverManager::getConnection(
+            (new DsnParser(['postgresql' => 'pdo_pgsql']))->parse($databaseUrl),
+        );
     }
 
     /** Workers are killed (SIGKILL) until `$kills` were; one or two are at each intake. */
@@ -144,7 +149,13 @@ final class Trials
                 $sum->fault($this->moment($place));
                 $losses = \count((array) scandir($place->twin)) > 2 ? ['written where the drive had been'] : [];
                 self::run(['mount', '--bind', $drive, $place->twin]);
-                $sum->trial([...$losses, ...$place->halfFiles(), ...$this->finished($place, [new IntakeProcess($place)], false)]);
+                $sum->trial(
+                    [
+                        ...$losses,
+                        ...$place->halfFiles(),
+                        ...$this->finished($place, [new IntakeProcess($place)], false),
+                    ],
+                );
             } finally {
                 self::run(['umount', '-l', $place->twin]);
                 self::run(['umount', '-l', $drive]);
@@ -162,7 +173,22 @@ final class Trials
         for ($n = 0; $n < $trials; ++$n) {
             $place = $this->place();
             $file = array_keys($place->content)[$this->random->getInt(0, self::FRAMES - 1)];
-            $worker = new IntakeProcess($place, ['strace', '-f', '-qq', '-o', '/dev/null', '-P', $file, '-e', 'trace=read,pread64', '-e', 'inject=read,pread64:error=EIO:when='.$this->random->getInt(1, 12).'+1']);
+            $worker = new IntakeProcess(
+                $place,
+                [
+                    'strace',
+                    '-f',
+                    '-qq',
+                    '-o',
+                    '/dev/null',
+                    '-P',
+                    $file,
+                    '-e',
+                    'trace=read,pread64',
+                    '-e',
+                    'inject=read,pread64:error=EIO:when='.$this->random->getInt(1, 12).'+1',
+                ],
+            );
             if (0 !== $worker->wait()) {
                 $sum->fault($this->moment($place));
             }
@@ -200,8 +226,16 @@ final class Trials
     {
         $before = LedgerLine::FIRST_SEAL;
         foreach ($this->database->iterateAssociative('SELECT id, at, event, details, before, seal FROM ledger_line ORDER BY id') as $row) {
-            \assert(\is_string($row['at']) && \is_string($row['event']) && \is_string($row['details']) && \is_string($row['seal']));
-            if ($row['before'] !== $before || LedgerLine::sealed($before, $row['at'], $row['event'], $row['details'])->seal !== $row['seal']) {
+            \assert(
+                \is_string($row['at'])
+                    && \is_string($row['event'])
+                    && \is_string($row['details'])
+                    && \is_string($row['seal']),
+            );
+            if (
+                $row['before'] !== $before
+                || LedgerLine::sealed($before, $row['at'], $row['event'], $row['details'])->seal !== $row['seal']
+            ) {
                 return ['the ledger\'s chain breaks at line '.(\is_int($row['id']) ? $row['id'] : '')];
             }
             $before = $row['seal'];
@@ -242,7 +276,11 @@ final class Trials
                 WHERE c.file_id = f.id AND c.state = 'whole' AND c.digest = coalesce(f.digest_now, f.digest))",
             [$place->shelf],
         );
-        $losses = [...$failed, ...$place->losses(), ...(\count($place->content) === $filed ? [] : ['not all of it is in the ledger'])];
+        $losses = [
+            ...$failed,
+            ...$place->losses(),
+            ...(\count($place->content) === $filed ? [] : ['not all of it is in the ledger']),
+        ];
         if ($remove && [] === $losses) {
             $place->remove();
         }
@@ -253,25 +291,39 @@ final class Trials
     /** @param array<int, IntakeProcess> $workers */
     private function awaitCopy(TrialPlace $place, array $workers): void
     {
-        while (!$this->isCopying($place) && [] !== array_filter($workers, static fn (IntakeProcess $worker): bool => $worker->runs())) {
+        while (
+            !$this->isCopying($place)
+            && [] !== array_filter($workers, static fn (IntakeProcess $worker): bool => $worker->runs())
+        ) {
             usleep(1000);
         }
     }
 
     private function isCopying(TrialPlace $place): bool
     {
-        return false !== $this->database->fetchOne("SELECT 1 FROM intake i JOIN shelf s ON s.id = i.shelf_id WHERE s.root = ? AND i.state = 'running'", [$place->shelf]);
+        return false !== $this->database->fetchOne(
+            "SELECT 1 FROM intake i JOIN shelf s ON s.id = i.shelf_id WHERE s.root = ? AND i.state = 'running'",
+            [$place->shelf],
+        );
     }
 
     /** What was being done when the fault came. */
     private function moment(TrialPlace $place): string
     {
         $moment = 'before or between files';
-        $writing = $this->database->fetchOne("SELECT 1 FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE s.root = ? AND f.metadata_state = 'waiting' AND f.metadata_digest IS NOT NULL", [$place->shelf]);
+        $writing = $this->database->fetchOne(
+            "SELECT 1 FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE s.root = ?
+                AND f.metadata_state = 'waiting' AND f.metadata_digest IS NOT NULL",
+            [$place->shelf],
+        );
         if (false !== $writing) {
             return 'while metadata takes its place';
         }
-        $converting = $this->database->fetchOne("SELECT max(f.dng_state) FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE s.root = ? AND f.dng_state IN ('waiting', 'leaving')", [$place->shelf]);
+        $converting = $this->database->fetchOne(
+            "SELECT max(f.dng_state) FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE s.root = ?
+                AND f.dng_state IN ('waiting', 'leaving')",
+            [$place->shelf],
+        );
         if (\is_string($converting)) {
             return 'leaving' === $converting ? 'while a raw file leaves' : 'while a raw file is converted';
         }

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Bytes;
 
-/** A box of the ISO base media file format (ISO 14496-12, 4.2): a length, a type of four characters, and a payload. Big-endian. */
+/**
+ * A box of the ISO base media file format (ISO 14496-12, 4.2): a length, a type of four characters, and a payload.
+ * Big-endian.
+ */
 final readonly class Box
 {
     private const MOST = 2000;
@@ -14,8 +17,13 @@ final readonly class Box
      * @param int  $length  of the payload as far as it is there
      * @param bool $isWhole whether all of it is there
      */
-    private function __construct(private FileBytes $bytes, public string $type, public int $start, public int $length, public bool $isWhole)
-    {
+    private function __construct(
+        private FileBytes $bytes,
+        public string $type,
+        public int $start,
+        public int $length,
+        public bool $isWhole,
+    ) {
     }
 
     /**
@@ -41,7 +49,13 @@ final readonly class Box
             if ($size < $head) {
                 break;
             }
-            $boxes[] = new self($bytes, substr($header, 4, 4), $at + $head, min($size, $end - $at) - $head, $at + $size <= $end);
+            $boxes[] = new self(
+                $bytes,
+                substr($header, 4, 4),
+                $at + $head,
+                min($size, $end - $at) - $head,
+                $at + $size <= $end,
+            );
         }
 
         return $boxes;

@@ -14,6 +14,12 @@ final class Csv
      */
     public static function record(array $fields): string
     {
-        return implode(',', array_map(static fn (string $field): string => 1 === preg_match('/[",\r\n]/', $field) ? '"'.str_replace('"', '""', $field).'"' : $field, $fields))."\r\n";
+        return implode(
+            ',',
+            array_map(
+                static fn (string $field): string => 1 === preg_match('/[",\r\n]/', $field) ? '"'.str_replace('"', '""', $field).'"' : $field,
+                $fields,
+            ),
+        )."\r\n";
     }
 }

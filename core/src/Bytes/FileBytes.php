@@ -77,7 +77,9 @@ final class FileBytes
             error_clear_last();
             $part = @fread($this->handle, max(1, $wanted - \strlen($data)));
             if (false === $part || '' === $part) { // a bad sector, or a file that has become shorter
-                $this->fault ??= null === error_get_last() ? 'it ends earlier than its folder says' : SystemReason::last();
+                $this->fault ??= null === error_get_last()
+                    ? 'it ends earlier than its folder says'
+                    : SystemReason::last();
                 break;
             }
             if ('' === $data) {

@@ -14,6 +14,9 @@ final class FileUnreadable extends \RuntimeException
 
     public static function at(string $path, string $reason): self
     {
-        return new self(\sprintf('“%s” could not be read (%s). It is untouched where it lies.', basename($path), $reason), $reason);
+        return new self(
+            \sprintf('“%s” could not be read (%s). It is untouched where it lies.', basename($path), $reason),
+            $reason,
+        );
     }
 }

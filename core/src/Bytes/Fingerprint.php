@@ -6,7 +6,8 @@ namespace Velvet\Core\Bytes;
 
 /**
  * A cheap likeness of a file's content: its size and samples from its start, middle and end, hashed with XXH128.
- * Equal files have equal fingerprints; files of unequal fingerprints differ. Equal fingerprints prove nothing: {@see Digest} does.
+ * Equal files have equal fingerprints; files of unequal fingerprints differ. Equal fingerprints prove nothing:
+ * {@see Digest} does.
  */
 final readonly class Fingerprint
 {

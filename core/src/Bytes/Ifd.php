@@ -13,8 +13,13 @@ final readonly class Ifd
      * @param int             $next    0 where none follows
      * @param bool            $isWhole whether the block held the whole of it
      */
-    public function __construct(private TiffBlock $block, private string $table, private array $places, public int $next, public bool $isWhole)
-    {
+    public function __construct(
+        private TiffBlock $block,
+        private string $table,
+        private array $places,
+        public int $next,
+        public bool $isWhole,
+    ) {
     }
 
     private function entry(int $tag): ?IfdEntry

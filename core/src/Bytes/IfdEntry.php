@@ -14,11 +14,18 @@ final readonly class IfdEntry
      * @param int           $count number of values
      * @param string        $field the entry's last four bytes: the values themselves, or the offset at which they lie
      */
-    public function __construct(private TiffBlock $block, private ?TiffType $type, private int $count, private string $field)
-    {
+    public function __construct(
+        private TiffBlock $block,
+        private ?TiffType $type,
+        private int $count,
+        private string $field,
+    ) {
     }
 
-    /** Text up to its first NUL, without blanks at its ends; null where there is none. Bytes that are no UTF-8 are read as Latin-1. */
+    /**
+     * Text up to its first NUL, without blanks at its ends; null where there is none. Bytes that are no UTF-8 are read
+     * as Latin-1.
+     */
     public function text(): ?string
     {
         if (TiffType::Ascii !== $this->type && TiffType::Undefined !== $this->type && TiffType::Byte !== $this->type) {
@@ -38,7 +45,9 @@ final readonly class IfdEntry
     /** Up to $most bytes as they are; none for other types. */
     public function bytes(int $most): string
     {
-        return TiffType::Undefined === $this->type || TiffType::Byte === $this->type ? $this->raw(min($this->count, $most)) : '';
+        return TiffType::Undefined === $this->type || TiffType::Byte === $this->type
+            ? $this->raw(min($this->count, $most))
+            : '';
     }
 
     /** The first value as an unsigned integer; null for other types. */
@@ -87,11 +96,17 @@ final readonly class IfdEntry
         return $values;
     }
 
-    /** Where the values lie when they are bytes: an embedded file. Null for other types and for values in the entry itself. */
+    /**
+     * Where the values lie when they are bytes: an embedded file. Null for other types and for values in the entry
+     * itself.
+     */
     public function range(): ?ByteRange
     {
         return (TiffType::Undefined === $this->type || TiffType::Byte === $this->type) && $this->count > 4
-            ? $this->block->range(TiffBlock::number($this->field, 0, 4, $this->block->littleEndian), $this->count) : null;
+            ? $this->block->range(
+                TiffBlock::number($this->field, 0, 4, $this->block->littleEndian),
+                $this->count,
+            ) : null;
     }
 
     private function part(string $raw, int $at): int

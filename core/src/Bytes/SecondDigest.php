@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Bytes;
 
-/** A second digest of each file, where the house style asks for one: cryptographic, so that it also stands against intent. */
+/**
+ * A second digest of each file, where the house style asks for one: cryptographic, so that it also stands against
+ * intent.
+ */
 enum SecondDigest: string
 {
     /** SHA-256 (FIPS 180-4); checked by `sha256sum -c`. */
@@ -39,6 +42,8 @@ enum SecondDigest: string
     /** @param \HashContext|non-empty-string $state */
     public function finish(\HashContext|string $state): string
     {
-        return \is_string($state) ? bin2hex(sodium_crypto_generichash_final($state, self::BLAKE2B_BYTES)) : hash_final($state);
+        return \is_string($state)
+            ? bin2hex(sodium_crypto_generichash_final($state, self::BLAKE2B_BYTES))
+            : hash_final($state);
     }
 }

@@ -16,7 +16,14 @@ final class TiffBlock
      * How a block may begin, and whether it is little-endian: TIFF 6.0, and the makers' own numbers in its place in ORF
      * (three of them) and in RW2 and RWL (well known).
      */
-    private const HEADERS = ["II\x2A\0" => true, "MM\0\x2A" => false, 'IIRO' => true, 'IIRS' => true, 'MMOR' => false, "IIU\0" => true];
+    private const HEADERS = [
+        "II\x2A\0" => true,
+        "MM\0\x2A" => false,
+        'IIRO' => true,
+        'IIRS' => true,
+        'MMOR' => false,
+        "IIU\0" => true,
+    ];
 
     /** @var array<int, true> offsets of the IFDs read so far: one that comes again is a cycle */
     private array $seen = [];
@@ -77,7 +84,13 @@ final class TiffBlock
             }
         }
 
-        return new Ifd($this, $table, $places, self::number($table, 12 * $count, 4, $this->littleEndian), \strlen($table) >= 12 * $count);
+        return new Ifd(
+            $this,
+            $table,
+            $places,
+            self::number($table, 12 * $count, 4, $this->littleEndian),
+            \strlen($table) >= 12 * $count,
+        );
     }
 
     /** One field of a directory, by where it stands in the directory's table. */
@@ -110,7 +123,9 @@ final class TiffBlock
             return 0;
         }
         if (2 === $width) {
-            return $littleEndian ? \ord($bytes[$at]) | \ord($bytes[$at + 1]) << 8 : \ord($bytes[$at]) << 8 | \ord($bytes[$at + 1]);
+            return $littleEndian
+                ? \ord($bytes[$at]) | \ord($bytes[$at + 1]) << 8
+                : \ord($bytes[$at]) << 8 | \ord($bytes[$at + 1]);
         }
         $value = 0;
         for ($i = 0; $i < $width; ++$i) {

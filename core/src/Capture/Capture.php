@@ -8,7 +8,9 @@ use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\Fingerprint;
 
-/** Reads the facts of any still file and its companions: finds the reader by the file's first bytes, not by its name. */
+/**
+ * Reads the facts of any still file and its companions: finds the reader by the file's first bytes, not by its name.
+ */
 final readonly class Capture
 {
     private const WINDOW = 48;
@@ -20,11 +22,14 @@ final readonly class Capture
     {
     }
 
-    /** @param \DateTimeZone $zone the zone in which the times of file systems and movie headers are read as wall clocks */
+    /**
+     * @param \DateTimeZone $zone the zone in which the times of file systems and movie headers are read as wall clocks
+     */
     public static function inZone(\DateTimeZone $zone): self
     {
         return new self([
-            new JpegReader(), new TiffReader(), new IsoMediaReader(), new RafReader(), new CrwReader(), new X3fReader(), new MrwReader(),
+            new JpegReader(), new TiffReader(), new IsoMediaReader(), new RafReader(), new CrwReader(), new X3fReader(),
+            new MrwReader(),
             new PngReader(), new RiffReader(), new JxlReader(), new MovieReader($zone), new XmpReader(),
         ], $zone);
     }
@@ -42,7 +47,12 @@ final readonly class Capture
             $bytes = FileBytes::open($path);
         } catch (FileUnreadable $e) {
             return new CaptureReading(
-                $this->withTime(new CaptureFacts(problems: [CaptureProblem::unreadable($name, $e->reason)]), $name, $modifiedAt), null, 0,
+                $this->withTime(
+                    new CaptureFacts(problems: [CaptureProblem::unreadable($name, $e->reason)]),
+                    $name,
+                    $modifiedAt,
+                ),
+                null, 0,
             );
         }
         $facts = 0 === $bytes->size()
@@ -57,8 +67,8 @@ final readonly class Capture
     }
 
     /**
-     * A picture that can be shown without decoding a raw: the file itself, or the largest one embedded in it; null where it
-     * has none.
+     * A picture that can be shown without decoding a raw: the file itself, or the largest one embedded in it; null
+     * where it has none.
      *
      * @param bool $small whether an embedded preview will do for a file that could be shown whole
      *
@@ -75,7 +85,10 @@ final readonly class Capture
         }
         [$offset, $length] = $isWhole ? [0, $bytes->size()] : [$range->offset, $range->length];
         if ($length > self::LARGEST_SHOWN) {
-            throw FileUnreadable::at($path, \sprintf('a picture of %d MB is too large to be shown', $length / 1_000_000));
+            throw FileUnreadable::at(
+                $path,
+                \sprintf('a picture of %d MB is too large to be shown', $length / 1_000_000),
+            );
         }
         $own = new ExifReading('');
         if (!$isWhole) {
@@ -94,7 +107,9 @@ final readonly class Capture
             if (null !== $container) {
                 $facts = $reader->read($bytes, $name);
 
-                return $container->goesBy(pathinfo($name, \PATHINFO_EXTENSION)) ? $facts : $facts->noting(CaptureProblem::otherContent($name, $container->phrase()));
+                return $container->goesBy(pathinfo($name, \PATHINFO_EXTENSION))
+                    ? $facts
+                    : $facts->noting(CaptureProblem::otherContent($name, $container->phrase()));
             }
         }
 
@@ -103,6 +118,8 @@ final readonly class Capture
 
     private function withTime(CaptureFacts $facts, string $name, int $modifiedAt): CaptureFacts
     {
-        return null !== $facts->capturedAt ? $facts : $facts->dated(ShotTime::fromFileTime($modifiedAt, $this->zone), $name);
+        return null !== $facts->capturedAt
+            ? $facts
+            : $facts->dated(ShotTime::fromFileTime($modifiedAt, $this->zone), $name);
     }
 }

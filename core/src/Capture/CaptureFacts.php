@@ -58,10 +58,18 @@ final readonly class CaptureFacts
     {
         $problem = null === $fileTime ? CaptureProblem::noTimeAtAll($name) : CaptureProblem::noCaptureTime($name);
 
-        return $this->with($fileTime, null === $fileTime ? null : TimeSource::FileTime, $this->rating, [...$this->problems, $problem]);
+        return $this->with(
+            $fileTime,
+            null === $fileTime ? null : TimeSource::FileTime,
+            $this->rating,
+            [...$this->problems, $problem],
+        );
     }
 
-    /** The same facts, with what a companion knows better: a certain time where there is none, and the stars in a sidecar. */
+    /**
+     * The same facts, with what a companion knows better: a certain time where there is none, and the stars in a
+     * sidecar.
+     */
     public function besides(self $companion): self
     {
         $timeIsBetter = true !== $this->capturedFrom?->isCertain() && true === $companion->capturedFrom?->isCertain();
@@ -77,12 +85,27 @@ final readonly class CaptureFacts
     /** The same facts of a file whose bytes could not all be had: what looked like damage may be none. */
     public function hinderedBy(CaptureProblem $problem): self
     {
-        return $this->with($this->capturedAt, $this->capturedFrom, $this->rating, [...array_values(array_filter($this->problems, static fn (CaptureProblem $other): bool => !$other->isAboutDamage())), $problem]);
+        return $this->with(
+            $this->capturedAt,
+            $this->capturedFrom,
+            $this->rating,
+            [
+                ...array_values(
+                    array_filter($this->problems, static fn (CaptureProblem $other): bool => !$other->isAboutDamage()),
+                ),
+                $problem,
+            ],
+        );
     }
 
     public function noting(CaptureProblem ...$problems): self
     {
-        return $this->with($this->capturedAt, $this->capturedFrom, $this->rating, [...$this->problems, ...array_values($problems)]);
+        return $this->with(
+            $this->capturedAt,
+            $this->capturedFrom,
+            $this->rating,
+            [...$this->problems, ...array_values($problems)],
+        );
     }
 
     /**
@@ -93,8 +116,10 @@ final readonly class CaptureFacts
     {
         return new self(
             $capturedAt, $capturedFrom, $this->make, $this->model, $this->serial, $this->lens,
-            $this->exposureSeconds, $this->fNumber, $this->iso, $this->focalMillimetres, $this->exposureBias, $this->width, $this->height,
-            $this->orientation, $rating, $this->place, $this->artist, $this->copyright, $this->imageNumber, $this->exposureMode, $this->selfTimerSeconds,
+            $this->exposureSeconds, $this->fNumber, $this->iso, $this->focalMillimetres, $this->exposureBias,
+            $this->width, $this->height,
+            $this->orientation, $rating, $this->place, $this->artist, $this->copyright, $this->imageNumber,
+            $this->exposureMode, $this->selfTimerSeconds,
             $this->thumbnail, $this->preview, $this->isViewable, $problems,
         );
     }
@@ -102,7 +127,11 @@ final readonly class CaptureFacts
     /**
      * The facts as the headless contract and the database spell them.
      *
-     * @return array{captured_at: ?string, captured_from: ?string, offset: ?string, make: ?string, model: ?string, serial: ?string, lens: ?string, exposure_s: ?float, f_number: ?float, iso: ?int, focal_mm: ?float, exposure_bias: ?float, width: ?int, height: ?int, orientation: ?int, rating: ?int, latitude: ?float, longitude: ?float, artist: ?string, copyright: ?string, image_number: ?int, exposure_mode: ?string, self_timer_s: ?float}
+     * @return array{captured_at: ?string, captured_from: ?string, offset: ?string, make: ?string, model: ?string,
+     *     serial: ?string, lens: ?string, exposure_s: ?float, f_number: ?float, iso: ?int, focal_mm: ?float,
+     *     exposure_bias: ?float, width: ?int, height: ?int, orientation: ?int, rating: ?int, latitude: ?float,
+     *     longitude: ?float, artist: ?string, copyright: ?string, image_number: ?int, exposure_mode: ?string,
+     *     self_timer_s: ?float}
      */
     public function toArray(): array
     {

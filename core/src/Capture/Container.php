@@ -23,7 +23,9 @@ enum Container
     case Wav;
     case Xmp;
 
-    /** Extensions by content, in lower case (common practice). Every raw file that is not named here is built on TIFF. */
+    /**
+     * Extensions by content, in lower case (common practice). Every raw file that is not named here is built on TIFF.
+     */
     private const EXTENSIONS = [
         'Jpeg' => ['jpg', 'jpeg', 'jpe', 'thm'],
         'Heif' => ['heic', 'heif', 'hif', 'avif'],
@@ -49,7 +51,8 @@ enum Container
             return true;
         }
 
-        return self::Tiff === $this && ('raw' === $extension || !\in_array($extension, array_merge(...array_values(self::EXTENSIONS)), true));
+        return self::Tiff === $this
+            && ('raw' === $extension || !\in_array($extension, array_merge(...array_values(self::EXTENSIONS)), true));
     }
 
     /** As it stands in a sentence: “holds …”. */

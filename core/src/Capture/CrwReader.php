@@ -9,8 +9,8 @@ use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
 
 /**
- * CRW, the CIFF structure (well known): heaps of records within heaps. A heap's directory stands at its end, and its last four
- * bytes say where. A record's tag tells its type; small values stand in the directory itself.
+ * CRW, the CIFF structure (well known): heaps of records within heaps. A heap's directory stands at its end, and its
+ * last four bytes say where. A record's tag tells its type; small values stand in the directory itself.
  */
 final class CrwReader implements CaptureReader
 {
@@ -36,7 +36,9 @@ final class CrwReader implements CaptureReader
 
     public function recognises(string $head): ?Container
     {
-        return 'HEAPCCDR' === substr($head, 6, 8) && \in_array(substr($head, 0, 2), ['II', 'MM'], true) ? Container::Crw : null;
+        return 'HEAPCCDR' === substr($head, 6, 8) && \in_array(substr($head, 0, 2), ['II', 'MM'], true)
+            ? Container::Crw
+            : null;
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts
@@ -50,11 +52,19 @@ final class CrwReader implements CaptureReader
         if (!self::heap($bytes, $start, $bytes->size() - $start, $little, self::DEEPEST, $records, $left)) {
             return $exif->facts(null, null, problems: [CaptureProblem::cutShort($name)]);
         }
-        $value = static fn (int $tag, int $most): string => isset($records[$tag]) ? $bytes->read($records[$tag][0], min($most, $records[$tag][1])) : '';
+        $value = static fn (int $tag, int $most): string => isset($records[$tag]) ? $bytes->read(
+            $records[$tag][0],
+            min($most, $records[$tag][1]),
+        ) : '';
         [$make, $model] = [...explode("\0", $value(self::MAKE_AND_MODEL, 256)), '', ''];
         $exif->make = self::text($make);
         $exif->model = self::text($model);
-        $number = static fn (int $tag, int $at, int $width): ?int => \strlen($value($tag, $at + $width)) < $at + $width ? null : TiffBlock::number($value($tag, $at + $width), $at, $width, $little);
+        $number = static fn (int $tag, int $at, int $width): ?int => \strlen($value($tag, $at + $width)) < $at + $width ? null : TiffBlock::number(
+            $value($tag, $at + $width),
+            $at,
+            $width,
+            $little,
+        );
         $serial = $number(self::SERIAL, 0, 4);
         $exif->serial = null === $serial || 0 === $serial ? null : (string) $serial;
         $exif->iso = self::positive($number(self::ISO, 0, 2));
@@ -67,19 +77,32 @@ final class CrwReader implements CaptureReader
         self::exposure($value(self::EXPOSURE, 12), $little, $exif);
         $range = static fn (int $tag): ?ByteRange => isset($records[$tag]) ? ByteRange::within($bytes->size(), ...$records[$tag]) : null;
 
-        return $exif->facts($number(self::IMAGE, 0, 4), $number(self::IMAGE, 4, 4), $range(self::THUMBNAIL), $range(self::JPEG));
+        return $exif->facts(
+            $number(self::IMAGE, 0, 4),
+            $number(self::IMAGE, 4, 4),
+            $range(self::THUMBNAIL),
+            $range(self::JPEG),
+        );
     }
 
     /**
      * Adds a heap's records, and those of the heaps in it.
      *
      * @param array<int, array{int, int}> $records offset in the file and length, by tag; the first of a tag counts
-     * @param int                         $left    records of the whole file that may still be looked at: heaps can point to one another
+     * @param int                         $left    records of the whole file that may still be looked at: heaps can
+     *                                             point to one another
      *
      * @return bool whether its directory could be found
      */
-    private static function heap(FileBytes $bytes, int $start, int $length, bool $little, int $depth, array &$records, int &$left): bool
-    {
+    private static function heap(
+        FileBytes $bytes,
+        int $start,
+        int $length,
+        bool $little,
+        int $depth,
+        array &$records,
+        int &$left,
+    ): bool {
         $directory = TiffBlock::number($bytes->read($start + $length - 4, 4), 0, 4, $little);
         if ($length < 6 || $directory < 1 || $directory > $length - 6) {
             return false;
@@ -114,7 +137,10 @@ final class CrwReader implements CaptureReader
         if (false === $floats) {
             return;
         }
-        [$bias, $time, $aperture] = array_map(static fn (mixed $float): float => \is_float($float) && is_finite($float) && abs($float) <= 32 ? $float : 0.0, array_values($floats));
+        [$bias, $time, $aperture] = array_map(
+            static fn (mixed $float): float => \is_float($float) && is_finite($float) && abs($float) <= 32 ? $float : 0.0,
+            array_values($floats),
+        );
         $exif->exposureBias = $bias;
         $exif->exposureSeconds = 0.0 === $time ? null : 2 ** -$time;
         $exif->fNumber = 0.0 === $aperture ? null : 2 ** ($aperture / 2);

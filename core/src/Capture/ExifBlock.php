@@ -9,7 +9,10 @@ use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\Ifd;
 use Velvet\Core\Bytes\TiffBlock;
 
-/** An Exif structure inside another container: directory 0, the Exif and GPS directories it points to, the thumbnail's directory (EXIF 2.32, 4.5). */
+/**
+ * An Exif structure inside another container: directory 0, the Exif and GPS directories it points to, the thumbnail's
+ * directory (EXIF 2.32, 4.5).
+ */
 final class ExifBlock
 {
     /**

@@ -69,8 +69,20 @@ final class ExifReading
         $this->rating ??= $this->stars($ifd);
         $this->pixelWidth ??= $ifd->integer(ExifTag::PIXEL_X_DIMENSION);
         $this->pixelHeight ??= $ifd->integer(ExifTag::PIXEL_Y_DIMENSION);
-        $this->time($ifd, TimeSource::ExifOriginal, ExifTag::DATE_TIME_ORIGINAL, ExifTag::SUB_SEC_TIME_ORIGINAL, ExifTag::OFFSET_TIME_ORIGINAL);
-        $this->time($ifd, TimeSource::ExifDigitized, ExifTag::DATE_TIME_DIGITIZED, ExifTag::SUB_SEC_TIME_DIGITIZED, ExifTag::OFFSET_TIME_DIGITIZED);
+        $this->time(
+            $ifd,
+            TimeSource::ExifOriginal,
+            ExifTag::DATE_TIME_ORIGINAL,
+            ExifTag::SUB_SEC_TIME_ORIGINAL,
+            ExifTag::OFFSET_TIME_ORIGINAL,
+        );
+        $this->time(
+            $ifd,
+            TimeSource::ExifDigitized,
+            ExifTag::DATE_TIME_DIGITIZED,
+            ExifTag::SUB_SEC_TIME_DIGITIZED,
+            ExifTag::OFFSET_TIME_DIGITIZED,
+        );
     }
 
     /**
@@ -86,8 +98,20 @@ final class ExifReading
     /** Where the picture was taken, from the GPS directory (EXIF 2.32, 4.6.6). */
     public function takePlace(Ifd $gps): void
     {
-        $latitude = $this->degrees($gps->rationals(ExifTag::GPS_LATITUDE, 3), $gps->text(ExifTag::GPS_LATITUDE_REF), 'N', 'S', 90.0);
-        $longitude = $this->degrees($gps->rationals(ExifTag::GPS_LONGITUDE, 3), $gps->text(ExifTag::GPS_LONGITUDE_REF), 'E', 'W', 180.0);
+        $latitude = $this->degrees(
+            $gps->rationals(ExifTag::GPS_LATITUDE, 3),
+            $gps->text(ExifTag::GPS_LATITUDE_REF),
+            'N',
+            'S',
+            90.0,
+        );
+        $longitude = $this->degrees(
+            $gps->rationals(ExifTag::GPS_LONGITUDE, 3),
+            $gps->text(ExifTag::GPS_LONGITUDE_REF),
+            'E',
+            'W',
+            180.0,
+        );
         if (null !== $latitude && null !== $longitude) {
             $this->place ??= [$latitude, $longitude];
         }
@@ -103,19 +127,34 @@ final class ExifReading
     }
 
     /** @param list<CaptureProblem> $problems of the container, on top of those met while reading */
-    public function facts(?int $width, ?int $height, ?ByteRange $thumbnail = null, ?ByteRange $preview = null, bool $isViewable = false, array $problems = []): CaptureFacts
-    {
+    public function facts(
+        ?int $width,
+        ?int $height,
+        ?ByteRange $thumbnail = null,
+        ?ByteRange $preview = null,
+        bool $isViewable = false,
+        array $problems = [],
+    ): CaptureFacts {
         return new CaptureFacts(
-            $this->capturedAt, $this->capturedFrom, $this->make, $this->model, $this->serial, $this->lens, $this->exposureSeconds, $this->fNumber, $this->iso,
-            $this->focalMillimetres, $this->exposureBias, $width, $height, $this->orientation, $this->rating, $this->place, $this->artist, $this->copyright,
-            $this->imageNumber, $this->exposureMode, $this->selfTimerSeconds, $thumbnail, $preview, $isViewable, [...$this->problems, ...$problems],
+            $this->capturedAt, $this->capturedFrom, $this->make, $this->model, $this->serial, $this->lens,
+            $this->exposureSeconds, $this->fNumber, $this->iso,
+            $this->focalMillimetres, $this->exposureBias, $width, $height, $this->orientation, $this->rating,
+            $this->place, $this->artist, $this->copyright,
+            $this->imageNumber, $this->exposureMode, $this->selfTimerSeconds, $thumbnail, $preview, $isViewable,
+            [...$this->problems, ...$problems],
         );
     }
 
-    /** The lens as its shortest and longest focal length and its f-numbers there (EXIF 2.32, LensSpecification), where it has no name. */
+    /**
+     * The lens as its shortest and longest focal length and its f-numbers there (EXIF 2.32, LensSpecification), where
+     * it has no name.
+     */
     private function lensByItsRange(Ifd $ifd): ?string
     {
-        $parts = array_map(static fn (array $ratio): float => 0 === $ratio[1] ? 0.0 : $ratio[0] / $ratio[1], $ifd->rationals(ExifTag::LENS_SPECIFICATION, 4));
+        $parts = array_map(
+            static fn (array $ratio): float => 0 === $ratio[1] ? 0.0 : $ratio[0] / $ratio[1],
+            $ifd->rationals(ExifTag::LENS_SPECIFICATION, 4),
+        );
         if (4 !== \count($parts) || $parts[0] <= 0 || $parts[1] < $parts[0] || $parts[1] > 20_000) {
             return null;
         }
@@ -161,7 +200,10 @@ final class ExifReading
         if (null !== $this->capturedAt) {
             $this->capturedFrom = $source;
         } elseif ('' !== trim($text, ': 0')) {
-            $this->problems[] = CaptureProblem::nonsense($this->name, \sprintf('the time “%s”', mb_substr($text, 0, 30)));
+            $this->problems[] = CaptureProblem::nonsense(
+                $this->name,
+                \sprintf('the time “%s”', mb_substr($text, 0, 30)),
+            );
         }
     }
 

@@ -7,7 +7,8 @@ namespace Velvet\Core\Capture;
 /**
  * The tags that are read, by number.
  *
- * Sources: [T] TIFF 6.0; [EP] TIFF/EP, ISO 12234-2; [X] EXIF 2.32, CIPA DC-008; [D] DNG 1.7.1. `Rating` is common practice.
+ * Sources: [T] TIFF 6.0; [EP] TIFF/EP, ISO 12234-2; [X] EXIF 2.32, CIPA DC-008; [D] DNG 1.7.1. `Rating` is common
+ * practice.
  */
 final class ExifTag
 {

@@ -20,8 +20,13 @@ final readonly class FrameReading
      * @param list<CaptureProblem>   $problems     of all files together
      * @param string|null            $picture      fingerprint of the file whose picture stands for the frame
      */
-    private function __construct(public Frame $frame, public CaptureFacts $facts, public array $fingerprints, public array $problems, public ?string $picture)
-    {
+    private function __construct(
+        public Frame $frame,
+        public CaptureFacts $facts,
+        public array $fingerprints,
+        public array $problems,
+        public ?string $picture,
+    ) {
     }
 
     public static function of(Frame $frame, string $root, Capture $capture): self
@@ -33,12 +38,25 @@ final readonly class FrameReading
             $reading = $capture->of($root.'/'.$file->path, $file->modifiedAt);
             $fingerprints[] = $reading->fingerprint;
             if (!$file->kind->isStill()) {
-                $problems = [...$problems, ...array_filter($reading->facts->problems, static fn (CaptureProblem $problem): bool => \in_array($problem->code, self::OF_COMPANIONS, true))];
+                $problems = [
+                    ...$problems,
+                    ...array_filter(
+                        $reading->facts->problems,
+                        static fn (CaptureProblem $problem): bool => \in_array(
+                            $problem->code,
+                            self::OF_COMPANIONS,
+                            true,
+                        ),
+                    ),
+                ];
                 $facts = $facts?->besides($reading->facts);
                 continue;
             }
             $problems = [...$problems, ...$reading->facts->problems];
-            if (null === $facts || (true !== $facts->capturedFrom?->isCertain() && true === $reading->facts->capturedFrom?->isCertain())) {
+            if (
+                null === $facts
+                || (true !== $facts->capturedFrom?->isCertain() && true === $reading->facts->capturedFrom?->isCertain())
+            ) {
                 $facts = $reading->facts;
             }
             if (self::hasPicture($file, $reading->facts) && (null === $picture || FileKind::Jpeg === $file->kind)) {
@@ -56,13 +74,21 @@ final readonly class FrameReading
     /** Tells camera bodies apart. */
     public function camera(): string
     {
-        return implode(' ', array_filter([$this->facts->make, $this->facts->model, $this->facts->serial], is_string(...)));
+        return implode(
+            ' ',
+            array_filter([$this->facts->make, $this->facts->model, $this->facts->serial], is_string(...)),
+        );
     }
 
     /** What runs are recognised by. */
     public function exposed(): Exposed
     {
-        return new Exposed($this->facts->capturedAt?->ticks(), $this->camera(), Exposed::value($this->facts->exposureSeconds, $this->facts->fNumber, $this->facts->iso), $this->facts->exposureBias);
+        return new Exposed(
+            $this->facts->capturedAt?->ticks(),
+            $this->camera(),
+            Exposed::value($this->facts->exposureSeconds, $this->facts->fNumber, $this->facts->iso),
+            $this->facts->exposureBias,
+        );
     }
 
     /** @return array<string, Fingerprint|null> by absolute path */
@@ -83,6 +109,7 @@ final readonly class FrameReading
 
     private static function hasPicture(CardFile $file, CaptureFacts $facts): bool
     {
-        return $file->bytes > 0 && ($facts->isViewable || null !== $facts->preview || null !== $facts->thumbnail || FileKind::Raw === $file->kind || FileKind::Dng === $file->kind);
+        return $file->bytes > 0
+            && ($facts->isViewable || null !== $facts->preview || null !== $facts->thumbnail || FileKind::Raw === $file->kind || FileKind::Dng === $file->kind);
     }
 }

@@ -7,8 +7,9 @@ namespace Velvet\Core\Capture;
 use Velvet\Core\Bytes\TiffBlock;
 
 /**
- * The few facts that are taken from IPTC IIM 4.2 datasets where Exif and XMP have none: creator, copyright, date and time.
- * In a JPEG they lie in an APP13 segment as image resource 0x0404 (Photoshop File Formats Specification, “Image Resources”).
+ * The few facts that are taken from IPTC IIM 4.2 datasets where Exif and XMP have none: creator, copyright, date and
+ * time. In a JPEG they lie in an APP13 segment as image resource 0x0404 (Photoshop File Formats Specification, “Image
+ * Resources”).
  */
 final class IimFacts
 {
@@ -53,8 +54,18 @@ final class IimFacts
         $fields = $found[self::APPLICATION_RECORD] ?? [];
         $exif->artist ??= self::text($fields[self::BY_LINE] ?? '', $isUtf8);
         $exif->copyright ??= self::text($fields[self::COPYRIGHT] ?? '', $isUtf8);
-        if (1 === preg_match('/^(\d{4})(\d\d)(\d\d)$/', $fields[self::DATE_CREATED] ?? '', $day) && 1 === preg_match('/^(\d\d)(\d\d)(\d\d)([+\-]\d{4})?$/', $fields[self::TIME_CREATED] ?? '', $clock)) {
-            $exif->takeTime(ShotTime::fromExif("$day[1]:$day[2]:$day[3] $clock[1]:$clock[2]:$clock[3]", '', substr($clock[4] ?? '', 0, 3).':'.substr($clock[4] ?? '', 3)), TimeSource::Iim);
+        if (
+            1 === preg_match('/^(\d{4})(\d\d)(\d\d)$/', $fields[self::DATE_CREATED] ?? '', $day)
+            && 1 === preg_match('/^(\d\d)(\d\d)(\d\d)([+\-]\d{4})?$/', $fields[self::TIME_CREATED] ?? '', $clock)
+        ) {
+            $exif->takeTime(
+                ShotTime::fromExif(
+                    "$day[1]:$day[2]:$day[3] $clock[1]:$clock[2]:$clock[3]",
+                    '',
+                    substr($clock[4] ?? '', 0, 3).':'.substr($clock[4] ?? '', 3),
+                ),
+                TimeSource::Iim,
+            );
         }
     }
 

@@ -10,12 +10,14 @@ use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
 
 /**
- * HEIF, HIF and AVIF (ISO 23008-12: an Exif item found through `iinf` and `iloc`), and CR3 (TIFF blocks and JPEGs in boxes of
- * the maker's `uuid`, well known), all in ISO base media files (ISO 14496-12).
+ * HEIF, HIF and AVIF (ISO 23008-12: an Exif item found through `iinf` and `iloc`), and CR3 (TIFF blocks and JPEGs in
+ * boxes of the maker's `uuid`, well known), all in ISO base media files (ISO 14496-12).
  */
 final class IsoMediaReader implements CaptureReader
 {
-    private const STILL_BRANDS = ['heic', 'heix', 'heim', 'heis', 'mif1', 'mif2', 'msf1', 'avif', 'avis', 'miaf', 'hevc'];
+    private const STILL_BRANDS = [
+        'heic', 'heix', 'heim', 'heis', 'mif1', 'mif2', 'msf1', 'avif', 'avis', 'miaf', 'hevc',
+    ];
     private const CR3_BRAND = 'crx ';
     private const CR3_FACTS = "\x85\xC0\xB6\x87\x82\x0F\x11\xE0\x81\x11\xF4\xCE\x46\x2B\x6A\x48";
     private const CR3_PREVIEW = "\xEA\xF4\x2B\x5E\x1C\x98\x4B\x88\xB9\xFB\xB7\xDC\x40\x6E\x4D\x16";
@@ -51,7 +53,11 @@ final class IsoMediaReader implements CaptureReader
         }
         $meta = $boxes['meta'] ?? null;
         if (null === $meta) {
-            return $exif->facts(null, null, problems: [CaptureProblem::broken($name, 'its table of contents is missing')]);
+            return $exif->facts(
+                null,
+                null,
+                problems: [CaptureProblem::broken($name, 'its table of contents is missing')],
+            );
         }
         [$width, $height] = $this->heif($bytes, $meta, $exif);
 
@@ -71,7 +77,10 @@ final class IsoMediaReader implements CaptureReader
         }
         $size = [null, null];
         foreach ($meta->child('iprp', 4)?->child('ipco')?->children() ?? [] as $property) {
-            if ('ispe' === $property->type && $property->number(4, 4) * $property->number(8, 4) > ($size[0] ?? 0) * ($size[1] ?? 0)) {
+            if (
+                'ispe' === $property->type
+                && $property->number(4, 4) * $property->number(8, 4) > ($size[0] ?? 0) * ($size[1] ?? 0)
+            ) {
                 $size = [$property->number(4, 4), $property->number(8, 4)];
             }
         }
@@ -103,7 +112,12 @@ final class IsoMediaReader implements CaptureReader
         }
         $version = $table->number(0, 1);
         $sizes = $table->number(4, 2);
-        [$offsetSize, $lengthSize, $baseSize, $indexSize] = [$sizes >> 12, $sizes >> 8 & 15, $sizes >> 4 & 15, $version > 0 ? $sizes & 15 : 0];
+        [$offsetSize, $lengthSize, $baseSize, $indexSize] = [
+            $sizes >> 12,
+            $sizes >> 8 & 15,
+            $sizes >> 4 & 15,
+            $version > 0 ? $sizes & 15 : 0,
+        ];
         $wide = $version < 2 ? 2 : 4;
         $count = min(self::MOST_ITEMS, $table->number(6, $wide));
         $at = 6 + $wide;
@@ -118,7 +132,11 @@ final class IsoMediaReader implements CaptureReader
             $at += 2;
             if ($id === $wanted) {
                 return $inFile && 1 === $extents
-                    ? ByteRange::within($bytes->size(), $base + $this->wide($table, $at + $indexSize, $offsetSize), $this->wide($table, $at + $indexSize + $offsetSize, $lengthSize))
+                    ? ByteRange::within(
+                        $bytes->size(),
+                        $base + $this->wide($table, $at + $indexSize, $offsetSize),
+                        $this->wide($table, $at + $indexSize + $offsetSize, $lengthSize),
+                    )
                     : null;
             }
             $at += $extents * ($indexSize + $offsetSize + $lengthSize);
@@ -130,12 +148,19 @@ final class IsoMediaReader implements CaptureReader
     /** A number of 0, 4 or 8 bytes. */
     private function wide(Box $box, int $at, int $width): int
     {
-        return 8 === $width ? ($box->number($at, 4) & 0x7FFFFFFF) << 32 | $box->number($at + 4, 4) : (0 === $width ? 0 : $box->number($at, $width));
+        return 8 === $width
+            ? ($box->number($at, 4) & 0x7FFFFFFF) << 32 | $box->number($at + 4, 4)
+            : (0 === $width ? 0 : $box->number($at, $width));
     }
 
     /** @param list<CaptureProblem> $problems */
-    private function cr3(FileBytes $bytes, ?Box $moov, ?Box $previewBox, ExifReading $exif, array $problems): CaptureFacts
-    {
+    private function cr3(
+        FileBytes $bytes,
+        ?Box $moov,
+        ?Box $previewBox,
+        ExifReading $exif,
+        array $problems,
+    ): CaptureFacts {
         $thumbnail = $width = $height = null;
         $directories = [];
         foreach ($moov?->children() ?? [] as $box) {
@@ -176,7 +201,11 @@ final class IsoMediaReader implements CaptureReader
             return null;
         }
         $length = $sizes->number(4, 4);
-        $range = ByteRange::within($bytes->size(), $this->wide($offsets, 8, 8), 0 === $length ? $sizes->number(12, 4) : $length);
+        $range = ByteRange::within(
+            $bytes->size(),
+            $this->wide($offsets, 8, 8),
+            0 === $length ? $sizes->number(12, 4) : $length,
+        );
 
         return null !== $range && "\xFF\xD8\xFF" === $bytes->read($range->offset, 3) ? $range : null;
     }

@@ -7,7 +7,10 @@ namespace Velvet\Core\Capture;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
 
-/** JPEG (ITU-T T.81, Annex B) with Exif (EXIF 2.32, 4.7), XMP and IIM segments, and the index of more pictures behind the first. */
+/**
+ * JPEG (ITU-T T.81, Annex B) with Exif (EXIF 2.32, 4.7), XMP and IIM segments, and the index of more pictures behind
+ * the first.
+ */
 final class JpegReader implements CaptureReader
 {
     private const MOST_SEGMENTS = 500;
@@ -39,7 +42,14 @@ final class JpegReader implements CaptureReader
         $found = self::segments($bytes, 0, $exif);
         $isWhole = null !== $found->scan && $found->scan < $bytes->size() && $this->endsWell($bytes, $found->scan);
 
-        return $exif->facts($found->width, $found->height, $found->thumbnail, $found->preview, true, $isWhole ? [] : [CaptureProblem::cutShort($name)]);
+        return $exif->facts(
+            $found->width,
+            $found->height,
+            $found->thumbnail,
+            $found->preview,
+            true,
+            $isWhole ? [] : [CaptureProblem::cutShort($name)],
+        );
     }
 
     /**

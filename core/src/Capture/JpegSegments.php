@@ -12,9 +12,16 @@ final readonly class JpegSegments
     /**
      * @param ByteRange|null $preview    a larger picture than the thumbnail, behind the first
      * @param int|null       $scan       where the first scan's data begins in the file; null where there is none
-     * @param bool           $isLossless whether it is coded without loss (T.81, process 14): a raw file's samples, not a picture to show
+     * @param bool           $isLossless whether it is coded without loss (T.81, process 14): a raw file's samples, not
+     *                                   a picture to show
      */
-    public function __construct(public ?int $width, public ?int $height, public ?ByteRange $thumbnail, public ?ByteRange $preview, public ?int $scan, public bool $isLossless)
-    {
+    public function __construct(
+        public ?int $width,
+        public ?int $height,
+        public ?ByteRange $thumbnail,
+        public ?ByteRange $preview,
+        public ?int $scan,
+        public bool $isLossless,
+    ) {
     }
 }

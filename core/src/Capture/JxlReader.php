@@ -13,11 +13,21 @@ final class JxlReader implements CaptureReader
     private const CONTAINER = "\0\0\0\x0CJXL \r\n\x87\n";
     private const CODESTREAM = "\xFF\x0A";
     /** Width to height, by the ratio field of the size header (ISO 18181-1, table for ratio). */
-    private const RATIOS = [1 => [1, 1], 2 => [12, 10], 3 => [4, 3], 4 => [3, 2], 5 => [16, 9], 6 => [5, 4], 7 => [2, 1]];
+    private const RATIOS = [
+        1 => [1, 1],
+        2 => [12, 10],
+        3 => [4, 3],
+        4 => [3, 2],
+        5 => [16, 9],
+        6 => [5, 4],
+        7 => [2, 1],
+    ];
 
     public function recognises(string $head): ?Container
     {
-        return str_starts_with($head, self::CONTAINER) || str_starts_with($head, self::CODESTREAM) ? Container::Jxl : null;
+        return str_starts_with($head, self::CONTAINER) || str_starts_with($head, self::CODESTREAM)
+            ? Container::Jxl
+            : null;
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts
@@ -26,7 +36,14 @@ final class JxlReader implements CaptureReader
         if (self::CODESTREAM === $bytes->read(0, 2)) {
             [$width, $height] = self::size($bytes->read(2, 16));
 
-            return $exif->facts($width, $height, null, null, true, 0 === $width ? [CaptureProblem::cutShort($name)] : []);
+            return $exif->facts(
+                $width,
+                $height,
+                null,
+                null,
+                true,
+                0 === $width ? [CaptureProblem::cutShort($name)] : [],
+            );
         }
         $size = [0, 0];
         $xmp = null;
@@ -53,7 +70,14 @@ final class JxlReader implements CaptureReader
             XmpFacts::add($xmp, $exif);
         }
 
-        return $exif->facts(0 === $size[0] ? null : $size[0], 0 === $size[1] ? null : $size[1], null, null, true, $isWhole && 0 !== $size[0] ? [] : [CaptureProblem::cutShort($name)]);
+        return $exif->facts(
+            0 === $size[0] ? null : $size[0],
+            0 === $size[1] ? null : $size[1],
+            null,
+            null,
+            true,
+            $isWhole && 0 !== $size[0] ? [] : [CaptureProblem::cutShort($name)],
+        );
     }
 
     /** @return array{int, int} width and height from the size header; zeros where it is cut */

@@ -9,12 +9,14 @@ use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
 
 /**
- * The few things that some raw files keep in their maker's own structures and nowhere else (well known): where ORF has its
- * preview, and how large the picture in an IIQ is, whose directories describe a thumbnail only.
+ * The few things that some raw files keep in their maker's own structures and nowhere else (well known): where ORF has
+ * its preview, and how large the picture in an IIQ is, whose directories describe a thumbnail only.
  */
 final class MakerNote
 {
-    /** How notes begin whose offsets count from their own start, and where their directory stands: II, then a version. */
+    /**
+     * How notes begin whose offsets count from their own start, and where their directory stands: II, then a version.
+     */
     private const ORF_HEADS = ["OLYMPUS\0II" => 12, "OM SYSTEM\0\0\0II" => 16];
     private const ORF_SETTINGS = 0x2020; // a directory: in it 0x0101 the preview's offset, 0x0102 its length
     private const ORF_PREVIEW = 0x0101;
@@ -33,7 +35,11 @@ final class MakerNote
             if ($bytes->read($note->offset, \strlen($head)) === $head) {
                 $block = TiffBlock::inside($bytes, $note->offset, $bytes->size() - $note->offset, true, $first);
                 $settings = $block->ifd($block->ifd($first)?->integer(self::ORF_SETTINGS) ?? 0);
-                $range = ByteRange::within($bytes->size(), $note->offset + ($settings?->integer(self::ORF_PREVIEW) ?? 0), $settings?->integer(self::ORF_PREVIEW_LENGTH) ?? 0);
+                $range = ByteRange::within(
+                    $bytes->size(),
+                    $note->offset + ($settings?->integer(self::ORF_PREVIEW) ?? 0),
+                    $settings?->integer(self::ORF_PREVIEW_LENGTH) ?? 0,
+                );
 
                 return null !== $range && "\xFF\xD8\xFF" === $bytes->read($range->offset, 3) ? $range : null;
             }
@@ -69,7 +75,16 @@ final class MakerNote
                     $size[1] = $value;
                     break;
                 case self::IIQ_SERIAL:
-                    $serial = trim(mb_scrub($bytes->read(self::IIQ_AT + $value, min(64, TiffBlock::number($table, $at + 8, 4, $little))), 'UTF-8'), "\0 ");
+                    $serial = trim(
+                        mb_scrub(
+                            $bytes->read(
+                                self::IIQ_AT + $value,
+                                min(64, TiffBlock::number($table, $at + 8, 4, $little)),
+                            ),
+                            'UTF-8',
+                        ),
+                        "\0 ",
+                    );
                     break;
             }
         }

@@ -8,8 +8,9 @@ use Velvet\Core\Bytes\Box;
 use Velvet\Core\Bytes\FileBytes;
 
 /**
- * Movies in MP4 and QuickTime files: when they were made. The movie header (`mvhd`, ISO 14496-12, 8.2.2) counts seconds since
- * 1904 in UTC; a date in `udta` (`©day`, QuickTime File Format) is the camera's own wall clock and goes before it.
+ * Movies in MP4 and QuickTime files: when they were made. The movie header (`mvhd`, ISO 14496-12, 8.2.2) counts seconds
+ * since 1904 in UTC; a date in `udta` (`©day`, QuickTime File Format) is the camera's own wall clock and goes before
+ * it.
  */
 final readonly class MovieReader implements CaptureReader
 {
@@ -23,7 +24,10 @@ final readonly class MovieReader implements CaptureReader
 
     public function recognises(string $head): ?Container
     {
-        return \in_array(substr($head, 4, 4), self::FIRST_BOXES, true) && null === (new IsoMediaReader())->recognises($head) ? Container::Movie : null;
+        return \in_array(substr($head, 4, 4), self::FIRST_BOXES, true)
+            && null === (new IsoMediaReader())->recognises($head)
+            ? Container::Movie
+            : null;
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts
@@ -40,7 +44,12 @@ final readonly class MovieReader implements CaptureReader
         if (null !== $header) {
             $wide = 1 === $header->number(0, 1); // version 1 has times of 64 bits
             $since1904 = $wide ? ($header->number(4, 4) & 0xFF) << 32 | $header->number(8, 4) : $header->number(4, 4);
-            $exif->takeTime(0 === $since1904 ? null : ShotTime::fromInstant($since1904 - self::SECONDS_FROM_1904_TO_1970, $this->zone), TimeSource::MovieHeader);
+            $exif->takeTime(
+                0 === $since1904
+                    ? null
+                    : ShotTime::fromInstant($since1904 - self::SECONDS_FROM_1904_TO_1970, $this->zone),
+                TimeSource::MovieHeader,
+            );
         }
 
         return $exif->facts(null, null, problems: $isWhole && null !== $movie ? [] : [CaptureProblem::cutShort($name)]);

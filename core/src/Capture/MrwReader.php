@@ -30,13 +30,23 @@ final class MrwReader implements CaptureReader
                 // eight bytes of version, then heights and widths of the sensor and of the picture, then bits per sample as stored
                 $size = $bytes->read($at + 16, 9);
                 [$height, $width] = [TiffBlock::number($size, 4, 2, false), TiffBlock::number($size, 6, 2, false)];
-                $samples = intdiv(TiffBlock::number($size, 0, 2, false) * TiffBlock::number($size, 2, 2, false) * TiffBlock::number($size, 8, 1, false) + 7, 8);
+                $samples = intdiv(
+                    TiffBlock::number($size, 0, 2, false) * TiffBlock::number($size, 2, 2, false) * TiffBlock::number($size, 8, 1, false) + 7,
+                    8,
+                );
             } elseif ("\0TTW" === substr($header, 0, 4)) {
                 $thumbnail = ExifBlock::read($bytes, $at + 8, $length, $exif);
             }
             $at += 8 + $length;
         }
 
-        return $exif->facts($width, $height, $thumbnail, null, false, $samples > 0 && $end + $samples <= $bytes->size() ? [] : [CaptureProblem::cutShort($name)]);
+        return $exif->facts(
+            $width,
+            $height,
+            $thumbnail,
+            null,
+            false,
+            $samples > 0 && $end + $samples <= $bytes->size() ? [] : [CaptureProblem::cutShort($name)],
+        );
     }
 }

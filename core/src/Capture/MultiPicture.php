@@ -9,8 +9,8 @@ use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
 
 /**
- * The index of a JPEG that carries more pictures behind the first (CIPA DC-007, “Multi-Picture Format”, 5.2): a TIFF structure
- * in an APP2 segment. Cameras put larger previews there than Exif allows.
+ * The index of a JPEG that carries more pictures behind the first (CIPA DC-007, “Multi-Picture Format”, 5.2): a TIFF
+ * structure in an APP2 segment. Cameras put larger previews there than Exif allows.
  */
 final class MultiPicture
 {
@@ -33,9 +33,23 @@ final class MultiPicture
         $largest = null;
         for ($at = 0; null !== $block && $at + self::ENTRY <= \strlen($entries); $at += self::ENTRY) {
             $offset = TiffBlock::number($entries, $at + 8, 4, $block->littleEndian);
-            $range = ByteRange::within($bytes->size(), $base + $offset, TiffBlock::number($entries, $at + 4, 4, $block->littleEndian));
-            $isPreview = \in_array(TiffBlock::number($entries, $at, 4, $block->littleEndian) & self::KIND, self::LARGE_THUMBNAILS, true);
-            if ($isPreview && $offset > 0 && null !== $range && $range->length > ($largest->length ?? 0) && "\xFF\xD8\xFF" === $bytes->read($range->offset, 3)) {
+            $range = ByteRange::within(
+                $bytes->size(),
+                $base + $offset,
+                TiffBlock::number($entries, $at + 4, 4, $block->littleEndian),
+            );
+            $isPreview = \in_array(
+                TiffBlock::number($entries, $at, 4, $block->littleEndian) & self::KIND,
+                self::LARGE_THUMBNAILS,
+                true,
+            );
+            if (
+                $isPreview
+                && $offset > 0
+                && null !== $range
+                && $range->length > ($largest->length ?? 0)
+                && "\xFF\xD8\xFF" === $bytes->read($range->offset, 3)
+            ) {
                 $largest = $range;
             }
         }

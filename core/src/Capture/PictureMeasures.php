@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Capture;
 
 /**
- * What a small grey rendition tells of a frame, for hints and for the brightness line over the frames. Hints are only hints:
- * the thresholds are our choice, tried on the demo's pictures, and nothing is ever left out because of them.
+ * What a small grey rendition tells of a frame, for hints and for the brightness line over the frames. Hints are only
+ * hints: the thresholds are our choice, tried on the demo's pictures, and nothing is ever left out because of them.
  */
 final readonly class PictureMeasures
 {
@@ -40,11 +40,16 @@ final readonly class PictureMeasures
      * @param float      $brightness mean, 0 to 1
      * @param float      $black      share of black pixels, 0 to 1
      * @param float      $clipped    share of clipped pixels, 0 to 1
-     * @param float|null $sharpness  how steep the steepest tenth of the edges is: the largest share of an edge's contrast that
+     * @param float|null $sharpness  how steep the steepest tenth of the edges is: the largest share of an edge's
+     *                               contrast that
      *                               lies between two neighbouring pixels, 0 to 1; null where there are too few edges
      */
-    public function __construct(public float $brightness, public float $black, public float $clipped, public ?float $sharpness = null)
-    {
+    public function __construct(
+        public float $brightness,
+        public float $black,
+        public float $clipped,
+        public ?float $sharpness = null,
+    ) {
     }
 
     /**

@@ -8,7 +8,10 @@ use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
 
-/** RAF (well known): a header that points to a whole JPEG with its Exif, and to a table with the raw image's size. Big-endian. */
+/**
+ * RAF (well known): a header that points to a whole JPEG with its Exif, and to a table with the raw image's size.
+ * Big-endian.
+ */
 final class RafReader implements CaptureReader
 {
     private const SIGNATURE = 'FUJIFILMCCD-RAW ';
@@ -28,7 +31,11 @@ final class RafReader implements CaptureReader
     {
         $exif = new ExifReading($name);
         $header = $bytes->read(0, 108);
-        $preview = ByteRange::within($bytes->size(), TiffBlock::number($header, self::JPEG_AT, 4, false), TiffBlock::number($header, self::JPEG_AT + 4, 4, false));
+        $preview = ByteRange::within(
+            $bytes->size(),
+            TiffBlock::number($header, self::JPEG_AT, 4, false),
+            TiffBlock::number($header, self::JPEG_AT + 4, 4, false),
+        );
         $segments = null === $preview ? null : JpegReader::segments($bytes, $preview->offset, $exif);
         [$width, $height] = $this->size($bytes, TiffBlock::number($header, self::TABLE_AT, 4, false));
         $end = TiffBlock::number($header, self::RAW_AT, 4, false) + TiffBlock::number($header, self::RAW_AT + 4, 4, false);

@@ -8,9 +8,9 @@ use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
 
 /**
- * RIFF files, little-endian: WebP pictures (RFC 9649), AVI movies and WAV voice notes. A sound file tells when it was made in
- * the `bext` chunk (EBU Tech 3285) or in an `INFO` list, to which EXIF 2.32 (5.5) adds the time of day; AVI has `IDIT`
- * (common practice).
+ * RIFF files, little-endian: WebP pictures (RFC 9649), AVI movies and WAV voice notes. A sound file tells when it was
+ * made in the `bext` chunk (EBU Tech 3285) or in an `INFO` list, to which EXIF 2.32 (5.5) adds the time of day; AVI has
+ * `IDIT` (common practice).
  */
 final class RiffReader implements CaptureReader
 {
@@ -40,9 +40,17 @@ final class RiffReader implements CaptureReader
         } else {
             self::soundAndMovie($bytes, $chunks, $exif);
         }
-        $isWhole = 8 + TiffBlock::number($bytes->read(4, 4), 0, 4, true) <= $bytes->size() && (!$isPicture || null !== $size[0]);
+        $isWhole = 8 + TiffBlock::number($bytes->read(4, 4), 0, 4, true) <= $bytes->size()
+            && (!$isPicture || null !== $size[0]);
 
-        return $exif->facts($size[0], $size[1], null, null, $isPicture, $isWhole ? [] : [CaptureProblem::cutShort($name)]);
+        return $exif->facts(
+            $size[0],
+            $size[1],
+            null,
+            null,
+            $isPicture,
+            $isWhole ? [] : [CaptureProblem::cutShort($name)],
+        );
     }
 
     /**
@@ -62,7 +70,10 @@ final class RiffReader implements CaptureReader
             if ('LIST' !== substr($header, 0, 4)) {
                 $chunks[] = [substr($header, 0, 4), $at + 8, $length];
             } elseif ('movi' !== substr($header, 8, 4) && $depth > 0) {
-                $chunks = [...$chunks, ...self::chunks($bytes, $at + 12, min($to, $at + 8 + $length), $depth - 1, $left)];
+                $chunks = [
+                    ...$chunks,
+                    ...self::chunks($bytes, $at + 12, min($to, $at + 8 + $length), $depth - 1, $left),
+                ];
             }
         }
 
@@ -82,11 +93,19 @@ final class RiffReader implements CaptureReader
             switch ($name) {
                 case 'VP8X':
                     $canvas = $bytes->read($data + 4, 6)."\0";
-                    $size = [1 + (TiffBlock::number($canvas, 0, 4, true) & 0xFFFFFF), 1 + (TiffBlock::number($canvas, 3, 4, true) & 0xFFFFFF)];
+                    $size = [
+                        1 + (TiffBlock::number($canvas, 0, 4, true) & 0xFFFFFF),
+                        1 + (TiffBlock::number($canvas, 3, 4, true) & 0xFFFFFF),
+                    ];
                     break;
                 case 'VP8 ':
                     $frame = $bytes->read($data, 10);
-                    $size = null === $size[0] ? [TiffBlock::number($frame, 6, 2, true) & 0x3FFF, TiffBlock::number($frame, 8, 2, true) & 0x3FFF] : $size;
+                    $size = null === $size[0]
+                        ? [
+                            TiffBlock::number($frame, 6, 2, true) & 0x3FFF,
+                            TiffBlock::number($frame, 8, 2, true) & 0x3FFF,
+                        ]
+                        : $size;
                     break;
                 case 'VP8L':
                     $bits = TiffBlock::number($bytes->read($data + 1, 4), 0, 4, true);
@@ -114,7 +133,10 @@ final class RiffReader implements CaptureReader
         $text = static fn (string $wanted): ?string => self::text($bytes, $chunks, $wanted);
         foreach ($chunks as [$name, $data, $length]) {
             if ('bext' === $name && $length >= 338) { // description 256, originator 32, reference 32, then date and time
-                $exif->takeTime(self::time($bytes->read($data + 320, 10), $bytes->read($data + 330, 8)), TimeSource::SoundHeader);
+                $exif->takeTime(
+                    self::time($bytes->read($data + 320, 10), $bytes->read($data + 330, 8)),
+                    TimeSource::SoundHeader,
+                );
             } elseif ('IDIT' === $name) {
                 $exif->takeTime(self::written($bytes->read($data, min($length, 64))), TimeSource::MovieHeader);
             }
@@ -141,7 +163,8 @@ final class RiffReader implements CaptureReader
     /** A date `2026-05-02`, with any mark between its parts, and a time `19:31:40`. */
     private static function time(string $date, string $clock): ?ShotTime
     {
-        return 1 === preg_match('/^(\d{4}).(\d\d).(\d\d)/', $date, $day) && 1 === preg_match('/^(\d\d).(\d\d).(\d\d)(?:\.(\d+))?/', $clock, $part)
+        return 1 === preg_match('/^(\d{4}).(\d\d).(\d\d)/', $date, $day)
+            && 1 === preg_match('/^(\d\d).(\d\d).(\d\d)(?:\.(\d+))?/', $clock, $part)
             ? ShotTime::fromExif("$day[1]:$day[2]:$day[3] $part[1]:$part[2]:$part[3]", $part[4] ?? '') : null;
     }
 
@@ -151,7 +174,9 @@ final class RiffReader implements CaptureReader
         if (1 === preg_match('/^[a-z]{3} ([a-z]{3}) +(\d{1,2}) (\d\d:\d\d:\d\d) (\d{4})/i', $text, $part)) {
             $month = array_search(strtolower($part[1]), self::MONTHS, true);
 
-            return false === $month ? null : ShotTime::fromExif(\sprintf('%s:%02d:%02d %s', $part[4], $month + 1, $part[2], $part[3]));
+            return false === $month
+                ? null
+                : ShotTime::fromExif(\sprintf('%s:%02d:%02d %s', $part[4], $month + 1, $part[2], $part[3]));
         }
 
         return self::time(substr($text, 0, 10), ltrim(substr($text, 10)));

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Capture;
 
 /**
- * The wall clock of the camera when the shutter opened, with sub-seconds and, where the camera knew it, its offset from UTC.
- * It is not an instant: most cameras do not know their time zone, so wall clocks are compared with wall clocks.
+ * The wall clock of the camera when the shutter opened, with sub-seconds and, where the camera knew it, its offset from
+ * UTC. It is not an instant: most cameras do not know their time zone, so wall clocks are compared with wall clocks.
  */
 final readonly class ShotTime
 {
@@ -31,7 +31,13 @@ final readonly class ShotTime
             return null;
         }
         [, $year, $month, $day, $hour, $minute, $second] = $part;
-        if ($year < 1826 || $hour > 23 || $minute > 59 || $second > 59 || !checkdate((int) $month, (int) $day, (int) $year)) {
+        if (
+            $year < 1826
+            || $hour > 23
+            || $minute > 59
+            || $second > 59
+            || !checkdate((int) $month, (int) $day, (int) $year)
+        ) {
             return null;
         }
         $subSeconds = trim($subSeconds);
@@ -39,7 +45,11 @@ final readonly class ShotTime
         \assert($milliseconds >= 0 && $milliseconds < 1000);
         $offset = trim($offset);
 
-        return new self("$year-$month-{$day}T$hour:$minute:$second", $milliseconds, '' !== $offset && 1 === preg_match('/^[+\-](0\d|1[0-4]):[0-5]\d$/', $offset) ? $offset : null);
+        return new self(
+            "$year-$month-{$day}T$hour:$minute:$second",
+            $milliseconds,
+            '' !== $offset && 1 === preg_match('/^[+\-](0\d|1[0-4]):[0-5]\d$/', $offset) ? $offset : null,
+        );
     }
 
     /** From the form in which {@see text()} writes it. */
@@ -51,8 +61,8 @@ final readonly class ShotTime
     }
 
     /**
-     * The file system's time as a wall clock in the zone of this computer. FAT keeps wall clocks and starts at 1980-01-01,
-     * which stands for "never set"; null then.
+     * The file system's time as a wall clock in the zone of this computer. FAT keeps wall clocks and starts at
+     * 1980-01-01, which stands for "never set"; null then.
      */
     public static function fromFileTime(int $unixSeconds, \DateTimeZone $zone): ?self
     {
@@ -76,7 +86,11 @@ final readonly class ShotTime
     {
         $moved = (new \DateTimeImmutable($this->clock, new \DateTimeZone('UTC')))->modify(\sprintf('%+d seconds', $seconds));
 
-        return self::fromExif($moved->format('Y:m:d H:i:s'), \sprintf('%03d', $this->milliseconds), $this->offset ?? '');
+        return self::fromExif(
+            $moved->format('Y:m:d H:i:s'),
+            \sprintf('%03d', $this->milliseconds),
+            $this->offset ?? '',
+        );
     }
 
     /** From seconds of the camera's own wall clock since 1970-01-01T00:00:00. */
@@ -94,7 +108,14 @@ final readonly class ShotTime
     /** Milliseconds on the wall clock since 1970-01-01T00:00:00; for comparing and subtracting, not an instant. */
     public function ticks(): int
     {
-        $seconds = gmmktime((int) substr($this->clock, 11, 2), (int) substr($this->clock, 14, 2), (int) substr($this->clock, 17, 2), (int) substr($this->clock, 5, 2), (int) substr($this->clock, 8, 2), (int) substr($this->clock, 0, 4));
+        $seconds = gmmktime(
+            (int) substr($this->clock, 11, 2),
+            (int) substr($this->clock, 14, 2),
+            (int) substr($this->clock, 17, 2),
+            (int) substr($this->clock, 5, 2),
+            (int) substr($this->clock, 8, 2),
+            (int) substr($this->clock, 0, 4),
+        );
 
         return (int) $seconds * 1000 + $this->milliseconds;
     }

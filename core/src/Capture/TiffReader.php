@@ -10,8 +10,9 @@ use Velvet\Core\Bytes\Ifd;
 use Velvet\Core\Bytes\TiffBlock;
 
 /**
- * TIFF 6.0 and what is built on it, TIFF/EP raw files (ISO 12234-2) among them: the directories form a tree of chains and
- * sub-directories; the largest one that is not marked as a reduced copy is the picture, the others are previews of it.
+ * TIFF 6.0 and what is built on it, TIFF/EP raw files (ISO 12234-2) among them: the directories form a tree of chains
+ * and sub-directories; the largest one that is not marked as a reduced copy is the picture, the others are previews of
+ * it.
  */
 final class TiffReader implements CaptureReader
 {
@@ -33,7 +34,9 @@ final class TiffReader implements CaptureReader
         $block = TiffBlock::at($bytes, 0, $bytes->size());
         $directories = null === $block ? [] : $this->directories($block);
         if (null === $block || [] === $directories) {
-            return new CaptureFacts(problems: [CaptureProblem::broken($name, 'its directory of contents cannot be found')]);
+            return new CaptureFacts(
+                problems: [CaptureProblem::broken($name, 'its directory of contents cannot be found')],
+            );
         }
         ExifBlock::linked($block, $directories[0], $exif);
         foreach ($directories as $directory) {
@@ -60,9 +63,20 @@ final class TiffReader implements CaptureReader
         [$width, $height] = null === $iiq ? $this->size($directories[0], $main, $exif) : [$iiq[0], $iiq[1]];
         $exif->serial ??= $iiq[2] ?? null;
 
-        $isViewable = [] === $previews && null !== $main && null === $iiq && self::CFA !== $main->integer(ExifTag::PHOTOMETRIC) && !$directories[0]->has(ExifTag::RW2_SENSOR_WIDTH);
+        $isViewable = [] === $previews
+            && null !== $main
+            && null === $iiq
+            && self::CFA !== $main->integer(ExifTag::PHOTOMETRIC)
+            && !$directories[0]->has(ExifTag::RW2_SENSOR_WIDTH);
 
-        return $exif->facts($width, $height, $previews[0] ?? null, [] === $previews ? null : $previews[\count($previews) - 1], $isViewable, $problems);
+        return $exif->facts(
+            $width,
+            $height,
+            $previews[0] ?? null,
+            [] === $previews ? null : $previews[\count($previews) - 1],
+            $isViewable,
+            $problems,
+        );
     }
 
     /** @return list<Ifd> the chain of directories, each followed by its sub-directories */
@@ -86,8 +100,8 @@ final class TiffReader implements CaptureReader
     }
 
     /**
-     * The size of the picture: RW2 has fields of its own; where only a preview is described, as in CR2, the Exif directory
-     * knows the whole picture's size.
+     * The size of the picture: RW2 has fields of its own; where only a preview is described, as in CR2, the Exif
+     * directory knows the whole picture's size.
      *
      * @return array{int|null, int|null}
      */
@@ -97,7 +111,9 @@ final class TiffReader implements CaptureReader
         $height = $first->integer(ExifTag::RW2_SENSOR_HEIGHT) ?? $main?->integer(ExifTag::IMAGE_LENGTH);
         $isPreview = null !== $main && \in_array($main->integer(ExifTag::COMPRESSION), self::JPEG_COMPRESSIONS, true);
 
-        return $isPreview && ($exif->pixelWidth ?? 0) > ($width ?? 0) ? [$exif->pixelWidth, $exif->pixelHeight] : [$width, $height];
+        return $isPreview && ($exif->pixelWidth ?? 0) > ($width ?? 0)
+            ? [$exif->pixelWidth, $exif->pixelHeight]
+            : [$width, $height];
     }
 
     /** @param list<Ifd> $directories */
@@ -165,12 +181,21 @@ final class TiffReader implements CaptureReader
                 $ranges[] = $whole;
             }
             [$offset, $length] = [$directory->integer(ExifTag::JPEG_OFFSET), $directory->integer(ExifTag::JPEG_LENGTH)];
-            if (null === $offset && \in_array($directory->integer(ExifTag::COMPRESSION), self::JPEG_COMPRESSIONS, true)) {
+            if (
+                null === $offset
+                && \in_array($directory->integer(ExifTag::COMPRESSION), self::JPEG_COMPRESSIONS, true)
+            ) {
                 $offsets = $directory->integers(ExifTag::STRIP_OFFSETS, 2);
-                [$offset, $length] = 1 === \count($offsets) ? [$offsets[0], $directory->integer(ExifTag::STRIP_BYTE_COUNTS)] : [null, null];
+                [$offset, $length] = 1 === \count($offsets)
+                    ? [$offsets[0], $directory->integer(ExifTag::STRIP_BYTE_COUNTS)]
+                    : [null, null];
             }
             $range = ByteRange::within($bytes->size(), $offset ?? -1, $length ?? 0);
-            if (null !== $range && "\xFF\xD8\xFF" === $bytes->read($range->offset, 3) && !JpegReader::segments($bytes, $range->offset, null)->isLossless) {
+            if (
+                null !== $range
+                && "\xFF\xD8\xFF" === $bytes->read($range->offset, 3)
+                && !JpegReader::segments($bytes, $range->offset, null)->isLossless
+            ) {
                 $ranges[] = $range;
             }
         }

@@ -9,8 +9,8 @@ use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
 
 /**
- * X3F (well known): sections, found through a directory whose place stands in the file's last four bytes. `PROP` holds names
- * and values as text, `IMA2` pictures, JPEGs among them. Little-endian, text in UTF-16.
+ * X3F (well known): sections, found through a directory whose place stands in the file's last four bytes. `PROP` holds
+ * names and values as text, `IMA2` pictures, JPEGs among them. Little-endian, text in UTF-16.
  */
 final class X3fReader implements CaptureReader
 {
@@ -36,9 +36,15 @@ final class X3fReader implements CaptureReader
         $jpegs = $properties = [];
         foreach ($sections as [$type, $offset, $length]) {
             if ('PROP' === $type) {
-                $properties = [] === $properties ? self::properties($bytes, $offset, $length) : $properties; // there is one
+                $properties = [] === $properties
+                    ? self::properties($bytes, $offset, $length)
+                    : $properties; // there is one
             } elseif ('IMA2' === $type && self::JPEG === TiffBlock::number($bytes->read($offset + 12, 4), 0, 4, true)) {
-                $jpegs[] = ByteRange::within($bytes->size(), $offset + self::IMAGE_HEADER, $length - self::IMAGE_HEADER);
+                $jpegs[] = ByteRange::within(
+                    $bytes->size(),
+                    $offset + self::IMAGE_HEADER,
+                    $length - self::IMAGE_HEADER,
+                );
             }
         }
         $jpegs = array_values(array_filter($jpegs));
@@ -52,7 +58,12 @@ final class X3fReader implements CaptureReader
         $at = TiffBlock::number($header, 6, 2, true) >= 4 ? 40 : 28; // after identifier, version and marks, which grew
         $exif->orientation ??= ExifReading::turned(TiffBlock::number($header, $at + 8, 4, true));
 
-        return $exif->facts(TiffBlock::number($header, $at, 4, true), TiffBlock::number($header, $at + 4, 4, true), $jpegs[0] ?? null, $largest);
+        return $exif->facts(
+            TiffBlock::number($header, $at, 4, true),
+            TiffBlock::number($header, $at + 4, 4, true),
+            $jpegs[0] ?? null,
+            $largest,
+        );
     }
 
     /** @return list<array{string, int, int}> type, offset and length of the sections that lie within the file */
@@ -85,15 +96,25 @@ final class X3fReader implements CaptureReader
         $text = $bytes->read($offset + $start, min(self::MOST_TEXT, $length - $start));
         $word = static function (int $character) use ($text): string {
             $end = 2 * $character;
-            while ($end + 1 < \strlen($text) && $end - 2 * $character < 2 * self::LONGEST_WORD && "\0\0" !== substr($text, $end, 2)) {
+            while (
+                $end + 1 < \strlen($text)
+                && $end - 2 * $character < 2 * self::LONGEST_WORD
+                && "\0\0" !== substr($text, $end, 2)
+            ) {
                 $end += 2;
             }
 
-            return mb_convert_encoding(substr($text, 2 * $character, max(0, $end - 2 * $character)), 'UTF-8', 'UTF-16LE');
+            return mb_convert_encoding(
+                substr($text, 2 * $character, max(0, $end - 2 * $character)),
+                'UTF-8',
+                'UTF-16LE',
+            );
         };
         $properties = [];
         for ($at = 0; $at + 8 <= \strlen($table); $at += 8) {
-            $properties[$word(TiffBlock::number($table, $at, 4, true))] ??= $word(TiffBlock::number($table, $at + 4, 4, true));
+            $properties[$word(TiffBlock::number($table, $at, 4, true))] ??= $word(
+                TiffBlock::number($table, $at + 4, 4, true),
+            );
         }
 
         return $properties;
@@ -114,6 +135,9 @@ final class X3fReader implements CaptureReader
         $iso = $number('ISO', 10_000_000);
         $exif->iso ??= null === $iso ? null : (int) $iso;
         $seconds = $number('TIME', 0xFFFFFFFF); // of the camera's wall clock, since 1970
-        $exif->takeTime(null === $seconds ? null : ShotTime::fromClockSeconds((int) $seconds), TimeSource::ExifOriginal);
+        $exif->takeTime(
+            null === $seconds ? null : ShotTime::fromClockSeconds((int) $seconds),
+            TimeSource::ExifOriginal,
+        );
     }
 }

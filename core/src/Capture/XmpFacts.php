@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Capture;
 
 /**
- * The few facts that are taken from an XMP packet (ISO 16684-1) where Exif has none: the time and the rating. Properties may
- * stand as attributes or as elements; their usual prefixes are relied upon, and no XML entity is ever expanded.
+ * The few facts that are taken from an XMP packet (ISO 16684-1) where Exif has none: the time and the rating.
+ * Properties may stand as attributes or as elements; their usual prefixes are relied upon, and no XML entity is ever
+ * expanded.
  */
 final class XmpFacts
 {
@@ -19,10 +20,16 @@ final class XmpFacts
         $packet = substr($packet, 0, self::LONGEST);
         foreach (self::TIMES as $property) {
             $text = self::property($packet, $property);
-            if (null !== $text && 1 === preg_match('/^(\d{4}-\d\d-\d\dT\d\d:\d\d(?::\d\d)?)(?:\.(\d+))?(Z|[+\-]\d\d:\d\d)?$/', $text, $part)) {
+            if (
+                null !== $text
+                && 1 === preg_match('/^(\d{4}-\d\d-\d\dT\d\d:\d\d(?::\d\d)?)(?:\.(\d+))?(Z|[+\-]\d\d:\d\d)?$/', $text, $part)
+            ) {
                 $clock = 16 === \strlen($part[1]) ? $part[1].':00' : $part[1];
                 $offset = $part[3] ?? '';
-                $exif->takeTime(ShotTime::fromExif($clock, $part[2] ?? '', 'Z' === $offset ? '+00:00' : $offset), TimeSource::Xmp);
+                $exif->takeTime(
+                    ShotTime::fromExif($clock, $part[2] ?? '', 'Z' === $offset ? '+00:00' : $offset),
+                    TimeSource::Xmp,
+                );
             }
         }
         $rating = self::property($packet, 'xmp:Rating');
@@ -37,7 +44,11 @@ final class XmpFacts
     {
         $name = preg_quote($name, '~');
 
-        return 1 === preg_match('~\s'.$name.'\s*=\s*(["\'])([^"\'<>]{1,64})\1|<'.$name.'\s*>\s*([^<>]{1,64}?)\s*</'.$name.'~', $packet, $match)
+        return 1 === preg_match(
+            '~\s'.$name.'\s*=\s*(["\'])([^"\'<>]{1,64})\1|<'.$name.'\s*>\s*([^<>]{1,64}?)\s*</'.$name.'~',
+            $packet,
+            $match,
+        )
             ? $match[3] ?? $match[2] : null;
     }
 }

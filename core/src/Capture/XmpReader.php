@@ -11,7 +11,9 @@ final class XmpReader implements CaptureReader
 {
     public function recognises(string $head): ?Container
     {
-        return 1 === preg_match('~^(\xEF\xBB\xBF)?\s*<(\?xpacket|x:xmpmeta|\?xml|rdf:RDF)~', $head) ? Container::Xmp : null;
+        return 1 === preg_match('~^(\xEF\xBB\xBF)?\s*<(\?xpacket|x:xmpmeta|\?xml|rdf:RDF)~', $head)
+            ? Container::Xmp
+            : null;
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts

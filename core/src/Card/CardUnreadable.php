@@ -19,11 +19,23 @@ final class CardUnreadable extends \RuntimeException
 
     public static function at(string $root, string $reason): self
     {
-        return new self(\sprintf('The card at “%s” could not be opened (%s). Nothing was read and nothing was changed.', $root, $reason));
+        return new self(
+            \sprintf(
+                'The card at “%s” could not be opened (%s). Nothing was read and nothing was changed.',
+                $root,
+                $reason,
+            ),
+        );
     }
 
     public static function pulled(string $root): self
     {
-        return new self(\sprintf('The card at “%s” went away while it was being read. Put it in again and the reading starts where it was.', $root));
+        return new self(
+            \sprintf(
+                'The card at “%s” went away while it was being read. Put it in again and the reading starts where it '
+                    .'was.',
+                $root,
+            ),
+        );
     }
 }

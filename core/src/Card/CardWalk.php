@@ -10,7 +10,8 @@ use Velvet\Core\Drive\FileStamp;
 /**
  * Walks a card's folders and lists what lies there. Opens folders for reading and nothing else: no file is opened.
  *
- * Symbolic links are never followed: a card has none (FAT and exFAT know no links), so one is either a mistake or a trap.
+ * Symbolic links are never followed: a card has none (FAT and exFAT know no links), so one is either a mistake or a
+ * trap.
  */
 final class CardWalk
 {
@@ -18,7 +19,9 @@ final class CardWalk
     public const DEEPEST = 24;
 
     /** Folders that cameras and computers keep for themselves (common practice); what lies in them makes no frames. */
-    private const HOUSEKEEPING = ['misc', 'system volume information', 'lost.dir', '$recycle.bin', 'found.000', 'avf_info', 'canonmsc'];
+    private const HOUSEKEEPING = [
+        'misc', 'system volume information', 'lost.dir', '$recycle.bin', 'found.000', 'avf_info', 'canonmsc',
+    ];
 
     /** @var list<CardProblem> */
     private array $problems = [];

@@ -48,7 +48,10 @@ final readonly class FrameListing
         }
         $frames = [];
         foreach ($groups as $group) {
-            usort($group, static fn (CardFile $a, CardFile $b): int => [$a->kind->rank(), $a->path] <=> [$b->kind->rank(), $b->path]);
+            usort(
+                $group,
+                static fn (CardFile $a, CardFile $b): int => [$a->kind->rank(), $a->path] <=> [$b->kind->rank(), $b->path],
+            );
             $frames[] = new Frame($group);
         }
 

@@ -76,8 +76,10 @@ final class Housekeeping
     private static function beginsLikeAWork(string $head): bool
     {
         $signatures = [
-            "\xFF\xD8\xFF", "\x89PNG", 'GIF8', 'BM', 'II*', "MM\0*", 'IIU', 'IIRO', 'MMOR', "II\x1A\0", 'RIFF', 'RIFX', 'RF64', 'FORM', 'FOVb', 'FUJIFILM', "\0MRM",
-            '8BPS', "\0\0\0\x0CjP", "\xFF\x0A", "\0\0\0\x0CJXL", "\x1AE\xDF\xA3", "0&\xB2u", "\0\0\x01\xBA", "\0\0\x01\xB3", 'G@', 'OggS', 'fLaC', 'ID3', "\xFF\xFB", "\xFF\xF1",
+            "\xFF\xD8\xFF", "\x89PNG", 'GIF8', 'BM', 'II*', "MM\0*", 'IIU', 'IIRO', 'MMOR', "II\x1A\0", 'RIFF', 'RIFX',
+            'RF64', 'FORM', 'FOVb', 'FUJIFILM', "\0MRM",
+            '8BPS', "\0\0\0\x0CjP", "\xFF\x0A", "\0\0\0\x0CJXL", "\x1AE\xDF\xA3", "0&\xB2u", "\0\0\x01\xBA",
+            "\0\0\x01\xB3", 'G@', 'OggS', 'fLaC', 'ID3', "\xFF\xFB", "\xFF\xF1",
             "\x06\x0E\x2B\x34", 'PK', 'Rar!', "7z\xBC\xAF", "\x1F\x8B",
         ];
         foreach ($signatures as $signature) {

@@ -9,12 +9,27 @@ final class DestinationUnwritable extends \RuntimeException implements TransferF
 {
     public static function folder(string $folder, string $reason): self
     {
-        return new self(\sprintf('The folder “%s” could not be made (%s). Nothing was filed there; the card is untouched. Check that the drive is connected and may be written to.', $folder, $reason));
+        return new self(
+            \sprintf(
+                'The folder “%s” could not be made (%s). Nothing was filed there; the card is untouched. Check that '
+                    .'the drive is connected and may be written to.',
+                $folder,
+                $reason,
+            ),
+        );
     }
 
     public static function file(string $path, string $reason): self
     {
-        return new self(\sprintf('%s could not be written to “%s” (%s). The unfinished copy was removed and the card is untouched. Check the drive, then try again.', basename($path), \dirname($path), $reason));
+        return new self(
+            \sprintf(
+                '%s could not be written to “%s” (%s). The unfinished copy was removed and the card is untouched. '
+                    .'Check the drive, then try again.',
+                basename($path),
+                \dirname($path),
+                $reason,
+            ),
+        );
     }
 
     public function isWorthAnotherTry(): bool

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Copy;
 
-/** The computer's memory of what it wrote. A check that reads from memory checks nothing, so it is told to forget first. */
+/**
+ * The computer's memory of what it wrote. A check that reads from memory checks nothing, so it is told to forget first.
+ */
 interface DriveCache
 {
     /** Forgets a synced file, so that the next reading comes from the drive. */

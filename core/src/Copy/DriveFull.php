@@ -9,7 +9,14 @@ final class DriveFull extends \RuntimeException implements TransferFailure
 {
     public static function at(string $path): self
     {
-        return new self(\sprintf('The drive of “%s” is full. The unfinished copy of %s was removed and the card is untouched. Make room, then go on.', \dirname($path), basename($path)));
+        return new self(
+            \sprintf(
+                'The drive of “%s” is full. The unfinished copy of %s was removed and the card is untouched. Make '
+                    .'room, then go on.',
+                \dirname($path),
+                basename($path),
+            ),
+        );
     }
 
     public function isWorthAnotherTry(): bool

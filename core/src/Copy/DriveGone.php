@@ -9,7 +9,13 @@ final class DriveGone extends \RuntimeException implements TransferFailure
 {
     public static function from(string $target): self
     {
-        return new self(\sprintf('The drive of “%s” was taken off. Nothing was left in the folder it had been mounted on, and the card is untouched. Connect it again, then go on.', $target));
+        return new self(
+            \sprintf(
+                'The drive of “%s” was taken off. Nothing was left in the folder it had been mounted on, and the '
+                    .'card is untouched. Connect it again, then go on.',
+                $target,
+            ),
+        );
     }
 
     public function isWorthAnotherTry(): bool

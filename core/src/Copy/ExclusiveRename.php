@@ -16,6 +16,7 @@ final class ExclusiveRename
     {
         $ffi = LibC::ffi();
 
-        return null !== $ffi && 0 === $ffi->renameat2(self::AT_FDCWD, $from, self::AT_FDCWD, $to, self::RENAME_NOREPLACE);
+        return null !== $ffi
+            && 0 === $ffi->renameat2(self::AT_FDCWD, $from, self::AT_FDCWD, $to, self::RENAME_NOREPLACE);
     }
 }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Copy;
 
-/** Where one file of an intake stands. Each step may be repeated: what a crash interrupted begins again at `planned`. */
+/**
+ * Where one file of an intake stands. Each step may be repeated: what a crash interrupted begins again at `planned`.
+ */
 enum FileStep: string
 {
     /** It waits for its turn. */

@@ -11,7 +11,8 @@ final class LeadsAway extends \RuntimeException implements TransferFailure
     {
         return new self(
             \sprintf(
-                'The folder “%s” is a link that leads out of its shelf. Nothing was written through it and the card is untouched. Put a real folder there, or make the folder behind the link a shelf of its own.',
+                'The folder “%s” is a link that leads out of its shelf. Nothing was written through it and the card '
+                    .'is untouched. Put a real folder there, or make the folder behind the link a shelf of its own.',
                 $folder,
             ),
         );

@@ -28,7 +28,8 @@ final class PartFile
      * @param Ground|null $ground what it must stand on; null where any folder will do
      *
      * @throws DestinationUnwritable
-     * @throws DriveGone             when the drive was taken off and the folder is another's now; nothing is left there then
+     * @throws DriveGone             when the drive was taken off and the folder is another's now; nothing is left there
+     *     then
      * @throws LeadsAway             when a folder of the shelf is a link
      */
     public static function create(string $target, string $token, ?Ground $ground = null): self
@@ -81,7 +82,9 @@ final class PartFile
             $count = @fwrite($this->handle, 0 === $done ? $chunk : substr($chunk, $done));
             if (false === $count || 0 === $count) {
                 $reason = SystemReason::last();
-                throw str_contains($reason, 'no space') || str_contains($reason, 'quota') ? DriveFull::at($this->target) : DestinationUnwritable::file($this->target, $reason);
+                throw str_contains($reason, 'no space') || str_contains($reason, 'quota')
+                    ? DriveFull::at($this->target)
+                    : DestinationUnwritable::file($this->target, $reason);
             }
         }
         $this->writeBack?->wrote(\strlen($chunk));
@@ -194,7 +197,10 @@ final class PartFile
     {
         for ($n = 1; $n <= self::MOST_PUT_ASIDE; ++$n) {
             $aside = $this->target.'.damaged-'.$n;
-            if (!file_exists($aside) && (@link($this->target, $aside) ? @unlink($this->target) : ExclusiveRename::move($this->target, $aside))) {
+            if (
+                !file_exists($aside)
+                && (@link($this->target, $aside) ? @unlink($this->target) : ExclusiveRename::move($this->target, $aside))
+            ) {
                 return;
             }
         }

@@ -9,14 +9,23 @@ final class SourceChanged extends \RuntimeException implements TransferFailure
 {
     public static function size(string $path, int $planned, int $found): self
     {
-        return new self(\sprintf('%s has %d bytes, but had %d when the card was read. Nothing of it was filed. Read the card again and look at this frame.', basename($path), $found, $planned));
+        return new self(
+            \sprintf(
+                '%s has %d bytes, but had %d when the card was read. Nothing of it was filed. Read the card again '
+                    .'and look at this frame.',
+                basename($path),
+                $found,
+                $planned,
+            ),
+        );
     }
 
     public static function since(string $path): self
     {
         return new self(
             \sprintf(
-                '%s is not the file that was planned: it was changed since the card was read, or another card is in its place. Nothing of it was filed. Read the card again and look at this frame.',
+                '%s is not the file that was planned: it was changed since the card was read, or another card is in '
+                    .'its place. Nothing of it was filed. Read the card again and look at this frame.',
                 basename($path),
             ),
         );
@@ -26,7 +35,8 @@ final class SourceChanged extends \RuntimeException implements TransferFailure
     {
         return new self(
             \sprintf(
-                '%s was written to while it was read. Nothing of it was filed. Let nothing write to the card, then read it again.',
+                '%s was written to while it was read. Nothing of it was filed. Let nothing write to the card, then '
+                    .'read it again.',
                 basename($path),
             ),
         );
@@ -34,7 +44,9 @@ final class SourceChanged extends \RuntimeException implements TransferFailure
 
     public static function content(string $path): self
     {
-        return new self(\sprintf('%s does not contain what it should any more. Nothing of it was filed.', basename($path)));
+        return new self(
+            \sprintf('%s does not contain what it should any more. Nothing of it was filed.', basename($path)),
+        );
     }
 
     public function isWorthAnotherTry(): bool

@@ -9,7 +9,14 @@ final class SourceUnreadable extends \RuntimeException implements TransferFailur
 {
     public static function at(string $path, string $reason): self
     {
-        return new self(\sprintf('%s could not be read from the card (%s). Nothing of it was filed and the card is untouched. Clean the contacts or try another reader, then try again.', basename($path), $reason));
+        return new self(
+            \sprintf(
+                '%s could not be read from the card (%s). Nothing of it was filed and the card is untouched. Clean '
+                    .'the contacts or try another reader, then try again.',
+                basename($path),
+                $reason,
+            ),
+        );
     }
 
     public function isWorthAnotherTry(): bool

@@ -11,8 +11,9 @@ use Velvet\Core\Bytes\SystemReason;
 use Velvet\Core\Drive\FileStamp;
 
 /**
- * Copies one file to all its destinations at once: the source is read once, hashed while it is read, written to temporary
- * files, synced, read back from the drives, compared, and only then given its final name. No step overwrites anything.
+ * Copies one file to all its destinations at once: the source is read once, hashed while it is read, written to
+ * temporary files, synced, read back from the drives, compared, and only then given its final name. No step overwrites
+ * anything.
  *
  * Every step may be repeated: a temporary file left by a crash is thrown away, and a final file that already equals the
  * source counts as placed.
@@ -134,6 +135,10 @@ final readonly class VerifiedCopy
             throw SourceChanged::meanwhile($file->source);
         }
 
-        return new Digests(Digest::fromHex(hash_final($hash)), $file->second, null === $second ? null : $file->second?->finish($second));
+        return new Digests(
+            Digest::fromHex(hash_final($hash)),
+            $file->second,
+            null === $second ? null : $file->second?->finish($second),
+        );
     }
 }

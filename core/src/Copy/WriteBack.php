@@ -8,7 +8,8 @@ use Velvet\Core\Drive\LibC;
 
 /**
  * Has a drive begin to write while the file is still being read from its card (Linux `sync_file_range`), so that all
- * destinations write at the same time and the sync at the end has little left to wait for. It promises nothing: `fsync` does.
+ * destinations write at the same time and the sync at the end has little left to wait for. It promises nothing: `fsync`
+ * does.
  */
 final class WriteBack
 {
@@ -35,7 +36,12 @@ final class WriteBack
     {
         $this->written += $bytes;
         if ($this->written - $this->begun >= self::EVERY) {
-            $this->ffi->sync_file_range($this->descriptor, $this->begun, $this->written - $this->begun, self::SYNC_FILE_RANGE_WRITE);
+            $this->ffi->sync_file_range(
+                $this->descriptor,
+                $this->begun,
+                $this->written - $this->begun,
+                self::SYNC_FILE_RANGE_WRITE,
+            );
             $this->begun = $this->written;
         }
     }

@@ -12,12 +12,15 @@ use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureFacts;
 
 /**
- * What the raw files of all makers say beside their samples: Exif in full, wherever in the file it lies as a TIFF structure, and the
- * embedded pictures. (The containers are those of `docs/formats.md`.).
+ * What the raw files of all makers say beside their samples: Exif in full, wherever in the file it lies as a TIFF
+ * structure, and the embedded pictures. (The containers are those of `docs/formats.md`.).
  */
 final class ContainerFields
 {
-    /** Bytes of a JPEG before the TIFF structure of its Exif, which for some makers is the only one: two markers, a length, "Exif" and two zeros (EXIF 2.32, 4.5). */
+    /**
+     * Bytes of a JPEG before the TIFF structure of its Exif, which for some makers is the only one: two markers, a
+     * length, "Exif" and two zeros (EXIF 2.32, 4.5).
+     */
     private const BEFORE_EXIF = 12;
     private const UUID = 16;
 
@@ -31,7 +34,11 @@ final class ContainerFields
             'ftypcrx' === substr($head, 4, 7) => self::inBoxes($bytes),
             default => self::structure($bytes, 0),
         };
-        if ([] === $exif && null !== $facts->preview && "Exif\0\0" === $bytes->read($facts->preview->offset + self::BEFORE_EXIF - 6, 6)) {
+        if (
+            [] === $exif
+            && null !== $facts->preview
+            && "Exif\0\0" === $bytes->read($facts->preview->offset + self::BEFORE_EXIF - 6, 6)
+        ) {
             [$own, $exif, $gps] = self::structure($bytes, $facts->preview->offset + self::BEFORE_EXIF);
             $first += $own;
         }
@@ -43,15 +50,25 @@ final class ContainerFields
         return new RawFields($first, $exif, $gps, [], self::jpegs($bytes, $facts));
     }
 
-    /** @return array{array<int, array{int, string}>, array<int, array{int, string}>, array<int, array{int, string}>} first directory, Exif and GPS; empty where they cannot be read */
+    /**
+     * @return array{array<int, array{int, string}>, array<int, array{int, string}>, array<int, array{int, string}>}
+     *     first directory, Exif and GPS; empty where they cannot be read
+     */
     private static function structure(FileBytes $bytes, ?int $base): array
     {
         try {
             $tiff = null === $base ? null : TiffFields::of($bytes, base: $base);
             $first = $tiff?->directory($tiff->first)[0] ?? [];
-            [$exif, $gps] = [TiffFields::integer($first, RawTag::EXIF_IFD, 0), TiffFields::integer($first, RawTag::GPS_IFD, 0)];
+            [$exif, $gps] = [
+                TiffFields::integer($first, RawTag::EXIF_IFD, 0),
+                TiffFields::integer($first, RawTag::GPS_IFD, 0),
+            ];
 
-            return [$first, 0 === $exif ? [] : $tiff?->directory($exif)[0] ?? [], 0 === $gps ? [] : $tiff?->directory($gps)[0] ?? []];
+            return [
+                $first,
+                0 === $exif ? [] : $tiff?->directory($exif)[0] ?? [],
+                0 === $gps ? [] : $tiff?->directory($gps)[0] ?? [],
+            ];
         } catch (DngRefused) {
             return [[], [], []];
         }
@@ -69,14 +86,19 @@ final class ContainerFields
         return null;
     }
 
-    /** @return array{array<int, array{int, string}>, array<int, array{int, string}>, array<int, array{int, string}>} of CR3: a TIFF structure for each directory */
+    /**
+     * @return array{array<int, array{int, string}>, array<int, array{int, string}>, array<int, array{int, string}>} of
+     *     CR3: a TIFF structure for each directory
+     */
     private static function inBoxes(FileBytes $bytes): array
     {
         $found = [];
         foreach (Box::within($bytes, 0, $bytes->size()) as $box) {
             foreach ('moov' === $box->type ? $box->children() : [] as $inner) {
                 foreach ('uuid' === $inner->type ? $inner->children(self::UUID) : [] as $part) {
-                    $found[$part->type] ??= str_starts_with($part->type, 'CMT') ? self::structure($bytes, $part->start)[0] : [];
+                    $found[$part->type] ??= str_starts_with($part->type, 'CMT')
+                        ? self::structure($bytes, $part->start)[0]
+                        : [];
                 }
             }
         }
@@ -87,8 +109,18 @@ final class ContainerFields
     /** @return list<string> the largest first */
     private static function jpegs(FileBytes $bytes, CaptureFacts $facts): array
     {
-        $ranges = array_values(array_filter([$facts->preview, $facts->thumbnail], static fn (?ByteRange $range): bool => null !== $range));
+        $ranges = array_values(
+            array_filter([$facts->preview, $facts->thumbnail], static fn (?ByteRange $range): bool => null !== $range),
+        );
 
-        return array_values(array_filter(array_map(static fn (ByteRange $range): string => $bytes->read($range->offset, $range->length), $ranges), static fn (string $jpeg): bool => str_starts_with($jpeg, "\xFF\xD8\xFF")));
+        return array_values(
+            array_filter(
+                array_map(
+                    static fn (ByteRange $range): string => $bytes->read($range->offset, $range->length),
+                    $ranges,
+                ),
+                static fn (string $jpeg): bool => str_starts_with($jpeg, "\xFF\xD8\xFF"),
+            ),
+        );
     }
 }

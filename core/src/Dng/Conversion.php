@@ -18,27 +18,45 @@ use Velvet\Core\Copy\TransferFailure;
 final readonly class Conversion
 {
     /** @param string $samples MD5 of the samples, hexadecimal, as RawImageDigest has it */
-    private function __construct(public int $bytesBefore, public int $bytesAfter, public string $samples, public Digest $digest)
-    {
+    private function __construct(
+        public int $bytesBefore,
+        public int $bytesAfter,
+        public string $samples,
+        public Digest $digest,
+    ) {
     }
 
     /**
      * @param string $from   absolute: the raw file
      * @param string $to     absolute: the DNG, which must not be there yet
      * @param bool   $embeds whether the raw file goes into the DNG, too
-     * @param LibRaw|null $libRaw      reads what is no plain TIFF structure, and knows the colours of cameras; give it to a process that is shut in
+     * @param LibRaw|null $libRaw      reads what is no plain TIFF structure, and knows the colours of cameras; give it
+     *                                 to a process that is shut in
      * @param int         $cores        that it may use
      * @param string|null $originalName what the raw file was called in the camera, where it is called otherwise now
      *
      * @throws DngRefused      when it cannot be converted, or did not come back the same; nothing is left at `$to` then
      * @throws TransferFailure when it cannot be written
      */
-    public static function of(string $from, string $to, bool $embeds = false, ?string $originalName = null, ?LibRaw $libRaw = null, int $cores = 1, DriveCache $cache = new PageCache()): self
-    {
+    public static function of(
+        string $from,
+        string $to,
+        bool $embeds = false,
+        ?string $originalName = null,
+        ?LibRaw $libRaw = null,
+        int $cores = 1,
+        DriveCache $cache = new PageCache(),
+    ): self {
         try {
             $bytes = FileBytes::open($from);
             [$fields, $image] = self::source($bytes, $from, $libRaw);
-            $dng = (new DngWriter(new LosslessJpegEncoder(), $cores))->of($fields, $image, $samples = $image->digest(), $originalName ?? basename($from), $embeds ? $bytes->read(0, $bytes->size()) : null);
+            $dng = (new DngWriter(new LosslessJpegEncoder(), $cores))->of(
+                $fields,
+                $image,
+                $samples = $image->digest(),
+                $originalName ?? basename($from),
+                $embeds ? $bytes->read(0, $bytes->size()) : null,
+            );
         } catch (FileUnreadable $e) {
             throw DngRefused::structure($e->getMessage());
         }
@@ -58,8 +76,8 @@ final readonly class Conversion
     }
 
     /**
-     * A DNG is read by us; what else has plain samples is, too, and LibRaw's word is taken for its levels and colours, and for its samples
-     * where it reads them in another way, since it knows what makers do differently.
+     * A DNG is read by us; what else has plain samples is, too, and LibRaw's word is taken for its levels and colours,
+     * and for its samples where it reads them in another way, since it knows what makers do differently.
      *
      * @return array{RawFields, RawImage}
      *

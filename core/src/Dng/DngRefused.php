@@ -25,12 +25,23 @@ final class DngRefused extends \RuntimeException
 
     public static function tooLarge(int $width, int $height): self
     {
-        return new self(\sprintf('it says that it has %s by %s samples, which no camera has', number_format($width), number_format($height)));
+        return new self(
+            \sprintf(
+                'it says that it has %s by %s samples, which no camera has',
+                number_format($width),
+                number_format($height),
+            ),
+        );
     }
 
     public static function proof(int $at): self
     {
-        return new self(\sprintf('sample %s came back different when the DNG was read again; it was thrown away', number_format($at)));
+        return new self(
+            \sprintf(
+                'sample %s came back different when the DNG was read again; it was thrown away',
+                number_format($at),
+            ),
+        );
     }
 
     public static function changed(): self

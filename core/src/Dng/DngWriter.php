@@ -7,8 +7,8 @@ namespace Velvet\Core\Dng;
 use Velvet\Core\Bytes\TiffBlock;
 
 /**
- * Writes DNG (1.7.1, readable by programs for 1.4): the samples in tiles of lossless JPEG, the camera's own pictures as previews, Exif
- * as it was.
+ * Writes DNG (1.7.1, readable by programs for 1.4): the samples in tiles of lossless JPEG, the camera's own pictures as
+ * previews, Exif as it was.
  */
 final readonly class DngWriter
 {
@@ -22,15 +22,78 @@ final readonly class DngWriter
     private const TRIED_AT = 18;
     private const TRIED_ROWS = 9;
     /** Of the first directory of a raw file, what describes the picture and not its storage. */
-    private const KEPT = [270, RawTag::MAKE, RawTag::MODEL, RawTag::ORIENTATION, 282, 283, 296, 306, 315, RawTag::XMP, 33432];
-    /** From the matrices to the illuminants; between them lies what makers keep for themselves, with offsets that would not hold. */
+    private const KEPT = [
+        270,
+        RawTag::MAKE,
+        RawTag::MODEL,
+        RawTag::ORIENTATION,
+        282,
+        283,
+        296,
+        306,
+        315,
+        RawTag::XMP,
+        33432,
+    ];
+    /**
+     * From the matrices to the illuminants; between them lies what makers keep for themselves, with offsets that would
+     * not hold.
+     */
     private const LAST_OF_COLOURS = 50779;
     private const PRIVATE_DATA = 50740;
-    /** Camera calibration signature, forward matrices, baseline exposure offset, and what is said of profiles (DNG 1.2 to 1.4). */
-    private const MORE_OF_COLOURS = [50931, 50932, 50934, 50936, 50937, 50938, 50939, 50940, 50941, 50942, 50964, 50965, 50981, 50982, 51107, 51108, 51109, 51110];
+    /**
+     * Camera calibration signature, forward matrices, baseline exposure offset, and what is said of profiles (DNG 1.2
+     * to 1.4).
+     */
+    private const MORE_OF_COLOURS = [
+        50931,
+        50932,
+        50934,
+        50936,
+        50937,
+        50938,
+        50939,
+        50940,
+        50941,
+        50942,
+        50964,
+        50965,
+        50981,
+        50982,
+        51107,
+        51108,
+        51109,
+        51110,
+    ];
     private const SOFTWARE = 'Velvet Ledger';
-    /** What a source that is a DNG says of its raw image and holds for ours, too: linearisation, levels, areas, corrections (DNG 1.7.1; none is newer than 1.4). */
-    private const KEPT_OF_RAW = [50710, 50711, 50712, RawTag::BLACK_REPEAT, RawTag::BLACK_LEVEL, 50715, 50716, RawTag::WHITE_LEVEL, RawTag::DEFAULT_SCALE, RawTag::CROP_ORIGIN, RawTag::CROP_SIZE, 50733, 50737, 50738, 50780, RawTag::ACTIVE_AREA, RawTag::MASKED_AREAS, 51008, 51009, 51022, 51041, 51125];
+    /**
+     * What a source that is a DNG says of its raw image and holds for ours, too: linearisation, levels, areas,
+     * corrections (DNG 1.7.1; none is newer than 1.4).
+     */
+    private const KEPT_OF_RAW = [
+        50710,
+        50711,
+        50712,
+        RawTag::BLACK_REPEAT,
+        RawTag::BLACK_LEVEL,
+        50715,
+        50716,
+        RawTag::WHITE_LEVEL,
+        RawTag::DEFAULT_SCALE,
+        RawTag::CROP_ORIGIN,
+        RawTag::CROP_SIZE,
+        50733,
+        50737,
+        50738,
+        50780,
+        RawTag::ACTIVE_AREA,
+        RawTag::MASKED_AREAS,
+        51008,
+        51009,
+        51022,
+        51041,
+        51125,
+    ];
 
     /** @param int $cores that the samples are written on side by side */
     public function __construct(private LosslessJpegEncoder $encoder, private int $cores = 1)
@@ -44,10 +107,17 @@ final readonly class DngWriter
      *
      * @throws DngRefused
      */
-    public function of(RawFields $source, RawImage $image, string $digest, string $originalName, ?string $original = null): string
-    {
+    public function of(
+        RawFields $source,
+        RawImage $image,
+        string $digest,
+        string $originalName,
+        ?string $original = null,
+    ): string {
         $tiff = new TiffWriter();
-        $raw = $tiff->directory(array_intersect_key($source->raw, array_flip(self::KEPT_OF_RAW)) + $this->raw($tiff, $image, $digest));
+        $raw = $tiff->directory(
+            array_intersect_key($source->raw, array_flip(self::KEPT_OF_RAW)) + $this->raw($tiff, $image, $digest),
+        );
         $sub = [$raw];
         $previews = Previews::of($source->jpegs);
         if (null !== $previews->full) {
@@ -101,7 +171,11 @@ final readonly class DngWriter
         for ($place = 0; $place < self::TRIED_AT; ++$place) {
             $n = intdiv($place * $across * $down, self::TRIED_AT);
             $rows = self::rows($image, $n % $across, intdiv($n, $across));
-            $rows = \array_slice($rows, intdiv(max(0, \count($rows) - self::TRIED_ROWS) * ($place * 7 % self::TRIED_AT), self::TRIED_AT), self::TRIED_ROWS);
+            $rows = \array_slice(
+                $rows,
+                intdiv(max(0, \count($rows) - self::TRIED_ROWS) * ($place * 7 % self::TRIED_AT), self::TRIED_AT),
+                self::TRIED_ROWS,
+            );
             \assert([] !== $rows);
             foreach (array_keys($costs) as $predictor) {
                 $costs[$predictor] += $this->encoder->cost($rows, $components, $image->bits, $predictor);
@@ -111,10 +185,18 @@ final readonly class DngWriter
         $parts = [];
         for ($part = 0; $part < max(1, $this->cores); ++$part) {
             $parts[] = function () use ($image, $across, $down, $components, $best, $part): string {
-                [$from, $to] = [intdiv($across * $down * $part, max(1, $this->cores)), intdiv($across * $down * ($part + 1), max(1, $this->cores))];
+                [$from, $to] = [
+                    intdiv($across * $down * $part, max(1, $this->cores)),
+                    intdiv($across * $down * ($part + 1), max(1, $this->cores)),
+                ];
                 $tiles = [];
                 for ($n = $from; $n < $to; ++$n) {
-                    $tile = $this->encoder->encode(self::rows($image, $n % $across, intdiv($n, $across)), $components, $image->bits, $best);
+                    $tile = $this->encoder->encode(
+                        self::rows($image, $n % $across, intdiv($n, $across)),
+                        $components,
+                        $image->bits,
+                        $best,
+                    );
                     $tiles[] = pack('V', \strlen($tile)).$tile;
                 }
 
@@ -133,9 +215,10 @@ final readonly class DngWriter
     }
 
     /**
-     * A tile's samples as the rows of a JPEG: of a filter array, as many rows of the tile as its pattern has make one, so that what is
-     * above is of the same colour, and every other sample is a component, so that what is to the left is. (DNG 1.7.1, Compression:
-     * only the order of the samples counts.) Beyond the picture's edge the pattern goes on.
+     * A tile's samples as the rows of a JPEG: of a filter array, as many rows of the tile as its pattern has make one,
+     * so that what is above is of the same colour, and every other sample is a component, so that what is to the left
+     * is. (DNG 1.7.1, Compression: only the order of the samples counts.) Beyond the picture's edge the pattern goes
+     * on.
      *
      * @return non-empty-list<string>
      */
@@ -173,8 +256,8 @@ final readonly class DngWriter
     }
 
     /**
-     * Width and length of the tiles. Those of a small image are not longer than they must be, and not wider than it is: some readers
-     * break the rows of a tile where the image ends (seen with dcraw and LibRaw 0.20).
+     * Width and length of the tiles. Those of a small image are not longer than they must be, and not wider than it is:
+     * some readers break the rows of a tile where the image ends (seen with dcraw and LibRaw 0.20).
      *
      * @return array{int, int}
      */
@@ -236,7 +319,11 @@ final readonly class DngWriter
     /** @return array<int, array{int, mixed}> those of the source where it has them */
     private static function colours(RawFields $source, ?SensorColours $known): array
     {
-        $kept = array_filter($source->first, static fn (int $tag): bool => ($tag >= RawTag::COLOR_MATRIX_1 && $tag <= self::LAST_OF_COLOURS && self::PRIVATE_DATA !== $tag) || \in_array($tag, self::MORE_OF_COLOURS, true), \ARRAY_FILTER_USE_KEY);
+        $kept = array_filter(
+            $source->first,
+            static fn (int $tag): bool => ($tag >= RawTag::COLOR_MATRIX_1 && $tag <= self::LAST_OF_COLOURS && self::PRIVATE_DATA !== $tag) || \in_array($tag, self::MORE_OF_COLOURS, true),
+            \ARRAY_FILTER_USE_KEY,
+        );
 
         return isset($kept[RawTag::COLOR_MATRIX_1]) ? $kept : $kept + ($known ?? new SensorColours())->fields();
     }

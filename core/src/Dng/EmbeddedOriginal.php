@@ -12,8 +12,8 @@ use Velvet\Core\Copy\PartFile;
 use Velvet\Core\Copy\TransferFailure;
 
 /**
- * The raw file within its DNG, as OriginalRawFileData has it (DNG 1.7.1, from memory): forks one behind the other, numbers of 32 bits
- * big-endian; the data fork in blocks of 64 KB, each deflated (RFC 1950), the others empty.
+ * The raw file within its DNG, as OriginalRawFileData has it (DNG 1.7.1, from memory): forks one behind the other,
+ * numbers of 32 bits big-endian; the data fork in blocks of 64 KB, each deflated (RFC 1950), the others empty.
  */
 final readonly class EmbeddedOriginal
 {
@@ -31,7 +31,10 @@ final readonly class EmbeddedOriginal
     /** As it goes into a DNG. */
     public static function of(string $file): string
     {
-        $blocks = array_map(static fn (string $block): string => (string) gzcompress($block), '' === $file ? [] : str_split($file, self::BLOCK));
+        $blocks = array_map(
+            static fn (string $block): string => (string) gzcompress($block),
+            '' === $file ? [] : str_split($file, self::BLOCK),
+        );
         $at = 4 + 4 * (\count($blocks) + 1);
         $table = pack('N', \strlen($file));
         foreach ([...$blocks, ''] as $block) {

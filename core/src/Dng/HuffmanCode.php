@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Dng;
 
 /**
- * A Huffman code for the categories of differences, as ITU-T T.81 has it: lengths of at most 16 bits, no code of ones only.
+ * A Huffman code for the categories of differences, as ITU-T T.81 has it: lengths of at most 16 bits, no code of ones
+ * only.
  */
 final readonly class HuffmanCode
 {
@@ -38,7 +39,10 @@ final readonly class HuffmanCode
         }
         while (\count($frequencies) > 1) {
             // the two least frequent; of equals the larger symbol, as K.2 asks
-            uksort($frequencies, static fn (int $a, int $b): int => [$frequencies[$a], -$a] <=> [$frequencies[$b], -$b]);
+            uksort(
+                $frequencies,
+                static fn (int $a, int $b): int => [$frequencies[$a], -$a] <=> [$frequencies[$b], -$b],
+            );
             [$first, $second] = \array_slice(array_keys($frequencies), 0, 2);
             foreach ([...$groups[$first], ...$groups[$second]] as $symbol) {
                 ++$sizes[$symbol];

@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Dng;
 
 /**
- * LibRaw, from Debian, for raw files that are no plain TIFF structures: it gives the samples as the sensor had them, and what it knows
- * of levels and colours. It is native code that reads what may be crafted: whoever loads it shuts the process in first.
+ * LibRaw, from Debian, for raw files that are no plain TIFF structures: it gives the samples as the sensor had them,
+ * and what it knows of levels and colours. It is native code that reads what may be crafted: whoever loads it shuts the
+ * process in first.
  */
 final class LibRaw
 {
@@ -29,8 +30,8 @@ final class LibRaw
         C;
 
     /**
-     * Where in memory what it found lies, in bytes from where `libraw_get_imgother` points (libraw_types.h of 0.20 with 64 bits: behind
-     * libraw_imgother_t and libraw_thumbnail_t comes libraw_rawdata_t), and how long all of that is.
+     * Where in memory what it found lies, in bytes from where `libraw_get_imgother` points (libraw_types.h of 0.20 with
+     * 64 bits: behind libraw_imgother_t and libraw_thumbnail_t comes libraw_rawdata_t), and how long all of that is.
      */
     private const RAW = 824;
     private const ONE_PLANE = self::RAW + 8;
@@ -168,7 +169,13 @@ final class LibRaw
                 throw DngRefused::structure('LibRaw says that not all of it could be read');
             }
             $found = $this->bytes($at, self::ALL);
-            if (substr($found, self::CAMERA, self::ALL_OF_CAMERA) !== $camera || $width !== self::short($found, self::SIZES + 2) || $height !== self::short($found, self::SIZES) || $c->libraw_get_color_maximum($raw) !== self::long($found, self::MAXIMUM) || $c->libraw_get_cam_mul($raw, 1) !== self::float($found, self::AS_SHOT + 4)) {
+            if (
+                substr($found, self::CAMERA, self::ALL_OF_CAMERA) !== $camera
+                || $width !== self::short($found, self::SIZES + 2)
+                || $height !== self::short($found, self::SIZES)
+                || $c->libraw_get_color_maximum($raw) !== self::long($found, self::MAXIMUM)
+                || $c->libraw_get_cam_mul($raw, 1) !== self::float($found, self::AS_SHOT + 4)
+            ) {
                 throw DngRefused::unknownRaw('the LibRaw that is installed lays its data out in another way');
             }
 
@@ -192,8 +199,17 @@ final class LibRaw
     /** @throws DngRefused */
     private function found(string $found, string $camera, int $width, int $height): RawImage
     {
-        [$rows, $columns, $top, $left] = array_map(static fn (int $n): int => self::short($found, self::SIZES + $n), [4, 6, 8, 10]);
-        if ($rows < 1 || $columns < 1 || $top + $rows > $height || $left + $columns > $width || 0 !== self::short($found, self::TURNED)) {
+        [$rows, $columns, $top, $left] = array_map(
+            static fn (int $n): int => self::short($found, self::SIZES + $n),
+            [4, 6, 8, 10],
+        );
+        if (
+            $rows < 1
+            || $columns < 1
+            || $top + $rows > $height
+            || $left + $columns > $width
+            || 0 !== self::short($found, self::TURNED)
+        ) {
             throw DngRefused::unknownRaw('its pixels do not stand in plain rows');
         }
         $masked = [];
@@ -209,7 +225,8 @@ final class LibRaw
         [$black, $blackWidth] = self::black($found, $channels, $across);
 
         return new RawImage(
-            $width, $height, $this->samples($found, $width, $height, [] === $pattern), 16, [] === $pattern ? 3 : 1, $pattern, $across, $black, max(1, self::long($found, self::MAXIMUM)),
+            $width, $height, $this->samples($found, $width, $height, [] === $pattern), 16, [] === $pattern ? 3 : 1,
+            $pattern, $across, $black, max(1, self::long($found, self::MAXIMUM)),
             null, [$top, $left, $top + $rows, $left + $columns], $masked, $blackWidth, self::colours($found),
         );
     }
@@ -217,7 +234,11 @@ final class LibRaw
     /** @return string 16 bits each, little-endian, as they lie in memory */
     private function samples(string $found, int $width, int $height, bool $isLinear): string
     {
-        [$one, $three, $four] = [self::address($found, self::ONE_PLANE), self::address($found, self::THREE_PLANES), self::address($found, self::FOUR_PLANES)];
+        [$one, $three, $four] = [
+            self::address($found, self::ONE_PLANE),
+            self::address($found, self::THREE_PLANES),
+            self::address($found, self::FOUR_PLANES),
+        ];
         if (!$isLinear && 0 !== $one) {
             $pitch = self::long($found, self::PITCH);
             if (2 * $width === $pitch) {
@@ -234,7 +255,13 @@ final class LibRaw
             return $this->bytes($three, 6 * $width * $height);
         }
         if ($isLinear && 0 !== $four) {
-            return implode('', array_map(static fn (string $pixel): string => substr($pixel, 0, 6), str_split($this->bytes($four, 8 * $width * $height), 8)));
+            return implode(
+                '',
+                array_map(
+                    static fn (string $pixel): string => substr($pixel, 0, 6),
+                    str_split($this->bytes($four, 8 * $width * $height), 8),
+                ),
+            );
         }
         throw DngRefused::unknownRaw('its samples are not whole numbers');
     }
@@ -251,14 +278,20 @@ final class LibRaw
             return [[], 1];
         }
         if (9 === $filters) {
-            return [array_map(static fn (int $place): int => \ord($camera[self::SIX_BY_SIX + $place]), range(0, 35)), 6];
+            return [
+                array_map(static fn (int $place): int => \ord($camera[self::SIX_BY_SIX + $place]), range(0, 35)),
+                6,
+            ];
         }
         if ($filters < 1000) {
             throw DngRefused::unknownRaw('its filter array has a pattern of its own kind');
         }
         // two bits for each place of eight rows of two
         $channels = array_map(static fn (int $place): int => $filters >> 2 * $place & 3, range(0, 15));
-        while (\count($channels) > 4 && \array_slice($channels, 0, intdiv(\count($channels), 2)) === \array_slice($channels, intdiv(\count($channels), 2))) {
+        while (
+            \count($channels) > 4
+            && \array_slice($channels, 0, intdiv(\count($channels), 2)) === \array_slice($channels, intdiv(\count($channels), 2))
+        ) {
             $channels = \array_slice($channels, 0, intdiv(\count($channels), 2));
         }
 
@@ -291,11 +324,15 @@ final class LibRaw
         if ($rows < 1 || $columns < 1 || $rows * $columns > self::MOST_LEVELS) {
             [$rows, $columns] = [0, 0];
         }
-        [$allRows, $allColumns] = 0 === $rows ? [$down, $across] : [self::together($down, $rows), self::together($across, $columns)];
+        [$allRows, $allColumns] = 0 === $rows
+            ? [$down, $across]
+            : [self::together($down, $rows), self::together($across, $columns)];
         $levels = [];
         for ($y = 0; $y < $allRows; ++$y) {
             for ($x = 0; $x < $allColumns; ++$x) {
-                $levels[] = $black + $of($channels[$y % $down * $across + $x % $across]) + (0 === $rows ? 0 : $of(self::BEFORE_PATTERN + $y % $rows * $columns + $x % $columns));
+                $levels[] = $black + $of(
+                    $channels[$y % $down * $across + $x % $across],
+                ) + (0 === $rows ? 0 : $of(self::BEFORE_PATTERN + $y % $rows * $columns + $x % $columns));
             }
         }
 
@@ -317,10 +354,16 @@ final class LibRaw
     {
         $matrix = array_map(static fn (int $n): float => self::float($found, self::FROM_XYZ + 4 * $n), range(0, 8));
         $gains = self::float($found, self::AS_SHOT) > 0 ? self::AS_SHOT : self::DAYLIGHT;
-        $neutral = array_map(static fn (int $n): float => self::float($found, $gains + 4 * $n) > 0 ? 1 / self::float($found, $gains + 4 * $n) : 1.0, [0, 1, 2]);
+        $neutral = array_map(
+            static fn (int $n): float => self::float($found, $gains + 4 * $n) > 0 ? 1 / self::float($found, $gains + 4 * $n) : 1.0,
+            [0, 1, 2],
+        );
         $most = max($neutral);
 
-        return new SensorColours([0.0] === array_values(array_unique($matrix)) ? null : $matrix, array_map(static fn (float $value): float => $value / $most, $neutral));
+        return new SensorColours(
+            [0.0] === array_values(array_unique($matrix)) ? null : $matrix,
+            array_map(static fn (float $value): float => $value / $most, $neutral),
+        );
     }
 
     private function bytes(int $address, int $length): string

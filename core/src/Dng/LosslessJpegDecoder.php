@@ -13,7 +13,8 @@ final class LosslessJpegDecoder
     private const MOST_SAMPLES = 1 << 26;
 
     /**
-     * @return array{list<string>, int, int} rows of samples (16 bits, little-endian, components interleaved), components, precision
+     * @return array{list<string>, int, int} rows of samples (16 bits, little-endian, components interleaved),
+     *     components, precision
      *
      * @throws DngRefused
      */
@@ -29,7 +30,12 @@ final class LosslessJpegDecoder
         $data = str_replace("\xFF\0", "\xFF", substr($jpeg, $at, (false === $end ? \strlen($jpeg) : $end) - $at));
         /** @var list<int> $words of 64 bits */
         $words = array_values((array) unpack('J*', $data.str_repeat("\xFF", 24 - \strlen($data) % 8)));
-        $codes = array_map(static fn (int $table): HuffmanCode => $tables[$table] ?? throw DngRefused::structure('a tile names a Huffman table that it has not'), \array_slice($chosen, 0, $components));
+        $codes = array_map(
+            static fn (int $table): HuffmanCode => $tables[$table] ?? throw DngRefused::structure(
+                'a tile names a Huffman table that it has not',
+            ),
+            \array_slice($chosen, 0, $components),
+        );
         $lookups = [];
         foreach (array_unique($chosen) as $component => $table) {
             $lookups[$table] = self::lookup($codes[$component]);
@@ -37,7 +43,16 @@ final class LosslessJpegDecoder
         $inPairs = 2 === $components && 1 === \count($lookups) && 0 === $width % 2;
         [$rows, $bits] = $inPairs
             ? self::pairs($words, $lines, $width, $precision, $predictor, $lookups[$chosen[0]], $codes[0])
-            : self::rows($words, $lines, $width, $components, $precision, $predictor, array_map(static fn (int $table): array => $lookups[$table], \array_slice($chosen, 0, $components)), $codes);
+            : self::rows(
+                $words,
+                $lines,
+                $width,
+                $components,
+                $precision,
+                $predictor,
+                array_map(static fn (int $table): array => $lookups[$table], \array_slice($chosen, 0, $components)),
+                $codes,
+            );
         if ($bits > 8 * \strlen($data) + 7) {
             throw DngRefused::structure('a tile ends too early');
         }
@@ -52,8 +67,16 @@ final class LosslessJpegDecoder
      *
      * @return array{list<string>, int} the rows, and how many bits they took
      */
-    private static function rows(array $words, int $lines, int $width, int $components, int $precision, int $predictor, array $lookups, array $codes): array
-    {
+    private static function rows(
+        array $words,
+        int $lines,
+        int $width,
+        int $components,
+        int $precision,
+        int $predictor,
+        array $lookups,
+        array $codes,
+    ): array {
         $rows = [];
         /** @var list<int> $above */
         $above = [];
@@ -99,8 +122,8 @@ final class LosslessJpegDecoder
     }
 
     /**
-     * The same for two components with one table between them, which is what a colour filter array is written as: four samples at a
-     * time, since a word of 64 bits holds as many, and arrays of fewer elements are sooner filled.
+     * The same for two components with one table between them, which is what a colour filter array is written as: four
+     * samples at a time, since a word of 64 bits holds as many, and arrays of fewer elements are sooner filled.
      *
      * @param list<int> $words
      * @param int       $width  an even number
@@ -108,8 +131,15 @@ final class LosslessJpegDecoder
      *
      * @return array{list<string>, int}
      */
-    private static function pairs(array $words, int $lines, int $width, int $precision, int $predictor, array $lookup, HuffmanCode $code): array
-    {
+    private static function pairs(
+        array $words,
+        int $lines,
+        int $width,
+        int $precision,
+        int $predictor,
+        array $lookup,
+        HuffmanCode $code,
+    ): array {
         $rows = [];
         /** @var non-empty-list<int>|null $above */
         $above = null;
@@ -120,7 +150,9 @@ final class LosslessJpegDecoder
             $row = [];
             $way = null === $above ? 1 : $predictor;
             // l and m are to the left of the pair, u and v above them; for the first pair what makes every predictor give what is above it
-            [$l, $m] = null === $above ? [1 << ($precision - 1), 1 << ($precision - 1)] : [$above[0] & 0xFFFF, $above[0] >> 16 & 0xFFFF];
+            [$l, $m] = null === $above
+                ? [1 << ($precision - 1), 1 << ($precision - 1)]
+                : [$above[0] & 0xFFFF, $above[0] >> 16 & 0xFFFF];
             [$u, $v] = [$l, $m];
             foreach ($above ?? $none as $over) { // the step stands there four times: a call would take longer than the step
                 if ($count < 32) {
@@ -244,7 +276,10 @@ final class LosslessJpegDecoder
         return [$rows, 64 * $next - ($isSecond ? 32 : 0) - $count];
     }
 
-    /** @return array{int, list<int>, array<int, HuffmanCode>, int, list<int>} where the data begin, the frame, the tables, the predictor, the table of each component */
+    /**
+     * @return array{int, list<int>, array<int, HuffmanCode>, int, list<int>} where the data begin, the frame, the
+     *     tables, the predictor, the table of each component
+     */
     private function head(string $jpeg): array
     {
         if (!str_starts_with($jpeg, "\xFF\xD8")) {
@@ -265,7 +300,12 @@ final class LosslessJpegDecoder
             }
             $at += 2 + $length;
             if (0xC3 === $marker && \strlen($segment) >= 6) {
-                $frame = [\ord($segment[0]), \ord($segment[1]) << 8 | \ord($segment[2]), \ord($segment[3]) << 8 | \ord($segment[4]), \ord($segment[5])];
+                $frame = [
+                    \ord($segment[0]),
+                    \ord($segment[1]) << 8 | \ord($segment[2]),
+                    \ord($segment[3]) << 8 | \ord($segment[4]),
+                    \ord($segment[5]),
+                ];
                 if ($frame[0] < 2 || $frame[0] > 16 || $frame[3] < 1 || $frame[3] > 4) {
                     throw DngRefused::structure('a tile has a depth or components that are none');
                 }
@@ -316,7 +356,10 @@ final class LosslessJpegDecoder
         return $tables;
     }
 
-    /** @return list<int> for the bits that come next, the difference modulo 2^16 and beneath it in six bits how many of them it is; 0 where they are not enough to tell */
+    /**
+     * @return list<int> for the bits that come next, the difference modulo 2^16 and beneath it in six bits how many of
+     *     them it is; 0 where they are not enough to tell
+     */
     private static function lookup(HuffmanCode $code): array
     {
         $table = array_fill(0, 1 << self::LOOKED_UP, 0);
@@ -357,7 +400,10 @@ final class LosslessJpegDecoder
             if ($bits >> (32 - $length) === $code->codes[$category]) {
                 $extra = $category < 16 ? $category : 0;
 
-                return self::difference($bits >> (32 - $length - $extra) & ((1 << $extra) - 1), $category) << 6 | ($length + $extra);
+                return self::difference(
+                    $bits >> (32 - $length - $extra) & ((1 << $extra) - 1),
+                    $category,
+                ) << 6 | ($length + $extra);
             }
         }
         throw DngRefused::structure('a code in a tile means nothing');

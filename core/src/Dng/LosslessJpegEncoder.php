@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Dng;
 
 /**
- * Lossless JPEG: ITU-T T.81, process 14, one scan, sequential, Huffman coded (Annex H), with a table of its own for each image.
- * One encoder serves for many images: its tables are kept.
+ * Lossless JPEG: ITU-T T.81, process 14, one scan, sequential, Huffman coded (Annex H), with a table of its own for
+ * each image. One encoder serves for many images: its tables are kept.
  */
 final class LosslessJpegEncoder
 {
@@ -22,7 +22,9 @@ final class LosslessJpegEncoder
 
     /** @var list<int> the category of each difference modulo 2^16 (T.81, H.1.2.2 and Table H.2) */
     private readonly array $categories;
-    /** @var array<int, int> code and extra bits of each difference, and beneath them in six bits how many bits they are; those of the image at hand */
+    /**
+     * @var array<int, int> code and extra bits of each difference, and beneath them in six bits how many bits they are; those of the image at hand
+     */
     private array $codes;
 
     public function __construct()
@@ -32,7 +34,8 @@ final class LosslessJpegEncoder
     }
 
     /**
-     * @param non-empty-list<string> $rows       samples of 16 bits, little-endian, their components interleaved; all of one length
+     * @param non-empty-list<string> $rows       samples of 16 bits, little-endian, their components interleaved; all of
+     *                                           one length
      * @param int                             $components 1 to 4
      * @param int                             $precision  bits of a sample, 2 to 16
      * @param int                             $predictor  1 to 7 (T.81, Table H.1)
@@ -40,15 +43,26 @@ final class LosslessJpegEncoder
     public function encode(array $rows, int $components, int $precision, int $predictor): string
     {
         $inPairs = 2 === $components && 0 === \strlen($rows[0]) % 8 && \count($rows) > self::LOOKED_AT_ALL;
-        $differences = $inPairs ? $this->someDifferences($rows, $precision, $predictor) : $this->differences($rows, $components, $precision, $predictor);
+        $differences = $inPairs
+            ? $this->someDifferences($rows, $precision, $predictor)
+            : $this->differences($rows, $components, $precision, $predictor);
         $frequencies = $this->frequencies($differences);
         // of what was not looked at any difference may come; some predictions are up to twice as large as a sample
-        $huffman = HuffmanCode::shortest($inPairs ? $frequencies + array_fill(0, min(16, $precision + 1) + 1, 1) : $frequencies);
+        $huffman = HuffmanCode::shortest(
+            $inPairs ? $frequencies + array_fill(0, min(16, $precision + 1) + 1, 1) : $frequencies,
+        );
         foreach (array_keys($huffman->codes) as $category) {
             $this->codesOf($category, $huffman->codes[$category], $huffman->lengths[$category]);
         }
 
-        return self::head(\count($rows), intdiv(\strlen($rows[0]), 2 * $components), $components, $precision, $predictor, $huffman).($inPairs ? $this->bitsOfPairs($rows, $precision, $predictor) : $this->bits($differences))."\xFF\xD9";
+        return self::head(
+            \count($rows),
+            intdiv(\strlen($rows[0]), 2 * $components),
+            $components,
+            $precision,
+            $predictor,
+            $huffman,
+        ).($inPairs ? $this->bitsOfPairs($rows, $precision, $predictor) : $this->bits($differences))."\xFF\xD9";
     }
 
     /**
@@ -85,15 +99,21 @@ final class LosslessJpegEncoder
     }
 
     /**
-     * Samples less their predictions, modulo 2^16 (T.81, H.1.2.1): the first row from its left, the first of other rows from above.
+     * Samples less their predictions, modulo 2^16 (T.81, H.1.2.1): the first row from its left, the first of other rows
+     * from above.
      *
      * @param non-empty-list<string> $rows
      * @param string|null            $before the row above them, where they are not the first
      *
      * @return list<int>
      */
-    private function differences(array $rows, int $components, int $precision, int $predictor, ?string $before = null): array
-    {
+    private function differences(
+        array $rows,
+        int $components,
+        int $precision,
+        int $predictor,
+        ?string $before = null,
+    ): array {
         $all = [];
         $n = intdiv(\strlen($rows[0]), 2);
         /** @var array<int, int>|null $above counted from 1 */
@@ -145,9 +165,9 @@ final class LosslessJpegEncoder
     }
 
     /**
-     * Differences and their codes in one go, for two components, which is what a colour filter array is written as: a word of 64 bits
-     * holds four samples. Its even and its odd ones, each with 16 bits to spare, are calculated with together; a guard bit above a
-     * sample is there to be borrowed from.
+     * Differences and their codes in one go, for two components, which is what a colour filter array is written as: a
+     * word of 64 bits holds four samples. Its even and its odd ones, each with 16 bits to spare, are calculated with
+     * together; a guard bit above a sample is there to be borrowed from.
      *
      * @param non-empty-list<string> $rows each of a multiple of four samples
      *
@@ -279,7 +299,10 @@ final class LosslessJpegEncoder
         return str_replace("\xFF", "\xFF\0", $bytes);
     }
 
-    /** Sets down what is written for each difference of a category: its code and behind it as many bits more (T.81, H.1.2.2). */
+    /**
+     * Sets down what is written for each difference of a category: its code and behind it as many bits more (T.81,
+     * H.1.2.2).
+     */
     private function codesOf(int $category, int $code, int $length): void
     {
         if (0 === $category || 16 === $category) {
@@ -296,8 +319,14 @@ final class LosslessJpegEncoder
     }
 
     /** Markers up to the scan's data: SOI, SOF3, DHT, SOS (T.81, B.2). */
-    private static function head(int $lines, int $width, int $components, int $precision, int $predictor, HuffmanCode $huffman): string
-    {
+    private static function head(
+        int $lines,
+        int $width,
+        int $components,
+        int $precision,
+        int $predictor,
+        HuffmanCode $huffman,
+    ): string {
         $frame = pack('CnnC', $precision, $lines, $width, $components);
         $scan = \chr($components);
         for ($component = 0; $component < $components; ++$component) {

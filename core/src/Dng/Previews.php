@@ -56,7 +56,14 @@ final readonly class Previews
         }
         $picture = @imagecreatefromstring($jpeg);
         $scale = self::MADE / max($size[0], $size[1]);
-        $smaller = false === $picture ? false : imagescale($picture, max(1, (int) round($size[0] * $scale)), max(1, (int) round($size[1] * $scale)), \IMG_BICUBIC);
+        $smaller = false === $picture
+            ? false
+            : imagescale(
+                $picture,
+                max(1, (int) round($size[0] * $scale)),
+                max(1, (int) round($size[1] * $scale)),
+                \IMG_BICUBIC,
+            );
         if (false === $smaller) {
             return null;
         }

@@ -8,14 +8,20 @@ namespace Velvet\Core\Dng;
 final readonly class RawFields
 {
     /**
-     * @param array<int, array{int, mixed}>  $first type and value (bytes little-endian, or as {@see TiffWriter} takes them), of the picture as a whole
+     * @param array<int, array{int, mixed}>  $first type and value (bytes little-endian, or as {@see TiffWriter} takes
+     *                                              them), of the picture as a whole
      * @param array<int, array{int, string}> $exif
      * @param array<int, array{int, string}> $gps
      * @param array<int, array{int, string}> $raw   of the raw image
      * @param list<string>                   $jpegs embedded JPEG files, the largest first
      */
-    public function __construct(public array $first = [], public array $exif = [], public array $gps = [], public array $raw = [], public array $jpegs = [])
-    {
+    public function __construct(
+        public array $first = [],
+        public array $exif = [],
+        public array $gps = [],
+        public array $raw = [],
+        public array $jpegs = [],
+    ) {
     }
 
     /** A text of the first directory, without what fills it up; empty where there is none. */

@@ -7,8 +7,8 @@ namespace Velvet\Core\Dng;
 use Velvet\Core\Bytes\FileBytes;
 
 /**
- * A raw file that is a TIFF structure: TIFF/EP (ISO 12234-2) and DNG 1.7.1, in strips or tiles, uncompressed with 8 to 16 bits or as
- * lossless JPEG. What lies in it beside the samples is kept as fields.
+ * A raw file that is a TIFF structure: TIFF/EP (ISO 12234-2) and DNG 1.7.1, in strips or tiles, uncompressed with 8 to
+ * 16 bits or as lossless JPEG. What lies in it beside the samples is kept as fields.
  */
 final readonly class RawFile
 {
@@ -21,8 +21,12 @@ final readonly class RawFile
     /**
      * @param array<int, array{int, string}> $raw the fields of the directory that holds the raw image
      */
-    private function __construct(private FileBytes $bytes, private bool $littleEndian, private array $raw, private RawFields $fields)
-    {
+    private function __construct(
+        private FileBytes $bytes,
+        private bool $littleEndian,
+        private array $raw,
+        private RawFields $fields,
+    ) {
     }
 
     /** @throws DngRefused */
@@ -48,13 +52,22 @@ final readonly class RawFile
         }
         foreach ($directories as $fields) {
             $size = TiffFields::integer($fields, RawTag::WIDTH, 0) * TiffFields::integer($fields, RawTag::LENGTH, 0);
-            if (\in_array(TiffFields::integer($fields, RawTag::PHOTOMETRIC, 0), [self::CFA, self::LINEAR], true) && $size > $most) {
+            if (
+                \in_array(TiffFields::integer($fields, RawTag::PHOTOMETRIC, 0), [self::CFA, self::LINEAR], true)
+                && $size > $most
+            ) {
                 [$raw, $most] = [$fields, $size];
             }
             foreach ([[RawTag::STRIP_OFFSETS, RawTag::STRIP_BYTE_COUNTS], [0x0201, 0x0202]] as [$offsets, $lengths]) {
                 $at = TiffFields::integers($fields, $offsets);
                 $length = TiffFields::integers($fields, $lengths);
-                if (1 === \count($at) && 1 === \count($length) && $length[0] > 4 && "\xFF\xD8\xFF" === $bytes->read($at[0], 3) && \in_array(TiffFields::integer($fields, RawTag::PHOTOMETRIC, 6), [2, 6], true)) {
+                if (
+                    1 === \count($at)
+                    && 1 === \count($length)
+                    && $length[0] > 4
+                    && "\xFF\xD8\xFF" === $bytes->read($at[0], 3)
+                    && \in_array(TiffFields::integer($fields, RawTag::PHOTOMETRIC, 6), [2, 6], true)
+                ) {
                     $jpegs[$at[0]] = [$at[0], $length[0]];
                 }
             }
@@ -68,7 +81,10 @@ final readonly class RawFile
 
         return new self($bytes, $tiff->littleEndian, $raw, new RawFields(
             $first, 0 === $exif ? [] : $tiff->directory($exif)[0], 0 === $gps ? [] : $tiff->directory($gps)[0], $raw,
-            array_map(static fn (array $range): string => $bytes->read(...$range), \array_slice($jpegs, 0, self::MOST_JPEGS)),
+            array_map(
+                static fn (array $range): string => $bytes->read(...$range),
+                \array_slice($jpegs, 0, self::MOST_JPEGS),
+            ),
         ));
     }
 
@@ -89,12 +105,17 @@ final readonly class RawFile
             throw DngRefused::unknownRaw('its colour filter array is not told');
         }
         $bits = TiffFields::integer($this->raw, RawTag::BITS_PER_SAMPLE, 16);
-        $crop = [...TiffFields::integers($this->raw, RawTag::CROP_ORIGIN), ...TiffFields::integers($this->raw, RawTag::CROP_SIZE)];
+        $crop = [
+            ...TiffFields::integers($this->raw, RawTag::CROP_ORIGIN),
+            ...TiffFields::integers($this->raw, RawTag::CROP_SIZE),
+        ];
         $black = TiffFields::integers($this->raw, RawTag::BLACK_LEVEL);
 
         return new RawImage(
-            $width, $height, $this->samples($width, $height, $planes, $bits), max(8, min(16, $bits)), $planes, $pattern, $isCfa ? $columns : 1,
-            [] === $black ? [0] : $black, TiffFields::integer($this->raw, RawTag::WHITE_LEVEL, (1 << $bits) - 1), 4 === \count($crop) ? $crop : null,
+            $width, $height, $this->samples($width, $height, $planes, $bits), max(8, min(16, $bits)), $planes, $pattern,
+            $isCfa ? $columns : 1,
+            [] === $black ? [0] : $black, TiffFields::integer($this->raw, RawTag::WHITE_LEVEL, (1 << $bits) - 1),
+            4 === \count($crop) ? $crop : null,
         );
     }
 
@@ -121,13 +142,26 @@ final readonly class RawFile
     public function differsFrom(RawImage $image, int $part = 0, int $of = 1): ?int
     {
         $length = TiffFields::integer($this->raw, RawTag::TILE_LENGTH, 0);
-        if ($length < 1 || $image->width !== TiffFields::integer($this->raw, RawTag::WIDTH, 0) || $image->height !== TiffFields::integer($this->raw, RawTag::LENGTH, 0)) {
+        if (
+            $length < 1
+            || $image->width !== TiffFields::integer($this->raw, RawTag::WIDTH, 0)
+            || $image->height !== TiffFields::integer($this->raw, RawTag::LENGTH, 0)
+        ) {
             return self::firstDifference($this->image()->samples, $image->samples);
         }
         $bands = intdiv($image->height + $length - 1, $length);
         [$from, $to] = [intdiv($bands * $part, $of), intdiv($bands * ($part + 1), $of)];
         $bandBytes = 2 * $image->width * $image->planes * $length;
-        $samples = $from === $to ? '' : $this->samples($image->width, $image->height, $image->planes, TiffFields::integer($this->raw, RawTag::BITS_PER_SAMPLE, 16), $from, $to);
+        $samples = $from === $to
+            ? ''
+            : $this->samples(
+                $image->width,
+                $image->height,
+                $image->planes,
+                TiffFields::integer($this->raw, RawTag::BITS_PER_SAMPLE, 16),
+                $from,
+                $to,
+            );
         $at = self::firstDifference($samples, substr($image->samples, $from * $bandBytes, ($to - $from) * $bandBytes));
 
         return null === $at ? null : $at + intdiv($from * $bandBytes, 2);
@@ -148,7 +182,9 @@ final readonly class RawFile
         $tileWidth = TiffFields::integer($this->raw, RawTag::TILE_WIDTH, 0);
         $isTiled = $tileWidth > 0;
         $tileWidth = $isTiled ? $tileWidth : $width;
-        $tileLength = $isTiled ? TiffFields::integer($this->raw, RawTag::TILE_LENGTH, 0) : min($height, TiffFields::integer($this->raw, RawTag::ROWS_PER_STRIP, $height));
+        $tileLength = $isTiled
+            ? TiffFields::integer($this->raw, RawTag::TILE_LENGTH, 0)
+            : min($height, TiffFields::integer($this->raw, RawTag::ROWS_PER_STRIP, $height));
         $offsets = TiffFields::integers($this->raw, $isTiled ? RawTag::TILE_OFFSETS : RawTag::STRIP_OFFSETS);
         $lengths = TiffFields::integers($this->raw, $isTiled ? RawTag::TILE_BYTE_COUNTS : RawTag::STRIP_BYTE_COUNTS);
         if ($tileLength < 1 || $tileWidth > 65_536 || $tileLength > 65_536) {
@@ -156,7 +192,11 @@ final readonly class RawFile
         }
         $across = intdiv($width + $tileWidth - 1, $tileWidth);
         $down = intdiv($height + $tileLength - 1, $tileLength);
-        if ($across * $down > self::MOST_PIECES || \count($offsets) < $across * $down || \count($lengths) < $across * $down) {
+        if (
+            $across * $down > self::MOST_PIECES
+            || \count($offsets) < $across * $down
+            || \count($lengths) < $across * $down
+        ) {
             throw DngRefused::structure('some of its tiles are missing');
         }
         $compression = TiffFields::integer($this->raw, RawTag::COMPRESSION, 1);
@@ -177,7 +217,13 @@ final readonly class RawFile
                 $piece = $this->bytes->read($offsets[$n], min($lengths[$n], $this->bytes->size()));
                 $rowBytes = 2 * $tileWidth * $planes;
                 $stream = match ($compression) {
-                    1 => self::unpacked($piece, $tileWidth * $planes, $isTiled ? $tileLength : $rowsHere, $bits, $this->littleEndian),
+                    1 => self::unpacked(
+                        $piece,
+                        $tileWidth * $planes,
+                        $isTiled ? $tileLength : $rowsHere,
+                        $bits,
+                        $this->littleEndian,
+                    ),
                     7 => implode('', $decoder->decode($piece)[0]),
                     default => throw DngRefused::unknownRaw("compression $compression"),
                 };
@@ -214,7 +260,10 @@ final readonly class RawFile
         return 1 === \count($strips) ? $strips[0] : implode('', $strips);
     }
 
-    /** Uncompressed rows as numbers of 16 bits, little-endian; those of fewer than 16 bits but not 8 are packed, the highest bit first (TIFF 6.0, FillOrder 1), each row from a byte of its own. */
+    /**
+     * Uncompressed rows as numbers of 16 bits, little-endian; those of fewer than 16 bits but not 8 are packed, the
+     * highest bit first (TIFF 6.0, FillOrder 1), each row from a byte of its own.
+     */
     private static function unpacked(string $piece, int $perRow, int $rows, int $bits, bool $littleEndian): string
     {
         if (16 === $bits) {
@@ -238,7 +287,9 @@ final readonly class RawFile
         $rowBytes = intdiv($perRow * $bits + 7, 8);
         $out = '';
         for ($row = 0; $row < $rows; ++$row) {
-            $bytes = array_values(array_filter((array) unpack('C*', substr($piece, $row * $rowBytes, $rowBytes)), is_int(...)));
+            $bytes = array_values(
+                array_filter((array) unpack('C*', substr($piece, $row * $rowBytes, $rowBytes)), is_int(...)),
+            );
             if (\count($bytes) < $rowBytes) {
                 break;
             }

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
-/** Parts of a work done at the same time, each on a core of its own: all but the first in forked processes, which hand back what they made. */
+/**
+ * Parts of a work done at the same time, each on a core of its own: all but the first in forked processes, which hand
+ * back what they made.
+ */
 final class SideBySide
 {
     private const CHUNK = 1 << 20;
@@ -20,7 +23,9 @@ final class SideBySide
     {
         $sockets = $made = [];
         foreach (\array_slice($parts, 1, null, true) as $n => $part) {
-            $pair = \function_exists('pcntl_fork') ? stream_socket_pair(\STREAM_PF_UNIX, \STREAM_SOCK_STREAM, 0) : false;
+            $pair = \function_exists('pcntl_fork')
+                ? stream_socket_pair(\STREAM_PF_UNIX, \STREAM_SOCK_STREAM, 0)
+                : false;
             $pid = false === $pair ? -1 : pcntl_fork();
             if (0 === $pid && false !== $pair) {
                 self::handBack($pair[1], $part);

@@ -7,15 +7,23 @@ namespace Velvet\Core\Dng;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
 
-/** Reads the directories of a TIFF structure (TIFF 6.0, section 2) field by field, as they are to be written again in little-endian order. */
+/**
+ * Reads the directories of a TIFF structure (TIFF 6.0, section 2) field by field, as they are to be written again in
+ * little-endian order.
+ */
 final readonly class TiffFields
 {
     private const MOST_FIELDS = 1000;
     private const MOST_BYTES = 64 * 1024 * 1024;
     private const ONE_BYTE = [1, 2, 6, 7];
 
-    private function __construct(private FileBytes $bytes, public bool $littleEndian, public int $first, private int $mostBytes, private int $base)
-    {
+    private function __construct(
+        private FileBytes $bytes,
+        public bool $littleEndian,
+        public int $first,
+        private int $mostBytes,
+        private int $base,
+    ) {
     }
 
     /**
@@ -39,7 +47,8 @@ final readonly class TiffFields
     /**
      * The fields of a directory, and behind them the offset of the next one (0 for none).
      *
-     * @return array{array<int, array{int, string}>, int} type and bytes (little-endian) by tag; fields that lie outside the file are left out
+     * @return array{array<int, array{int, string}>, int} type and bytes (little-endian) by tag; fields that lie outside
+     *     the file are left out
      *
      * @throws DngRefused
      */
@@ -58,7 +67,9 @@ final readonly class TiffFields
             if (null === $width || $length > $this->mostBytes) {
                 continue;
             }
-            $value = $length <= 4 ? substr($table, $at + 8, $length) : $this->bytes->read($this->base + self::number($table, $at + 8, 4, $this->littleEndian), $length);
+            $value = $length <= 4
+                ? substr($table, $at + 8, $length)
+                : $this->bytes->read($this->base + self::number($table, $at + 8, 4, $this->littleEndian), $length);
             if (\strlen($value) === $length) {
                 $fields[self::number($table, $at, 2, $this->littleEndian)] ??= [$type, $this->turned($value, $type)];
             }
@@ -79,7 +90,9 @@ final readonly class TiffFields
         [$type, $bytes] = $fields[$tag] ?? [0, ''];
         $format = [1 => 'C*', 3 => 'v*', 4 => 'V*', 13 => 'V*'][$type] ?? null;
 
-        return null === $format || '' === $bytes ? [] : array_values(array_filter((array) unpack($format, $bytes), is_int(...)));
+        return null === $format || '' === $bytes
+            ? []
+            : array_values(array_filter((array) unpack($format, $bytes), is_int(...)));
     }
 
     /** @param array<int, array{int, string}> $fields */

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Dng;
 
 /**
- * Writes TIFF structures (TIFF 6.0, section 2): directories of fields, with sub-directories and picture data placed before
- * whatever points to them. The demo's cameras and the tests build their files with it, too.
+ * Writes TIFF structures (TIFF 6.0, section 2): directories of fields, with sub-directories and picture data placed
+ * before whatever points to them. The demo's cameras and the tests build their files with it, too.
  */
 final class TiffWriter
 {
@@ -18,11 +18,28 @@ final class TiffWriter
     public const UNDEFINED = 7;
     public const SIGNED_RATIONAL = 10;
 
-    public const WIDTHS = [1 => 1, 2 => 1, 3 => 2, 4 => 4, 5 => 8, 6 => 1, 7 => 1, 8 => 2, 9 => 4, 10 => 8, 11 => 4, 12 => 8, 13 => 4];
+    public const WIDTHS = [
+        1 => 1,
+        2 => 1,
+        3 => 2,
+        4 => 4,
+        5 => 8,
+        6 => 1,
+        7 => 1,
+        8 => 2,
+        9 => 4,
+        10 => 8,
+        11 => 4,
+        12 => 8,
+        13 => 4,
+    ];
 
     private string $bytes;
 
-    /** @param string|null $head what the structure begins with, in place of TIFF's own header; the first directory's offset stands at 4 */
+    /**
+     * @param string|null $head what the structure begins with, in place of TIFF's own header; the first directory's
+     *                          offset stands at 4
+     */
     public function __construct(private readonly bool $littleEndian = true, ?string $head = null)
     {
         $this->bytes = $head ?? ($littleEndian ? "II\x2A\0" : "MM\0\x2A")."\0\0\0\0";
@@ -45,7 +62,8 @@ final class TiffWriter
     /**
      * Appends a directory.
      *
-     * @param array<int, array{int, mixed}> $fields type and value (text, or a number, or a list; a rational is a pair) by tag
+     * @param array<int, array{int, mixed}> $fields type and value (text, or a number, or a list; a rational is a pair)
+     *                                              by tag
      * @param int                           $next   offset of the directory after it, 0 for none
      *
      * @return int its offset
@@ -92,7 +110,10 @@ final class TiffWriter
         }
         $encoded = '';
         foreach (\is_array($value) ? $value : [$value] as $number) {
-            $encoded .= $this->number(\is_int($number) ? $number : throw new \ValueError('A field holds whole numbers.'), min(4, self::WIDTHS[$type]));
+            $encoded .= $this->number(
+                \is_int($number) ? $number : throw new \ValueError('A field holds whole numbers.'),
+                min(4, self::WIDTHS[$type]),
+            );
         }
 
         return $encoded;

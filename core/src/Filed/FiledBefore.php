@@ -9,8 +9,8 @@ use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\Fingerprint;
 
 /**
- * Whether a file on a card is filed already. The fingerprint finds candidates; only an equal digest of the whole content
- * proves it, so nothing is skipped on a guess.
+ * Whether a file on a card is filed already. The fingerprint finds candidates; only an equal digest of the whole
+ * content proves it, so nothing is skipped on a guess.
  */
 final readonly class FiledBefore
 {
@@ -42,7 +42,12 @@ final readonly class FiledBefore
      */
     public function find(string $path, Fingerprint $fingerprint): ?FiledCopy
     {
-        $candidates = array_values(array_filter($this->index->like($fingerprint), static fn (FiledCopy $copy): bool => $copy->isThere() || $copy->needsRepair()));
+        $candidates = array_values(
+            array_filter(
+                $this->index->like($fingerprint),
+                static fn (FiledCopy $copy): bool => $copy->isThere() || $copy->needsRepair(),
+            ),
+        );
         if ([] === $candidates) {
             return null;
         }

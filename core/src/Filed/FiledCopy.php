@@ -16,13 +16,18 @@ final readonly class FiledCopy
      * @param list<string> $roots   absolute: the shelf, and its twin where it has one; those whose drives are connected
      * @param list<string> $damaged the roots at which a check found it missing or changed
      */
-    public function __construct(public int $id, public string $path, public Digest $digest, public array $roots, public array $damaged = [])
-    {
+    public function __construct(
+        public int $id,
+        public string $path,
+        public Digest $digest,
+        public array $roots,
+        public array $damaged = [],
+    ) {
     }
 
     /**
-     * Whether a copy still lies there. A ledger that remembers a lost file must not skip the frame: where no drive can be
-     * looked at, the answer is no.
+     * Whether a copy still lies there. A ledger that remembers a lost file must not skip the frame: where no drive can
+     * be looked at, the answer is no.
      */
     public function isThere(): bool
     {

@@ -25,8 +25,9 @@ use Velvet\Core\Metadata\PictureFile;
 use Velvet\Core\Metadata\SidecarFile;
 
 /**
- * Writes metadata into the filed copies of one file: a new file is made beside each, synced, read back from the drive and compared,
- * and its picture shown to be the same; only then does it take the place of the old one. What fails leaves the files as received.
+ * Writes metadata into the filed copies of one file: a new file is made beside each, synced, read back from the drive
+ * and compared, and its picture shown to be the same; only then does it take the place of the old one. What fails
+ * leaves the files as received.
  */
 final readonly class FiledWriting
 {
@@ -59,7 +60,14 @@ final readonly class FiledWriting
     ): PreparedWriting {
         return $this->made($paths, $old, $modifiedAt, $token, $grounds, $second, static function (\Closure $write, string $made) use ($kind, $paths, $metadata, $history): array {
             try {
-                return MetadataCopy::of($kind, FileBytes::open($paths[0]), $metadata, $history, $write, static fn (): FileBytes => FileBytes::open($made));
+                return MetadataCopy::of(
+                    $kind,
+                    FileBytes::open($paths[0]),
+                    $metadata,
+                    $history,
+                    $write,
+                    static fn (): FileBytes => FileBytes::open($made),
+                );
             } catch (FileUnreadable $e) {
                 throw MetadataRefused::structure($e->getMessage());
             }
@@ -93,7 +101,8 @@ final readonly class FiledWriting
     /**
      * @param non-empty-list<string>                                 $paths
      * @param array<string, Ground>                                  $grounds
-     * @param \Closure(\Closure(string): void, string): list<string> $make  writes the new content; knows the path of the first new file; gives sentences on what was cut
+     * @param \Closure(\Closure(string): void, string): list<string> $make  writes the new content; knows the path of
+     *     the first new file; gives sentences on what was cut
      *
      * @throws MetadataRefused
      * @throws TransferFailure
@@ -125,7 +134,11 @@ final readonly class FiledWriting
                     $part->write($bytes);
                 }
             }, $parts[0]->path);
-            $new = new Digests(Digest::fromHex(hash_final($hash)), $second, null === $second || null === $state ? null : $second->finish($state));
+            $new = new Digests(
+                Digest::fromHex(hash_final($hash)),
+                $second,
+                null === $second || null === $state ? null : $second->finish($state),
+            );
             foreach ($parts as $part) {
                 $part->sync($modifiedAt);
             }

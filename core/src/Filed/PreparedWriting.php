@@ -17,8 +17,13 @@ final readonly class PreparedWriting
      * @param Digest|null    $old   content of the files that they replace; null where there are none yet
      * @param list<string>   $notes sentences on what could not be written as it was asked for
      */
-    public function __construct(private array $parts, private ?Digest $old, public Digests $new, public int $bytes, public array $notes)
-    {
+    public function __construct(
+        private array $parts,
+        private ?Digest $old,
+        public Digests $new,
+        public int $bytes,
+        public array $notes,
+    ) {
     }
 
     /**

@@ -5,9 +5,10 @@ declare(strict_types=1);
 namespace Velvet\Core\Filed;
 
 /**
- * Two cards of one camera, compared frame by frame: the card of the second slot bears witness to what the first one holds.
- * Frames are brought together by their name on the card, which a camera gives to both, and else by an equal file. Unequal
- * fingerprints are proof that two files differ; that equal ones are the same to the last byte is proven by the copy.
+ * Two cards of one camera, compared frame by frame: the card of the second slot bears witness to what the first one
+ * holds. Frames are brought together by their name on the card, which a camera gives to both, and else by an equal
+ * file. Unequal fingerprints are proof that two files differ; that equal ones are the same to the last byte is proven
+ * by the copy.
  */
 final readonly class Witness
 {
@@ -16,14 +17,21 @@ final readonly class Witness
      * @param list<string> $otherKinds on both, but in no kind in common: raw in one slot, JPEG in the other
      * @param list<string> $onlyFirst
      * @param list<string> $onlySecond
-     * @param list<string> $differs    of one name, but with a file that differs or that one of the cards lacks or cannot be read from
+     * @param list<string> $differs    of one name, but with a file that differs or that one of the cards lacks or
+     *                                 cannot be read from
      */
-    private function __construct(public array $same, public array $otherKinds, public array $onlyFirst, public array $onlySecond, public array $differs)
-    {
+    private function __construct(
+        public array $same,
+        public array $otherKinds,
+        public array $onlyFirst,
+        public array $onlySecond,
+        public array $differs,
+    ) {
     }
 
     /**
-     * @param array<string, non-empty-array<string, string|null>> $first  fingerprints of each frame's files by extension, by the frame's path without one; null for files that cannot be read
+     * @param array<string, non-empty-array<string, string|null>> $first  fingerprints of each frame's files by
+     *     extension, by the frame's path without one; null for files that cannot be read
      * @param array<string, non-empty-array<string, string|null>> $second
      */
     public static function of(array $first, array $second): self
@@ -40,7 +48,13 @@ final readonly class Witness
             }
         }
 
-        return new self($found['same'], $found['other'], $found['first'], array_map(basename(...), array_keys($onlySecond)), $found['differs']);
+        return new self(
+            $found['same'],
+            $found['other'],
+            $found['first'],
+            array_map(basename(...), array_keys($onlySecond)),
+            $found['differs'],
+        );
     }
 
     /** Whether the two cards saw the same exposures at all. */

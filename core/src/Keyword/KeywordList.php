@@ -7,9 +7,9 @@ namespace Velvet\Core\Keyword;
 use Velvet\Core\Bytes\Csv;
 
 /**
- * Lists of keywords as programs exchange them: plain text with one keyword a line, those beneath another indented by a tab more
- * (or by blanks), headings in square brackets and synonyms in braces beneath their keyword (common practice of keyword lists that
- * are sold and shared); and CSV (RFC 4180), which holds all of it.
+ * Lists of keywords as programs exchange them: plain text with one keyword a line, those beneath another indented by a
+ * tab more (or by blanks), headings in square brackets and synonyms in braces beneath their keyword (common practice of
+ * keyword lists that are sold and shared); and CSV (RFC 4180), which holds all of it.
  */
 final readonly class KeywordList
 {
@@ -30,11 +30,23 @@ final readonly class KeywordList
     public static function read(string $name, string $bytes): self
     {
         if (\strlen($bytes) > self::MOST_BYTES) {
-            return new self([], [\sprintf('%s is larger than %d MB; no list of keywords is. Nothing was taken in.', $name, intdiv(self::MOST_BYTES, 1024 * 1024))]);
+            return new self(
+                [],
+                [
+                    \sprintf(
+                        '%s is larger than %d MB; no list of keywords is. Nothing was taken in.',
+                        $name,
+                        intdiv(self::MOST_BYTES, 1024 * 1024),
+                    ),
+                ],
+            );
         }
         $text = self::utf8($bytes);
         if (null === $text) {
-            return new self([], [\sprintf('%s is no text in UTF-8 or UTF-16. Save it as one of those; nothing was taken in.', $name)]);
+            return new self(
+                [],
+                [\sprintf('%s is no text in UTF-8 or UTF-16. Save it as one of those; nothing was taken in.', $name)],
+            );
         }
 
         return str_ends_with(strtolower($name), '.csv') ? self::csv($name, $text) : self::text($name, $text);
@@ -60,7 +72,13 @@ final readonly class KeywordList
     {
         $rows = [self::COLUMNS];
         foreach ($tree->inOrder() as $keyword) {
-            $rows[] = [$tree->path($keyword->id)->text(), self::yes($keyword->heading), self::yes($keyword->private), self::yes($keyword->withAbove), implode(self::SYNONYMS_PARTED_BY, $keyword->synonyms)];
+            $rows[] = [
+                $tree->path($keyword->id)->text(),
+                self::yes($keyword->heading),
+                self::yes($keyword->private),
+                self::yes($keyword->withAbove),
+                implode(self::SYNONYMS_PARTED_BY, $keyword->synonyms),
+            ];
         }
 
         return implode('', array_map(Csv::record(...), $rows));
@@ -90,7 +108,13 @@ final readonly class KeywordList
             $skippedFrom = null;
             $word = trim($line);
             if ($depth > \count($above) || (null !== $perStep && 0 === $tabs && 0 !== $spaces % $perStep)) {
-                $problems[] = \sprintf('%s, line %d: “%s” is indented further than one step beneath the line above it. It and what lies beneath it were not taken in; the rest was.', $name, $n + 1, $word);
+                $problems[] = \sprintf(
+                    '%s, line %d: “%s” is indented further than one step beneath the line above it. It and what lies '
+                        .'beneath it were not taken in; the rest was.',
+                    $name,
+                    $n + 1,
+                    $word,
+                );
                 $skippedFrom = $depth;
                 continue;
             }
@@ -102,17 +126,33 @@ final readonly class KeywordList
                         --$at;
                     }
                     if ($at < 0) {
-                        $problems[] = \sprintf('%s, line %d: “%s” is a synonym of nothing. It was not taken in; the rest was.', $name, $n + 1, $word);
+                        $problems[] = \sprintf(
+                            '%s, line %d: “%s” is a synonym of nothing. It was not taken in; the rest was.',
+                            $name,
+                            $n + 1,
+                            $word,
+                        );
                         continue;
                     }
                     $of = $keywords[$at];
-                    $keywords[$at] = new ListedKeyword($of->path, $of->heading, $of->private, $of->withAbove, [...$of->synonyms, KeywordPath::name($found[1])]);
+                    $keywords[$at] = new ListedKeyword(
+                        $of->path,
+                        $of->heading,
+                        $of->private,
+                        $of->withAbove,
+                        [...$of->synonyms, KeywordPath::name($found[1])],
+                    );
                     continue;
                 }
                 $heading = 1 === preg_match('/^\[(.+)\]$/u', $word, $found);
                 $path = KeywordPath::of([...$above, $heading ? $found[1] : $word]);
             } catch (KeywordRefused $e) {
-                $problems[] = \sprintf('%s, line %d: %s It was not taken in; the rest was.', $name, $n + 1, $e->getMessage());
+                $problems[] = \sprintf(
+                    '%s, line %d: %s It was not taken in; the rest was.',
+                    $name,
+                    $n + 1,
+                    $e->getMessage(),
+                );
                 $skippedFrom = $depth;
                 continue;
             }
@@ -153,10 +193,23 @@ final readonly class KeywordList
                     self::isYes($cell('heading')),
                     self::isYes($cell('private')),
                     '' === $cell('with_those_above') || self::isYes($cell('with_those_above')),
-                    array_map(KeywordPath::name(...), array_values(array_filter(array_map(trim(...), explode(';', $cell('synonyms'))), static fn (string $word): bool => '' !== $word))),
+                    array_map(
+                        KeywordPath::name(...),
+                        array_values(
+                            array_filter(
+                                array_map(trim(...), explode(';', $cell('synonyms'))),
+                                static fn (string $word): bool => '' !== $word,
+                            ),
+                        ),
+                    ),
                 );
             } catch (KeywordRefused $e) {
-                $problems[] = \sprintf('%s, line %d: %s It was not taken in; the rest was.', $name, $at, $e->getMessage());
+                $problems[] = \sprintf(
+                    '%s, line %d: %s It was not taken in; the rest was.',
+                    $name,
+                    $at,
+                    $e->getMessage(),
+                );
             }
         }
         fclose($handle);

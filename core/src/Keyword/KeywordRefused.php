@@ -19,18 +19,28 @@ final class KeywordRefused extends \DomainException
 
     public static function tooLong(string $name, int $most): self
     {
-        return new self(\sprintf('“%s…” is longer than %d characters; keywords are short, and the description has room for more.', mb_substr($name, 0, 30), $most));
+        return new self(
+            \sprintf(
+                '“%s…” is longer than %d characters; keywords are short, and the description has room for more.',
+                mb_substr($name, 0, 30),
+                $most,
+            ),
+        );
     }
 
     /** @param list<string> $names */
     public static function tooDeep(array $names, int $most): self
     {
-        return new self(\sprintf('“%s …” has more than %d steps.', implode(KeywordPath::STEP, \array_slice($names, 0, 3)), $most));
+        return new self(
+            \sprintf('“%s …” has more than %d steps.', implode(KeywordPath::STEP, \array_slice($names, 0, 3)), $most),
+        );
     }
 
     public static function taken(KeywordPath $path): self
     {
-        return new self(\sprintf('There is a keyword “%s” already. Merge the two if they mean the same.', $path->text()));
+        return new self(
+            \sprintf('There is a keyword “%s” already. Merge the two if they mean the same.', $path->text()),
+        );
     }
 
     public static function intoItself(string $name): self

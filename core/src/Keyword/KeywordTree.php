@@ -6,7 +6,10 @@ namespace Velvet\Core\Keyword;
 
 use Velvet\Core\Metadata\Metadata;
 
-/** The catalogue of keywords: what is written for a frame that has some of them, and which are meant by what is being typed. */
+/**
+ * The catalogue of keywords: what is written for a frame that has some of them, and which are meant by what is being
+ * typed.
+ */
 final class KeywordTree
 {
     /** @var array<int, Keyword> */
@@ -50,7 +53,10 @@ final class KeywordTree
         return null === $id ? null : $this->keywords[$id];
     }
 
-    /** Where a keyword belongs that is named without those above it: beneath them where the catalogue has just one of the name, else outermost. */
+    /**
+     * Where a keyword belongs that is named without those above it: beneath them where the catalogue has just one of
+     * the name, else outermost.
+     */
     public function placed(KeywordPath $path): KeywordPath
     {
         if (\count($path->names) > 1 || null !== $this->find($path)) {
@@ -72,7 +78,8 @@ final class KeywordTree
      *
      * @param list<KeywordPath> $paths
      *
-     * @return array{list<string>, list<non-empty-list<string>>} written flat, each once; and nested, outermost first (only those that have one above them)
+     * @return array{list<string>, list<non-empty-list<string>>} written flat, each once; and nested, outermost first
+     *     (only those that have one above them)
      */
     public function written(array $paths): array
     {
@@ -83,7 +90,12 @@ final class KeywordTree
             if ($last->private || $last->heading) {
                 continue;
             }
-            $said = array_map(static fn (Keyword $keyword): string => $keyword->name, array_values(array_filter($line, static fn (Keyword $keyword): bool => !$keyword->private && !$keyword->heading)));
+            $said = array_map(
+                static fn (Keyword $keyword): string => $keyword->name,
+                array_values(
+                    array_filter($line, static fn (Keyword $keyword): bool => !$keyword->private && !$keyword->heading),
+                ),
+            );
             foreach ($last->withAbove ? $said : [$last->name] as $name) {
                 $flat[KeywordPath::folded($name)] ??= $name;
             }
@@ -128,7 +140,10 @@ final class KeywordTree
      */
     public static function namedBy(Metadata $file): array
     {
-        return [...self::nested($file), ...array_values(array_filter(array_map(self::flat(...), $file->keywords ?? []), is_object(...)))];
+        return [
+            ...self::nested($file),
+            ...array_values(array_filter(array_map(self::flat(...), $file->keywords ?? []), is_object(...))),
+        ];
     }
 
     /** @return list<KeywordPath> */
@@ -156,8 +171,9 @@ final class KeywordTree
     }
 
     /**
-     * Keywords that may be meant by what is being typed: those that begin so before those of which a later word does, and among them
-     * the most used and the latest used first. Accents and case do not matter. With nothing typed, the latest used.
+     * Keywords that may be meant by what is being typed: those that begin so before those of which a later word does,
+     * and among them the most used and the latest used first. Accents and case do not matter. With nothing typed, the
+     * latest used.
      *
      * @return list<array{Keyword, string|null}> with the synonym by which one was found
      */
@@ -176,7 +192,11 @@ final class KeywordTree
                 }
                 continue;
             }
-            $rank = self::rank($wanted, self::plain($keyword->name), str_contains($wanted, '›') ? self::plain($this->path($keyword->id)->text()) : null);
+            $rank = self::rank(
+                $wanted,
+                self::plain($keyword->name),
+                str_contains($wanted, '›') ? self::plain($this->path($keyword->id)->text()) : null,
+            );
             $by = null;
             foreach (null === $rank ? $keyword->synonyms : [] as $synonym) {
                 $rank = self::rank($wanted, self::plain($synonym), null);
@@ -189,7 +209,10 @@ final class KeywordTree
                 $found[] = [$rank, $keyword, $by];
             }
         }
-        usort($found, static fn (array $a, array $b): int => self::order($a[0], $a[1], '' === $wanted) <=> self::order($b[0], $b[1], '' === $wanted));
+        usort(
+            $found,
+            static fn (array $a, array $b): int => self::order($a[0], $a[1], '' === $wanted) <=> self::order($b[0], $b[1], '' === $wanted),
+        );
 
         return array_map(static fn (array $one): array => [$one[1], $one[2]], \array_slice($found, 0, $most));
     }
@@ -232,7 +255,9 @@ final class KeywordTree
     {
         $line = [];
         foreach ($path->names as $n => $name) {
-            $line[] = $this->find(KeywordPath::of(\array_slice($path->names, 0, $n + 1))) ?? new Keyword(0, null, $name);
+            $line[] = $this->find(
+                KeywordPath::of(\array_slice($path->names, 0, $n + 1)),
+            ) ?? new Keyword(0, null, $name);
         }
 
         return $line;

@@ -8,7 +8,12 @@ namespace Velvet\Core\Keyword;
 final readonly class ListedKeyword
 {
     /** @param list<string> $synonyms */
-    public function __construct(public KeywordPath $path, public bool $heading = false, public bool $private = false, public bool $withAbove = true, public array $synonyms = [])
-    {
+    public function __construct(
+        public KeywordPath $path,
+        public bool $heading = false,
+        public bool $private = false,
+        public bool $withAbove = true,
+        public array $synonyms = [],
+    ) {
     }
 }

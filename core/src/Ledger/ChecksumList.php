@@ -15,15 +15,23 @@ final class ChecksumList
     /**
      * @param iterable<ReceiptLine> $lines files that are not filed are passed over
      * @param SecondDigest|null     $kind  null: XXH128
-     * @param string                $below the folder that paths are relative to, itself relative to the shelf; empty for the shelf
+     * @param string                $below the folder that paths are relative to, itself relative to the shelf; empty
+     *                                     for the shelf
      */
     public static function of(iterable $lines, ?SecondDigest $kind = null, string $below = ''): string
     {
         $prefix = '' === $below ? '' : $below.'/';
         $list = [];
         foreach ($lines as $line) {
-            $digest = null === $kind ? $line->digests?->content->hex : ($kind === $line->digests?->kind ? $line->digests->second : null);
-            if ('filed' === $line->state && null !== $line->path && null !== $digest && str_starts_with($line->path, $prefix)) {
+            $digest = null === $kind
+                ? $line->digests?->content->hex
+                : ($kind === $line->digests?->kind ? $line->digests->second : null);
+            if (
+                'filed' === $line->state
+                && null !== $line->path
+                && null !== $digest
+                && str_starts_with($line->path, $prefix)
+            ) {
                 $list[$line->path] = $digest.'  '.substr($line->path, \strlen($prefix))."\n";
             }
         }

@@ -9,8 +9,8 @@ use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Copy\DriveCache;
 
 /**
- * Reads filed files again, from the drive and not from the computer's memory, and compares them with what the ledger has.
- * Nothing is changed.
+ * Reads filed files again, from the drive and not from the computer's memory, and compares them with what the ledger
+ * has. Nothing is changed.
  */
 final class DriveCheck
 {
@@ -75,7 +75,10 @@ final class DriveCheck
         }
     }
 
-    /** Looks for files that the ledger does not know; called when all that it knows of the folder were checked. Hidden files and lists of checksums are ours or the computer's. */
+    /**
+     * Looks for files that the ledger does not know; called when all that it knows of the folder were checked. Hidden
+     * files and lists of checksums are ours or the computer's.
+     */
     public function folder(string $folder): void
     {
         $names = is_dir($folder) ? @scandir($folder) : false;
@@ -96,9 +99,18 @@ final class DriveCheck
         }
     }
 
-    /** @return array{checked: int, good: int, changed: list<string>, missing: list<string>, unknown: list<string>} as the headless contract spells it */
+    /**
+     * @return array{checked: int, good: int, changed: list<string>, missing: list<string>, unknown: list<string>} as
+     *     the headless contract spells it
+     */
     public function toArray(): array
     {
-        return ['checked' => $this->checked, 'good' => $this->good, 'changed' => $this->changed, 'missing' => $this->missing, 'unknown' => $this->unknown];
+        return [
+            'checked' => $this->checked,
+            'good' => $this->good,
+            'changed' => $this->changed,
+            'missing' => $this->missing,
+            'unknown' => $this->unknown,
+        ];
     }
 }

@@ -10,7 +10,8 @@ use Velvet\Core\Bytes\Digests;
 final readonly class ReceiptLine
 {
     /**
-     * @param string       $state      filed, same (equal to a filed one), failed, or why it was not copied: already_filed, left_out, unreadable
+     * @param string       $state      filed, same (equal to a filed one), failed, or why it was not copied:
+     *                                 already_filed, left_out, unreadable
      * @param string       $card       its label
      * @param string       $original   path on the card
      * @param string|null  $path       relative to the shelf; null where it is not filed
@@ -39,8 +40,10 @@ final readonly class ReceiptLine
     public function toArray(): array
     {
         return [
-            'state' => $this->state, 'intake' => $this->intake, 'shoot' => $this->shoot, 'card' => $this->card, 'original' => $this->original, 'path' => $this->path, 'places' => $this->places, 'bytes' => $this->bytes,
-            'digest' => $this->digests?->content->labelled(), 'second_digest' => $this->digests?->labelled()[1] ?? null, 'filed_at' => $this->filedAt, 'note' => $this->note,
+            'state' => $this->state, 'intake' => $this->intake, 'shoot' => $this->shoot, 'card' => $this->card,
+            'original' => $this->original, 'path' => $this->path, 'places' => $this->places, 'bytes' => $this->bytes,
+            'digest' => $this->digests?->content->labelled(), 'second_digest' => $this->digests?->labelled()[1] ?? null,
+            'filed_at' => $this->filedAt, 'note' => $this->note,
         ];
     }
 }

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Metadata;
 
 /**
- * The text fields that are written, and where each goes: XMP properties as in the IPTC Photo Metadata Standard 2023.2, IIM
- * datasets as in IPTC IIM 4.2 with the pairing of that standard, Exif tags as in the guidelines of the Metadata Working Group 2.0
- * (all from memory). The values are our names for them.
+ * The text fields that are written, and where each goes: XMP properties as in the IPTC Photo Metadata Standard 2023.2,
+ * IIM datasets as in IPTC IIM 4.2 with the pairing of that standard, Exif tags as in the guidelines of the Metadata
+ * Working Group 2.0 (all from memory). The values are our names for them.
  */
 enum Field: string
 {
@@ -48,7 +48,10 @@ enum Field: string
     case ShownCountryCode = 'shown_country_code';
     case Label = 'label';
     case PreservedFileName = 'preserved_file_name';
-    /** When the picture was taken, where the camera's clock was wrong and was corrected; the camera's own time stays in Exif. */
+    /**
+     * When the picture was taken, where the camera's clock was wrong and was corrected; the camera's own time stays in
+     * Exif.
+     */
     case DateCreated = 'date_created';
 
     /** Whether a house style may say it; the others are facts of the frame. */
@@ -89,11 +92,26 @@ enum Field: string
             self::Instructions => [[XmpForm::Text, 'photoshop:Instructions']],
             self::JobIdentifier => [[XmpForm::Text, 'photoshop:TransmissionReference']],
             self::Event => [[XmpForm::LangAlt, 'Iptc4xmpExt:Event']],
-            self::Sublocation => [[XmpForm::Text, 'Iptc4xmpCore:Location'], [XmpForm::PartOfBag, 'Iptc4xmpExt:LocationCreated', 'Iptc4xmpExt:Sublocation']],
-            self::City => [[XmpForm::Text, 'photoshop:City'], [XmpForm::PartOfBag, 'Iptc4xmpExt:LocationCreated', 'Iptc4xmpExt:City']],
-            self::Region => [[XmpForm::Text, 'photoshop:State'], [XmpForm::PartOfBag, 'Iptc4xmpExt:LocationCreated', 'Iptc4xmpExt:ProvinceState']],
-            self::Country => [[XmpForm::Text, 'photoshop:Country'], [XmpForm::PartOfBag, 'Iptc4xmpExt:LocationCreated', 'Iptc4xmpExt:CountryName']],
-            self::CountryCode => [[XmpForm::Text, 'Iptc4xmpCore:CountryCode'], [XmpForm::PartOfBag, 'Iptc4xmpExt:LocationCreated', 'Iptc4xmpExt:CountryCode']],
+            self::Sublocation => [
+                [XmpForm::Text, 'Iptc4xmpCore:Location'],
+                [XmpForm::PartOfBag, 'Iptc4xmpExt:LocationCreated', 'Iptc4xmpExt:Sublocation'],
+            ],
+            self::City => [
+                [XmpForm::Text, 'photoshop:City'],
+                [XmpForm::PartOfBag, 'Iptc4xmpExt:LocationCreated', 'Iptc4xmpExt:City'],
+            ],
+            self::Region => [
+                [XmpForm::Text, 'photoshop:State'],
+                [XmpForm::PartOfBag, 'Iptc4xmpExt:LocationCreated', 'Iptc4xmpExt:ProvinceState'],
+            ],
+            self::Country => [
+                [XmpForm::Text, 'photoshop:Country'],
+                [XmpForm::PartOfBag, 'Iptc4xmpExt:LocationCreated', 'Iptc4xmpExt:CountryName'],
+            ],
+            self::CountryCode => [
+                [XmpForm::Text, 'Iptc4xmpCore:CountryCode'],
+                [XmpForm::PartOfBag, 'Iptc4xmpExt:LocationCreated', 'Iptc4xmpExt:CountryCode'],
+            ],
             self::ShownSublocation => [[XmpForm::PartOfBag, 'Iptc4xmpExt:LocationShown', 'Iptc4xmpExt:Sublocation']],
             self::ShownCity => [[XmpForm::PartOfBag, 'Iptc4xmpExt:LocationShown', 'Iptc4xmpExt:City']],
             self::ShownRegion => [[XmpForm::PartOfBag, 'Iptc4xmpExt:LocationShown', 'Iptc4xmpExt:ProvinceState']],

@@ -67,8 +67,12 @@ final readonly class FieldText
     {
         return match ($piece->kind) {
             PieceKind::Text => $piece->text,
-            PieceKind::ShootDay => null === $shoot->day ? '' : $piece->written(DateFormat::ofDay($shoot->day, $piece->format)),
-            PieceKind::ShotTime => null === $frame->shotAt ? '' : $piece->written(DateFormat::of($frame->shotAt, $piece->format)),
+            PieceKind::ShootDay => null === $shoot->day ? '' : $piece->written(
+                DateFormat::ofDay($shoot->day, $piece->format),
+            ),
+            PieceKind::ShotTime => null === $frame->shotAt ? '' : $piece->written(
+                DateFormat::of($frame->shotAt, $piece->format),
+            ),
             PieceKind::ShootName => $piece->written($shoot->name),
             PieceKind::ShootKind => $piece->written($shoot->kind),
             PieceKind::Client => $piece->written($shoot->client),

@@ -10,8 +10,10 @@ final readonly class History
     public const AGENT = 'Velvet Ledger';
 
     /** @param string $parameters what was done, in words */
-    public function __construct(public \DateTimeImmutable $at, public string $parameters = 'metadata written, the picture untouched')
-    {
+    public function __construct(
+        public \DateTimeImmutable $at,
+        public string $parameters = 'metadata written, the picture untouched',
+    ) {
     }
 
     /** @param int $clock seconds by which the camera's clock was corrected; 0 for none */
@@ -21,7 +23,17 @@ final readonly class History
             return new self($at);
         }
 
-        return new self($at, \sprintf('metadata written, the picture untouched; clock corrected by %s%d:%02d:%02d, the camera\'s own time stays in Exif', $clock < 0 ? '-' : '+', intdiv(abs($clock), 3600), intdiv(abs($clock), 60) % 60, abs($clock) % 60));
+        return new self(
+            $at,
+            \sprintf(
+                'metadata written, the picture untouched; clock corrected by %s%d:%02d:%02d, the camera\'s own time '
+                    .'stays in Exif',
+                $clock < 0 ? '-' : '+',
+                intdiv(abs($clock), 3600),
+                intdiv(abs($clock), 60) % 60,
+                abs($clock) % 60,
+            ),
+        );
     }
 
     public function addTo(XmpPacket $packet): void

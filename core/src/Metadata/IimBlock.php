@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Metadata;
 
 /**
- * A block of IPTC IIM 4.2 datasets, for older readers. Datasets that are not ours to change stay, in their order; all text is
- * UTF-8 afterwards, and says so (1:90, ESC % G; IIM 4.2, 1.6).
+ * A block of IPTC IIM 4.2 datasets, for older readers. Datasets that are not ours to change stay, in their order; all
+ * text is UTF-8 afterwards, and says so (1:90, ESC % G; IIM 4.2, 1.6).
  */
 final class IimBlock
 {
@@ -37,7 +37,9 @@ final class IimBlock
         while ($at + 5 <= \strlen($bytes) && self::MARKER === \ord($bytes[$at])) {
             $length = (\ord($bytes[$at + 3]) << 8) | \ord($bytes[$at + 4]);
             if ($length > self::LONGEST || $at + 5 + $length > \strlen($bytes)) {
-                throw MetadataRefused::structure('its IIM block breaks off or holds a dataset longer than 32,767 bytes');
+                throw MetadataRefused::structure(
+                    'its IIM block breaks off or holds a dataset longer than 32,767 bytes',
+                );
             }
             $datasets[] = [\ord($bytes[$at + 1]), \ord($bytes[$at + 2]), substr($bytes, $at + 5, $length)];
             $at += 5 + $length;
@@ -91,7 +93,12 @@ final class IimBlock
 
     public function bytes(): string
     {
-        $datasets = array_values(array_filter($this->datasets, static fn (array $dataset): bool => [self::ENVELOPE, self::CHARACTER_SET] !== [$dataset[0], $dataset[1]]));
+        $datasets = array_values(
+            array_filter(
+                $this->datasets,
+                static fn (array $dataset): bool => [self::ENVELOPE, self::CHARACTER_SET] !== [$dataset[0], $dataset[1]],
+            ),
+        );
         if ([] === $datasets) {
             return '';
         }
@@ -100,7 +107,10 @@ final class IimBlock
         }
         $datasets[] = [self::ENVELOPE, self::CHARACTER_SET, self::UTF8];
         // records in order, the version first in its record (IIM 4.2, 2.2); within a record the order stays
-        usort($datasets, static fn (array $a, array $b): int => [$a[0], self::VERSION !== $a[1] ? 1 : 0] <=> [$b[0], self::VERSION !== $b[1] ? 1 : 0]);
+        usort(
+            $datasets,
+            static fn (array $a, array $b): int => [$a[0], self::VERSION !== $a[1] ? 1 : 0] <=> [$b[0], self::VERSION !== $b[1] ? 1 : 0],
+        );
         $bytes = '';
         foreach ($datasets as [$record, $number, $value]) {
             $bytes .= pack('CCCn', self::MARKER, $record, $number, \strlen($value)).$value;
@@ -127,7 +137,12 @@ final class IimBlock
                 $kept[] = $each;
             }
         }
-        array_splice($kept, $at ?? \count($kept), 0, array_map(static fn (string $text): array => [self::APPLICATION, $dataset, $text], $texts));
+        array_splice(
+            $kept,
+            $at ?? \count($kept),
+            0,
+            array_map(static fn (string $text): array => [self::APPLICATION, $dataset, $text], $texts),
+        );
         $this->datasets = $kept;
     }
 
@@ -140,7 +155,11 @@ final class IimBlock
             }
         }
         foreach ($this->datasets as $i => [$record, $number, $value]) {
-            if (self::APPLICATION === $record && !\in_array($number, self::BINARY, true) && !mb_check_encoding($value, 'UTF-8')) {
+            if (
+                self::APPLICATION === $record
+                && !\in_array($number, self::BINARY, true)
+                && !mb_check_encoding($value, 'UTF-8')
+            ) {
                 $this->datasets[$i][2] = (string) mb_convert_encoding($value, 'UTF-8', 'ISO-8859-1');
             }
         }

@@ -5,15 +5,18 @@ declare(strict_types=1);
 namespace Velvet\Core\Metadata;
 
 /**
- * The image resources of an APP13 segment (Photoshop File Formats Specification, “Image Resource Blocks”, from memory): signature
- * `8BIM`, number (big-endian, 2 bytes), a Pascal string padded to even length, size (4 bytes), data padded to even length. All but
- * the IIM block and its digest stay as they are.
+ * The image resources of an APP13 segment (Photoshop File Formats Specification, “Image Resource Blocks”, from memory):
+ * signature `8BIM`, number (big-endian, 2 bytes), a Pascal string padded to even length, size (4 bytes), data padded to
+ * even length. All but the IIM block and its digest stay as they are.
  */
 final class ImageResources
 {
     private const SIGNATURE = '8BIM';
     private const IIM = 0x0404;
-    /** MD5 of the IIM block, by which readers tell whether it was changed by a program that knows no XMP (MWG guidelines 2.0, 3.4). */
+    /**
+     * MD5 of the IIM block, by which readers tell whether it was changed by a program that knows no XMP (MWG guidelines
+     * 2.0, 3.4).
+     */
     private const IIM_DIGEST = 0x0425;
 
     /** @param list<array{int, string, string}> $resources number, the name as it stands in the file, data */

@@ -8,8 +8,10 @@ use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
 
 /**
- * JPEG (ITU-T T.81, annex B). Exif and XMP stand in APP1, IIM in APP13; they come first, behind JFIF's own segments. All others stay
- * in their order, and everything from the first scan on is copied as it is, with what lies behind the picture. The index of a multi-picture file (CIPA DC-007) counts from itself, so it is set right where something behind it grew.
+ * JPEG (ITU-T T.81, annex B). Exif and XMP stand in APP1, IIM in APP13; they come first, behind JFIF's own segments.
+ * All others stay in their order, and everything from the first scan on is copied as it is, with what lies behind the
+ * picture. The index of a multi-picture file (CIPA DC-007) counts from itself, so it is set right where something
+ * behind it grew.
  */
 final class JpegFile implements PictureFile
 {
@@ -64,7 +66,14 @@ final class JpegFile implements PictureFile
         }
         $exif = self::payload($bytes, $segments, 'exif', self::EXIF);
 
-        return Packets::fromOlder(IimBlock::read(ImageResources::read(self::payload($bytes, $segments, 'resources', self::RESOURCES) ?? '')->iim()), null === $exif ? null : TiffEdit::of(static fn (int $at, int $length): string => substr($exif, $at, $length), \strlen($exif)));
+        return Packets::fromOlder(
+            IimBlock::read(
+                ImageResources::read(self::payload($bytes, $segments, 'resources', self::RESOURCES) ?? '')->iim(),
+            ),
+            null === $exif
+                ? null
+                : TiffEdit::of(static fn (int $at, int $length): string => substr($exif, $at, $length), \strlen($exif)),
+        );
     }
 
     public function picture(FileBytes $bytes): array
@@ -99,7 +108,10 @@ final class JpegFile implements PictureFile
         $block = self::payload($bytes, $segments, 'exif', self::EXIF);
         $exif = [];
         if (null !== $block) { // one is not made for this alone: it would lack what Exif demands
-            $edit = TiffEdit::of(static fn (int $at, int $length): string => substr($block, $at, $length), \strlen($block));
+            $edit = TiffEdit::of(
+                static fn (int $at, int $length): string => substr($block, $at, $length),
+                \strlen($block),
+            );
             Packets::intoExif($edit, $metadata);
             $exif = [[self::APP1, self::EXIF.$edit->bytes()]];
         }
@@ -110,12 +122,18 @@ final class JpegFile implements PictureFile
 
         $own = [...$exif, ...self::packetSegments($xmp), ...self::resourceSegments($resources->bytes())];
 
-        return [array_map(static fn (array $segment): string => "\xFF".\chr($segment[0]).pack('n', \strlen($segment[1]) + 2).$segment[1], $own), $notes];
+        return [
+            array_map(
+                static fn (array $segment): string => "\xFF".\chr($segment[0]).pack('n', \strlen($segment[1]) + 2).$segment[1],
+                $own,
+            ),
+            $notes,
+        ];
     }
 
     /**
-     * A packet that is too long for one segment goes into the extension as a whole, and the first segment says no more than which
-     * extension that is, by its MD5 (ISO 16684-3, 1.1.3.1).
+     * A packet that is too long for one segment goes into the extension as a whole, and the first segment says no more
+     * than which extension that is, by its MD5 (ISO 16684-3, 1.1.3.1).
      *
      * @return list<array{int, string}>
      */
@@ -144,7 +162,12 @@ final class JpegFile implements PictureFile
     /** @return list<array{int, string}> */
     private static function resourceSegments(string $bytes): array
     {
-        return '' === $bytes ? [] : array_map(static fn (string $part): array => [self::APP13, self::RESOURCES.$part], str_split($bytes, self::MOST - \strlen(self::RESOURCES)));
+        return '' === $bytes
+            ? []
+            : array_map(
+                static fn (string $part): array => [self::APP13, self::RESOURCES.$part],
+                str_split($bytes, self::MOST - \strlen(self::RESOURCES)),
+            );
     }
 
     /**
@@ -197,7 +220,10 @@ final class JpegFile implements PictureFile
     {
         $payload = null;
         foreach ($segments as [$marker, $offset, $length]) {
-            if ($kind === self::kindOf($bytes, $marker, $offset, $length) && (null === $payload || 'resources' === $kind)) {
+            if (
+                $kind === self::kindOf($bytes, $marker, $offset, $length)
+                && (null === $payload || 'resources' === $kind)
+            ) {
                 $payload .= substr($bytes->read($offset, $length), \strlen($signature));
             }
         }
@@ -223,7 +249,8 @@ final class JpegFile implements PictureFile
     }
 
     /**
-     * @return non-empty-list<array{int, int, int}> marker, offset and length of the payload; the last one is the first scan, with the offset of its marker
+     * @return non-empty-list<array{int, int, int}> marker, offset and length of the payload; the last one is the first
+     *     scan, with the offset of its marker
      *
      * @throws MetadataRefused
      */
@@ -258,8 +285,8 @@ final class JpegFile implements PictureFile
     }
 
     /**
-     * Sets the index of a multi-picture file right: its offsets count from its own TIFF header (CIPA DC-007, 5.2.3.3.3), so they
-     * change by as much as what lies between that and the other pictures grew.
+     * Sets the index of a multi-picture file right: its offsets count from its own TIFF header (CIPA DC-007,
+     * 5.2.3.3.3), so they change by as much as what lies between that and the other pictures grew.
      *
      * @param list<array{int, int, int}> $segments
      * @param list<string|ByteRange>     $pieces

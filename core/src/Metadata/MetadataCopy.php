@@ -8,7 +8,10 @@ use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
 
-/** Makes a copy of a picture file that has other metadata, and shows that the picture in it is the same to the last byte. */
+/**
+ * Makes a copy of a picture file that has other metadata, and shows that the picture in it is the same to the last
+ * byte.
+ */
 final class MetadataCopy
 {
     private const CHUNK = 1024 * 1024;
@@ -22,8 +25,14 @@ final class MetadataCopy
      * @throws MetadataRefused   when nothing may be written, or when the picture in the new file is another one
      * @throws FileUnreadable
      */
-    public static function of(PictureFile $kind, FileBytes $bytes, Metadata $metadata, History $history, \Closure $write, \Closure $again): array
-    {
+    public static function of(
+        PictureFile $kind,
+        FileBytes $bytes,
+        Metadata $metadata,
+        History $history,
+        \Closure $write,
+        \Closure $again,
+    ): array {
         $splice = $kind->with($bytes, $metadata, $history);
         foreach ($splice->pieces as $piece) {
             if (\is_string($piece)) {

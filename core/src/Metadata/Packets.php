@@ -20,7 +20,10 @@ final class Packets
         foreach (Field::cases() as $field) {
             $text = $metadata->text($field);
             if (null !== $text) {
-                $packet->set($field, Field::CopyrightMarked === $field && '' !== $text ? ucfirst($text) : $text); // True or False (ISO 16684-1, 8.2.1.1)
+                $packet->set(
+                    $field,
+                    Field::CopyrightMarked === $field && '' !== $text ? ucfirst($text) : $text,
+                ); // True or False (ISO 16684-1, 8.2.1.1)
             }
         }
         if (null !== $metadata->keywords) {
@@ -48,7 +51,12 @@ final class Packets
         }
         $rating = $packet->simple(self::RATING);
 
-        return new Metadata($texts, $packet->list(self::KEYWORDS), $packet->keywordPaths(), \in_array($rating, self::RATINGS, true) ? (int) $rating : null);
+        return new Metadata(
+            $texts,
+            $packet->list(self::KEYWORDS),
+            $packet->keywordPaths(),
+            \in_array($rating, self::RATINGS, true) ? (int) $rating : null,
+        );
     }
 
     /** @return list<string> sentences on what was cut, since IIM has no room for it */
@@ -58,7 +66,10 @@ final class Packets
         foreach (Field::cases() as $field) {
             $text = $metadata->text($field);
             if (null !== $text && $block->set($field, $text)) {
-                $notes[] = \sprintf('The %s is longer than older readers (IIM) can take: it is whole in XMP and was cut there.', str_replace('_', ' ', $field->value));
+                $notes[] = \sprintf(
+                    'The %s is longer than older readers (IIM) can take: it is whole in XMP and was cut there.',
+                    str_replace('_', ' ', $field->value),
+                );
             }
         }
         if (null !== $metadata->keywords && $block->setKeywords($metadata->keywords)) {
@@ -82,7 +93,14 @@ final class Packets
         $description = $metadata->text(Field::Description);
         // an Exif directory is not made for the comment alone: it would lack what Exif demands of one
         if (null !== $description && '' !== $description && null !== $edit->value(self::EXIF_VERSION, true)) {
-            $exif[self::USER_COMMENT] = [TiffEdit::UNDEFINED, self::UNICODE.mb_convert_encoding($description, "\0\0\0\1" === $edit->packed(1) ? 'UTF-16BE' : 'UTF-16LE', 'UTF-8')];
+            $exif[self::USER_COMMENT] = [
+                TiffEdit::UNDEFINED,
+                self::UNICODE.mb_convert_encoding(
+                    $description,
+                    "\0\0\0\1" === $edit->packed(1) ? 'UTF-16BE' : 'UTF-16LE',
+                    'UTF-8',
+                ),
+            ];
         }
         if ([] !== $first || [] !== $exif) {
             $edit->set($first, $exif);
@@ -97,7 +115,9 @@ final class Packets
             $text = null === $field->iim() ? '' : implode('; ', $block?->texts($field->iim()[0]) ?? []);
             if ('' === $text && null !== $field->exif()) {
                 $text = rtrim((string) $exif?->value($field->exif()), "\0 ");
-                $text = mb_check_encoding($text, 'UTF-8') ? $text : (string) mb_convert_encoding($text, 'UTF-8', 'ISO-8859-1');
+                $text = mb_check_encoding($text, 'UTF-8')
+                    ? $text
+                    : (string) mb_convert_encoding($text, 'UTF-8', 'ISO-8859-1');
             }
             if ('' !== $text) {
                 $texts[$field->value] = $text;

@@ -70,7 +70,8 @@ final class PngFile implements PictureFile
     }
 
     /**
-     * @return list<array{string, int, int}> type, offset and length of each whole chunk; what lies behind the last one is one more, without a type
+     * @return list<array{string, int, int}> type, offset and length of each whole chunk; what lies behind the last one
+     *     is one more, without a type
      *
      * @throws MetadataRefused
      */

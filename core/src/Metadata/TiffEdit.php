@@ -5,9 +5,10 @@ declare(strict_types=1);
 namespace Velvet\Core\Metadata;
 
 /**
- * Changes fields of a TIFF structure (TIFF 6.0, section 2) without moving anything that is there: a new value goes into the place of
- * the old one where it fits, else behind the end; a directory that gets more fields is written anew behind the end. So the offsets in
- * maker notes, strips and tiles stay true. The whole is a few patches and a tail, for a file of any size.
+ * Changes fields of a TIFF structure (TIFF 6.0, section 2) without moving anything that is there: a new value goes into
+ * the place of the old one where it fits, else behind the end; a directory that gets more fields is written anew behind
+ * the end. So the offsets in maker notes, strips and tiles stay true. The whole is a few patches and a tail, for a file
+ * of any size.
  */
 final class TiffEdit
 {
@@ -20,7 +21,21 @@ final class TiffEdit
     private const SUB_IFDS = 330;
     /** Fields that tell where pictures begin, and those that tell how long they are: strips, tiles, embedded JPEG. */
     private const PICTURES = [273 => 279, 324 => 325, 513 => 514];
-    private const WIDTHS = [1 => 1, 2 => 1, 3 => 2, 4 => 4, 5 => 8, 6 => 1, 7 => 1, 8 => 2, 9 => 4, 10 => 8, 11 => 4, 12 => 8, 13 => 4];
+    private const WIDTHS = [
+        1 => 1,
+        2 => 1,
+        3 => 2,
+        4 => 4,
+        5 => 8,
+        6 => 1,
+        7 => 1,
+        8 => 2,
+        9 => 4,
+        10 => 8,
+        11 => 4,
+        12 => 8,
+        13 => 4,
+    ];
     private const MOST_ENTRIES = 2000;
     private const MOST_NUMBERS = 1_000_000;
 
@@ -33,8 +48,12 @@ final class TiffEdit
      * @param \Closure(int, int): string $read   bytes at an offset, of a length; fewer at the end
      * @param int                        $length of the structure, in bytes
      */
-    private function __construct(private readonly \Closure $read, private readonly int $length, private readonly bool $littleEndian, private int $first)
-    {
+    private function __construct(
+        private readonly \Closure $read,
+        private readonly int $length,
+        private readonly bool $littleEndian,
+        private int $first,
+    ) {
     }
 
     /**
@@ -56,7 +75,8 @@ final class TiffEdit
     }
 
     /**
-     * @param array<int, array{int, string}> $first fields of the first directory by tag: type, and bytes in the structure's order; empty bytes take it out
+     * @param array<int, array{int, string}> $first fields of the first directory by tag: type, and bytes in the
+     *                                              structure's order; empty bytes take it out
      * @param array<int, array{int, string}> $exif  those of the Exif directory, which is made where it is missing
      *
      * @throws MetadataRefused
@@ -83,7 +103,9 @@ final class TiffEdit
     {
         $entries = $this->entries($this->first);
         if ($inExif) {
-            $entries = isset($entries[self::EXIF_IFD]) ? $this->entries($this->number($entries[self::EXIF_IFD], 8)) : [];
+            $entries = isset($entries[self::EXIF_IFD])
+                ? $this->entries($this->number($entries[self::EXIF_IFD], 8))
+                : [];
         }
         $entry = $entries[$tag] ?? null;
         if (null === $entry) {
@@ -118,7 +140,11 @@ final class TiffEdit
                     $pictures[] = [$at, $lengths[$i] ?? 0];
                 }
             }
-            array_push($todo, ...$this->numbers($entries[self::SUB_IFDS] ?? ''), ...$this->numbers($this->next($offset, \count($entries))));
+            array_push(
+                $todo,
+                ...$this->numbers($entries[self::SUB_IFDS] ?? ''),
+                ...$this->numbers($this->next($offset, \count($entries))),
+            );
         }
 
         return $pictures;
@@ -181,7 +207,9 @@ final class TiffEdit
         $next = null === $offset ? "\0\0\0\0" : $this->at($offset + 2 + 12 * \count($this->entries($offset)), 4);
         ksort($entries); // fields stand in ascending order (TIFF 6.0, section 2)
 
-        return $this->append(pack($this->littleEndian ? 'v' : 'n', \count($entries)).implode('', $entries).str_pad($next, 4, "\0"));
+        return $this->append(
+            pack($this->littleEndian ? 'v' : 'n', \count($entries)).implode('', $entries).str_pad($next, 4, "\0"),
+        );
     }
 
     /**
@@ -204,7 +232,9 @@ final class TiffEdit
         foreach (0 === $count ? [] : str_split($table, 12) as $entry) {
             $tag = unpack($this->littleEndian ? 'v' : 'n', $entry)[1] ?? 0;
             if (\is_int($tag) && isset($entries[$tag])) {
-                throw MetadataRefused::structure(\sprintf('a directory of its TIFF structure holds the field 0x%04X twice', $tag));
+                throw MetadataRefused::structure(
+                    \sprintf('a directory of its TIFF structure holds the field 0x%04X twice', $tag),
+                );
             }
             $entries[\is_int($tag) ? $tag : 0] = $entry;
         }
@@ -215,7 +245,11 @@ final class TiffEdit
     /** The field that leads to the directory behind one, as if it were an entry. */
     private function next(int $offset, int $count): string
     {
-        return pack($this->littleEndian ? 'vv' : 'nn', 0, self::LONG).$this->packed(1).str_pad($this->at($offset + 2 + 12 * $count, 4), 4, "\0");
+        return pack(
+            $this->littleEndian ? 'vv' : 'nn',
+            0,
+            self::LONG,
+        ).$this->packed(1).str_pad($this->at($offset + 2 + 12 * $count, 4), 4, "\0");
     }
 
     /** @return list<int> values of an entry of 2 or 4 bytes each; none of an empty one */
@@ -227,14 +261,19 @@ final class TiffEdit
         $size = min($this->sizeOf($entry), 4 * self::MOST_NUMBERS);
         $bytes = $size <= 4 ? substr($entry, 8, $size) : $this->at($this->number($entry, 8), $size);
         $isShort = 3 === (unpack($this->littleEndian ? 'v' : 'n', $entry, 2)[1] ?? 0);
-        $numbers = unpack(($isShort ? ($this->littleEndian ? 'v' : 'n') : ($this->littleEndian ? 'V' : 'N')).'*', $bytes);
+        $numbers = unpack(
+            ($isShort ? ($this->littleEndian ? 'v' : 'n') : ($this->littleEndian ? 'V' : 'N')).'*',
+            $bytes,
+        );
 
         return array_values(array_filter(false === $numbers ? [] : $numbers, is_int(...)));
     }
 
     private function at(int $offset, int $length): string
     {
-        return $offset >= $this->length ? substr($this->tail, $offset - $this->length, $length) : ($this->read)($offset, $length);
+        return $offset >= $this->length
+            ? substr($this->tail, $offset - $this->length, $length)
+            : ($this->read)($offset, $length);
     }
 
     /** Bytes of the place that an entry's value has now; 0 where it does not lie within the structure. */
@@ -242,7 +281,9 @@ final class TiffEdit
     {
         $size = $this->sizeOf($entry);
 
-        return $size > 4 && $this->number($entry, 8) >= 8 && $this->number($entry, 8) + $size <= $this->length ? $size : 0;
+        return $size > 4 && $this->number($entry, 8) >= 8 && $this->number($entry, 8) + $size <= $this->length
+            ? $size
+            : 0;
     }
 
     private function sizeOf(string $entry): int

@@ -8,8 +8,8 @@ use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
 
 /**
- * TIFF (TIFF 6.0) and DNG (DNG 1.7.1): XMP in field 700, IIM in 33723, Exif's texts in the first directory. Nothing that is there is
- * moved; see {@see TiffEdit}.
+ * TIFF (TIFF 6.0) and DNG (DNG 1.7.1): XMP in field 700, IIM in 33723, Exif's texts in the first directory. Nothing
+ * that is there is moved; see {@see TiffEdit}.
  */
 final class TiffFile implements PictureFile
 {
@@ -25,7 +25,12 @@ final class TiffFile implements PictureFile
         $iim = IimBlock::read(rtrim((string) $edit->value(self::IIM), "\0"));
         $notes = Packets::intoIim($iim, $metadata);
         Packets::intoExif($edit, $metadata);
-        $edit->set([self::XMP => [TiffEdit::BYTE, $xmp->bytes(\strlen((string) $packet))], self::IIM => [TiffEdit::LONG, self::filled($iim->bytes())]]);
+        $edit->set(
+            [
+                self::XMP => [TiffEdit::BYTE, $xmp->bytes(\strlen((string) $packet))],
+                self::IIM => [TiffEdit::LONG, self::filled($iim->bytes())],
+            ],
+        );
 
         return new Splice([...self::patched($bytes, $edit->patches), $edit->tail], $notes);
     }
@@ -35,12 +40,17 @@ final class TiffFile implements PictureFile
         $edit = self::edit($bytes);
         $packet = $edit->value(self::XMP);
 
-        return null === $packet ? Packets::fromOlder(IimBlock::read(rtrim((string) $edit->value(self::IIM), "\0")), $edit) : Packets::fromXmp(XmpPacket::read($packet));
+        return null === $packet
+            ? Packets::fromOlder(IimBlock::read(rtrim((string) $edit->value(self::IIM), "\0")), $edit)
+            : Packets::fromXmp(XmpPacket::read($packet));
     }
 
     public function picture(FileBytes $bytes): array
     {
-        return array_map(static fn (array $picture): ByteRange => Splice::range($bytes, $picture[0], $picture[1]), self::edit($bytes)->pictures());
+        return array_map(
+            static fn (array $picture): ByteRange => Splice::range($bytes, $picture[0], $picture[1]),
+            self::edit($bytes)->pictures(),
+        );
     }
 
     /** The field is of type LONG (ISO 16684-3, 1.1.8, from memory): whole groups of 4 bytes. */

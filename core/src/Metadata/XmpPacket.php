@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Metadata;
 
 /**
- * An XMP packet (ISO 16684-1) that can be changed: what is not asked to change stays, in whatever namespace it is. Nothing is
- * fetched and no entity is expanded: a packet with a document type is refused.
+ * An XMP packet (ISO 16684-1) that can be changed: what is not asked to change stays, in whatever namespace it is.
+ * Nothing is fetched and no entity is expanded: a packet with a document type is refused.
  */
 final class XmpPacket
 {
@@ -25,7 +25,13 @@ final class XmpPacket
 
     public static function fresh(): self
     {
-        return self::read(\sprintf('<x:xmpmeta xmlns:x="%s"><rdf:RDF xmlns:rdf="%s"><rdf:Description rdf:about=""/></rdf:RDF></x:xmpmeta>', Xmp::META, Xmp::RDF));
+        return self::read(
+            \sprintf(
+                '<x:xmpmeta xmlns:x="%s"><rdf:RDF xmlns:rdf="%s"><rdf:Description rdf:about=""/></rdf:RDF></x:xmpmeta>',
+                Xmp::META,
+                Xmp::RDF,
+            ),
+        );
     }
 
     /**
@@ -53,7 +59,10 @@ final class XmpPacket
             libxml_use_internal_errors($before);
         }
         if (!$isRead) {
-            throw MetadataRefused::packet(false === $error ? 1 : $error->line, false === $error ? 'it is empty' : $error->message);
+            throw MetadataRefused::packet(
+                false === $error ? 1 : $error->line,
+                false === $error ? 'it is empty' : $error->message,
+            );
         }
         $rdf = $document->getElementsByTagNameNS(Xmp::RDF, 'RDF')->item(0);
         if (!$rdf instanceof \DOMElement) {
@@ -95,7 +104,9 @@ final class XmpPacket
     {
         $node = $this->find($name);
 
-        return null === $node ? null : ($node instanceof \DOMElement && [] !== $this->childrenOf($node) ? null : $node->nodeValue);
+        return null === $node
+            ? null
+            : ($node instanceof \DOMElement && [] !== $this->childrenOf($node) ? null : $node->nodeValue);
     }
 
     public function setSimple(string $name, string $text): void
@@ -329,7 +340,10 @@ final class XmpPacket
             $this->remove($name);
             $structure = $this->add($name);
             if (XmpForm::Part !== $form) {
-                $structure = $this->rdfElement('li', $this->rdfElement(XmpForm::PartOfBag === $form ? 'Bag' : 'Seq', $structure));
+                $structure = $this->rdfElement(
+                    'li',
+                    $this->rdfElement(XmpForm::PartOfBag === $form ? 'Bag' : 'Seq', $structure),
+                );
             }
             $structure->setAttributeNS(Xmp::RDF, 'rdf:parseType', 'Resource');
         }
@@ -346,14 +360,19 @@ final class XmpPacket
         }
     }
 
-    /** The element that bears a structure's fields: the property itself, its rdf:Description, or the first item of its array. */
+    /**
+     * The element that bears a structure's fields: the property itself, its rdf:Description, or the first item of its
+     * array.
+     */
     private function structure(string $name): ?\DOMElement
     {
         $node = $this->find($name);
         while ($node instanceof \DOMElement) {
             $child = $this->childrenOf($node)[0] ?? null;
             if (null === $child || Xmp::RDF !== $child->namespaceURI) {
-                return null === $child && 0 === \count($this->own($node)) && 'Resource' !== $node->getAttributeNS(Xmp::RDF, 'parseType') ? null : $node;
+                return null === $child && 0 === \count($this->own($node)) && 'Resource' !== $node->getAttributeNS(Xmp::RDF, 'parseType')
+                    ? null
+                    : $node;
             }
             $node = $child;
         }
@@ -366,7 +385,10 @@ final class XmpPacket
     {
         $own = [];
         foreach ($element->attributes as $attribute) {
-            if ($attribute instanceof \DOMAttr && !\in_array($attribute->namespaceURI, [Xmp::RDF, Xmp::XML, null], true)) {
+            if (
+                $attribute instanceof \DOMAttr
+                && !\in_array($attribute->namespaceURI, [Xmp::RDF, Xmp::XML, null], true)
+            ) {
                 $own[] = $attribute;
             }
         }
@@ -454,7 +476,12 @@ final class XmpPacket
     /** @return list<\DOMElement> */
     private function descriptions(): array
     {
-        return array_values(array_filter($this->childrenOf($this->rdf), static fn (\DOMElement $element): bool => Xmp::RDF === $element->namespaceURI && 'Description' === $element->localName));
+        return array_values(
+            array_filter(
+                $this->childrenOf($this->rdf),
+                static fn (\DOMElement $element): bool => Xmp::RDF === $element->namespaceURI && 'Description' === $element->localName,
+            ),
+        );
     }
 
     /** @return list<\DOMElement> */

@@ -6,7 +6,10 @@ namespace Velvet\Core\Naming;
 
 use Velvet\Core\Capture\ShotTime;
 
-/** Dates by LDML patterns (Unicode Technical Standard 35, part 4, “Date Format Patterns”), in English: names must not change with the computer's language. */
+/**
+ * Dates by LDML patterns (Unicode Technical Standard 35, part 4, “Date Format Patterns”), in English: names must not
+ * change with the computer's language.
+ */
 final class DateFormat
 {
     /** @var array<string, \IntlDateFormatter> */
@@ -14,7 +17,14 @@ final class DateFormat
 
     public static function of(ShotTime $time, string $pattern): string
     {
-        self::$formatters[$pattern] ??= new \IntlDateFormatter('en_GB', \IntlDateFormatter::FULL, \IntlDateFormatter::FULL, 'UTC', \IntlDateFormatter::GREGORIAN, $pattern);
+        self::$formatters[$pattern] ??= new \IntlDateFormatter(
+            'en_GB',
+            \IntlDateFormatter::FULL,
+            \IntlDateFormatter::FULL,
+            'UTC',
+            \IntlDateFormatter::GREGORIAN,
+            $pattern,
+        );
         $text = self::$formatters[$pattern]->format($time->ticks() / 1000);
 
         return false === $text ? $time->clock : $text;

@@ -33,15 +33,36 @@ final readonly class FrameNaming
      * @param string $path  of the leading file on its card
      * @param string $given the short name given to the body; empty for none
      */
-    public static function of(?ShotTime $shotAt, string $path, string $given, string $model, string $serial, string $cardLabel): self
-    {
+    public static function of(
+        ?ShotTime $shotAt,
+        string $path,
+        string $given,
+        string $model,
+        string $serial,
+        string $cardLabel,
+    ): self {
         $name = pathinfo($path, \PATHINFO_FILENAME);
 
-        return new self($shotAt, $name, OriginalNumber::atTheEndOf($name), '' === $given ? $model : $given, $serial, $cardLabel);
+        return new self(
+            $shotAt,
+            $name,
+            OriginalNumber::atTheEndOf($name),
+            '' === $given ? $model : $given,
+            $serial,
+            $cardLabel,
+        );
     }
 
     public function inRun(?InRun $run): self
     {
-        return new self($this->shotAt, $this->originalName, $this->originalNumber, $this->camera, $this->serial, $this->cardLabel, $run);
+        return new self(
+            $this->shotAt,
+            $this->originalName,
+            $this->originalNumber,
+            $this->camera,
+            $this->serial,
+            $this->cardLabel,
+            $run,
+        );
     }
 }

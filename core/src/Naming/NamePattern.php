@@ -9,8 +9,8 @@ final readonly class NamePattern
 {
     private const MOST_PIECES = 24;
     /**
-     * Bytes of a folder's name, and of a file's without its extension: with year, subfolder and extensions a path stays below
-     * the 260 characters that some systems and editors take (common practice).
+     * Bytes of a folder's name, and of a file's without its extension: with year, subfolder and extensions a path stays
+     * below the 260 characters that some systems and editors take (common practice).
      */
     public const LONGEST = 110;
 

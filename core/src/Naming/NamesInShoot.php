@@ -41,7 +41,10 @@ final readonly class NamesInShoot
         return $this->put($values);
     }
 
-    /** A regular expression for folded stems that this pattern gives in this shoot, the number as its first group; null where there is no counter. */
+    /**
+     * A regular expression for folded stems that this pattern gives in this shoot, the number as its first group; null
+     * where there is no counter.
+     */
     public function numberIn(): ?string
     {
         $counter = $this->pattern->counter();
@@ -61,7 +64,9 @@ final readonly class NamesInShoot
     {
         return match ($piece->kind) {
             PieceKind::Text => $piece->isSeparator ? $piece->text : PortableName::harmless($piece->text),
-            PieceKind::ShootDay => null === $this->shoot->day ? self::UNDATED : $piece->written(self::safeDate(DateFormat::ofDay($this->shoot->day, $piece->format))),
+            PieceKind::ShootDay => null === $this->shoot->day ? self::UNDATED : $piece->written(
+                self::safeDate(DateFormat::ofDay($this->shoot->day, $piece->format)),
+            ),
             PieceKind::ShootName => $piece->written($this->shoot->name),
             PieceKind::ShootKind => $piece->written($this->shoot->kind),
             PieceKind::Client => $piece->written($this->shoot->client),
@@ -76,7 +81,9 @@ final readonly class NamesInShoot
             PieceKind::Counter => self::number($counter, $piece->width),
             PieceKind::OriginalNumber => self::number($frame->originalNumber, $piece->width),
             PieceKind::Sequence => self::number($frame->run?->number, $piece->width),
-            PieceKind::ShotTime => null === $frame->shotAt ? self::UNDATED : $piece->written(self::safeDate(DateFormat::of($frame->shotAt, $piece->format))),
+            PieceKind::ShotTime => null === $frame->shotAt ? self::UNDATED : $piece->written(
+                self::safeDate(DateFormat::of($frame->shotAt, $piece->format)),
+            ),
             PieceKind::CardLabel => $piece->written($frame->cardLabel),
             PieceKind::Camera => $piece->written($frame->camera),
             PieceKind::BodySerial => $piece->written($frame->serial),
@@ -131,7 +138,11 @@ final readonly class NamesInShoot
         while (($over = \strlen(implode('', $values)) - NamePattern::LONGEST) > 0) {
             $longest = null;
             foreach ($this->pattern->pieces as $i => $piece) {
-                $isNumber = \in_array($piece->kind, [PieceKind::Counter, PieceKind::OriginalNumber, PieceKind::Sequence], true);
+                $isNumber = \in_array(
+                    $piece->kind,
+                    [PieceKind::Counter, PieceKind::OriginalNumber, PieceKind::Sequence],
+                    true,
+                );
                 if (!$isNumber && (null === $longest || \strlen($values[$i]) > \strlen($values[$longest]))) {
                     $longest = $i;
                 }
@@ -139,7 +150,10 @@ final readonly class NamesInShoot
             if (null === $longest || \strlen($values[$longest]) <= 8) {
                 break;
             }
-            $values[$longest] = trim(PortableName::cut($values[$longest], max(8, \strlen($values[$longest]) - $over)), ' ._-');
+            $values[$longest] = trim(
+                PortableName::cut($values[$longest], max(8, \strlen($values[$longest]) - $over)),
+                ' ._-',
+            );
         }
 
         return $values;

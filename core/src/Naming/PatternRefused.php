@@ -19,17 +19,27 @@ final class PatternRefused extends \DomainException
 
     public static function notUnique(): self
     {
-        return new self('Nothing in this file pattern tells two frames of a shoot apart. Add a counter, the original name, the original number, or the time of the shot.');
+        return new self(
+            'Nothing in this file pattern tells two frames of a shoot apart. Add a counter, the original name, the '
+                .'original number, or the time of the shot.',
+        );
     }
 
     public static function ofTheFrame(PieceKind $kind): self
     {
-        return new self(\sprintf('“%s” differs from frame to frame and cannot stand in the name of a folder.', str_replace('_', ' ', $kind->value)));
+        return new self(
+            \sprintf(
+                '“%s” differs from frame to frame and cannot stand in the name of a folder.',
+                str_replace('_', ' ', $kind->value),
+            ),
+        );
     }
 
     public static function onlyInNames(PieceKind $kind): self
     {
-        return new self(\sprintf('The piece “%s” numbers names; a text cannot say it.', str_replace('_', ' ', $kind->value)));
+        return new self(
+            \sprintf('The piece “%s” numbers names; a text cannot say it.', str_replace('_', ' ', $kind->value)),
+        );
     }
 
     public static function manyCounters(): self
@@ -39,7 +49,12 @@ final class PatternRefused extends \DomainException
 
     public static function badDatePattern(string $pattern): self
     {
-        return new self(\sprintf('“%s” is not a date pattern. Write one as in yyyy-MM-dd (Unicode LDML, “Date Field Symbol Table”).', $pattern));
+        return new self(
+            \sprintf(
+                '“%s” is not a date pattern. Write one as in yyyy-MM-dd (Unicode LDML, “Date Field Symbol Table”).',
+                $pattern,
+            ),
+        );
     }
 
     public static function emptyText(): self

@@ -7,7 +7,10 @@ namespace Velvet\Core\Naming;
 /** One piece of a pattern, with how it is written. */
 final readonly class Piece
 {
-    /** Whether it is nothing but dashes, dots, underscores and blanks: such text stands between values and goes where there is none. */
+    /**
+     * Whether it is nothing but dashes, dots, underscores and blanks: such text stands between values and goes where
+     * there is none.
+     */
     public bool $isSeparator;
 
     private const MOST_DIGITS = 9;
@@ -50,15 +53,33 @@ final readonly class Piece
     }
 
     /** @throws PatternRefused */
-    public static function counter(int $width = 4, CounterScope $scope = CounterScope::Shoot, int $start = 1, int $step = 1): self
-    {
-        return self::fromArray(['piece' => PieceKind::Counter->value, 'width' => $width, 'scope' => $scope->value, 'start' => $start, 'step' => $step]);
+    public static function counter(
+        int $width = 4,
+        CounterScope $scope = CounterScope::Shoot,
+        int $start = 1,
+        int $step = 1,
+    ): self {
+        return self::fromArray(
+            [
+                'piece' => PieceKind::Counter->value,
+                'width' => $width,
+                'scope' => $scope->value,
+                'start' => $start,
+                'step' => $step,
+            ],
+        );
     }
 
     /** @throws PatternRefused */
-    public static function words(PieceKind $kind, LetterCase $case = LetterCase::Kept, Blanks $blanks = Blanks::Kept, ?int $length = null): self
-    {
-        return self::fromArray(['piece' => $kind->value, 'case' => $case->value, 'blanks' => $blanks->value, 'length' => $length]);
+    public static function words(
+        PieceKind $kind,
+        LetterCase $case = LetterCase::Kept,
+        Blanks $blanks = Blanks::Kept,
+        ?int $length = null,
+    ): self {
+        return self::fromArray(
+            ['piece' => $kind->value, 'case' => $case->value, 'blanks' => $blanks->value, 'length' => $length],
+        );
     }
 
     /**
@@ -86,7 +107,10 @@ final readonly class Piece
             $format,
             mb_substr($text, 0, self::LONGEST),
             LetterCase::tryFrom($word('case', 'kept')) ?? throw PatternRefused::unknown('letter case', $word('case', '')),
-            Blanks::tryFrom($word('blanks', 'kept')) ?? throw PatternRefused::unknown('treatment of blanks', $word('blanks', '')),
+            Blanks::tryFrom($word('blanks', 'kept')) ?? throw PatternRefused::unknown(
+                'treatment of blanks',
+                $word('blanks', ''),
+            ),
             null === ($piece['length'] ?? null) ? null : self::whole($piece['length'], 'length', 1, self::LONGEST),
             max(0, self::whole($piece['start'] ?? 1, 'counter’s start', 0, 999_999_999)),
             max(1, self::whole($piece['step'] ?? 1, 'counter’s step', 1, 1000)),
@@ -104,7 +128,12 @@ final readonly class Piece
         } elseif (PieceKind::Text === $this->kind) {
             $written['text'] = $this->text;
         } elseif (PieceKind::Counter === $this->kind) {
-            $written += ['start' => $this->start, 'step' => $this->step, 'width' => $this->width, 'scope' => $this->scope->value];
+            $written += [
+                'start' => $this->start,
+                'step' => $this->step,
+                'width' => $this->width,
+                'scope' => $this->scope->value,
+            ];
         } elseif (PieceKind::OriginalNumber === $this->kind || PieceKind::Sequence === $this->kind) {
             $written['width'] = $this->width;
         }
@@ -125,7 +154,10 @@ final readonly class Piece
     public function tellsFramesApart(): bool
     {
         return \in_array($this->kind, [PieceKind::Counter, PieceKind::OriginalName, PieceKind::OriginalNumber], true)
-            || (PieceKind::ShotTime === $this->kind && 1 === preg_match('/s/', (string) preg_replace("/'[^']*'/", '', $this->format)));
+            || (PieceKind::ShotTime === $this->kind && 1 === preg_match(
+                '/s/',
+                (string) preg_replace("/'[^']*'/", '', $this->format),
+            ));
     }
 
     /** The value as it is written: safe, in its letter case, no longer than asked for. */
@@ -136,7 +168,12 @@ final readonly class Piece
             return $text;
         }
 
-        return trim(PieceKind::BodySerial === $this->kind ? mb_substr($text, -$this->length) : mb_substr($text, 0, $this->length), ' ._-');
+        return trim(
+            PieceKind::BodySerial === $this->kind
+                ? mb_substr($text, -$this->length)
+                : mb_substr($text, 0, $this->length),
+            ' ._-',
+        );
     }
 
     private static function isDatePattern(string $format): bool
@@ -145,11 +182,16 @@ final readonly class Piece
         $bare = preg_replace("/'[^']*'/", '', $format) ?? '';
 
         return '' !== trim($format) && \strlen($format) <= 60 && !str_contains($bare, "'")
-            && 1 === preg_match('/[a-zA-Z]/', $bare) && 1 === preg_match('/^[GyYuUrQqMLwWdDFgEecabBhHKkmsSA\P{L}]*$/u', $bare);
+            && 1 === preg_match('/[a-zA-Z]/', $bare) && 1 === preg_match(
+                '/^[GyYuUrQqMLwWdDFgEecabBhHKkmsSA\P{L}]*$/u',
+                $bare,
+            );
     }
 
     private static function whole(mixed $value, string $what, int $least, int $most): int
     {
-        return \is_int($value) && $value >= $least && $value <= $most ? $value : throw PatternRefused::outOfRange($what, $least, $most);
+        return \is_int($value) && $value >= $least && $value <= $most
+            ? $value
+            : throw PatternRefused::outOfRange($what, $least, $most);
     }
 }

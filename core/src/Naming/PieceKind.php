@@ -26,7 +26,8 @@ enum PieceKind: string
     public function isOfTheFrame(): bool
     {
         return match ($this) {
-            self::ShotTime, self::CardLabel, self::Camera, self::BodySerial, self::OriginalName, self::OriginalNumber, self::Sequence, self::Counter => true,
+            self::ShotTime, self::CardLabel, self::Camera, self::BodySerial, self::OriginalName, self::OriginalNumber,
+            self::Sequence, self::Counter => true,
             self::ShootDay, self::ShootName, self::ShootKind, self::Client, self::Initials, self::Text => false,
         };
     }

@@ -13,7 +13,10 @@ namespace Velvet\Core\Naming;
  */
 final class PortableName
 {
-    /** Bytes of a name on common file systems (POSIX NAME_MAX on ext4; 255 UTF-16 units on NTFS and exFAT are never fewer). */
+    /**
+     * Bytes of a name on common file systems (POSIX NAME_MAX on ext4; 255 UTF-16 units on NTFS and exFAT are never
+     * fewer).
+     */
     public const LONGEST = 255;
 
     private const DEVICES = '/^(con|prn|aux|nul|conin\$|conout\$|com[0-9¹²³]|lpt[0-9¹²³])(\..*)?$/iu';
@@ -64,10 +67,14 @@ final class PortableName
         return 1 === preg_match(self::DEVICES, $name) ? $name.'_' : $name;
     }
 
-    /** The same for all names that differ only in letter case or composition: such names are one name on many drives. */
+    /**
+     * The same for all names that differ only in letter case or composition: such names are one name on many drives.
+     */
     public static function folded(string $name): string
     {
-        return 1 !== preg_match('/[\x80-\xFF]/', $name) ? strtolower($name) : self::compose(mb_convert_case(self::compose($name), \MB_CASE_FOLD, 'UTF-8'));
+        return 1 !== preg_match('/[\x80-\xFF]/', $name)
+            ? strtolower($name)
+            : self::compose(mb_convert_case(self::compose($name), \MB_CASE_FOLD, 'UTF-8'));
     }
 
     private static function normal(string $text): string

@@ -8,7 +8,12 @@ namespace Velvet\Core\Naming;
 final readonly class ShootNaming
 {
     /** @param string|null $day `YYYY-MM-DD`; null for frames without any date */
-    public function __construct(public ?string $day, public string $name, public string $kind = '', public string $client = '', public string $initials = '')
-    {
+    public function __construct(
+        public ?string $day,
+        public string $name,
+        public string $kind = '',
+        public string $client = '',
+        public string $initials = '',
+    ) {
     }
 }

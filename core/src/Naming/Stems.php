@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Naming;
 
 /**
- * Hands out the stems of an intake. The one rule for collisions: no two frames share a stem in one folder, whatever the letter
- * case and the extension, nor does a frame share one with what lies there already. Where the pattern has a counter, taken
- * numbers are passed over; where it has none, `-2`, `-3` and so on are put behind.
+ * Hands out the stems of an intake. The one rule for collisions: no two frames share a stem in one folder, whatever the
+ * letter case and the extension, nor does a frame share one with what lies there already. Where the pattern has a
+ * counter, taken numbers are passed over; where it has none, `-2`, `-3` and so on are put behind.
  */
 final class Stems
 {
@@ -20,9 +20,15 @@ final class Stems
     /** @var array<string, int> the last number given, by scope and key */
     private array $last = [];
 
-    /** @param \Closure(string): list<string> $namesIn the names that lie in a folder, all its subfolders' that a frame may use among them */
-    public function __construct(private readonly NamePattern $pattern, private readonly \Closure $namesIn, private readonly CountersSoFar $counters)
-    {
+    /**
+     * @param \Closure(string): list<string> $namesIn the names that lie in a folder, all its subfolders' that a frame
+     *                                                may use among them
+     */
+    public function __construct(
+        private readonly NamePattern $pattern,
+        private readonly \Closure $namesIn,
+        private readonly CountersSoFar $counters,
+    ) {
     }
 
     /** @return array{string, int|null, bool} the stem, its number, and whether it was taken at first */
@@ -44,7 +50,10 @@ final class Stems
             return [$stem, null, $stem !== $first];
         }
         $count = $this->countOf($counter, $key, $shoot);
-        $number = $this->last[$count] ?? max($counter->start - $counter->step, $this->before($counter, $key, $shoot, $names));
+        $number = $this->last[$count] ?? max(
+            $counter->start - $counter->step,
+            $this->before($counter, $key, $shoot, $names),
+        );
         $tries = 0;
         do {
             $number += $counter->step;
@@ -72,7 +81,10 @@ final class Stems
     {
         $last = \PHP_INT_MIN;
         if (CounterScope::Day === $counter->scope || CounterScope::Year === $counter->scope) {
-            $last = $this->counters->last($counter->scope, CounterScope::Day === $counter->scope ? $shoot->day ?? '' : substr($shoot->day ?? '', 0, 4)) ?? $last;
+            $last = $this->counters->last(
+                $counter->scope,
+                CounterScope::Day === $counter->scope ? $shoot->day ?? '' : substr($shoot->day ?? '', 0, 4),
+            ) ?? $last;
         }
         $expression = CounterScope::Shoot === $counter->scope ? $names->numberIn() : null;
         foreach ($this->taken[$folder] as $stem => $_) {

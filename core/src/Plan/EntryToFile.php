@@ -14,8 +14,10 @@ final readonly class EntryToFile
     /**
      * @param string|null       $day        `YYYY-MM-DD`; null for frames without any date
      * @param list<FrameToFile> $frames
-     * @param string|null       $intoFolder the folder of a shoot that is there already, relative to the shelf; null: a new one by the style
-     * @param string            $rights     the name of one of the style's rights sets; empty: what the style says for all
+     * @param string|null       $intoFolder the folder of a shoot that is there already, relative to the shelf; null: a
+     *                                      new one by the style
+     * @param string            $rights     the name of one of the style's rights sets; empty: what the style says for
+     *                                      all
      * @param list<KeywordPath> $keywords
      * @param DngChoice|null    $dng        null: what the style says
      */

@@ -7,7 +7,9 @@ namespace Velvet\Core\Plan;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\FrameNaming;
 
-/** A frame as the plan takes it. All lists about its files are in their order, and empty where there is nothing to say. */
+/**
+ * A frame as the plan takes it. All lists about its files are in their order, and empty where there is nothing to say.
+ */
 final readonly class FrameToFile
 {
     /**
@@ -15,10 +17,18 @@ final readonly class FrameToFile
      * @param non-empty-list<CardFile> $files
      * @param list<string|null>        $sameAs       where the ledger has each file already; null for those it has not
      * @param list<string|null>        $fingerprints hexadecimal; null for files that could not be read
-     * @param list<string|null>        $repairs      where the ledger has each file, but a copy is missing or damaged now
+     * @param list<string|null>        $repairs      where the ledger has each file, but a copy is missing or damaged
+     *                                               now
      */
-    public function __construct(public int $id, public array $files, public FrameNaming $naming, public FrameState $state = FrameState::New, public array $sameAs = [], public array $fingerprints = [], public array $repairs = [])
-    {
+    public function __construct(
+        public int $id,
+        public array $files,
+        public FrameNaming $naming,
+        public FrameState $state = FrameState::New,
+        public array $sameAs = [],
+        public array $fingerprints = [],
+        public array $repairs = [],
+    ) {
     }
 
     /** Its place among the frame's files. */

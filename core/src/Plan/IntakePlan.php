@@ -29,8 +29,12 @@ final readonly class IntakePlan
     }
 
     /** @param list<EntryToFile> $entries */
-    public static function of(array $entries, ShelfFolders $shelf, HouseStyle $style, CountersSoFar $counters = new FreshCounters()): self
-    {
+    public static function of(
+        array $entries,
+        ShelfFolders $shelf,
+        HouseStyle $style,
+        CountersSoFar $counters = new FreshCounters(),
+    ): self {
         $shoots = $folders = $subfolders = [];
         foreach ($entries as $i => $entry) {
             $shoots[$i] = $entry->naming($style->initials);
@@ -38,7 +42,18 @@ final readonly class IntakePlan
             $subfolders[PortableName::folded($folders[$i])][] = self::subfoldersOf($entry, $style);
         }
         $repaired = self::repaired($entries);
-        $stems = new Stems($style->file, static fn (string $folder): array => [...self::namesIn($folder, array_merge(['' => true], ...$subfolders[PortableName::folded($folder)] ?? []), $shelf), ...$repaired], $counters);
+        $stems = new Stems(
+            $style->file,
+            static fn (string $folder): array => [
+                ...self::namesIn(
+                    $folder,
+                    array_merge(['' => true], ...$subfolders[PortableName::folded($folder)] ?? []),
+                    $shelf,
+                ),
+                ...$repaired,
+            ],
+            $counters,
+        );
         $planned = [];
         $seen = new SeenOnSheet();
         foreach ($entries as $i => $entry) {
@@ -56,8 +71,15 @@ final readonly class IntakePlan
                     $frames[] = new PlannedFrame($frame, [], $along, equals: $equals);
                     continue;
                 }
-                $fresh = array_values(array_filter($along, static fn (CardFile $file): bool => null === ($frame->repairs[$frame->placeOf($file)] ?? null)));
-                [$stem, $number, $collided] = [] === $fresh ? ['', null, false] : $stems->next($folder, $shoot, $names, $frame->naming);
+                $fresh = array_values(
+                    array_filter(
+                        $along,
+                        static fn (CardFile $file): bool => null === ($frame->repairs[$frame->placeOf($file)] ?? null),
+                    ),
+                );
+                [$stem, $number, $collided] = [] === $fresh
+                    ? ['', null, false]
+                    : $stems->next($folder, $shoot, $names, $frame->naming);
                 $fileNames = FrameFileNames::of($stem, $fresh, $style->extension);
                 $to = array_map(
                     static fn (CardFile $file): string => $frame->repairs[$frame->placeOf($file)] ?? $folder.'/'.$style->subfolderOf($file->kind, $frame->naming->run).$fileNames[(int) array_search($file, $fresh, true)],
@@ -67,8 +89,20 @@ final readonly class IntakePlan
                 $frames[] = new PlannedFrame(
                     $frame, $to, $along, $number, $collided,
                     // a copy that is put right stays what it is
-                    filedAs: $dng->filedAs($to, array_map(static fn (CardFile $file): ?FileKind => \in_array($file, $fresh, true) ? $file->kind : null, $along), $style->extension),
-                    bytesOfDng: array_sum(array_map(static fn (CardFile $file): int => FileKind::Raw === $file->kind ? $dng->mostBytes($file->bytes) : 0, $fresh)),
+                    filedAs: $dng->filedAs(
+                        $to,
+                        array_map(
+                            static fn (CardFile $file): ?FileKind => \in_array($file, $fresh, true) ? $file->kind : null,
+                            $along,
+                        ),
+                        $style->extension,
+                    ),
+                    bytesOfDng: array_sum(
+                        array_map(
+                            static fn (CardFile $file): int => FileKind::Raw === $file->kind ? $dng->mostBytes($file->bytes) : 0,
+                            $fresh,
+                        ),
+                    ),
                 );
                 $seen->add($frame, $along, $to);
             }
@@ -81,14 +115,20 @@ final readonly class IntakePlan
     /** @return list<int> the numbers of the entries that copy something and must be given a name before */
     public function unnamed(): array
     {
-        $unnamed = array_filter($this->entries, fn (PlannedEntry $planned): bool => $this->saysNames && '' === trim($planned->entry->name) && null === $planned->entry->intoFolder && null !== $planned->sample());
+        $unnamed = array_filter(
+            $this->entries,
+            fn (PlannedEntry $planned): bool => $this->saysNames && '' === trim($planned->entry->name) && null === $planned->entry->intoFolder && null !== $planned->sample(),
+        );
 
         return array_values(array_map(static fn (PlannedEntry $planned): int => $planned->entry->number, $unnamed));
     }
 
     public function copiesAnything(): bool
     {
-        return [] !== array_filter($this->entries, static fn (PlannedEntry $planned): bool => null !== $planned->sample());
+        return [] !== array_filter(
+            $this->entries,
+            static fn (PlannedEntry $planned): bool => null !== $planned->sample(),
+        );
     }
 
     /** Whether the ledger has any of its frames already. */
@@ -112,7 +152,12 @@ final readonly class IntakePlan
     /** @param \Closure(PlannedFrame): int $of */
     private function sum(\Closure $of): int
     {
-        return array_sum(array_map(static fn (PlannedEntry $entry): int => array_sum(array_map($of, $entry->frames)), $this->entries));
+        return array_sum(
+            array_map(
+                static fn (PlannedEntry $entry): int => array_sum(array_map($of, $entry->frames)),
+                $this->entries,
+            ),
+        );
     }
 
     /**
@@ -122,7 +167,12 @@ final readonly class IntakePlan
      */
     private static function notYetFiled(FrameToFile $frame, array $along): array
     {
-        return array_values(array_filter($along, static fn (CardFile $file): bool => null === ($frame->sameAs[$frame->placeOf($file)] ?? null)));
+        return array_values(
+            array_filter(
+                $along,
+                static fn (CardFile $file): bool => null === ($frame->sameAs[$frame->placeOf($file)] ?? null),
+            ),
+        );
     }
 
     /**

@@ -10,16 +10,27 @@ use Velvet\Core\Card\CardFile;
 final readonly class PlannedFrame
 {
     /**
-     * @param list<string>   $to       relative to the shelf, one for each file that comes along; empty unless the frame is copied
+     * @param list<string>   $to       relative to the shelf, one for each file that comes along; empty unless the frame
+     *                                 is copied
      * @param list<CardFile> $along    the files that come along, or are compared, in the same order
      * @param int|null       $number   the counter's, where the pattern has one
      * @param bool           $collided whether the name it would have had was taken
-     * @param list<string>   $filedAs  the names that its files have when its raw files are DNG, those of DNGs beside them at the end; else as `to`
+     * @param list<string>   $filedAs  the names that its files have when its raw files are DNG, those of DNGs beside
+     *                                 them at the end; else as `to`
      * @param int            $bytesOfDng at most, beside what is copied
-     * @param list<string>   $equals   for a frame that seems to be on the sheet twice: the names that the other one's files will have, in the order of `along`
+     * @param list<string>   $equals   for a frame that seems to be on the sheet twice: the names that the other one's
+     *                                 files will have, in the order of `along`
      */
-    public function __construct(public FrameToFile $frame, public array $to, public array $along, public ?int $number = null, public bool $collided = false, public array $equals = [], public array $filedAs = [], public int $bytesOfDng = 0)
-    {
+    public function __construct(
+        public FrameToFile $frame,
+        public array $to,
+        public array $along,
+        public ?int $number = null,
+        public bool $collided = false,
+        public array $equals = [],
+        public array $filedAs = [],
+        public int $bytesOfDng = 0,
+    ) {
     }
 
     /** What will be done with it: a frame of which everything wanted is filed already is filed. */
@@ -31,18 +42,26 @@ final readonly class PlannedFrame
     /** @return list<string> where the ledger has its files, or will have those of the frame that it equals */
     public function sameAs(): array
     {
-        return FrameState::Filed !== $this->state() ? [] : array_values(array_filter([] === $this->equals ? $this->frame->sameAs : $this->equals, is_string(...)));
+        return FrameState::Filed !== $this->state()
+            ? []
+            : array_values(array_filter([] === $this->equals ? $this->frame->sameAs : $this->equals, is_string(...)));
     }
 
     /** Whether it puts a filed copy right that is missing or damaged. */
     public function repairs(): bool
     {
-        return FrameState::New === $this->state() && [] !== array_filter($this->along, fn (CardFile $file): bool => null !== ($this->frame->repairs[$this->frame->placeOf($file)] ?? null));
+        return FrameState::New === $this->state()
+            && [] !== array_filter(
+                $this->along,
+                fn (CardFile $file): bool => null !== ($this->frame->repairs[$this->frame->placeOf($file)] ?? null),
+            );
     }
 
     /** Bytes that will be written to each destination. */
     public function bytes(): int
     {
-        return [] === $this->to ? 0 : array_sum(array_map(static fn (CardFile $file): int => $file->bytes, $this->along));
+        return [] === $this->to
+            ? 0
+            : array_sum(array_map(static fn (CardFile $file): int => $file->bytes, $this->along));
     }
 }

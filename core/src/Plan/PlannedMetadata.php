@@ -25,7 +25,11 @@ final readonly class PlannedMetadata
     {
         $ofEntries = array_map(static fn (EntryToFile $entry): array => $entry->keywords, array_values($entries));
 
-        return [...$style->metadata->keywords, ...array_values($style->metadata->runs), ...array_merge([], ...$ofEntries)];
+        return [
+            ...$style->metadata->keywords,
+            ...array_values($style->metadata->runs),
+            ...array_merge([], ...$ofEntries),
+        ];
     }
 
     /**

@@ -7,18 +7,21 @@ namespace Velvet\Core\Plan;
 use Velvet\Core\Card\CardFile;
 
 /**
- * Which frames of a sheet seem to be there twice: on the cards of both slots, or two times on one card. Fingerprints find
- * them; the copy proves it, or else files nothing of the second one.
+ * Which frames of a sheet seem to be there twice: on the cards of both slots, or two times on one card. Fingerprints
+ * find them; the copy proves it, or else files nothing of the second one.
  */
 final class SeenOnSheet
 {
-    /** @var array<string, list<array<string, string>>> for each fingerprint the frames that have it: the names of their files by fingerprint */
+    /**
+     * @var array<string, list<array<string, string>>> for each fingerprint the frames that have it: the names of their files by fingerprint
+     */
     private array $frames = [];
 
     /**
      * @param list<CardFile> $along
      *
-     * @return list<string> the names that the files of an equal frame will have, one for each of these; empty where there is none
+     * @return list<string> the names that the files of an equal frame will have, one for each of these; empty where
+     *     there is none
      */
     public function equals(FrameToFile $frame, array $along): array
     {

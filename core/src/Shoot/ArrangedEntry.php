@@ -13,8 +13,13 @@ final readonly class ArrangedEntry
      * @param list<int>   $frames the ids of its frames, in capture order
      * @param int|null    $shoot  the id of the shoot that it is filed into; null for one of its own
      */
-    public function __construct(public ?int $id, public ?string $day, public EntryWords $words, public array $frames, public ?int $shoot = null)
-    {
+    public function __construct(
+        public ?int $id,
+        public ?string $day,
+        public EntryWords $words,
+        public array $frames,
+        public ?int $shoot = null,
+    ) {
     }
 
     /** @param list<int> $frames */

@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Shoot;
 
 /**
- * How a sheet's frames lie in its entries, as edited by hand. Every edit gives a new arrangement, in which each frame lies in
- * exactly one entry, no entry is empty, frames are in capture order, and entries in the order of their first frames.
+ * How a sheet's frames lie in its entries, as edited by hand. Every edit gives a new arrangement, in which each frame
+ * lies in exactly one entry, no entry is empty, frames are in capture order, and entries in the order of their first
+ * frames.
  */
 final readonly class Arrangement
 {
@@ -35,7 +36,8 @@ final readonly class Arrangement
     }
 
     /**
-     * A new arrangement by the rule. Entries of the one before keep what was typed where there is again one of their day, in order.
+     * A new arrangement by the rule. Entries of the one before keep what was typed where there is again one of their
+     * day, in order.
      *
      * @param list<FrameGroup> $groups
      */
@@ -49,7 +51,9 @@ final readonly class Arrangement
         foreach ($groups as $group) {
             $frames = array_map(static fn (TimedFrame $frame): int => $frame->id, $group->frames);
             $like = isset($typed[$group->day ?? '']) ? array_shift($typed[$group->day ?? '']) : null;
-            $entries[] = null === $like ? new ArrangedEntry(null, $group->day, new EntryWords(), $frames) : $like->with($frames);
+            $entries[] = null === $like
+                ? new ArrangedEntry(null, $group->day, new EntryWords(), $frames)
+                : $like->with($frames);
         }
 
         return new self($entries);
@@ -77,7 +81,12 @@ final readonly class Arrangement
             }
             $found = true;
             $entries[] = $entry->with(\array_slice($entry->frames, 0, $at));
-            $entries[] = new ArrangedEntry(null, $entry->day, $entry->words->forAnother(), \array_slice($entry->frames, $at));
+            $entries[] = new ArrangedEntry(
+                null,
+                $entry->day,
+                $entry->words->forAnother(),
+                \array_slice($entry->frames, $at),
+            );
         }
 
         return $found ? self::of($entries, $order) : throw ArrangementRefused::noSuchFrame();
@@ -95,7 +104,13 @@ final readonly class Arrangement
         $entry = $this->entries[$number - 1] ?? throw ArrangementRefused::noSuchEntry($number);
         $before = $this->entries[$number - 2] ?? throw ArrangementRefused::nothingBefore();
         $entries = $this->entries;
-        $entries[$number - 2] = new ArrangedEntry($before->id, $before->day ?? $entry->day, $before->words->joined($entry->words), [...$before->frames, ...$entry->frames], $before->shoot);
+        $entries[$number - 2] = new ArrangedEntry(
+            $before->id,
+            $before->day ?? $entry->day,
+            $before->words->joined($entry->words),
+            [...$before->frames, ...$entry->frames],
+            $before->shoot,
+        );
         unset($entries[$number - 1]);
 
         return self::of(array_values($entries), $order);
@@ -133,7 +148,8 @@ final readonly class Arrangement
     }
 
     /**
-     * Frames that are new on the card go to the entry of their day that is nearest in time, else to entries of their own.
+     * Frames that are new on the card go to the entry of their day that is nearest in time, else to entries of their
+     * own.
      *
      * @param list<FrameGroup>              $groups the new frames, divided by the rule
      * @param array<int, int>               $order

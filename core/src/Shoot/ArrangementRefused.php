@@ -8,7 +8,9 @@ final class ArrangementRefused extends \DomainException
 {
     public static function noSuchEntry(int $number): self
     {
-        return new self(\sprintf('There is no entry %d on this sheet. Load the page again to see it as it is now.', $number));
+        return new self(
+            \sprintf('There is no entry %d on this sheet. Load the page again to see it as it is now.', $number),
+        );
     }
 
     public static function firstFrame(): self
@@ -18,7 +20,9 @@ final class ArrangementRefused extends \DomainException
 
     public static function noSuchFrame(): self
     {
-        return new self('One of these frames is not on the sheet any more. Load the page again to see it as it is now.');
+        return new self(
+            'One of these frames is not on the sheet any more. Load the page again to see it as it is now.',
+        );
     }
 
     public static function nothingBefore(): self

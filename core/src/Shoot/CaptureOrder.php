@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Shoot;
 
-/** Capture order: time, parts of a second, camera, original number, path on the card. Frames without a time come last. */
+/**
+ * Capture order: time, parts of a second, camera, original number, path on the card. Frames without a time come last.
+ */
 final class CaptureOrder
 {
     /**
@@ -32,12 +34,18 @@ final class CaptureOrder
     {
         $time = $frame->capturedAt;
 
-        return \sprintf('%s%s.%03d %s', null === $time ? 'z' : 'a', $time->clock ?? '', $time->milliseconds ?? 0, $frame->camera);
+        return \sprintf(
+            '%s%s.%03d %s',
+            null === $time ? 'z' : 'a',
+            $time->clock ?? '',
+            $time->milliseconds ?? 0,
+            $frame->camera,
+        );
     }
 
     /**
-     * Frames that one camera took in one moment: by their original numbers, the counter's roll-over from 9999 to 0001 seen
-     * through, then by their paths as people count: T9 before T10.
+     * Frames that one camera took in one moment: by their original numbers, the counter's roll-over from 9999 to 0001
+     * seen through, then by their paths as people count: T9 before T10.
      *
      * @param non-empty-list<TimedFrame> $frames
      *
@@ -45,7 +53,10 @@ final class CaptureOrder
      */
     private static function ofOneMoment(array $frames): array
     {
-        $numbers = array_map(static fn (TimedFrame $frame): OriginalNumber => OriginalNumber::of($frame->path), $frames);
+        $numbers = array_map(
+            static fn (TimedFrame $frame): OriginalNumber => OriginalNumber::of($frame->path),
+            $frames,
+        );
         $inFolder = [];
         foreach ($numbers as $number) {
             if (null !== $number->file) {

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Shoot;
 
 /**
- * Whether two cameras of one event run apart by a steady amount. People shoot when something happens: if one camera's frames,
- * all shifted by the same amount, fall where the other's lie, and hardly do so unshifted, its clock is off by that amount. The
- * figures are our choice; it is a hint, and nothing is corrected because of it.
+ * Whether two cameras of one event run apart by a steady amount. People shoot when something happens: if one camera's
+ * frames, all shifted by the same amount, fall where the other's lie, and hardly do so unshifted, its clock is off by
+ * that amount. The figures are our choice; it is a hint, and nothing is corrected because of it.
  */
 final class ClockHint
 {
@@ -17,7 +17,9 @@ final class ClockHint
     private const STEP = 30;            // seconds from one tried shift to the next
     /** A shift of less is how people shoot, not how clocks run. */
     private const SMALLEST = 120;
-    /** So large a share of the frames must fall near others, and so many times as large as unshifted and as by chance. */
+    /**
+     * So large a share of the frames must fall near others, and so many times as large as unshifted and as by chance.
+     */
     private const SHARE = 0.6;
     private const CLEARLY = 2.0;
 

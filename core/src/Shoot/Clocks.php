@@ -6,7 +6,9 @@ namespace Velvet\Core\Shoot;
 
 use Velvet\Core\Capture\ShotTime;
 
-/** Corrections of camera clocks, by camera. The camera's own time is kept beside; only order, division and names follow. */
+/**
+ * Corrections of camera clocks, by camera. The camera's own time is kept beside; only order, division and names follow.
+ */
 final readonly class Clocks
 {
     /** A correction of more than this is a mistake in the date, which is corrected in the camera's files themselves. */

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Shoot;
 
 /**
- * Divides frames into shoots: by the photographer's day and, if a pause is given, wherever nothing was shot for so long; by
- * pauses alone; by camera; or not at all.
+ * Divides frames into shoots: by the photographer's day and, if a pause is given, wherever nothing was shot for so
+ * long; by pauses alone; by camera; or not at all.
  */
 final readonly class Division
 {
@@ -14,12 +14,16 @@ final readonly class Division
     public const USUAL_PAUSE = 240;
 
     /** @param int<1, max>|null $breakAfterMinutes null: a pause never divides a day */
-    public function __construct(public DayBoundary $boundary, public ?int $breakAfterMinutes = null, public DivideBy $by = DivideBy::Day)
-    {
+    public function __construct(
+        public DayBoundary $boundary,
+        public ?int $breakAfterMinutes = null,
+        public DivideBy $by = DivideBy::Day,
+    ) {
     }
 
     /**
-     * A partition of the frames, in capture order; undated frames make the last group. A group's day is that of its first frame.
+     * A partition of the frames, in capture order; undated frames make the last group. A group's day is that of its
+     * first frame.
      *
      * @param list<TimedFrame> $frames
      *
@@ -83,6 +87,8 @@ final readonly class Division
             $byCamera[null === $frame->capturedAt ? "\0" : $frame->camera][] = $frame;
         }
 
-        return array_values(array_map(fn (array $frames): FrameGroup => new FrameGroup($this->dayOf($frames[0]), $frames), $byCamera));
+        return array_values(
+            array_map(fn (array $frames): FrameGroup => new FrameGroup($this->dayOf($frames[0]), $frames), $byCamera),
+        );
     }
 }

@@ -12,8 +12,15 @@ final readonly class EntryWords
      * @param list<int> $keywords ids of the catalogue's
      * @param string    $dng      a value of {@see \Velvet\Core\Style\DngChoice}; empty: what the style says
      */
-    public function __construct(public string $name = '', public string $kind = '', public string $client = '', public string $description = '', public string $rights = '', public array $keywords = [], public string $dng = '')
-    {
+    public function __construct(
+        public string $name = '',
+        public string $kind = '',
+        public string $client = '',
+        public string $description = '',
+        public string $rights = '',
+        public array $keywords = [],
+        public string $dng = '',
+    ) {
     }
 
     /** @param array<mixed> $members as JSON has them; what is missing is empty */
@@ -21,7 +28,17 @@ final readonly class EntryWords
     {
         $text = static fn (string $name): string => \is_string($members[$name] ?? null) ? $members[$name] : '';
 
-        return new self($text('name'), $text('kind'), $text('client'), $text('description'), $text('rights'), array_values(array_filter(\is_array($members['keywords'] ?? null) ? $members['keywords'] : [], is_int(...))), $text('dng'));
+        return new self(
+            $text('name'),
+            $text('kind'),
+            $text('client'),
+            $text('description'),
+            $text('rights'),
+            array_values(
+                array_filter(\is_array($members['keywords'] ?? null) ? $members['keywords'] : [], is_int(...)),
+            ),
+            $text('dng'),
+        );
     }
 
     /** For an entry that is split off: all but what its own frames are called and are said to show. */

@@ -11,68 +11,151 @@ final readonly class MarginNote
      * @param list<int>   $positions the frames it concerns, counted from 0 in the entry
      * @param string|null $offers    the one thing to do with them: leave_out, or split (an entry begins at the first)
      */
-    private function __construct(public string $code, public string $title, public string $text, public array $positions, public bool $asksForAttention, public ?string $offers = null)
-    {
+    private function __construct(
+        public string $code,
+        public string $title,
+        public string $text,
+        public array $positions,
+        public bool $asksForAttention,
+        public ?string $offers = null,
+    ) {
     }
 
     /** @param list<int> $positions */
     public static function alreadyFiled(array $positions): self
     {
-        return new self('filed', \sprintf('%d already filed', \count($positions)), 'Equal to the last byte; they stay out.', $positions, false);
+        return new self(
+            'filed',
+            \sprintf('%d already filed', \count($positions)),
+            'Equal to the last byte; they stay out.',
+            $positions,
+            false,
+        );
     }
 
     /** @param list<int> $positions */
     public static function onTheSheetTwice(array $positions, string $firstName): self
     {
-        return new self('twice', \sprintf('%d here twice', \count($positions)), \sprintf('%s: copied once; the other is read to its end and compared.', self::andOthers($firstName, $positions)), $positions, false);
+        return new self(
+            'twice',
+            \sprintf('%d here twice', \count($positions)),
+            \sprintf(
+                '%s: copied once; the other is read to its end and compared.',
+                self::andOthers($firstName, $positions),
+            ),
+            $positions,
+            false,
+        );
     }
 
     /** @param list<int> $positions */
     public static function repairs(array $positions, string $firstName): self
     {
-        return new self('repairs', 1 === \count($positions) ? '1 repairs its filed copy' : \sprintf('%d repair their filed copies', \count($positions)), \sprintf('%s: filed before, but a copy is missing or damaged now.', self::andOthers($firstName, $positions)), $positions, true);
+        return new self(
+            'repairs',
+            1 === \count($positions)
+                ? '1 repairs its filed copy'
+                : \sprintf('%d repair their filed copies', \count($positions)),
+            \sprintf(
+                '%s: filed before, but a copy is missing or damaged now.',
+                self::andOthers($firstName, $positions),
+            ),
+            $positions,
+            true,
+        );
     }
 
     /** @param list<int> $positions */
     public static function noCaptureDate(array $positions, string $firstName): self
     {
-        return new self('no_capture_time', 1 === \count($positions) ? 'No capture date' : \sprintf('%d without a capture date', \count($positions)), \sprintf('%s: the file’s own time stands in and may be wrong.', self::andOthers($firstName, $positions)), $positions, true);
+        return new self(
+            'no_capture_time',
+            1 === \count($positions) ? 'No capture date' : \sprintf('%d without a capture date', \count($positions)),
+            \sprintf('%s: the file’s own time stands in and may be wrong.', self::andOthers($firstName, $positions)),
+            $positions,
+            true,
+        );
     }
 
     /** @param list<int> $positions */
     public static function damaged(array $positions, string $firstName): self
     {
-        return new self('damaged', 1 === \count($positions) ? '1 looks damaged' : \sprintf('%d look damaged', \count($positions)), \sprintf('%s: copied as %s, so nothing is lost.', self::andOthers($firstName, $positions), 1 === \count($positions) ? 'it is' : 'they are'), $positions, true);
+        return new self(
+            'damaged',
+            1 === \count($positions) ? '1 looks damaged' : \sprintf('%d look damaged', \count($positions)),
+            \sprintf(
+                '%s: copied as %s, so nothing is lost.',
+                self::andOthers($firstName, $positions),
+                1 === \count($positions) ? 'it is' : 'they are',
+            ),
+            $positions,
+            true,
+        );
     }
 
     /** @param list<int> $positions */
     public static function unreadable(array $positions, string $firstName): self
     {
-        return new self('unreadable', 1 === \count($positions) ? '1 cannot be read' : \sprintf('%d cannot be read', \count($positions)), \sprintf('%s: untouched on the card, and not copied.', self::andOthers($firstName, $positions)), $positions, true);
+        return new self(
+            'unreadable',
+            1 === \count($positions) ? '1 cannot be read' : \sprintf('%d cannot be read', \count($positions)),
+            \sprintf('%s: untouched on the card, and not copied.', self::andOthers($firstName, $positions)),
+            $positions,
+            true,
+        );
     }
 
     /** @param list<int> $positions */
     public static function looksBlack(array $positions, string $firstName): self
     {
-        return new self('looks_black', 1 === \count($positions) ? '1 looks black' : \sprintf('%d look black', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, 'leave_out');
+        return new self(
+            'looks_black',
+            1 === \count($positions) ? '1 looks black' : \sprintf('%d look black', \count($positions)),
+            \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)),
+            $positions,
+            true,
+            'leave_out',
+        );
     }
 
     /** @param list<int> $positions */
     public static function looksBlownOut(array $positions, string $firstName): self
     {
-        return new self('looks_blown_out', 1 === \count($positions) ? '1 looks blown out' : \sprintf('%d look blown out', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, 'leave_out');
+        return new self(
+            'looks_blown_out',
+            1 === \count($positions) ? '1 looks blown out' : \sprintf('%d look blown out', \count($positions)),
+            \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)),
+            $positions,
+            true,
+            'leave_out',
+        );
     }
 
     /** @param list<int> $positions */
     public static function looksBlurred(array $positions, string $firstName): self
     {
-        return new self('looks_blurred', 1 === \count($positions) ? '1 looks blurred' : \sprintf('%d look blurred', \count($positions)), \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)), $positions, true, 'leave_out');
+        return new self(
+            'looks_blurred',
+            1 === \count($positions) ? '1 looks blurred' : \sprintf('%d look blurred', \count($positions)),
+            \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)),
+            $positions,
+            true,
+            'leave_out',
+        );
     }
 
     /** @param list<int> $positions */
     public static function otherContent(array $positions, string $firstName): self
     {
-        return new self('other_content', 1 === \count($positions) ? '1 is not what its name says' : \sprintf('%d are not what their names say', \count($positions)), \sprintf('%s: copied under the extension it has.', self::andOthers($firstName, $positions)), $positions, true);
+        return new self(
+            'other_content',
+            1 === \count($positions)
+                ? '1 is not what its name says'
+                : \sprintf('%d are not what their names say', \count($positions)),
+            \sprintf('%s: copied under the extension it has.', self::andOthers($firstName, $positions)),
+            $positions,
+            true,
+        );
     }
 
     /** @param list<string> $names of the entry's frames */
@@ -81,16 +164,36 @@ final readonly class MarginNote
         $missed = array_count_values(array_map(static fn (int $position): string => $names[$position], $run->missed));
         $text = \sprintf('%d frames from %s.', \count($run->positions), $names[$run->positions[0]]);
         if ([] !== $missed) {
-            $text .= \sprintf(' %d missed, after %s.', array_sum($missed), implode(', ', array_map(strval(...), \array_slice(array_keys($missed), 0, 3))).(\count($missed) > 3 ? ' and others' : ''));
+            $text .= \sprintf(
+                ' %d missed, after %s.',
+                array_sum($missed),
+                implode(
+                    ', ',
+                    array_map(strval(...), \array_slice(array_keys($missed), 0, 3)),
+                ).(\count($missed) > 3 ? ' and others' : ''),
+            );
         }
 
-        return new self('time_lapse', \sprintf('Time-lapse, every %s', self::seconds($run->interval)), $text, $run->positions, [] !== $missed);
+        return new self(
+            'time_lapse',
+            \sprintf('Time-lapse, every %s', self::seconds($run->interval)),
+            $text,
+            $run->positions,
+            [] !== $missed,
+        );
     }
 
     /** @param list<string> $names of the entry's frames */
     public static function intervalChange(Sequence $before, Sequence $after, array $names): self
     {
-        return new self('interval_change', \sprintf('Interval changes to %s', self::seconds($after->interval)), \sprintf('At %s, from %s.', $names[$after->positions[0]], self::seconds($before->interval)), [$after->positions[0]], true, 'split');
+        return new self(
+            'interval_change',
+            \sprintf('Interval changes to %s', self::seconds($after->interval)),
+            \sprintf('At %s, from %s.', $names[$after->positions[0]], self::seconds($before->interval)),
+            [$after->positions[0]],
+            true,
+            'split',
+        );
     }
 
     /**
@@ -104,8 +207,15 @@ final readonly class MarginNote
         $step = \sprintf('%s stops apart', rtrim(rtrim(number_format($first->step, 1), '0'), '.'));
 
         return new self(
-            'bracket', 1 === \count($brackets) ? \sprintf('Bracket of %d', \count($first->positions)) : \sprintf('%d brackets', \count($brackets)),
-            \sprintf('%s from %s.', ucfirst('1 stops apart' === $step ? 'one stop apart' : $step), $names[$first->positions[0]]), $positions, false,
+            'bracket',
+            1 === \count($brackets)
+                ? \sprintf('Bracket of %d', \count($first->positions))
+                : \sprintf('%d brackets', \count($brackets)),
+            \sprintf(
+                '%s from %s.',
+                ucfirst('1 stops apart' === $step ? 'one stop apart' : $step),
+                $names[$first->positions[0]],
+            ), $positions, false,
         );
     }
 
@@ -117,37 +227,73 @@ final readonly class MarginNote
     {
         $positions = array_merge(...array_map(static fn (Sequence $burst): array => $burst->positions, $bursts));
 
-        return new self('burst', 1 === \count($bursts) ? \sprintf('Burst of %d', \count($positions)) : \sprintf('%d bursts', \count($bursts)), \sprintf('From %s.', $names[$bursts[0]->positions[0]]), $positions, false);
+        return new self(
+            'burst',
+            1 === \count($bursts)
+                ? \sprintf('Burst of %d', \count($positions))
+                : \sprintf('%d bursts', \count($bursts)),
+            \sprintf('From %s.', $names[$bursts[0]->positions[0]]),
+            $positions,
+            false,
+        );
     }
 
     public static function longPause(int $position, string $name, int $milliseconds): self
     {
         $minutes = intdiv($milliseconds, 60_000);
 
-        return new self('long_pause', \sprintf('%d h %02d min without a frame', intdiv($minutes, 60), $minutes % 60), \sprintf('Before %s: perhaps another shoot begins there.', $name), [$position], false, 'split');
+        return new self(
+            'long_pause',
+            \sprintf('%d h %02d min without a frame', intdiv($minutes, 60), $minutes % 60),
+            \sprintf('Before %s: perhaps another shoot begins there.', $name),
+            [$position],
+            false,
+            'split',
+        );
     }
 
     /** @param list<int> $positions */
     public static function leftover(array $positions, string $lastIntake): self
     {
-        return new self('leftover', 'Leftover', \sprintf('Older than what was taken in last (%s), and not filed.', $lastIntake), $positions, true, 'leave_out');
+        return new self(
+            'leftover',
+            'Leftover',
+            \sprintf('Older than what was taken in last (%s), and not filed.', $lastIntake),
+            $positions,
+            true,
+            'leave_out',
+        );
     }
 
     /** @param list<int> $positions */
     public static function nameTaken(array $positions, string $firstName): self
     {
-        return new self('name_taken', 1 === \count($positions) ? '1 name was taken' : \sprintf('%d names were taken', \count($positions)), \sprintf('%s: numbered on, nothing is overwritten.', self::andOthers($firstName, $positions)), $positions, false);
+        return new self(
+            'name_taken',
+            1 === \count($positions) ? '1 name was taken' : \sprintf('%d names were taken', \count($positions)),
+            \sprintf('%s: numbered on, nothing is overwritten.', self::andOthers($firstName, $positions)),
+            $positions,
+            false,
+        );
     }
 
     /** 20 s, 2 min, 0.5 s. */
     private static function seconds(int $milliseconds): string
     {
-        return 0 === $milliseconds % 60_000 && $milliseconds >= 120_000 ? \sprintf('%d min', intdiv($milliseconds, 60_000)) : rtrim(rtrim(number_format($milliseconds / 1000, 1, '.', ''), '0'), '.').' s';
+        return 0 === $milliseconds % 60_000 && $milliseconds >= 120_000
+            ? \sprintf('%d min', intdiv($milliseconds, 60_000))
+            : rtrim(rtrim(number_format($milliseconds / 1000, 1, '.', ''), '0'), '.').' s';
     }
 
     public static function pastMidnight(DayBoundary $boundary): self
     {
-        return new self('past_midnight', 'Runs past midnight', \sprintf('Kept whole: the day starts at %s.', $boundary->text()), [], false);
+        return new self(
+            'past_midnight',
+            'Runs past midnight',
+            \sprintf('Kept whole: the day starts at %s.', $boundary->text()),
+            [],
+            false,
+        );
     }
 
     /** @param list<int> $positions */

@@ -6,7 +6,10 @@ namespace Velvet\Core\Shoot;
 
 use Velvet\Core\Capture\Exposed;
 
-/** The pauses that stand out from a card's own rhythm: an hour or longer, and far longer than nearly all others. Our choice of figures; suggestions only. */
+/**
+ * The pauses that stand out from a card's own rhythm: an hour or longer, and far longer than nearly all others. Our
+ * choice of figures; suggestions only.
+ */
 final class NaturalBreaks
 {
     private const SHORTEST = 3_600_000;
@@ -39,7 +42,10 @@ final class NaturalBreaks
         $sorted = array_values($gaps);
         sort($sorted);
         $usual = $sorted[(int) floor(self::NEARLY_ALL * (\count($sorted) - 1))];
-        $long = array_filter($gaps, static fn (int $gap): bool => $gap >= self::SHORTEST && $gap >= self::TIMES_AS_LONG * $usual);
+        $long = array_filter(
+            $gaps,
+            static fn (int $gap): bool => $gap >= self::SHORTEST && $gap >= self::TIMES_AS_LONG * $usual,
+        );
         arsort($long);
         $long = \array_slice($long, 0, self::MOST, true);
         ksort($long);

@@ -12,7 +12,10 @@ final readonly class OriginalNumber
 {
     /** After this the counter starts again at 1. */
     private const LAST = 9999;
-    /** Numbers of one moment that leave so wide a gap between them lie on either side of the counter's end (common practice). */
+    /**
+     * Numbers of one moment that leave so wide a gap between them lie on either side of the counter's end (common
+     * practice).
+     */
     private const ROLL_OVER = 5000;
 
     /**
@@ -30,7 +33,9 @@ final readonly class OriginalNumber
         $stem = pathinfo(array_pop($parts), \PATHINFO_FILENAME);
 
         return new self(
-            1 === preg_match('/^([1-9]\d\d)[0-9A-Z_]{5}$/i', $parts[\count($parts) - 1] ?? '', $folder) ? (int) $folder[1] : null,
+            1 === preg_match('/^([1-9]\d\d)[0-9A-Z_]{5}$/i', $parts[\count($parts) - 1] ?? '', $folder)
+                ? (int) $folder[1]
+                : null,
             self::atTheEndOf($stem),
         );
     }

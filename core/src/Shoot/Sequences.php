@@ -7,9 +7,9 @@ namespace Velvet\Core\Shoot;
 use Velvet\Core\Capture\Exposed;
 
 /**
- * Finds runs in an entry's frames, for each camera on its own. The figures are our choice: a time-lapse has eight frames or more
- * at an interval of one second or more; a bracket three, five or seven different exposures in even steps within moments; a burst
- * three frames or more at two a second or faster.
+ * Finds runs in an entry's frames, for each camera on its own. The figures are our choice: a time-lapse has eight
+ * frames or more at an interval of one second or more; a bracket three, five or seven different exposures in even steps
+ * within moments; a burst three frames or more at two a second or faster.
  */
 final class Sequences
 {
@@ -86,7 +86,9 @@ final class Sequences
                 $found[] = $sequence;
             }
             // the last frame of one run can be the first of the next: the interval changes at it
-            $at += null === $sequence ? 1 : (SequenceKind::Interval === $sequence->kind ? max(1, \count($sequence->positions) - 1) : \count($sequence->positions));
+            $at += null === $sequence
+                ? 1
+                : (SequenceKind::Interval === $sequence->kind ? max(1, \count($sequence->positions) - 1) : \count($sequence->positions));
         }
 
         return self::withoutSharedFrames($found);
@@ -122,7 +124,11 @@ final class Sequences
                 break;
             }
             // a gap of two intervals that goes on so is another interval and no missed frame
-            if ($steps > 1 && $end + 2 < \count($positions) && abs(self::gap($frames, $positions, $end + 1) - $gap) <= $tolerance) {
+            if (
+                $steps > 1
+                && $end + 2 < \count($positions)
+                && abs(self::gap($frames, $positions, $end + 1) - $gap) <= $tolerance
+            ) {
                 break;
             }
             for ($n = 1; $n < $steps; ++$n) {
@@ -135,7 +141,12 @@ final class Sequences
         }
         $taken = (int) ($frames[$run[\count($run) - 1]]->ticks ?? 0) - (int) ($frames[$run[0]]->ticks ?? 0);
 
-        return new Sequence(SequenceKind::Interval, $run, (int) round($taken / (\count($run) - 1 + \count($missed))), $missed);
+        return new Sequence(
+            SequenceKind::Interval,
+            $run,
+            (int) round($taken / (\count($run) - 1 + \count($missed))),
+            $missed,
+        );
     }
 
     /**
@@ -235,8 +246,13 @@ final class Sequences
         $last = -1;
         $clean = [];
         foreach ($found as $sequence) {
-            $own = array_values(array_filter($sequence->positions, static fn (int $position): bool => $position > $last));
-            if ([] !== $own && (\count($own) === \count($sequence->positions) || SequenceKind::Interval === $sequence->kind)) {
+            $own = array_values(
+                array_filter($sequence->positions, static fn (int $position): bool => $position > $last),
+            );
+            if (
+                [] !== $own
+                && (\count($own) === \count($sequence->positions) || SequenceKind::Interval === $sequence->kind)
+            ) {
                 $clean[] = new Sequence($sequence->kind, $own, $sequence->interval, $sequence->missed, $sequence->step);
                 $last = $own[\count($own) - 1];
             }

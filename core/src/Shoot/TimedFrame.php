@@ -14,7 +14,11 @@ final readonly class TimedFrame
      * @param string $camera tells bodies apart: make, model and serial number
      * @param string $path   of the leading file on the card; the last word in the order
      */
-    public function __construct(public int $id, public ?ShotTime $capturedAt, public string $camera, public string $path)
-    {
+    public function __construct(
+        public int $id,
+        public ?ShotTime $capturedAt,
+        public string $camera,
+        public string $path,
+    ) {
     }
 }

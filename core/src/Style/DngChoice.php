@@ -45,7 +45,8 @@ enum DngChoice: string
     }
 
     /**
-     * More bytes than the copies alone take, at most: a DNG is not larger than the raw file, uncompressed as that may be.
+     * More bytes than the copies alone take, at most: a DNG is not larger than the raw file, uncompressed as that may
+     * be.
      *
      * @param int $raw bytes of the raw file
      */
@@ -57,6 +58,10 @@ enum DngChoice: string
     /** A DNG is called as its raw file, but for the extension. */
     public static function nameOf(string $raw, LetterCase $case): string
     {
-        return substr($raw, 0, \strlen($raw) - \strlen(pathinfo($raw, \PATHINFO_EXTENSION))).substr($case->of('.dng'), 1);
+        return substr(
+            $raw,
+            0,
+            \strlen($raw) - \strlen(pathinfo($raw, \PATHINFO_EXTENSION)),
+        ).substr($case->of('.dng'), 1);
     }
 }

@@ -25,18 +25,26 @@ use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\NotATimeOfDay;
 use Velvet\Core\Shoot\SequenceKind;
 
-/** A named set of rules: how frames are divided, what folders and files are called, what comes along. As a document: `docs/house-style.schema.json`. */
+/**
+ * A named set of rules: how frames are divided, what folders and files are called, what comes along. As a document:
+ * `docs/house-style.schema.json`.
+ */
 final readonly class HouseStyle
 {
     public const STANDARD = 'Standard';
     private const LONGEST_NAME = 80;
     private const MOST_FOLDERS = 40;
-    private const RUNS = ['time_lapse' => SequenceKind::Interval, 'bracket' => SequenceKind::Bracket, 'burst' => SequenceKind::Burst];
+    private const RUNS = [
+        'time_lapse' => SequenceKind::Interval,
+        'bracket' => SequenceKind::Bracket,
+        'burst' => SequenceKind::Burst,
+    ];
 
     /**
      * @param string|null  $rawFolder  below the shoot's folder, for raw files and DNGs; null: they lie in it
      * @param string|null  $jpegFolder the same for all other stills
-     * @param array<string, string> $runFolders for the frames of time-lapses, brackets and bursts, by the name of the kind; each run gets its number behind it
+     * @param array<string, string> $runFolders for the frames of time-lapses, brackets and bursts, by the name of the
+     *                                          kind; each run gets its number behind it
      * @param list<string> $skeleton   folders that are made with each shoot, below its own
      */
     private function __construct(
@@ -66,10 +74,15 @@ final readonly class HouseStyle
             'name' => self::STANDARD,
             'folder' => [
                 [['piece' => 'shoot_day', 'format' => 'yyyy']],
-                [['piece' => 'shoot_day', 'format' => 'yyyy-MM-dd'], ['piece' => 'text', 'text' => ' '], ['piece' => 'shoot_name']],
+                [
+                    ['piece' => 'shoot_day', 'format' => 'yyyy-MM-dd'],
+                    ['piece' => 'text', 'text' => ' '],
+                    ['piece' => 'shoot_name'],
+                ],
             ],
             'file' => [
-                ['piece' => 'shoot_day', 'format' => 'yyyy-MM-dd'], ['piece' => 'text', 'text' => '_'], ['piece' => 'shoot_name', 'case' => 'lower', 'blanks' => 'hyphen'],
+                ['piece' => 'shoot_day', 'format' => 'yyyy-MM-dd'], ['piece' => 'text', 'text' => '_'],
+                ['piece' => 'shoot_name', 'case' => 'lower', 'blanks' => 'hyphen'],
                 ['piece' => 'text', 'text' => '_'], ['piece' => 'counter', 'width' => 4],
             ],
         ]);
@@ -85,7 +98,10 @@ final readonly class HouseStyle
         if (!\is_array($document)) {
             throw StyleRefused::notAnObject();
         }
-        $known = ['$schema', 'name', 'divide', 'folder', 'file', 'extension', 'subfolders', 'initials', 'take', 'metadata', 'copies', 'dng', 'ties'];
+        $known = [
+            '$schema', 'name', 'divide', 'folder', 'file', 'extension', 'subfolders', 'initials', 'take', 'metadata',
+            'copies', 'dng', 'ties',
+        ];
         foreach (array_keys($document) as $member) {
             if (!\in_array($member, $known, true)) {
                 throw StyleRefused::at((string) $member, 'there is no such rule.');
@@ -95,7 +111,11 @@ final readonly class HouseStyle
         if ('' === trim($name) || mb_strlen($name) > self::LONGEST_NAME) {
             throw StyleRefused::at('name', 'a style needs a name of 80 letters at most.');
         }
-        $subfolders = self::members($document, 'subfolders', ['raw', 'jpeg', 'time_lapse', 'bracket', 'burst', 'skeleton']);
+        $subfolders = self::members(
+            $document,
+            'subfolders',
+            ['raw', 'jpeg', 'time_lapse', 'bracket', 'burst', 'skeleton'],
+        );
         $take = self::members($document, 'take', ['kinds', 'companions']);
         $copies = self::members($document, 'copies', ['second_digest', 'manifests']);
         $ties = self::members($document, 'ties', ['cameras', 'cards', 'shelves']);
@@ -105,21 +125,38 @@ final readonly class HouseStyle
             self::division(self::members($document, 'divide', ['by', 'day_starts', 'break_after'])),
             self::folder($document['folder'] ?? null),
             self::pattern('file', $document['file'] ?? null, NamePattern::ofFiles(...)),
-            LetterCase::tryFrom(self::text($document, 'extension', 'lower')) ?? throw StyleRefused::at('extension', 'it is kept, lower or upper.'),
+            LetterCase::tryFrom(
+                self::text($document, 'extension', 'lower'),
+            ) ?? throw StyleRefused::at('extension', 'it is kept, lower or upper.'),
             self::subfolder('subfolders.raw', $subfolders['raw'] ?? null),
             self::subfolder('subfolders.jpeg', $subfolders['jpeg'] ?? null),
             self::runFolders($subfolders),
             self::skeleton($subfolders['skeleton'] ?? []),
             mb_substr(self::text($document, 'initials', ''), 0, 20),
-            Kinds::tryFrom(self::text($take, 'kinds', 'both')) ?? throw StyleRefused::at('take.kinds', 'it is raw, jpeg or both.'),
+            Kinds::tryFrom(self::text($take, 'kinds', 'both')) ?? throw StyleRefused::at(
+                'take.kinds',
+                'it is raw, jpeg or both.',
+            ),
             false !== ($take['companions'] ?? true),
-            new Ties(self::texts('ties.cameras', $ties['cameras'] ?? []), self::texts('ties.cards', $ties['cards'] ?? []), self::texts('ties.shelves', $ties['shelves'] ?? [])),
+            new Ties(
+                self::texts('ties.cameras', $ties['cameras'] ?? []),
+                self::texts('ties.cards', $ties['cards'] ?? []),
+                self::texts('ties.shelves', $ties['shelves'] ?? []),
+            ),
             new CopyRules(
-                null === ($copies['second_digest'] ?? null) ? null : SecondDigest::tryFrom(self::text($copies, 'second_digest', '')) ?? throw StyleRefused::at('copies.second_digest', 'it is sha256, blake2b or null for none.'),
+                null === ($copies['second_digest'] ?? null)
+                    ? null
+                    : SecondDigest::tryFrom(self::text($copies, 'second_digest', '')) ?? throw StyleRefused::at(
+                        'copies.second_digest',
+                        'it is sha256, blake2b or null for none.',
+                    ),
                 true === ($copies['manifests'] ?? false),
             ),
             self::metadata(self::members($document, 'metadata', ['texts', 'keywords', 'runs', 'rights', 'sidecars'])),
-            DngChoice::tryFrom(self::text($document, 'dng', 'no')) ?? throw StyleRefused::at('dng', 'it is no, beside, instead or embed.'),
+            DngChoice::tryFrom(self::text($document, 'dng', 'no')) ?? throw StyleRefused::at(
+                'dng',
+                'it is no, beside, instead or embed.',
+            ),
         );
     }
 
@@ -128,23 +165,47 @@ final readonly class HouseStyle
     {
         return [
             'name' => $this->name,
-            'divide' => ['by' => $this->division->by->value, 'day_starts' => $this->division->boundary->text(), 'break_after' => $this->division->breakAfterMinutes],
+            'divide' => [
+                'by' => $this->division->by->value,
+                'day_starts' => $this->division->boundary->text(),
+                'break_after' => $this->division->breakAfterMinutes,
+            ],
             'folder' => array_map(static fn (NamePattern $level): array => $level->toArray(), $this->folder->levels),
             'file' => $this->file->toArray(),
             'extension' => $this->extension->value,
-            'subfolders' => ['raw' => $this->rawFolder, 'jpeg' => $this->jpegFolder] + array_map(fn (SequenceKind $kind): ?string => $this->runFolders[$kind->name] ?? null, self::RUNS) + ['skeleton' => $this->skeleton],
+            'subfolders' => ['raw' => $this->rawFolder, 'jpeg' => $this->jpegFolder] + array_map(
+                fn (SequenceKind $kind): ?string => $this->runFolders[$kind->name] ?? null,
+                self::RUNS,
+            ) + ['skeleton' => $this->skeleton],
             'initials' => $this->initials,
             'take' => ['kinds' => $this->kinds->value, 'companions' => $this->companions],
             'metadata' => [
                 'texts' => self::textsToArray($this->metadata->texts),
-                'keywords' => array_map(static fn (KeywordPath $path): string => $path->text(), $this->metadata->keywords),
-                'runs' => array_map(fn (SequenceKind $kind): string => ($this->metadata->runs[$kind->name] ?? null)?->text() ?? '', self::RUNS),
-                'rights' => array_map(static fn (string|int $name, array $texts): array => ['name' => (string) $name, 'texts' => self::textsToArray($texts)], array_keys($this->metadata->rights), $this->metadata->rights),
+                'keywords' => array_map(
+                    static fn (KeywordPath $path): string => $path->text(),
+                    $this->metadata->keywords,
+                ),
+                'runs' => array_map(
+                    fn (SequenceKind $kind): string => ($this->metadata->runs[$kind->name] ?? null)?->text() ?? '',
+                    self::RUNS,
+                ),
+                'rights' => array_map(
+                    static fn (string|int $name, array $texts): array => [
+                        'name' => (string) $name,
+                        'texts' => self::textsToArray($texts),
+                    ],
+                    array_keys($this->metadata->rights),
+                    $this->metadata->rights,
+                ),
                 'sidecars' => $this->metadata->sidecars->value,
             ],
             'copies' => ['second_digest' => $this->copies->second?->value, 'manifests' => $this->copies->manifests],
             'dng' => $this->dng->value,
-            'ties' => ['cameras' => $this->ties->cameras, 'cards' => $this->ties->cards, 'shelves' => $this->ties->shelves],
+            'ties' => [
+                'cameras' => $this->ties->cameras,
+                'cards' => $this->ties->cards,
+                'shelves' => $this->ties->shelves,
+            ],
         ];
     }
 
@@ -154,15 +215,25 @@ final readonly class HouseStyle
     }
 
     /** The same style with the choices of the day in place of its own. */
-    public function today(?Division $division = null, ?Kinds $kinds = null, ?bool $companions = null, ?MetadataRules $metadata = null, ?DngChoice $dng = null): self
-    {
+    public function today(
+        ?Division $division = null,
+        ?Kinds $kinds = null,
+        ?bool $companions = null,
+        ?MetadataRules $metadata = null,
+        ?DngChoice $dng = null,
+    ): self {
         return new self(
-            $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->rawFolder, $this->jpegFolder, $this->runFolders, $this->skeleton,
-            $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties, $this->copies, $metadata ?? $this->metadata, $dng ?? $this->dng,
+            $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->rawFolder,
+            $this->jpegFolder, $this->runFolders, $this->skeleton,
+            $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties, $this->copies,
+            $metadata ?? $this->metadata, $dng ?? $this->dng,
         );
     }
 
-    /** The subfolder in which a file of this kind lies, with a trailing `/`; empty where it lies in the shoot's own folder. */
+    /**
+     * The subfolder in which a file of this kind lies, with a trailing `/`; empty where it lies in the shoot's own
+     * folder.
+     */
     public function subfolderOf(FileKind $kind, ?InRun $run = null): string
     {
         $folder = match ($kind) {
@@ -219,7 +290,10 @@ final readonly class HouseStyle
             self::keywords('metadata.keywords', self::texts('metadata.keywords', $rule['keywords'] ?? [])),
             $ofRuns,
             $rights,
-            SidecarName::tryFrom(self::text($rule, 'sidecars', SidecarName::Stem->value)) ?? throw StyleRefused::at('metadata.sidecars', 'it is stem for name.xmp, or whole for name.ext.xmp.'),
+            SidecarName::tryFrom(self::text($rule, 'sidecars', SidecarName::Stem->value)) ?? throw StyleRefused::at(
+                'metadata.sidecars',
+                'it is stem for name.xmp, or whole for name.ext.xmp.',
+            ),
         );
     }
 
@@ -249,7 +323,11 @@ final readonly class HouseStyle
      */
     private static function textsToArray(array $texts): array
     {
-        return array_map(static fn (string $field, FieldText $text): array => ['field' => $field, 'pieces' => $text->toArray()], array_keys($texts), $texts);
+        return array_map(
+            static fn (string $field, FieldText $text): array => ['field' => $field, 'pieces' => $text->toArray()],
+            array_keys($texts),
+            $texts,
+        );
     }
 
     /**
@@ -288,7 +366,14 @@ final readonly class HouseStyle
             throw StyleRefused::at('divide.break_after', 'it is a number of minutes, or null for never.');
         }
 
-        return new Division($boundary, $pause, DivideBy::tryFrom(self::text($rule, 'by', 'day')) ?? throw StyleRefused::at('divide.by', 'it is day, pause, camera or nothing.'));
+        return new Division(
+            $boundary,
+            $pause,
+            DivideBy::tryFrom(self::text($rule, 'by', 'day')) ?? throw StyleRefused::at(
+                'divide.by',
+                'it is day, pause, camera or nothing.',
+            ),
+        );
     }
 
     private static function folder(mixed $levels): FolderPattern
@@ -341,7 +426,10 @@ final readonly class HouseStyle
      */
     private static function runFolders(array $subfolders): array
     {
-        $folders = array_map(static fn (string $member): ?string => self::subfolder('subfolders.'.$member, $subfolders[$member] ?? null), array_combine(array_keys(self::RUNS), array_keys(self::RUNS)));
+        $folders = array_map(
+            static fn (string $member): ?string => self::subfolder('subfolders.'.$member, $subfolders[$member] ?? null),
+            array_combine(array_keys(self::RUNS), array_keys(self::RUNS)),
+        );
         $named = [];
         foreach (array_filter($folders, is_string(...)) as $member => $folder) {
             $named[self::RUNS[$member]->name] = $folder;
@@ -357,7 +445,14 @@ final readonly class HouseStyle
         }
         $name = \is_string($folder) ? PortableName::readable($folder) : '';
         if ('' === $name || $name !== $folder) {
-            throw StyleRefused::at($where, \sprintf('“%s” cannot be the name of a folder everywhere%s.', \is_string($folder) ? $folder : '', '' === $name ? '' : ', but “'.$name.'” can'));
+            throw StyleRefused::at(
+                $where,
+                \sprintf(
+                    '“%s” cannot be the name of a folder everywhere%s.',
+                    \is_string($folder) ? $folder : '',
+                    '' === $name ? '' : ', but “'.$name.'” can',
+                ),
+            );
         }
 
         return $name;

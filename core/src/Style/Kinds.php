@@ -15,8 +15,8 @@ enum Kinds: string
     case Both = 'both';
 
     /**
-     * The files of a frame that come along. A frame that has nothing of the wanted kind comes whole: nothing is left behind
-     * because a camera was set otherwise for a moment.
+     * The files of a frame that come along. A frame that has nothing of the wanted kind comes whole: nothing is left
+     * behind because a camera was set otherwise for a moment.
      *
      * @param non-empty-list<CardFile> $files
      *
@@ -27,7 +27,12 @@ enum Kinds: string
         $kept = array_values(array_filter($files, fn (CardFile $file): bool => $this->takes($file->kind, $companions)));
         $hasStill = [] !== array_filter($kept, static fn (CardFile $file): bool => $file->kind->isStill());
         if (!$hasStill) {
-            $kept = array_values(array_filter($files, static fn (CardFile $file): bool => $file->kind->isStill() || $companions || FileKind::Sidecar === $file->kind));
+            $kept = array_values(
+                array_filter(
+                    $files,
+                    static fn (CardFile $file): bool => $file->kind->isStill() || $companions || FileKind::Sidecar === $file->kind,
+                ),
+            );
         }
 
         return [] === $kept ? $files : $kept;

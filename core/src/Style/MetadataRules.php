@@ -14,16 +14,29 @@ final readonly class MetadataRules
     /**
      * @param array<string, FieldText>                $texts    by the value of their {@see Field}
      * @param list<KeywordPath>                       $keywords for all frames
-     * @param array<string, KeywordPath>              $runs     a keyword for the frames of time-lapses, brackets and bursts, by the name of their kind
-     * @param array<string, array<string, FieldText>> $rights   sets of texts, by their names, that an entry may choose; they stand over `texts`
+     * @param array<string, KeywordPath>              $runs     a keyword for the frames of time-lapses, brackets and
+     *                                                          bursts, by the name of their kind
+     * @param array<string, array<string, FieldText>> $rights   sets of texts, by their names, that an entry may choose;
+     *                                                          they stand over `texts`
      */
-    public function __construct(public array $texts = [], public array $keywords = [], public array $runs = [], public array $rights = [], public SidecarName $sidecars = SidecarName::Stem)
-    {
+    public function __construct(
+        public array $texts = [],
+        public array $keywords = [],
+        public array $runs = [],
+        public array $rights = [],
+        public SidecarName $sidecars = SidecarName::Stem,
+    ) {
     }
 
     /** The same rules, with some texts and further keywords in their place. */
     public function with(?FieldText $creator, ?FieldText $copyright, KeywordPath ...$keywords): self
     {
-        return new self(array_filter(['creator' => $creator, 'copyright' => $copyright]) + $this->texts, [...$this->keywords, ...array_values($keywords)], $this->runs, $this->rights, $this->sidecars);
+        return new self(
+            array_filter(['creator' => $creator, 'copyright' => $copyright]) + $this->texts,
+            [...$this->keywords, ...array_values($keywords)],
+            $this->runs,
+            $this->rights,
+            $this->sidecars,
+        );
     }
 }

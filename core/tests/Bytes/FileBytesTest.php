@@ -29,7 +29,16 @@ final class FileBytesTest extends TestCase
     public function testGivesNothingFromOutsideTheFile(): void
     {
         $bytes = FileBytes::open($this->file('a', 'abcdef'));
-        self::assertSame(['ef', '', '', '', ''], [$bytes->read(4, 100), $bytes->read(6, 1), $bytes->read(-1, 3), $bytes->read(\PHP_INT_MAX, 3), $bytes->read(0, 0)]);
+        self::assertSame(
+            ['ef', '', '', '', ''],
+            [
+                $bytes->read(4, 100),
+                $bytes->read(6, 1),
+                $bytes->read(-1, 3),
+                $bytes->read(\PHP_INT_MAX, 3),
+                $bytes->read(0, 0),
+            ],
+        );
     }
 
     public function testAMissingFileIsASentence(): void
@@ -38,7 +47,10 @@ final class FileBytesTest extends TestCase
             FileBytes::open($this->folder.'/gone.jpg');
             self::fail('It was opened.');
         } catch (FileUnreadable $e) {
-            self::assertSame('“gone.jpg” could not be read (no such file or directory). It is untouched where it lies.', $e->getMessage());
+            self::assertSame(
+                '“gone.jpg” could not be read (no such file or directory). It is untouched where it lies.',
+                $e->getMessage(),
+            );
             self::assertSame('no such file or directory', $e->reason);
         }
     }

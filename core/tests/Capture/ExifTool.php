@@ -11,16 +11,26 @@ use Velvet\Core\Capture\CaptureFacts;
 final class ExifTool
 {
     public const TAGS = [
-        '-DateTimeOriginal=2026:05:02 19:31:40', '-SubSecTimeOriginal=5', '-OffsetTimeOriginal=+02:00', '-Make=Tarn Optical', '-Model=Heron 5', '-SerialNumber=TO5-204417',
-        '-LensModel=Tarn 24-70mm F2.8', '-ExposureTime=1/250', '-FNumber=2.8', '-ISO=800', '-FocalLength=85', '-Orientation#=6', '-IFD0:Rating=4',
-        '-EXIF:Artist=Ines Varga-Holt', '-EXIF:Copyright=© 2026 Ines Varga-Holt', '-EXIF:ExposureCompensation=-5/3', '-EXIF:ExposureMode#=2', '-EXIF:ImageNumber=417',
+        '-DateTimeOriginal=2026:05:02 19:31:40', '-SubSecTimeOriginal=5', '-OffsetTimeOriginal=+02:00',
+        '-Make=Tarn Optical', '-Model=Heron 5', '-SerialNumber=TO5-204417',
+        '-LensModel=Tarn 24-70mm F2.8', '-ExposureTime=1/250', '-FNumber=2.8', '-ISO=800', '-FocalLength=85',
+        '-Orientation#=6', '-IFD0:Rating=4',
+        '-EXIF:Artist=Ines Varga-Holt', '-EXIF:Copyright=© 2026 Ines Varga-Holt', '-EXIF:ExposureCompensation=-5/3',
+        '-EXIF:ExposureMode#=2', '-EXIF:ImageNumber=417',
         '-GPSLatitude=54.5', '-GPSLatitudeRef=S', '-GPSLongitude=10.25', '-GPSLongitudeRef=E',
     ];
 
     /** @param list<string> $tags */
     public static function write(string $path, array $tags = self::TAGS): void
     {
-        exec('exiftool -q -q -overwrite_original '.implode(' ', array_map(escapeshellarg(...), $tags)).' '.escapeshellarg($path).' 2>&1', $output, $result);
+        exec(
+            'exiftool -q -q -overwrite_original '.implode(
+                ' ',
+                array_map(escapeshellarg(...), $tags),
+            ).' '.escapeshellarg($path).' 2>&1',
+            $output,
+            $result,
+        );
         Assert::assertSame(0, $result, implode("\n", $output));
     }
 
@@ -40,7 +50,10 @@ final class ExifTool
         $theirs = self::read($path);
         $number = static fn (string $tag): ?float => is_numeric($theirs[$tag] ?? null) ? (float) $theirs[$tag] : null;
         $text = static fn (string $tag): ?string => \is_scalar($theirs[$tag] ?? null) ? (string) $theirs[$tag] : null;
-        Assert::assertSame($text('DateTimeOriginal'), null === $facts->capturedAt ? null : str_replace(['-', 'T'], [':', ' '], $facts->capturedAt->clock));
+        Assert::assertSame(
+            $text('DateTimeOriginal'),
+            null === $facts->capturedAt ? null : str_replace(['-', 'T'], [':', ' '], $facts->capturedAt->clock),
+        );
         Assert::assertSame($text('Make'), $facts->make);
         Assert::assertSame($text('Model'), $facts->model);
         Assert::assertSame($text('SerialNumber'), $facts->serial);

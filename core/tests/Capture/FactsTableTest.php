@@ -8,22 +8,28 @@ use Velvet\Core\Capture\CaptureFacts;
 use Velvet\Core\Capture\ShotTime;
 
 /**
- * Every fact of every format beside what exiftool (from Debian, written by others) reads in the same file, in one table:
- * `=` both say the same, `.` neither says anything, `+` only we do. Anything else fails.
+ * Every fact of every format beside what exiftool (from Debian, written by others) reads in the same file, in one
+ * table: `=` both say the same, `.` neither says anything, `+` only we do. Anything else fails.
  */
 final class FactsTableTest extends ReaderTestCase
 {
     /** exiftool's names for our facts; the first that it states counts. */
     private const NAMES = [
-        'captured_at' => ['DateTimeOriginal', 'CreateDate'], 'offset' => ['OffsetTimeOriginal'], 'make' => ['Make'], 'model' => ['Model'], 'serial' => ['SerialNumber'],
-        'lens' => ['LensModel'], 'exposure_s' => ['ExposureTime', 'ShutterSpeedValue'], 'f_number' => ['FNumber', 'ApertureValue'], 'iso' => ['ISO'], 'focal_mm' => ['FocalLength'],
-        'exposure_bias' => ['ExposureCompensation'], 'width' => ['ImageWidth'], 'height' => ['ImageHeight'], 'orientation' => ['Orientation', 'Rotation'], 'rating' => ['Rating'],
-        'latitude' => ['GPSLatitude'], 'longitude' => ['GPSLongitude'], 'artist' => ['Artist'], 'copyright' => ['Copyright'], 'image_number' => ['ImageNumber', 'FileNumber'], 'exposure_mode' => ['ExposureMode'],
+        'captured_at' => ['DateTimeOriginal', 'CreateDate'], 'offset' => ['OffsetTimeOriginal'], 'make' => ['Make'],
+        'model' => ['Model'], 'serial' => ['SerialNumber'],
+        'lens' => ['LensModel'], 'exposure_s' => ['ExposureTime', 'ShutterSpeedValue'],
+        'f_number' => ['FNumber', 'ApertureValue'], 'iso' => ['ISO'], 'focal_mm' => ['FocalLength'],
+        'exposure_bias' => ['ExposureCompensation'], 'width' => ['ImageWidth'], 'height' => ['ImageHeight'],
+        'orientation' => ['Orientation', 'Rotation'], 'rating' => ['Rating'],
+        'latitude' => ['GPSLatitude'], 'longitude' => ['GPSLongitude'], 'artist' => ['Artist'],
+        'copyright' => ['Copyright'], 'image_number' => ['ImageNumber', 'FileNumber'],
+        'exposure_mode' => ['ExposureMode'],
     ];
 
     /** Where exiftool calls the embedded picture's size the image's, the raw's has another name, or none (null). */
     private const SIZES = [
-        'rw2' => ['SensorWidth', 'SensorHeight'], 'rwl' => ['SensorWidth', 'SensorHeight'], 'cr2' => ['ExifImageWidth', 'ExifImageHeight'], 'raf' => null, 'iiq' => null,
+        'rw2' => ['SensorWidth', 'SensorHeight'], 'rwl' => ['SensorWidth', 'SensorHeight'],
+        'cr2' => ['ExifImageWidth', 'ExifImageHeight'], 'raf' => null, 'iiq' => null,
     ];
 
     public function testEveryFactOfEveryFormatAgreesWithExiftool(): void
@@ -56,7 +62,13 @@ final class FactsTableTest extends ReaderTestCase
             }
             $rows[] = str_pad($format, 6).$marks;
         }
-        $heads = 'format'.implode('', array_map(static fn (string $fact): string => str_pad(substr(str_replace('_', '', $fact), 0, 3), 4), array_keys(self::NAMES)));
+        $heads = 'format'.implode(
+            '',
+            array_map(
+                static fn (string $fact): string => str_pad(substr(str_replace('_', '', $fact), 0, 3), 4),
+                array_keys(self::NAMES),
+            ),
+        );
         fwrite(\STDERR, "\n".$heads."\n".implode("\n", $rows)."\n");
         self::assertSame([], $differences);
     }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Tests\Capture;
 
-/** A drive with a bad sector, as a stream wrapper: `badsector://OFFSET/absolute/path` fails when that offset is read. */
+/**
+ * A drive with a bad sector, as a stream wrapper: `badsector://OFFSET/absolute/path` fails when that offset is read.
+ */
 final class FailingDrive
 {
     /** @var resource|null set by PHP */
@@ -39,7 +41,10 @@ final class FailingDrive
     {
         $from = (int) ftell($this->handle);
         if ($from + $count > $this->badSector && $from < $this->badSector + 512) {
-            trigger_error(\sprintf('fread(): Read of %d bytes failed with errno=5 Input/output error', $count), \E_USER_NOTICE);
+            trigger_error(
+                \sprintf('fread(): Read of %d bytes failed with errno=5 Input/output error', $count),
+                \E_USER_NOTICE,
+            );
 
             return false;
         }

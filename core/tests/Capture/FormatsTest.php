@@ -39,13 +39,23 @@ final class FormatsTest extends TestCase
     {
         $path = $this->folder.'/a.jpg';
         Vips::write($path);
-        ExifTool::write($path, ['-GPSLatitude=54.3213', '-GPSLatitudeRef=S', '-GPSLongitude=10.1349', '-GPSLongitudeRef=E', '-Artist=Ines Varga-Holt', '-Copyright=© 2026 Ines Varga-Holt', '-ExposureCompensation=-1.6666', '-n']);
+        ExifTool::write(
+            $path,
+            [
+                '-GPSLatitude=54.3213', '-GPSLatitudeRef=S', '-GPSLongitude=10.1349', '-GPSLongitudeRef=E',
+                '-Artist=Ines Varga-Holt', '-Copyright=© 2026 Ines Varga-Holt', '-ExposureCompensation=-1.6666', '-n',
+            ],
+        );
         $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
         $theirs = ExifTool::read($path);
         self::assertIsNumeric($theirs['GPSLatitude']);
         self::assertIsNumeric($theirs['GPSLongitude']);
         self::assertIsNumeric($theirs['ExposureCompensation']);
-        self::assertEqualsWithDelta([(float) $theirs['GPSLatitude'], (float) $theirs['GPSLongitude']], $facts->place, 1e-5);
+        self::assertEqualsWithDelta(
+            [(float) $theirs['GPSLatitude'], (float) $theirs['GPSLongitude']],
+            $facts->place,
+            1e-5,
+        );
         self::assertSame([$theirs['Artist'], $theirs['Copyright']], [$facts->artist, $facts->copyright]);
         self::assertEqualsWithDelta((float) $theirs['ExposureCompensation'], $facts->exposureBias, 1e-6);
     }
@@ -64,7 +74,10 @@ final class FormatsTest extends TestCase
         Vips::write($path);
         ExifTool::write($path, ['-XMP-photoshop:DateCreated=2026:05:02 19:31:40+02:00', '-XMP-xmp:Rating=3']);
         $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
-        self::assertSame(['2026-05-02T19:31:40', '+02:00', 'xmp', 3], [$facts->capturedAt?->text(), $facts->capturedAt?->offset, $facts->capturedFrom?->value, $facts->rating]);
+        self::assertSame(
+            ['2026-05-02T19:31:40', '+02:00', 'xmp', 3],
+            [$facts->capturedAt?->text(), $facts->capturedAt?->offset, $facts->capturedFrom?->value, $facts->rating],
+        );
     }
 
     public function testAnExtensionThatIsWrongIsNoted(): void
@@ -72,11 +85,20 @@ final class FormatsTest extends TestCase
         $jpeg = Samples::of('jpg');
         $capture = Capture::inZone(new \DateTimeZone('UTC'));
         $problems = $capture->of($this->file('a.NEF', $jpeg), 0)->facts->problems;
-        self::assertSame(['a.NEF holds a JPEG, whatever its name says. It is read as what it is, and copied under the extension it has.'], array_column($problems, 'text'));
+        self::assertSame(
+            [
+                'a.NEF holds a JPEG, whatever its name says. It is read as what it is, and copied under the '
+                    .'extension it has.',
+            ],
+            array_column($problems, 'text'),
+        );
         foreach (['a.JPG', 'a.thm', 'a.jpeg', 'a'] as $name) {
             self::assertSame([], $capture->of($this->file($name, $jpeg), 0)->facts->problems, $name);
         }
-        self::assertSame(['other_content'], array_column($capture->of($this->file('b.jpg', Samples::of('nef')), 0)->facts->problems, 'code'));
+        self::assertSame(
+            ['other_content'],
+            array_column($capture->of($this->file('b.jpg', Samples::of('nef')), 0)->facts->problems, 'code'),
+        );
         self::assertSame([], $capture->of($this->file('b.raw', Samples::of('nef')), 0)->facts->problems);
     }
 
@@ -95,9 +117,27 @@ final class FormatsTest extends TestCase
     {
         $path = $this->folder.'/a.jpg';
         Vips::write($path);
-        ExifTool::write($path, ['-IPTC:CodedCharacterSet=UTF8', '-IPTC:By-line=Ines Värga-Holt', '-IPTC:CopyrightNotice=© 2026', '-IPTC:DateCreated=2026:05:02', '-IPTC:TimeCreated=19:31:40+02:00']);
+        ExifTool::write(
+            $path,
+            [
+                '-IPTC:CodedCharacterSet=UTF8',
+                '-IPTC:By-line=Ines Värga-Holt',
+                '-IPTC:CopyrightNotice=© 2026',
+                '-IPTC:DateCreated=2026:05:02',
+                '-IPTC:TimeCreated=19:31:40+02:00',
+            ],
+        );
         $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
-        self::assertSame(['Ines Värga-Holt', '© 2026', '2026-05-02T19:31:40', '+02:00', 'iim'], [$facts->artist, $facts->copyright, $facts->capturedAt?->text(), $facts->capturedAt?->offset, $facts->capturedFrom?->value]);
+        self::assertSame(
+            ['Ines Värga-Holt', '© 2026', '2026-05-02T19:31:40', '+02:00', 'iim'],
+            [
+                $facts->artist,
+                $facts->copyright,
+                $facts->capturedAt?->text(),
+                $facts->capturedAt?->offset,
+                $facts->capturedFrom?->value,
+            ],
+        );
     }
 
     /** CIPA DC-007, 5.2.3: the index, its offsets counted from its own start. */
@@ -106,7 +146,9 @@ final class FormatsTest extends TestCase
         $jpeg = Samples::of('jpg');
         $preview = Samples::plainJpeg();
         $entry = static fn (int $kind, int $length, int $offset): string => pack('VVVvv', $kind, $length, $offset, 0, 0);
-        $index = static fn (int $offset): string => self::multiPicture($entry(0x030000, \strlen($jpeg), 0).$entry(0x010002, \strlen($preview), $offset));
+        $index = static fn (int $offset): string => self::multiPicture(
+            $entry(0x030000, \strlen($jpeg), 0).$entry(0x010002, \strlen($preview), $offset),
+        );
         $segment = static fn (int $offset): string => "\xFF\xE2".pack('n', 6 + \strlen($index($offset)))."MPF\0".$index($offset);
         $at = \strlen($jpeg) + \strlen($segment(0)) - (2 + 8); // from the index's own start to the second picture
         $bytes = substr($jpeg, 0, 2).$segment($at).substr($jpeg, 2).$preview;
@@ -114,27 +156,52 @@ final class FormatsTest extends TestCase
         self::assertSame([], $facts->problems);
         self::assertSame($preview, substr($bytes, $facts->preview->offset ?? 0, $facts->preview->length ?? 0));
         $theirs = ExifTool::read($this->folder.'/a.jpg');
-        self::assertSame([2, \strlen($preview)], [$theirs['NumberOfImages'] ?? null, $theirs['MPImageLength'] ?? null], 'exiftool finds it, too');
+        self::assertSame(
+            [2, \strlen($preview)],
+            [$theirs['NumberOfImages'] ?? null, $theirs['MPImageLength'] ?? null],
+            'exiftool finds it, too',
+        );
     }
 
     public function testAMoviesOwnWallClockGoesBeforeItsHeader(): void
     {
         $zone = new \DateTimeZone('Europe/Berlin');
         $day = '2026-05-02T19:31:40+0200';
-        $written = Capture::inZone($zone)->of($this->file('a.mov', Samples::mov(0, pack('N', 12 + \strlen($day))."\xA9day".pack('nn', \strlen($day), 0).$day)), 0)->facts;
-        self::assertSame(['2026-05-02T19:31:40', '+02:00'], [$written->capturedAt?->text(), $written->capturedAt?->offset]);
+        $written = Capture::inZone($zone)->of(
+            $this->file(
+                'a.mov',
+                Samples::mov(0, pack('N', 12 + \strlen($day))."\xA9day".pack('nn', \strlen($day), 0).$day),
+            ),
+            0,
+        )->facts;
+        self::assertSame(
+            ['2026-05-02T19:31:40', '+02:00'],
+            [$written->capturedAt?->text(), $written->capturedAt?->offset],
+        );
         $counted = Capture::inZone($zone)->of($this->file('b.mov', Samples::mov()), 0)->facts; // 19:31:40 UTC
-        self::assertSame(['2026-05-02T21:31:40', '+02:00', 'movie_header'], [$counted->capturedAt?->text(), $counted->capturedAt?->offset, $counted->capturedFrom?->value]);
-        $never = Capture::inZone($zone)->of($this->file('c.mov', Samples::mov(0)), 1_777_716_000)->facts; // many cameras leave the header at zero
+        self::assertSame(
+            ['2026-05-02T21:31:40', '+02:00', 'movie_header'],
+            [$counted->capturedAt?->text(), $counted->capturedAt?->offset, $counted->capturedFrom?->value],
+        );
+        $never = Capture::inZone($zone)->of(
+            $this->file('c.mov', Samples::mov(0)),
+            1_777_716_000,
+        )->facts; // many cameras leave the header at zero
         self::assertSame('file_time', $never->capturedFrom?->value);
     }
 
     public function testABadSectorIsToldAndTheRestIsRead(): void
     {
-        $path = $this->file('a.jpg', substr_replace(Samples::of('jpg'), str_repeat("\xFF\xE0\xFF\xFF".str_repeat("\0", 65533), 2), 2, 0)); // the Exif segment lies far behind the head
+        $path = $this->file(
+            'a.jpg',
+            substr_replace(Samples::of('jpg'), str_repeat("\xFF\xE0\xFF\xFF".str_repeat("\0", 65533), 2), 2, 0),
+        ); // the Exif segment lies far behind the head
         $facts = Capture::inZone(new \DateTimeZone('UTC'))->of(FailingDrive::path($path, 131_100), 0)->facts;
         self::assertSame(['part_unreadable', 'no_time'], array_column($facts->problems, 'code'));
-        self::assertStringContainsString('A part of a.jpg could not be read (input/output error).', implode(' ', array_column($facts->problems, 'text')));
+        self::assertStringContainsString(
+            'A part of a.jpg could not be read (input/output error).',
+            implode(' ', array_column($facts->problems, 'text')),
+        );
     }
 
     /** Structures that point to one another, so that walking all of them would never end: only so much is looked at. */
@@ -153,7 +220,10 @@ final class FormatsTest extends TestCase
         $text = str_repeat('A', 4000);
         $property = 'SECp'.pack('VVVVV', 0x00020000, 200, 0, 0, 2000).str_repeat(pack('VV', 0, 0), 200).$text;
         $x3f = 'FOVb'.pack('V', 0x00020002).str_repeat("\0", 300).$property;
-        $x3f .= 'SECd'.pack('VV', 0x00020000, 100).str_repeat(pack('VV', 308, \strlen($property)).'PROP', 100).pack('V', \strlen($x3f));
+        $x3f .= 'SECd'.pack('VV', 0x00020000, 100).str_repeat(
+            pack('VV', 308, \strlen($property)).'PROP',
+            100,
+        ).pack('V', \strlen($x3f));
         foreach (['a.crw' => $crw, 'a.avi' => $avi, 'a.x3f' => $x3f] as $name => $bytes) {
             $reading = Capture::inZone(new \DateTimeZone('UTC'))->of($this->file($name, $bytes), 0);
             self::assertLessThan(256 * 1024, $reading->bytesRead, $name);
@@ -171,7 +241,11 @@ final class FormatsTest extends TestCase
         self::assertSame([Samples::of('jpg'), 1], [$whole?->encoded, $whole?->turn]);
         self::assertNull($capture->picture($this->file('a.iiq', Samples::of('iiq')), true));
         foreach (['cr2', 'orf', 'crw', 'x3f', 'pef', 'arw'] as $format) {
-            self::assertSame(Samples::plainJpeg(), $capture->picture($this->file('a.'.$format, Samples::of($format)), false)?->encoded, $format);
+            self::assertSame(
+                Samples::plainJpeg(),
+                $capture->picture($this->file('a.'.$format, Samples::of($format)), false)?->encoded,
+                $format,
+            );
         }
     }
 
@@ -198,8 +272,16 @@ final class FormatsTest extends TestCase
     /** @return iterable<string, array{string, ?string, ?int}> */
     public static function packets(): iterable
     {
-        yield 'attributes' => ['<rdf:Description xmp:Rating="2" exif:DateTimeOriginal="2026-05-02T19:31:40.25"/>', '2026-05-02T19:31:40.250', 2];
-        yield 'elements' => ['<xmp:CreateDate>2026-05-02T19:31Z</xmp:CreateDate><xmp:Rating> 5 </xmp:Rating>', '2026-05-02T19:31:00', 5];
+        yield 'attributes' => [
+            '<rdf:Description xmp:Rating="2" exif:DateTimeOriginal="2026-05-02T19:31:40.25"/>',
+            '2026-05-02T19:31:40.250',
+            2,
+        ];
+        yield 'elements' => [
+            '<xmp:CreateDate>2026-05-02T19:31Z</xmp:CreateDate><xmp:Rating> 5 </xmp:Rating>',
+            '2026-05-02T19:31:00',
+            5,
+        ];
         yield 'nonsense' => ['<rdf:Description xmp:Rating="9" xmp:CreateDate="2026-13-45T99:00:00"/>', null, null];
         yield 'a rejected picture has no stars' => ['<rdf:Description xmp:Rating="-1"/>', null, null];
         yield 'no XML at all' => [str_repeat('<xmp:Rating ', 5000), null, null];
@@ -210,6 +292,14 @@ final class FormatsTest extends TestCase
     {
         $tiff = new TiffWriter();
 
-        return $tiff->finished($tiff->directory([0xB000 => [TiffWriter::UNDEFINED, '0100'], 0xB001 => [TiffWriter::LONG, [2]], 0xB002 => [TiffWriter::UNDEFINED, $entries]]));
+        return $tiff->finished(
+            $tiff->directory(
+                [
+                    0xB000 => [TiffWriter::UNDEFINED, '0100'],
+                    0xB001 => [TiffWriter::LONG, [2]],
+                    0xB002 => [TiffWriter::UNDEFINED, $entries],
+                ],
+            ),
+        );
     }
 }

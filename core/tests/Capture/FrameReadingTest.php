@@ -12,7 +12,10 @@ final class FrameReadingTest extends ReaderTestCase
     public function testTheStarsAndTheTimeOfASidecarCount(): void
     {
         $reading = $this->frame(['A1.JPG' => Samples::plainJpeg(), 'a1.xmp' => Samples::of('xmp')]);
-        self::assertSame(['2026-05-02T19:31:40.500', 'xmp', 4], [$reading->facts->capturedAt?->text(), $reading->facts->capturedFrom?->value, $reading->facts->rating]);
+        self::assertSame(
+            ['2026-05-02T19:31:40.500', 'xmp', 4],
+            [$reading->facts->capturedAt?->text(), $reading->facts->capturedFrom?->value, $reading->facts->rating],
+        );
         self::assertSame([], $reading->problems, 'the time is certain after all');
     }
 
@@ -20,7 +23,10 @@ final class FrameReadingTest extends ReaderTestCase
     {
         $other = str_replace(['19:31', "'4'"], ['23:59', "'1'"], Samples::of('xmp'));
         $reading = $this->frame(['A1.JPG' => Samples::of('jpg'), 'A1.JPG.xmp' => $other]);
-        self::assertSame(['2026-05-02T19:31:40.500', 4], [$reading->facts->capturedAt?->text(), $reading->facts->rating]);
+        self::assertSame(
+            ['2026-05-02T19:31:40.500', 4],
+            [$reading->facts->capturedAt?->text(), $reading->facts->rating],
+        );
     }
 
     public function testAVoiceNoteGivesItsTimeOnlyWhereTheFrameHasNone(): void

@@ -8,7 +8,10 @@ use PHPUnit\Framework\TestCase;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Tests\TemporaryFolder;
 
-/** Damaged files of every format: changed, cut, and crossed with one another. Seeds are fixed, so that a failure comes again. */
+/**
+ * Damaged files of every format: changed, cut, and crossed with one another. Seeds are fixed, so that a failure comes
+ * again.
+ */
 final class FuzzTest extends TestCase
 {
     use TemporaryFolder;

@@ -15,8 +15,15 @@ final class JpegReaderTest extends ReaderTestCase
 
     public function testAPictureWithoutItsEndIsCutShort(): void
     {
-        self::assertContains('cut_short', array_column($this->read('jpg', substr(Samples::of('jpg'), 0, -1))->problems, 'code'));
-        self::assertSame([], $this->read('jpg', Samples::of('jpg').str_repeat("\0", 900))->problems, 'padding behind the end is common practice');
+        self::assertContains(
+            'cut_short',
+            array_column($this->read('jpg', substr(Samples::of('jpg'), 0, -1))->problems, 'code'),
+        );
+        self::assertSame(
+            [],
+            $this->read('jpg', Samples::of('jpg').str_repeat("\0", 900))->problems,
+            'padding behind the end is common practice',
+        );
     }
 
     public function testFindsTheThumbnail(): void
@@ -24,7 +31,10 @@ final class JpegReaderTest extends ReaderTestCase
         $thumbnail = (string) file_get_contents($this->picture(40, 30));
         file_put_contents($this->folder.'/thumb.jpg', $thumbnail);
         $path = $this->picture(96, 64);
-        ExifTool::write($path, ['-DateTimeOriginal=2026:05:02 10:00:00', '-ThumbnailImage<='.$this->folder.'/thumb.jpg']);
+        ExifTool::write(
+            $path,
+            ['-DateTimeOriginal=2026:05:02 10:00:00', '-ThumbnailImage<='.$this->folder.'/thumb.jpg'],
+        );
         $bytes = (string) file_get_contents($path);
         $range = $this->read('jpg', $bytes)->thumbnail;
         self::assertNotNull($range);
@@ -74,7 +84,10 @@ final class JpegReaderTest extends ReaderTestCase
     public function testAnEmptyFileAndAFileOfAnotherKindAreTold(): void
     {
         self::assertSame('empty', $this->capture()->of($this->file('zero.jpg', ''), 0)->facts->problems[0]->code);
-        self::assertSame('not_a_picture', $this->capture()->of($this->file('text.jpg', 'Dear diary'), 0)->facts->problems[0]->code);
+        self::assertSame(
+            'not_a_picture',
+            $this->capture()->of($this->file('text.jpg', 'Dear diary'), 0)->facts->problems[0]->code,
+        );
         self::assertSame('unreadable', $this->capture()->of($this->folder.'/gone.jpg', 0)->facts->problems[0]->code);
     }
 

@@ -25,11 +25,18 @@ final class PictureMeasuresTest extends TestCase
         yield 'a lens cap' => [str_repeat("\3\5\2\7", 500), 0.017, true, false];
         yield 'a night with one lamp' => [str_repeat("\3", 1980).str_repeat("\xE0", 20), 0.02, false, false];
         yield 'middle grey' => [str_repeat("\x80", 900), 0.502, false, false];
-        yield 'snow in the sun, half of it clipped' => [str_repeat("\xFF\xFF\xFF\xFF\xFF\xFF\xFF\xFF\xE0\xE0\xE0\xE0\xE0\xE0\xE0\xE0", 50), 0.939, false, true];
+        yield 'snow in the sun, half of it clipped' => [
+            str_repeat("\xFF\xFF\xFF\xFF\xFF\xFF\xFF\xFF\xE0\xE0\xE0\xE0\xE0\xE0\xE0\xE0", 50),
+            0.939,
+            false,
+            true,
+        ];
         yield 'white' => ["\xFF", 1.0, false, true];
     }
 
-    /** Bars whose edges are ramps of a known width: a ramp over n pixels has 1/n of its contrast between two neighbours. */
+    /**
+     * Bars whose edges are ramps of a known width: a ramp over n pixels has 1/n of its contrast between two neighbours.
+     */
     #[DataProvider('ramps')]
     public function testSharpnessIsTheSteepnessOfEdges(int $pixels, float $sharpness, bool $blurred): void
     {

@@ -29,7 +29,11 @@ final class ReaderContractTest extends ReaderTestCase
         if (\in_array($format, Samples::STILLS, true)) {
             self::assertSame('exif_original', $facts->capturedFrom?->value);
             self::assertSame('Heron 5', $facts->model);
-            self::assertEqualsWithDelta([1 / 250, 2.8, 85.0], [$facts->exposureSeconds, $facts->fNumber, $facts->focalMillimetres], 1e-6);
+            self::assertEqualsWithDelta(
+                [1 / 250, 2.8, 85.0],
+                [$facts->exposureSeconds, $facts->fNumber, $facts->focalMillimetres],
+                1e-6,
+            );
             self::assertSame([800, 6], [$facts->iso, $facts->orientation]);
             self::assertGreaterThanOrEqual([1, 1], [$facts->width, $facts->height]);
         }
@@ -53,7 +57,11 @@ final class ReaderContractTest extends ReaderTestCase
         self::assertNull($own->recognises('GIF89a..........'));
         self::assertNull($own->recognises(''));
         foreach (array_merge(Samples::STILLS, Samples::COMPANIONS) as $other) {
-            self::assertSame(self::reader($other)::class === $own::class, null !== self::reader($other)->recognises($head), "$other");
+            self::assertSame(
+                self::reader($other)::class === $own::class,
+                null !== self::reader($other)->recognises($head),
+                "$other",
+            );
         }
     }
 

@@ -7,8 +7,8 @@ namespace Velvet\Core\Tests\Capture;
 use Velvet\Core\Dng\TiffWriter;
 
 /**
- * A sound file of each format, with {@see ExifTool::TAGS} in it: made by other programs where there is one, else built from
- * the format's published or well-known structure.
+ * A sound file of each format, with {@see ExifTool::TAGS} in it: made by other programs where there is one, else built
+ * from the format's published or well-known structure.
  */
 final class Samples
 {
@@ -22,7 +22,8 @@ final class Samples
         'chain' => ['pef'],
     ];
     public const STILLS = [
-        'jpg', 'png', 'webp', 'jxl', 'avif', 'tif', 'raf', 'cr3', 'mrw', 'crw', 'x3f', 'cr2', 'orf', 'rw2', 'rwl', 'iiq',
+        'jpg', 'png', 'webp', 'jxl', 'avif', 'tif', 'raf', 'cr3', 'mrw', 'crw', 'x3f', 'cr2', 'orf', 'rw2', 'rwl',
+        'iiq',
         ...self::RAW_LAYOUTS['sub-directories'], ...self::RAW_LAYOUTS['preview first'], ...self::RAW_LAYOUTS['chain'],
     ];
     public const COMPANIONS = ['mov', 'avi', 'wav', 'xmp', 'thm'];
@@ -104,9 +105,12 @@ final class Samples
         $raw = self::cfa($tiff, $width, $height);
 
         return $tiff->finished($tiff->directory([
-            0x00FE => [TiffWriter::LONG, [1]], 0x0100 => [TiffWriter::LONG, [16]], 0x0101 => [TiffWriter::LONG, [12]], 0x0102 => [TiffWriter::SHORT, [8, 8, 8]],
-            0x0103 => [TiffWriter::SHORT, [7]], 0x0106 => [TiffWriter::SHORT, [6]], 0x0111 => [TiffWriter::LONG, [$tiff->data($preview)]], 0x0115 => [TiffWriter::SHORT, [3]],
-            0x0116 => [TiffWriter::LONG, [12]], 0x0117 => [TiffWriter::LONG, [\strlen($preview)]], 0x014A => [TiffWriter::LONG, [$raw]], 0x9216 => [TiffWriter::BYTE, [1, 0, 0, 0]],
+            0x00FE => [TiffWriter::LONG, [1]], 0x0100 => [TiffWriter::LONG, [16]], 0x0101 => [TiffWriter::LONG, [12]],
+            0x0102 => [TiffWriter::SHORT, [8, 8, 8]],
+            0x0103 => [TiffWriter::SHORT, [7]], 0x0106 => [TiffWriter::SHORT, [6]],
+            0x0111 => [TiffWriter::LONG, [$tiff->data($preview)]], 0x0115 => [TiffWriter::SHORT, [3]],
+            0x0116 => [TiffWriter::LONG, [12]], 0x0117 => [TiffWriter::LONG, [\strlen($preview)]],
+            0x014A => [TiffWriter::LONG, [$raw]], 0x9216 => [TiffWriter::BYTE, [1, 0, 0, 0]],
         ]));
     }
 
@@ -129,9 +133,12 @@ final class Samples
         }
 
         return [
-            0x00FE => [TiffWriter::LONG, [0]], 0x0100 => [TiffWriter::LONG, [$width]], 0x0101 => [TiffWriter::LONG, [$height]], 0x0102 => [TiffWriter::SHORT, [16]],
-            0x0103 => [TiffWriter::SHORT, [1]], 0x0106 => [TiffWriter::SHORT, [32803]], 0x0111 => [TiffWriter::LONG, [$tiff->data($samples)]], 0x0115 => [TiffWriter::SHORT, [1]],
-            0x0116 => [TiffWriter::LONG, [$height]], 0x0117 => [TiffWriter::LONG, [\strlen($samples)]], 0x828D => [TiffWriter::SHORT, [2, 2]], 0x828E => [TiffWriter::BYTE, [0, 1, 1, 2]],
+            0x00FE => [TiffWriter::LONG, [0]], 0x0100 => [TiffWriter::LONG, [$width]],
+            0x0101 => [TiffWriter::LONG, [$height]], 0x0102 => [TiffWriter::SHORT, [16]],
+            0x0103 => [TiffWriter::SHORT, [1]], 0x0106 => [TiffWriter::SHORT, [32803]],
+            0x0111 => [TiffWriter::LONG, [$tiff->data($samples)]], 0x0115 => [TiffWriter::SHORT, [1]],
+            0x0116 => [TiffWriter::LONG, [$height]], 0x0117 => [TiffWriter::LONG, [\strlen($samples)]],
+            0x828D => [TiffWriter::SHORT, [2, 2]], 0x828E => [TiffWriter::BYTE, [0, 1, 1, 2]],
         ];
     }
 
@@ -143,7 +150,14 @@ final class Samples
     private static function tags(TiffWriter $tiff, string $makerNote = ''): array
     {
         return self::firstTags() + [
-            0x8769 => [TiffWriter::LONG, [$tiff->directory(self::exifTags() + ('' === $makerNote ? [] : [0x927C => [TiffWriter::UNDEFINED, $makerNote]]))]],
+            0x8769 => [
+                TiffWriter::LONG,
+                [
+                    $tiff->directory(
+                        self::exifTags() + ('' === $makerNote ? [] : [0x927C => [TiffWriter::UNDEFINED, $makerNote]]),
+                    ),
+                ],
+            ],
             0x8825 => [TiffWriter::LONG, [$tiff->directory(self::gpsTags())]],
         ];
     }
@@ -168,10 +182,14 @@ final class Samples
     private static function exifTags(): array
     {
         return [
-            0x829A => [TiffWriter::RATIONAL, [1, 250]], 0x829D => [TiffWriter::RATIONAL, [28, 10]], 0x8827 => [TiffWriter::SHORT, [800]],
-            0x9003 => [TiffWriter::ASCII, '2026:05:02 19:31:40'], 0x9011 => [TiffWriter::ASCII, '+02:00'], 0x920A => [TiffWriter::RATIONAL, [85, 1]],
-            0x9291 => [TiffWriter::ASCII, '5'], 0xA431 => [TiffWriter::ASCII, 'TO5-204417'], 0xA434 => [TiffWriter::ASCII, 'Tarn 24-70mm F2.8'],
-            0x9204 => [TiffWriter::SIGNED_RATIONAL, [-5, 3]], 0xA402 => [TiffWriter::SHORT, [2]], 0x9211 => [TiffWriter::LONG, [417]],
+            0x829A => [TiffWriter::RATIONAL, [1, 250]], 0x829D => [TiffWriter::RATIONAL, [28, 10]],
+            0x8827 => [TiffWriter::SHORT, [800]],
+            0x9003 => [TiffWriter::ASCII, '2026:05:02 19:31:40'], 0x9011 => [TiffWriter::ASCII, '+02:00'],
+            0x920A => [TiffWriter::RATIONAL, [85, 1]],
+            0x9291 => [TiffWriter::ASCII, '5'], 0xA431 => [TiffWriter::ASCII, 'TO5-204417'],
+            0xA434 => [TiffWriter::ASCII, 'Tarn 24-70mm F2.8'],
+            0x9204 => [TiffWriter::SIGNED_RATIONAL, [-5, 3]], 0xA402 => [TiffWriter::SHORT, [2]],
+            0x9211 => [TiffWriter::LONG, [417]],
         ];
     }
 
@@ -180,7 +198,10 @@ final class Samples
     {
         $tiff = new TiffWriter(!\in_array($format, ['nef', 'pef', 'kdc', 'dcr', 'mos'], true));
         $jpeg = self::plainJpeg();
-        $linked = static fn (): array => [0x0201 => [TiffWriter::LONG, [$tiff->data($jpeg)]], 0x0202 => [TiffWriter::LONG, [\strlen($jpeg)]]];
+        $linked = static fn (): array => [
+            0x0201 => [TiffWriter::LONG, [$tiff->data($jpeg)]],
+            0x0202 => [TiffWriter::LONG, [\strlen($jpeg)]],
+        ];
         if ('pef' === $format) {
             $preview = $tiff->directory($linked());
             $thumbnail = $tiff->directory($linked(), $preview);
@@ -190,12 +211,26 @@ final class Samples
         if (\in_array($format, self::RAW_LAYOUTS['preview first'], true)) {
             $raw = self::cfa($tiff, 64, 48);
 
-            return $tiff->finished($tiff->directory(self::tags($tiff) + $linked() + [0x00FE => [TiffWriter::LONG, [1]], 0x014A => [TiffWriter::LONG, [$raw]]], $tiff->directory($linked())));
+            return $tiff->finished(
+                $tiff->directory(
+                    self::tags($tiff) + $linked() + [
+                        0x00FE => [TiffWriter::LONG, [1]],
+                        0x014A => [TiffWriter::LONG, [$raw]],
+                    ],
+                    $tiff->directory($linked()),
+                ),
+            );
         }
         $raw = self::cfa($tiff, 64, 48);
         $preview = $tiff->directory($linked() + [0x00FE => [TiffWriter::LONG, [1]]]);
 
-        return $tiff->finished($tiff->directory(self::tags($tiff) + (\in_array($format, ['dng', 'gpr'], true) ? [0xC612 => [TiffWriter::BYTE, [1, 4, 0, 0]]] : []) + self::smallRgb($tiff) + [0x014A => [TiffWriter::LONG, [$preview, $raw]]]));
+        return $tiff->finished(
+            $tiff->directory(
+                self::tags($tiff) + (\in_array($format, ['dng', 'gpr'], true) ? [0xC612 => [TiffWriter::BYTE, [1, 4, 0, 0]]] : []) + self::smallRgb($tiff) + [
+                    0x014A => [TiffWriter::LONG, [$preview, $raw]],
+                ],
+            ),
+        );
     }
 
     /** Full JPEG first, thumbnail, small RGB, and last the samples as a lossless JPEG, which is no picture to show. */
@@ -204,13 +239,26 @@ final class Samples
         $tiff = new TiffWriter(true, "II\x2A\0\0\0\0\0CR\2\0\0\0\0\0");
         $jpeg = self::plainJpeg();
         $lossless = "\xFF\xD8\xFF\xC4\0\x03\0\xFF\xC3\0\x0B\x0E\0\x30\0\x40\x01\x01\x11\0\xFF\xDA\0\x08\x01\x01\0\x01\0\0".str_repeat("\x55", 9000)."\xFF\xD9";
-        $raw = $tiff->directory([0x0103 => [TiffWriter::SHORT, [6]], 0x0111 => [TiffWriter::LONG, [$tiff->data($lossless)]], 0x0117 => [TiffWriter::LONG, [\strlen($lossless)]]]);
+        $raw = $tiff->directory(
+            [
+                0x0103 => [TiffWriter::SHORT, [6]],
+                0x0111 => [TiffWriter::LONG, [$tiff->data($lossless)]],
+                0x0117 => [TiffWriter::LONG, [\strlen($lossless)]],
+            ],
+        );
         $small = $tiff->directory(self::smallRgb($tiff), $raw);
-        $thumbnail = $tiff->directory([0x0201 => [TiffWriter::LONG, [$tiff->data("\xFF\xD8\xFF\xD9")]], 0x0202 => [TiffWriter::LONG, [4]]], $small);
-        $exif = $tiff->directory(self::exifTags() + [0xA002 => [TiffWriter::SHORT, [6000]], 0xA003 => [TiffWriter::SHORT, [4000]]]);
+        $thumbnail = $tiff->directory(
+            [0x0201 => [TiffWriter::LONG, [$tiff->data("\xFF\xD8\xFF\xD9")]], 0x0202 => [TiffWriter::LONG, [4]]],
+            $small,
+        );
+        $exif = $tiff->directory(
+            self::exifTags() + [0xA002 => [TiffWriter::SHORT, [6000]], 0xA003 => [TiffWriter::SHORT, [4000]]],
+        );
         $first = $tiff->directory(self::firstTags() + [
-            0x0100 => [TiffWriter::SHORT, [96]], 0x0101 => [TiffWriter::SHORT, [64]], 0x0102 => [TiffWriter::SHORT, [8, 8, 8]], 0x0103 => [TiffWriter::SHORT, [6]],
-            0x0111 => [TiffWriter::LONG, [$tiff->data($jpeg)]], 0x0117 => [TiffWriter::LONG, [\strlen($jpeg)]], 0x8769 => [TiffWriter::LONG, [$exif]],
+            0x0100 => [TiffWriter::SHORT, [96]], 0x0101 => [TiffWriter::SHORT, [64]],
+            0x0102 => [TiffWriter::SHORT, [8, 8, 8]], 0x0103 => [TiffWriter::SHORT, [6]],
+            0x0111 => [TiffWriter::LONG, [$tiff->data($jpeg)]], 0x0117 => [TiffWriter::LONG, [\strlen($jpeg)]],
+            0x8769 => [TiffWriter::LONG, [$exif]],
         ], $thumbnail);
 
         return substr_replace($tiff->finished($first), pack('V', $raw), 12, 4);
@@ -223,10 +271,24 @@ final class Samples
         $note = new TiffWriter(true, "OLYMPUS\0II\3\0".pack('vvvVVV', 1, 0x2020, TiffWriter::LONG, 1, 0, 0));
         $jpeg = self::plainJpeg();
         $preview = $note->data($jpeg);
-        $settings = $note->directory([0x0100 => [TiffWriter::LONG, [1]], 0x0101 => [TiffWriter::LONG, [$preview]], 0x0102 => [TiffWriter::LONG, [\strlen($jpeg)]]]);
+        $settings = $note->directory(
+            [
+                0x0100 => [TiffWriter::LONG, [1]],
+                0x0101 => [TiffWriter::LONG, [$preview]],
+                0x0102 => [TiffWriter::LONG, [\strlen($jpeg)]],
+            ],
+        );
         $tiff = new TiffWriter(true, "IIRO\0\0\0\0");
 
-        return $tiff->finished(self::cfa($tiff, 64, 48, 0, self::tags($tiff, substr_replace($note->unfinished(), pack('V', $settings), 22, 4))));
+        return $tiff->finished(
+            self::cfa(
+                $tiff,
+                64,
+                48,
+                0,
+                self::tags($tiff, substr_replace($note->unfinished(), pack('V', $settings), 22, 4)),
+            ),
+        );
     }
 
     private static function rw2(): string
@@ -235,8 +297,11 @@ final class Samples
         $jpeg = self::of('jpg');
 
         return $tiff->finished($tiff->directory(self::firstTags() + [
-            0x0001 => [TiffWriter::UNDEFINED, '0310'], 0x0002 => [TiffWriter::SHORT, [64]], 0x0003 => [TiffWriter::SHORT, [48]], 0x0017 => [TiffWriter::SHORT, [800]],
-            0x002E => [TiffWriter::UNDEFINED, $jpeg], 0x0111 => [TiffWriter::LONG, [$tiff->data(str_repeat("\x12\x34", 64 * 48))]], 0x0117 => [TiffWriter::LONG, [2 * 64 * 48]],
+            0x0001 => [TiffWriter::UNDEFINED, '0310'], 0x0002 => [TiffWriter::SHORT, [64]],
+            0x0003 => [TiffWriter::SHORT, [48]], 0x0017 => [TiffWriter::SHORT, [800]],
+            0x002E => [TiffWriter::UNDEFINED, $jpeg],
+            0x0111 => [TiffWriter::LONG, [$tiff->data(str_repeat("\x12\x34", 64 * 48))]],
+            0x0117 => [TiffWriter::LONG, [2 * 64 * 48]],
         ]));
     }
 
@@ -260,8 +325,10 @@ final class Samples
         $rgb = str_repeat("\x40\x50\x60", 16 * 12);
 
         return [
-            0x00FE => [TiffWriter::LONG, [1]], 0x0100 => [TiffWriter::LONG, [16]], 0x0101 => [TiffWriter::LONG, [12]], 0x0102 => [TiffWriter::SHORT, [8, 8, 8]],
-            0x0103 => [TiffWriter::SHORT, [1]], 0x0106 => [TiffWriter::SHORT, [2]], 0x0111 => [TiffWriter::LONG, [$tiff->data($rgb)]], 0x0115 => [TiffWriter::SHORT, [3]],
+            0x00FE => [TiffWriter::LONG, [1]], 0x0100 => [TiffWriter::LONG, [16]], 0x0101 => [TiffWriter::LONG, [12]],
+            0x0102 => [TiffWriter::SHORT, [8, 8, 8]],
+            0x0103 => [TiffWriter::SHORT, [1]], 0x0106 => [TiffWriter::SHORT, [2]],
+            0x0111 => [TiffWriter::LONG, [$tiff->data($rgb)]], 0x0115 => [TiffWriter::SHORT, [3]],
             0x0116 => [TiffWriter::LONG, [12]], 0x0117 => [TiffWriter::LONG, [\strlen($rgb)]],
         ];
     }
@@ -271,8 +338,20 @@ final class Samples
         $table = pack('N', 2).pack('nnnn', 0x0100, 4, 4032, 6032).pack('nnnn', 0x0111, 4, 4000, 6000);
         $raw = str_repeat("\x12\x34", 400);
         $at = 160;
-        $header = str_pad('FUJIFILMCCD-RAW 0201FF389501', 28, "\0").str_pad('Heron 5', 32, "\0").'0100'.str_repeat("\0", 20)
-            .pack('NNNNNN', $at, \strlen($jpeg), $at + \strlen($jpeg), \strlen($table), $at + \strlen($jpeg.$table), \strlen($raw));
+        $header = str_pad(
+            'FUJIFILMCCD-RAW 0201FF389501',
+            28,
+            "\0",
+        ).str_pad('Heron 5', 32, "\0").'0100'.str_repeat("\0", 20)
+            .pack(
+                'NNNNNN',
+                $at,
+                \strlen($jpeg),
+                $at + \strlen($jpeg),
+                \strlen($table),
+                $at + \strlen($jpeg.$table),
+                \strlen($raw),
+            );
 
         return str_pad($header, $at, "\0").$jpeg.$table.$raw;
     }
@@ -290,16 +369,35 @@ final class Samples
         return "\0MRM".pack('N', \strlen($blocks)).$blocks.str_repeat("\x21\x43", 900);
     }
 
-    /** CIFF: every heap's directory at its end. exiftool takes the first five letters for the make, so that it has five here. */
+    /**
+     * CIFF: every heap's directory at its end. exiftool takes the first five letters for the make, so that it has five
+     * here.
+     */
     private static function crw(): string
     {
         $jpeg = self::plainJpeg();
         $image = pack('VVgVVVV', 6000, 4000, 1.0, 90, 12, 24, 1);
         $camera = self::heap([[0x080A, "Tarns\0Heron 5\0"], [0x580B, pack('V', 204_417)]]);
-        $measured = self::heap([[0x1029, pack('v4', 0, 85, 0, 0)], [0x501C, pack('v', 800)], [0x1818, pack('g3', 0.0, log(250, 2), 2 * log(2.8, 2))]]);
-        $properties = self::heap([[0x2807, $camera], [0x3002, $measured], [0x180E, pack('VVV', 1_777_750_300, 0, 0)], [0x1810, $image], [0x5817, pack('V', 1_000_417)]]);
+        $measured = self::heap(
+            [
+                [0x1029, pack('v4', 0, 85, 0, 0)],
+                [0x501C, pack('v', 800)],
+                [0x1818, pack('g3', 0.0, log(250, 2), 2 * log(2.8, 2))],
+            ],
+        );
+        $properties = self::heap(
+            [
+                [0x2807, $camera],
+                [0x3002, $measured],
+                [0x180E, pack('VVV', 1_777_750_300, 0, 0)],
+                [0x1810, $image],
+                [0x5817, pack('V', 1_000_417)],
+            ],
+        );
 
-        return 'II'.pack('V', 26).'HEAPCCDR'.pack('VVV', 0x00010002, 0, 0).self::heap([[0x2005, str_repeat("\x33", 4000)], [0x2008, "\xFF\xD8\xFF\xD9"], [0x2007, $jpeg], [0x300A, $properties]]);
+        return 'II'.pack('V', 26).'HEAPCCDR'.pack('VVV', 0x00010002, 0, 0).self::heap(
+            [[0x2005, str_repeat("\x33", 4000)], [0x2008, "\xFF\xD8\xFF\xD9"], [0x2007, $jpeg], [0x300A, $properties]],
+        );
     }
 
     /** @param list<array{int, string}> $records tag and value */
@@ -320,7 +418,16 @@ final class Samples
 
     private static function x3f(): string
     {
-        $texts = ['CAMMANUF' => 'Tarn Optical', 'CAMMODEL' => 'Heron 5', 'CAMSERIAL' => 'TO5-204417', 'TIME' => '1777750300', 'EXPTIME' => '4000', 'APERTURE' => '2.8', 'ISO' => '800', 'FLENGTH' => '85'];
+        $texts = [
+            'CAMMANUF' => 'Tarn Optical',
+            'CAMMODEL' => 'Heron 5',
+            'CAMSERIAL' => 'TO5-204417',
+            'TIME' => '1777750300',
+            'EXPTIME' => '4000',
+            'APERTURE' => '2.8',
+            'ISO' => '800',
+            'FLENGTH' => '85',
+        ];
         $table = $text = '';
         foreach ($texts as $name => $value) {
             foreach ([$name, $value] as $word) {
@@ -334,22 +441,35 @@ final class Samples
         $head = 'FOVb'.pack('V', 0x00020002).str_repeat("\x11", 16).pack('VVVV', 0, 6000, 4000, 90).str_repeat("\0", 32 + 32 + 128);
         $at = [\strlen($head), \strlen($head.$picture)];
 
-        return $head.$picture.$properties.'SECd'.pack('VV', 0x00020000, 2).pack('VV', $at[0], \strlen($picture)).'IMA2'.pack('VV', $at[1], \strlen($properties)).'PROP'.pack('V', \strlen($head.$picture.$properties));
+        return $head.$picture.$properties.'SECd'.pack('VV', 0x00020000, 2).pack('VV', $at[0], \strlen($picture)).'IMA2'.pack('VV', $at[1], \strlen($properties)).'PROP'.pack(
+            'V',
+            \strlen($head.$picture.$properties),
+        );
     }
 
     private static function cr3(): string
     {
         $first = new TiffWriter();
-        $first = $first->finished($first->directory(self::firstTags() + [0x0100 => [TiffWriter::LONG, [6000]], 0x0101 => [TiffWriter::LONG, [4000]]]));
+        $first = $first->finished(
+            $first->directory(
+                self::firstTags() + [0x0100 => [TiffWriter::LONG, [6000]], 0x0101 => [TiffWriter::LONG, [4000]]],
+            ),
+        );
         $exif = new TiffWriter();
         $exif = $exif->finished($exif->directory(self::exifTags()));
         $gps = new TiffWriter();
         $gps = $gps->finished($gps->directory(self::gpsTags()));
         $ftyp = self::box('ftyp', 'crx '.pack('N', 1).'crx isom');
         $facts = self::box('uuid', hex2bin('85c0b687820f11e08111f4ce462b6a48').self::box('CMT1', $first).self::box('CMT2', $exif).self::box('CMT4', $gps)
-            .self::box('THMB', pack('Nnn', 0, 160, 120).pack('Nnn', \strlen(self::JPEG_IN_CR3), 1, 0).self::JPEG_IN_CR3));
+            .self::box(
+                'THMB',
+                pack('Nnn', 0, 160, 120).pack('Nnn', \strlen(self::JPEG_IN_CR3), 1, 0).self::JPEG_IN_CR3,
+            ));
         $moov = static fn (int $offset): string => self::box('moov', $facts.self::box('trak', self::box('mdia', self::box('minf', self::box('stbl',
-            self::box('stsz', pack('NNN', 0, \strlen(self::FULL_IN_CR3), 1)).self::box('co64', pack('NNNN', 0, 1, 0, $offset)))))));
+            self::box(
+                'stsz',
+                pack('NNN', 0, \strlen(self::FULL_IN_CR3), 1),
+            ).self::box('co64', pack('NNNN', 0, 1, 0, $offset)))))));
 
         return $ftyp.$moov(\strlen($ftyp.$moov(0)) + 8).self::box('mdat', self::FULL_IN_CR3.str_repeat("\x55", 900));
     }
@@ -357,21 +477,50 @@ final class Samples
     /** @param int $since1904 seconds in UTC */
     public static function mov(int $since1904 = 3_860_595_100, string $userData = ''): string
     {
-        $header = self::box('mvhd', pack('NNNNN', 0, $since1904, $since1904, 1000, 4000).pack('Nn', 0x00010000, 0x0100).str_repeat("\0", 10).pack('N9', 0x10000, 0, 0, 0, 0x10000, 0, 0, 0, 0x40000000).str_repeat("\0", 24).pack('N', 2));
+        $header = self::box(
+            'mvhd',
+            pack('NNNNN', 0, $since1904, $since1904, 1000, 4000).pack('Nn', 0x00010000, 0x0100).str_repeat("\0", 10).pack(
+                'N9',
+                0x10000,
+                0,
+                0,
+                0,
+                0x10000,
+                0,
+                0,
+                0,
+                0x40000000,
+            ).str_repeat("\0", 24).pack('N', 2),
+        );
 
-        return self::box('ftyp', 'qt  '.pack('N', 0).'qt  ').self::box('mdat', str_repeat("\x55", 900)).self::box('moov', $header.('' === $userData ? '' : self::box('udta', $userData)));
+        return self::box('ftyp', 'qt  '.pack('N', 0).'qt  ').self::box('mdat', str_repeat("\x55", 900)).self::box(
+            'moov',
+            $header.('' === $userData ? '' : self::box('udta', $userData)),
+        );
     }
 
     private static function avi(): string
     {
-        return self::riff('AVI ', self::chunk('LIST', 'hdrl'.self::chunk('avih', str_repeat("\0", 56)).self::chunk('IDIT', "Sat May  2 19:31:40 2026\n\0")).self::chunk('LIST', 'movi'.self::chunk('00dc', str_repeat("\x55", 600))));
+        return self::riff(
+            'AVI ',
+            self::chunk(
+                'LIST',
+                'hdrl'.self::chunk('avih', str_repeat("\0", 56)).self::chunk('IDIT', "Sat May  2 19:31:40 2026\n\0"),
+            ).self::chunk('LIST', 'movi'.self::chunk('00dc', str_repeat("\x55", 600))),
+        );
     }
 
     private static function wav(): string
     {
         $bext = str_repeat("\0", 256).str_pad('Heron 5', 32, "\0").str_repeat("\0", 32).'2026-05-0219:31:40'.str_repeat("\0", 264);
 
-        return self::riff('WAVE', self::chunk('bext', $bext).self::chunk('fmt ', pack('vvVVvv', 1, 1, 8000, 8000, 1, 8)).self::chunk('data', str_repeat("\x80", 600)));
+        return self::riff(
+            'WAVE',
+            self::chunk('bext', $bext).self::chunk(
+                'fmt ',
+                pack('vvVVvv', 1, 1, 8000, 8000, 1, 8),
+            ).self::chunk('data', str_repeat("\x80", 600)),
+        );
     }
 
     private static function xmp(): string

@@ -11,8 +11,13 @@ use Velvet\Core\Capture\ShotTime;
 final class ShotTimeTest extends TestCase
 {
     #[DataProvider('times')]
-    public function testReadsExif(string $dateTime, string $subSeconds, string $offset, ?string $text, ?string $zone): void
-    {
+    public function testReadsExif(
+        string $dateTime,
+        string $subSeconds,
+        string $offset,
+        ?string $text,
+        ?string $zone,
+    ): void {
         $time = ShotTime::fromExif($dateTime, $subSeconds, $offset);
         self::assertSame($text, $time?->text());
         self::assertSame($zone, $time?->offset);
@@ -23,7 +28,13 @@ final class ShotTimeTest extends TestCase
     {
         // EXIF 2.32, 4.6.5 F: "YYYY:MM:DD HH:MM:SS"; unknown is blanks with colons
         yield 'plain' => ['2026:05:02 19:31:40', '', '', '2026-05-02T19:31:40', null];
-        yield 'sub-seconds are digits after the point' => ['2026:05:02 19:31:40', '5', '', '2026-05-02T19:31:40.500', null];
+        yield 'sub-seconds are digits after the point' => [
+            '2026:05:02 19:31:40',
+            '5',
+            '',
+            '2026-05-02T19:31:40.500',
+            null,
+        ];
         yield 'many digits' => ['2026:05:02 19:31:40', '123456', '', '2026-05-02T19:31:40.123', null];
         yield 'offset' => ['2026:05:02 19:31:40', '', '+02:00', '2026-05-02T19:31:40', '+02:00'];
         yield 'offset of nonsense' => ['2026:05:02 19:31:40', '', '+2', '2026-05-02T19:31:40', null];
@@ -58,6 +69,9 @@ final class ShotTimeTest extends TestCase
         $zone = new \DateTimeZone('Europe/Berlin');
         self::assertSame('2026-05-02T12:00:00', ShotTime::fromFileTime(1_777_716_000, $zone)?->text());
         self::assertNull(ShotTime::fromFileTime(0, $zone));
-        self::assertNull(ShotTime::fromFileTime(315_532_800, $zone), '1980-01-01, where FAT starts, is no time that was ever set');
+        self::assertNull(
+            ShotTime::fromFileTime(315_532_800, $zone),
+            '1980-01-01, where FAT starts, is no time that was ever set',
+        );
     }
 }

@@ -39,9 +39,13 @@ final class TiffReaderTest extends ReaderTestCase
             $tiles = [$tiff->data(str_repeat('a', 4096)), $tiff->data(str_repeat('b', $tileBytes))];
 
             return $tiff->finished($tiff->directory([
-                RawTag::NEW_SUBFILE_TYPE => [DngTiffWriter::LONG, 0], RawTag::WIDTH => [DngTiffWriter::LONG, 128], RawTag::LENGTH => [DngTiffWriter::LONG, 64], RawTag::BITS_PER_SAMPLE => [DngTiffWriter::SHORT, 8],
-                RawTag::COMPRESSION => [DngTiffWriter::SHORT, 1], RawTag::PHOTOMETRIC => [DngTiffWriter::SHORT, 1], RawTag::SAMPLES_PER_PIXEL => [DngTiffWriter::SHORT, 1],
-                RawTag::TILE_WIDTH => [DngTiffWriter::LONG, 64], RawTag::TILE_LENGTH => [DngTiffWriter::LONG, 64], RawTag::TILE_OFFSETS => [DngTiffWriter::LONG, $tiles], RawTag::TILE_BYTE_COUNTS => [DngTiffWriter::LONG, [4096, 4096]],
+                RawTag::NEW_SUBFILE_TYPE => [DngTiffWriter::LONG, 0], RawTag::WIDTH => [DngTiffWriter::LONG, 128],
+                RawTag::LENGTH => [DngTiffWriter::LONG, 64], RawTag::BITS_PER_SAMPLE => [DngTiffWriter::SHORT, 8],
+                RawTag::COMPRESSION => [DngTiffWriter::SHORT, 1], RawTag::PHOTOMETRIC => [DngTiffWriter::SHORT, 1],
+                RawTag::SAMPLES_PER_PIXEL => [DngTiffWriter::SHORT, 1],
+                RawTag::TILE_WIDTH => [DngTiffWriter::LONG, 64], RawTag::TILE_LENGTH => [DngTiffWriter::LONG, 64],
+                RawTag::TILE_OFFSETS => [DngTiffWriter::LONG, $tiles],
+                RawTag::TILE_BYTE_COUNTS => [DngTiffWriter::LONG, [4096, 4096]],
             ]));
         };
         self::assertNotContains('cut_short', array_column($this->read('tif', $tiled(4096))->problems, 'code'));
@@ -50,7 +54,10 @@ final class TiffReaderTest extends ReaderTestCase
 
     public function testCountsBeyondTheFileAreCapped(): void
     {
-        $facts = $this->read('tif', "II\x2A\0\x08\0\0\0".pack('v', 1).pack('vvVV', 0x010F, 2, 0xFFFFFFFF, 8).pack('V', 0));
+        $facts = $this->read(
+            'tif',
+            "II\x2A\0\x08\0\0\0".pack('v', 1).pack('vvVV', 0x010F, 2, 0xFFFFFFFF, 8).pack('V', 0),
+        );
         self::assertNull($facts->model);
     }
 

@@ -13,7 +13,15 @@ final class Vips
     public static function write(string $path): void
     {
         $source = $path.'.v';
-        exec(\sprintf('vips perlin %1$s 96 64 --cell-size 16 --uchar && vips copy %1$s %2$s 2>&1 && rm %1$s', escapeshellarg($source), escapeshellarg($path)), $output, $result);
+        exec(
+            \sprintf(
+                'vips perlin %1$s 96 64 --cell-size 16 --uchar && vips copy %1$s %2$s 2>&1 && rm %1$s',
+                escapeshellarg($source),
+                escapeshellarg($path),
+            ),
+            $output,
+            $result,
+        );
         Assert::assertSame(0, $result, implode("\n", $output));
     }
 }

@@ -26,9 +26,13 @@ final class CardWalkTest extends TestCase
         $this->file('notes.txt');
         $listing = CardWalk::of($this->folder);
         self::assertSame([
-            'DCIM/100TARNO/TARA0001.JPG' => 'jpeg', 'DCIM/100TARNO/TARA0001.TRW' => 'raw', 'DCIM/100TARNO/TARA0001.WAV' => 'audio',
+            'DCIM/100TARNO/TARA0001.JPG' => 'jpeg', 'DCIM/100TARNO/TARA0001.TRW' => 'raw',
+            'DCIM/100TARNO/TARA0001.WAV' => 'audio',
             'DCIM/100TARNO/ein schöner Tag 📷.jpeg' => 'jpeg', 'notes.txt' => 'other',
-        ], array_combine(array_column($listing->files, 'path'), array_map(static fn (CardFile $file): string => $file->kind->value, $listing->files)));
+        ], array_combine(
+            array_column($listing->files, 'path'),
+            array_map(static fn (CardFile $file): string => $file->kind->value, $listing->files),
+        ));
         self::assertSame(3 + 4 + 2 + 1 + 1, $listing->bytes());
         self::assertSame([], $listing->problems);
     }
@@ -53,7 +57,10 @@ final class CardWalkTest extends TestCase
         $listing = $this->asNobody(fn () => CardWalk::of($this->folder));
         self::assertSame(['DCIM/101TARNO/b.jpg'], array_column($listing->files, 'path'));
         self::assertSame(['folder_unreadable'], array_column($listing->problems, 'code'));
-        self::assertStringContainsString('“DCIM/100TARNO” could not be opened (permission denied)', $listing->problems[0]->text);
+        self::assertStringContainsString(
+            '“DCIM/100TARNO” could not be opened (permission denied)',
+            $listing->problems[0]->text,
+        );
         self::assertTrue($listing->problems[0]->leavesFramesBehind);
     }
 
@@ -63,14 +70,23 @@ final class CardWalkTest extends TestCase
         $this->file('.Trashes/501/TARA0001.JPG');
         $this->file('System Volume Information/a.jpg');
         $this->file('MISC/b.jpg');
-        self::assertSame([FileKind::Other, FileKind::Other, FileKind::Other, FileKind::Other], array_column(CardWalk::of($this->folder)->files, 'kind'));
+        self::assertSame(
+            [FileKind::Other, FileKind::Other, FileKind::Other, FileKind::Other],
+            array_column(CardWalk::of($this->folder)->files, 'kind'),
+        );
         self::assertSame([], CardWalk::of($this->folder)->frames()->frames);
     }
 
     public function testAPipeIsNotOpened(): void
     {
         posix_mkfifo($this->folder.'/pipe.jpg', 0o666);
-        self::assertSame(['file_unreadable'], array_map(static fn (CardProblem $problem): string => $problem->code, CardWalk::of($this->folder)->problems));
+        self::assertSame(
+            ['file_unreadable'],
+            array_map(
+                static fn (CardProblem $problem): string => $problem->code,
+                CardWalk::of($this->folder)->problems,
+            ),
+        );
     }
 
     public function testANameThatIsNoTextIsTold(): void

@@ -42,7 +42,10 @@ final class FileKindTest extends TestCase
     public function testOnlyPicturesMakeFramesAndTheRawLeads(): void
     {
         $stills = array_filter(FileKind::cases(), static fn (FileKind $kind): bool => $kind->isStill());
-        self::assertSame([FileKind::Raw, FileKind::Jpeg, FileKind::Heif, FileKind::Tiff, FileKind::Png, FileKind::Dng], array_values($stills));
+        self::assertSame(
+            [FileKind::Raw, FileKind::Jpeg, FileKind::Heif, FileKind::Tiff, FileKind::Png, FileKind::Dng],
+            array_values($stills),
+        );
         usort($stills, static fn (FileKind $a, FileKind $b): int => $a->rank() <=> $b->rank());
         self::assertSame(FileKind::Raw, $stills[0]);
         foreach (FileKind::cases() as $kind) {

@@ -20,8 +20,10 @@ final class HousekeepingTest extends TestCase
     public function testWhatComputersAndCamerasKeepForThemselves(): void
     {
         foreach ([
-            'MISC/AUTPRINT.MRK' => '[HDR]', 'System Volume Information/WPSettings.dat' => "\x0C\0\0\0", 'System Volume Information/IndexerVolumeGuid' => '{', '.DS_Store' => "\0\0\0\1Bud1",
-            'DCIM/100TARNO/.DS_Store' => "\0\0\0\1Bud1", 'DCIM/100TARNO/._TARA0001.JPG' => "\0\x05\x16\x07\0\2", '.fseventsd/fseventsd-uuid' => 'A', '.fseventsd/0000000000a1b2c3' => "\x1E",
+            'MISC/AUTPRINT.MRK' => '[HDR]', 'System Volume Information/WPSettings.dat' => "\x0C\0\0\0",
+            'System Volume Information/IndexerVolumeGuid' => '{', '.DS_Store' => "\0\0\0\1Bud1",
+            'DCIM/100TARNO/.DS_Store' => "\0\0\0\1Bud1", 'DCIM/100TARNO/._TARA0001.JPG' => "\0\x05\x16\x07\0\2",
+            '.fseventsd/fseventsd-uuid' => 'A', '.fseventsd/0000000000a1b2c3' => "\x1E",
             '.nomedia' => '', 'AVF_INFO/AVIN0001.BNP' => 'x',
         ] as $path => $content) {
             self::assertNotNull($this->rule($path, $content), $path);
@@ -31,8 +33,10 @@ final class HousekeepingTest extends TestCase
     public function testAnythingElseStandsAgainstFormatting(): void
     {
         foreach ([
-            'MISC/IMG_0002.JPG', 'MISC/OTHER.MRK', 'DCIM/MISC/AUTPRINT.MRK', '.hidden.jpg', 'A001.CRM', 'A.NEV', 'A.BRAW', 'A.MPO', 'A.MPG', 'A.INSV', 'A.JP2', 'A.GIF', 'A.BMP', 'A.PSD', 'A.JFIF',
-            'A.MKV', 'A.WMV', 'A.LRV', 'A.360', 'DCIM/100TARNO/TARA0001', 'DCIM/100TARNO/TARA0001.JPG ', 'notes.txt', 'System Volume Information/tracking.log', '.Trashes/501/a.jpg', 'LOST.DIR/12',
+            'MISC/IMG_0002.JPG', 'MISC/OTHER.MRK', 'DCIM/MISC/AUTPRINT.MRK', '.hidden.jpg', 'A001.CRM', 'A.NEV',
+            'A.BRAW', 'A.MPO', 'A.MPG', 'A.INSV', 'A.JP2', 'A.GIF', 'A.BMP', 'A.PSD', 'A.JFIF',
+            'A.MKV', 'A.WMV', 'A.LRV', 'A.360', 'DCIM/100TARNO/TARA0001', 'DCIM/100TARNO/TARA0001.JPG ', 'notes.txt',
+            'System Volume Information/tracking.log', '.Trashes/501/a.jpg', 'LOST.DIR/12',
             '.fseventsd/picture.jpg', 'AVF_INFO/AVIN0001.JPG', 'Thumbs.db',
         ] as $path) {
             self::assertNull($this->rule($path, 'whatever'), $path);

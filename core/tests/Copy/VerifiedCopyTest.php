@@ -54,8 +54,14 @@ final class VerifiedCopyTest extends TestCase
         $source = $this->file('card/a.jpg', random_bytes(300_000));
         foreach (['sha256sum' => SecondDigest::Sha256, 'b2sum' => SecondDigest::Blake2b] as $program => $second) {
             $digests = $this->copier()->copy($this->toCopy($source, ['shelf/'.$program.'.jpg'], second: $second));
-            self::assertSame(explode(' ', (string) shell_exec($program.' '.escapeshellarg($source)))[0], $digests->second);
-            self::assertSame([$digests->content->labelled(), $second->value.':'.$digests->second], $digests->labelled());
+            self::assertSame(
+                explode(' ', (string) shell_exec($program.' '.escapeshellarg($source)))[0],
+                $digests->second,
+            );
+            self::assertSame(
+                [$digests->content->labelled(), $second->value.':'.$digests->second],
+                $digests->labelled(),
+            );
             self::assertSame($second->digits(), \strlen($digests->second ?? ''));
         }
     }
@@ -77,7 +83,9 @@ final class VerifiedCopyTest extends TestCase
     public function testAFileIsReadAndHashedWithoutWriting(): void
     {
         $source = $this->file('card/a.jpg', 'same');
-        self::assertTrue($this->copier()->digests($this->toCopy($source, ['shelf/a.jpg']))->content->equals(Digest::ofBytes('same')));
+        self::assertTrue(
+            $this->copier()->digests($this->toCopy($source, ['shelf/a.jpg']))->content->equals(Digest::ofBytes('same')),
+        );
         self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
     }
 
@@ -88,13 +96,19 @@ final class VerifiedCopyTest extends TestCase
         }
         PartFile::sweep($this->folder.'/shelf', 'intake-1-');
         PartFile::sweep($this->folder.'/nowhere', 'intake-1-');
-        self::assertSame(['.', '..', '.intake-12-7-1.velvet-part', '.other', 'intake-1-note.txt'], scandir($this->folder.'/shelf'));
+        self::assertSame(
+            ['.', '..', '.intake-12-7-1.velvet-part', '.other', 'intake-1-note.txt'],
+            scandir($this->folder.'/shelf'),
+        );
     }
 
     public function testAnEmptyFileIsCopiedToo(): void
     {
         $source = $this->file('card/zero.jpg', '');
-        self::assertSame('99aa06d3014798d86001c324468d497f', $this->copy($source, ['shelf/zero.jpg'])->hex); // xxHash specification: XXH128 of the empty input
+        self::assertSame(
+            '99aa06d3014798d86001c324468d497f',
+            $this->copy($source, ['shelf/zero.jpg'])->hex,
+        ); // xxHash specification: XXH128 of the empty input
         self::assertFileExists($this->folder.'/shelf/zero.jpg');
     }
 
@@ -156,15 +170,34 @@ final class VerifiedCopyTest extends TestCase
     public function testASourceThatChangedIsNotFiled(): void
     {
         $source = $this->file('card/a.jpg', 'longer than planned');
-        $this->fails(SourceChanged::class, fn () => $this->copier()->copy(new FileToCopy($source, 3, self::TIME, [$this->folder.'/shelf/a.jpg'], 't-1')));
+        $this->fails(
+            SourceChanged::class,
+            fn () => $this->copier()->copy(
+                new FileToCopy($source, 3, self::TIME, [$this->folder.'/shelf/a.jpg'], 't-1'),
+            ),
+        );
         self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
     }
 
     public function testAMissingSourceAndAnUnwritablePlaceAreSentences(): void
     {
-        self::assertStringContainsString('gone.jpg could not be read from the card', $this->fails(SourceUnreadable::class, fn () => $this->copier()->copy(new FileToCopy($this->folder.'/gone.jpg', 1, 0, [$this->folder.'/shelf/a.jpg'], 't-1'))));
+        self::assertStringContainsString(
+            'gone.jpg could not be read from the card',
+            $this->fails(
+                SourceUnreadable::class,
+                fn () => $this->copier()->copy(
+                    new FileToCopy($this->folder.'/gone.jpg', 1, 0, [$this->folder.'/shelf/a.jpg'], 't-1'),
+                ),
+            ),
+        );
         $this->file('blocked');
-        self::assertStringContainsString('could not be made', $this->fails(DestinationUnwritable::class, fn () => $this->copy($this->file('card/a.jpg'), ['blocked/2026/a.jpg'])));
+        self::assertStringContainsString(
+            'could not be made',
+            $this->fails(
+                DestinationUnwritable::class,
+                fn () => $this->copy($this->file('card/a.jpg'), ['blocked/2026/a.jpg']),
+            ),
+        );
         self::assertSame([], $this->parts());
     }
 
@@ -175,8 +208,17 @@ final class VerifiedCopyTest extends TestCase
         }
         $source = $this->file('card/a.jpg', random_bytes(10_000));
         // a process of its own whose files may not grow beyond 4 kB stands in for a full drive
-        $code = \sprintf('require %s; try { (new Velvet\Core\Copy\VerifiedCopy(new Velvet\Core\Copy\PageCache()))->copy(new Velvet\Core\Copy\FileToCopy(%s, 10000, 0, [%s], "t-1")); } catch (Velvet\Core\Copy\TransferFailure $e) { echo $e->getMessage(); }', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
-        $output = (string) shell_exec('bash -c '.escapeshellarg('trap "" XFSZ; ulimit -f 4; php -d display_errors=0 -r '.escapeshellarg($code)));
+        $code = \sprintf(
+            'require %s; try { (new Velvet\Core\Copy\VerifiedCopy(new Velvet\Core\Copy\PageCache()))->copy(new '
+                .'Velvet\Core\Copy\FileToCopy(%s, 10000, 0, [%s], "t-1")); } catch (Velvet\Core\Copy\TransferFailure '
+                .'$e) { echo $e->getMessage(); }',
+            var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true),
+            var_export($source, true),
+            var_export($this->folder.'/shelf/a.jpg', true),
+        );
+        $output = (string) shell_exec(
+            'bash -c '.escapeshellarg('trap "" XFSZ; ulimit -f 4; php -d display_errors=0 -r '.escapeshellarg($code)),
+        );
         self::assertStringContainsString('could not be written', $output);
         self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');
         self::assertSame([], $this->parts());
@@ -296,19 +338,37 @@ final class VerifiedCopyTest extends TestCase
         self::assertTrue(ExclusiveRename::move($from, $this->folder.'/free'));
     }
 
-    /** The order of the calls (POSIX): bytes are synced before the name, and the folder after it; the card is opened for reading only. */
+    /**
+     * The order of the calls (POSIX): bytes are synced before the name, and the folder after it; the card is opened for
+     * reading only.
+     */
     public function testTheSystemCallsComeInTheRightOrder(): void
     {
         $source = $this->file('card/a.jpg', random_bytes(10_000));
         $trace = $this->folder.'/trace';
-        $code = \sprintf('require %s; (new Velvet\Core\Copy\VerifiedCopy(new Velvet\Core\Copy\PageCache()))->copy(new Velvet\Core\Copy\FileToCopy(%s, 10000, 0, [%s], "t-1"));', var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true), var_export($source, true), var_export($this->folder.'/shelf/a.jpg', true));
-        exec('strace -f -y -e trace=openat,write,fsync,link,linkat,rename,renameat,renameat2,unlink,unlinkat -o '.escapeshellarg($trace).' php -r '.escapeshellarg($code), $output, $result);
+        $code = \sprintf(
+            'require %s; (new Velvet\Core\Copy\VerifiedCopy(new Velvet\Core\Copy\PageCache()))->copy(new '
+                .'Velvet\Core\Copy\FileToCopy(%s, 10000, 0, [%s], "t-1"));',
+            var_export(\dirname(__DIR__, 3).'/vendor/autoload.php', true),
+            var_export($source, true),
+            var_export($this->folder.'/shelf/a.jpg', true),
+        );
+        exec(
+            'strace -f -y -e trace=openat,write,fsync,link,linkat,rename,renameat,renameat2,unlink,unlinkat -o '.escapeshellarg($trace).' php -r '.escapeshellarg($code),
+            $output,
+            $result,
+        );
         self::assertSame(0, $result);
         $calls = (string) file_get_contents($trace);
         if ('' === $calls) {
             self::markTestSkipped('strace may not trace here.');
         }
-        $at = static fn (string $pattern): int => 1 === preg_match($pattern, $calls, $match, \PREG_OFFSET_CAPTURE) ? $match[0][1] : self::fail("$pattern was not called:\n$calls");
+        $at = static fn (string $pattern): int => 1 === preg_match(
+            $pattern,
+            $calls,
+            $match,
+            \PREG_OFFSET_CAPTURE,
+        ) ? $match[0][1] : self::fail("$pattern was not called:\n$calls");
         $write = $at('~write\(\d+<[^>]*/shelf/\.t-1~');
         $sync = $at('~fsync\(\d+<[^>]*/shelf/\.t-1~');
         $name = $at('~link\("[^"]*/shelf/\.t-1[^"]*", "[^"]*/shelf/a\.jpg"\)~');
@@ -316,21 +376,42 @@ final class VerifiedCopyTest extends TestCase
         self::assertTrue($write < $sync && $sync < $name && $name < $folder);
         foreach (explode("\n", $calls) as $call) {
             if (str_contains($call, '/card/')) {
-                self::assertMatchesRegularExpression('~openat\(.*O_RDONLY~', $call, 'a card is opened for reading and nothing else');
+                self::assertMatchesRegularExpression(
+                    '~openat\(.*O_RDONLY~',
+                    $call,
+                    'a card is opened for reading and nothing else',
+                );
             }
         }
     }
 
     /** @param non-empty-list<string> $targets */
-    private function copy(string $source, array $targets, DriveCache $cache = new PageCache(), CopyWatch $watch = new Unwatched(), bool $repairs = false): Digest
-    {
+    private function copy(
+        string $source,
+        array $targets,
+        DriveCache $cache = new PageCache(),
+        CopyWatch $watch = new Unwatched(),
+        bool $repairs = false,
+    ): Digest {
         return $this->copier($cache)->copy($this->toCopy($source, $targets, $repairs), $watch)->content;
     }
 
     /** @param non-empty-list<string> $targets */
-    private function toCopy(string $source, array $targets, bool $repairs = false, ?SecondDigest $second = null): FileToCopy
-    {
-        return new FileToCopy($source, (int) filesize($source), self::TIME, array_map(fn (string $target): string => $this->folder.'/'.$target, $targets), 't-1', $second, $repairs);
+    private function toCopy(
+        string $source,
+        array $targets,
+        bool $repairs = false,
+        ?SecondDigest $second = null,
+    ): FileToCopy {
+        return new FileToCopy(
+            $source,
+            (int) filesize($source),
+            self::TIME,
+            array_map(fn (string $target): string => $this->folder.'/'.$target, $targets),
+            't-1',
+            $second,
+            $repairs,
+        );
     }
 
     private function copier(DriveCache $cache = new PageCache()): VerifiedCopy
@@ -358,6 +439,11 @@ final class VerifiedCopyTest extends TestCase
     /** @return list<string> */
     private function parts(): array
     {
-        return explode("\n", trim((string) shell_exec('find '.escapeshellarg($this->folder).' -name "*.velvet-part"'))) === [''] ? [] : ['some'];
+        return explode(
+            "\n",
+            trim((string) shell_exec('find '.escapeshellarg($this->folder).' -name "*.velvet-part"')),
+        ) === ['']
+            ? []
+            : ['some'];
     }
 }

@@ -29,8 +29,19 @@ final class ContainerFieldsTest extends TestCase
         $tiff = new TiffWriter();
         [$exif, $gps] = [$tiff->directory($fields->exif), [] === $fields->gps ? 0 : $tiff->directory($fields->gps)];
         $kept = array_intersect_key($fields->first, [RawTag::MAKE => true, RawTag::MODEL => true]);
-        $made = $this->file('made.tif', $tiff->finished($tiff->directory($kept + [RawTag::EXIF_IFD => [TiffWriter::LONG, $exif]] + (0 === $gps ? [] : [RawTag::GPS_IFD => [TiffWriter::LONG, $gps]]))));
-        $of = static fn (string $file): string => (string) shell_exec('exiftool -s '.self::TAGS.' '.escapeshellarg($file));
+        $made = $this->file(
+            'made.tif',
+            $tiff->finished(
+                $tiff->directory(
+                    $kept + [
+                        RawTag::EXIF_IFD => [TiffWriter::LONG, $exif],
+                    ] + (0 === $gps ? [] : [RawTag::GPS_IFD => [TiffWriter::LONG, $gps]]),
+                ),
+            ),
+        );
+        $of = static fn (string $file): string => (string) shell_exec(
+            'exiftool -s '.self::TAGS.' '.escapeshellarg($file),
+        );
         self::assertStringContainsString('DateTimeOriginal', $of($path));
         self::assertSame($of($path), $of($made));
     }

@@ -16,8 +16,8 @@ use Velvet\Core\Dng\TiffWriter;
 use Velvet\Core\Tests\TemporaryFolder;
 
 /**
- * The road through LibRaw. Raw files of makers cannot be had here: these are files without any header, which it knows by their size (its
- * own table of cameras), and DNGs, of which it must find what stands in them.
+ * The road through LibRaw. Raw files of makers cannot be had here: these are files without any header, which it knows
+ * by their size (its own table of cameras), and DNGs, of which it must find what stands in them.
  */
 final class LibRawTest extends TestCase
 {
@@ -34,14 +34,20 @@ final class LibRawTest extends TestCase
         $content = substr($content, 0, $width * $height * $bytes);
         $raw = $this->file('T0001.RAW', $content);
         exec('cd '.escapeshellarg($this->folder).' && unprocessed_raw -q T0001.RAW');
-        $samples = self::turned(substr((string) file_get_contents($raw.'.pgm'), -2 * $width * $height)); // PGM is big-endian
+        $samples = self::turned(
+            substr((string) file_get_contents($raw.'.pgm'), -2 * $width * $height),
+        ); // PGM is big-endian
         self::assertSame(2 * $width * $height, \strlen($samples));
         self::assertTrue(2 === $bytes || chunk_split($content, 1, "\0") === $samples);
         $dng = $this->folder.'/T0001.dng';
         $conversion = Conversion::of($raw, $dng, libRaw: self::libRaw());
         self::assertSame(md5($samples), $conversion->samples);
         self::assertSame($samples, RawFile::open(FileBytes::open($dng))->image()->samples);
-        self::assertSame(md5(self::turned($samples)), ConversionTest::ofPgm((string) shell_exec('dcraw -D -4 -t 0 -c '.escapeshellarg($dng))), 'dcraw -D of the DNG');
+        self::assertSame(
+            md5(self::turned($samples)),
+            ConversionTest::ofPgm((string) shell_exec('dcraw -D -4 -t 0 -c '.escapeshellarg($dng))),
+            'dcraw -D of the DNG',
+        );
         exec('cd '.escapeshellarg($this->folder).' && exiftool -validate -warning -error -a T0001.dng', $lines);
         self::assertContains('Validate                        : OK', $lines);
     }
@@ -67,12 +73,18 @@ final class LibRawTest extends TestCase
             $samples .= pack('v', crc32((string) $n) & 0x3FFF);
         }
         $raw = $this->raw($width, $height, $samples, [
-            RawTag::CFA_PATTERN => [TiffWriter::BYTE, [1, 2, 0, 1]], RawTag::BLACK_REPEAT => [TiffWriter::SHORT, [2, 2]], RawTag::BLACK_LEVEL => [TiffWriter::SHORT, [510, 511, 512, 513]],
-            RawTag::WHITE_LEVEL => [TiffWriter::SHORT, 15_000], RawTag::ACTIVE_AREA => [TiffWriter::LONG, [4, 8, 48, 64]],
+            RawTag::CFA_PATTERN => [TiffWriter::BYTE, [1, 2, 0, 1]],
+            RawTag::BLACK_REPEAT => [TiffWriter::SHORT, [2, 2]],
+            RawTag::BLACK_LEVEL => [TiffWriter::SHORT, [510, 511, 512, 513]],
+            RawTag::WHITE_LEVEL => [TiffWriter::SHORT, 15_000],
+            RawTag::ACTIVE_AREA => [TiffWriter::LONG, [4, 8, 48, 64]],
         ]);
         Conversion::of($raw, $this->folder.'/out.dng');
         $image = self::libRaw()->image($this->folder.'/out.dng');
-        self::assertSame([$width, $height, [4, 8, 48, 64], [1, 2, 0, 1], 2, 15_000], [$image->width, $image->height, $image->active, $image->pattern, $image->patternWidth, $image->white]);
+        self::assertSame(
+            [$width, $height, [4, 8, 48, 64], [1, 2, 0, 1], 2, 15_000],
+            [$image->width, $image->height, $image->active, $image->pattern, $image->patternWidth, $image->white],
+        );
         self::assertSame([[510, 511, 512, 513], 2], [$image->black, $image->blackWidth]);
         self::assertSame($samples, $image->samples);
     }
@@ -151,10 +163,17 @@ final class LibRawTest extends TestCase
         $at = 2048;
         $tiff = new TiffWriter();
         $first = $tiff->directory($more + [
-            RawTag::NEW_SUBFILE_TYPE => [TiffWriter::LONG, 0], RawTag::WIDTH => [TiffWriter::LONG, $width], RawTag::LENGTH => [TiffWriter::LONG, $height], RawTag::BITS_PER_SAMPLE => [TiffWriter::SHORT, 16], RawTag::COMPRESSION => [TiffWriter::SHORT, 1],
-            RawTag::PHOTOMETRIC => [TiffWriter::SHORT, 32803], RawTag::MAKE => [TiffWriter::ASCII, 'Tarn Optical'], RawTag::MODEL => [TiffWriter::ASCII, 'Heron 5'], RawTag::STRIP_OFFSETS => [TiffWriter::LONG, $at], RawTag::SAMPLES_PER_PIXEL => [TiffWriter::SHORT, 1],
-            RawTag::ROWS_PER_STRIP => [TiffWriter::LONG, $height], RawTag::STRIP_BYTE_COUNTS => [TiffWriter::LONG, \strlen($samples)], RawTag::CFA_REPEAT => [TiffWriter::SHORT, [2, 2]], RawTag::CFA_PATTERN => [TiffWriter::BYTE, [0, 1, 1, 2]],
-            RawTag::VERSION => [TiffWriter::BYTE, [1, 4, 0, 0]], RawTag::UNIQUE_CAMERA_MODEL => [TiffWriter::ASCII, 'Tarn Optical Heron 5'],
+            RawTag::NEW_SUBFILE_TYPE => [TiffWriter::LONG, 0], RawTag::WIDTH => [TiffWriter::LONG, $width],
+            RawTag::LENGTH => [TiffWriter::LONG, $height], RawTag::BITS_PER_SAMPLE => [TiffWriter::SHORT, 16],
+            RawTag::COMPRESSION => [TiffWriter::SHORT, 1],
+            RawTag::PHOTOMETRIC => [TiffWriter::SHORT, 32803], RawTag::MAKE => [TiffWriter::ASCII, 'Tarn Optical'],
+            RawTag::MODEL => [TiffWriter::ASCII, 'Heron 5'], RawTag::STRIP_OFFSETS => [TiffWriter::LONG, $at],
+            RawTag::SAMPLES_PER_PIXEL => [TiffWriter::SHORT, 1],
+            RawTag::ROWS_PER_STRIP => [TiffWriter::LONG, $height],
+            RawTag::STRIP_BYTE_COUNTS => [TiffWriter::LONG, \strlen($samples)],
+            RawTag::CFA_REPEAT => [TiffWriter::SHORT, [2, 2]], RawTag::CFA_PATTERN => [TiffWriter::BYTE, [0, 1, 1, 2]],
+            RawTag::VERSION => [TiffWriter::BYTE, [1, 4, 0, 0]],
+            RawTag::UNIQUE_CAMERA_MODEL => [TiffWriter::ASCII, 'Tarn Optical Heron 5'],
         ]);
 
         return $this->file('T0001.dng', str_pad($tiff->finished($first), $at, "\0").$samples);
@@ -164,8 +183,10 @@ final class LibRawTest extends TestCase
     {
         [$fields, $texts] = [
             [
-                [0x01, 7, 4, 0x30313330], [0x02, 3, 1, $width], [0x03, 3, 1, $height], [0x04, 3, 1, 0], [0x05, 3, 1, 0], [0x06, 3, 1, $height], [0x07, 3, 1, $width], [0x09, 3, 1, 1], [0x17, 3, 1, 100],
-                [0x10F, 2, 10, 1024], [0x110, 2, 8, 1040], [0x111, 4, 1, 2048], [0x117, 4, 1, \strlen($data)], [0x118, 4, 1, 2048],
+                [0x01, 7, 4, 0x30313330], [0x02, 3, 1, $width], [0x03, 3, 1, $height], [0x04, 3, 1, 0], [0x05, 3, 1, 0],
+                [0x06, 3, 1, $height], [0x07, 3, 1, $width], [0x09, 3, 1, 1], [0x17, 3, 1, 100],
+                [0x10F, 2, 10, 1024], [0x110, 2, 8, 1040], [0x111, 4, 1, 2048], [0x117, 4, 1, \strlen($data)],
+                [0x118, 4, 1, 2048],
             ],
             "Panasonic\0\0\0\0\0\0\0DMC-GX1\0",
         ];
@@ -185,6 +206,15 @@ final class LibRawTest extends TestCase
 
     private static function turned(string $samples): string
     {
-        return implode('', array_map(static fn (string $part): string => pack('v*', ...array_filter((array) unpack('n*', $part), is_int(...))), str_split($samples, 1 << 16)));
+        return implode(
+            '',
+            array_map(
+                static fn (string $part): string => pack(
+                    'v*',
+                    ...array_filter((array) unpack('n*', $part), is_int(...)),
+                ),
+                str_split($samples, 1 << 16),
+            ),
+        );
     }
 }

@@ -25,7 +25,10 @@ final class LosslessJpegTest extends TestCase
         foreach ($code->codes as $category => $bits) {
             $said[$category] = str_pad(decbin($bits), $code->lengths[$category], '0', \STR_PAD_LEFT);
         }
-        self::assertSame(['00', '010', '011', '100', '101', '110', '1110', '11110', '111110', '1111110', '11111110', '111111110'], $said);
+        self::assertSame(
+            ['00', '010', '011', '100', '101', '110', '1110', '11110', '111110', '1111110', '11111110', '111111110'],
+            $said,
+        );
     }
 
     public function testTheShortestCodeIsPrefixFreeAndKeepsTheCodeOfOnesFree(): void
@@ -51,8 +54,8 @@ final class LosslessJpegTest extends TestCase
     }
 
     /**
-     * T.81, H.1.2.1: by hand for two rows of 8 bits with predictor 1: 128 is before the first sample, the first of the second row is
-     * predicted from above; Table H.2: categories 1 (value 1), 1 (-1), 0 and 3 (5).
+     * T.81, H.1.2.1: by hand for two rows of 8 bits with predictor 1: 128 is before the first sample, the first of the
+     * second row is predicted from above; Table H.2: categories 1 (value 1), 1 (-1), 0 and 3 (5).
      */
     public function testTheDifferencesOfTheStandard(): void
     {
@@ -61,13 +64,24 @@ final class LosslessJpegTest extends TestCase
         $values = substr($jpeg, $at + 5 + 16, 3);
         // 0 comes three times, 1 twice, 3 once: codes 0, 10, 110; then 10 1 | 10 0 | 0 | 110 101 | 0 | 0, filled up with ones
         self::assertSame("\0\1\3", $values);
-        $bits = implode('', array_map(static fn (string $byte): string => str_pad(decbin(\ord($byte)), 8, '0', \STR_PAD_LEFT), str_split(substr($jpeg, (int) strpos($jpeg, "\xFF\xDA") + 10, -2))));
+        $bits = implode(
+            '',
+            array_map(
+                static fn (string $byte): string => str_pad(decbin(\ord($byte)), 8, '0', \STR_PAD_LEFT),
+                str_split(substr($jpeg, (int) strpos($jpeg, "\xFF\xDA") + 10, -2)),
+            ),
+        );
         self::assertSame('1011000110101001', $bits);
     }
 
     #[DataProvider('pictures')]
-    public function testEverySampleComesBack(int $components, int $width, int $lines, int $precision, \Closure $sample): void
-    {
+    public function testEverySampleComesBack(
+        int $components,
+        int $width,
+        int $lines,
+        int $precision,
+        \Closure $sample,
+    ): void {
         $rows = [];
         for ($y = 0; $y < $lines; ++$y) {
             $row = [];
@@ -82,14 +96,25 @@ final class LosslessJpegTest extends TestCase
         $encoder = new LosslessJpegEncoder();
         for ($predictor = 1; $predictor <= 7; ++$predictor) {
             $jpeg = $encoder->encode($rows, $components, $precision, $predictor);
-            self::assertSame([$rows, $components, $precision], (new LosslessJpegDecoder())->decode($jpeg), "predictor $predictor");
+            self::assertSame(
+                [$rows, $components, $precision],
+                (new LosslessJpegDecoder())->decode($jpeg),
+                "predictor $predictor",
+            );
             $cost = $encoder->cost($rows, $components, $precision, $predictor);
-            $data = str_replace("\xFF\0", "\xFF", substr($jpeg, (int) strpos($jpeg, "\xFF\xDA") + 8 + 2 * $components, -2));
+            $data = str_replace(
+                "\xFF\0",
+                "\xFF",
+                substr($jpeg, (int) strpos($jpeg, "\xFF\xDA") + 8 + 2 * $components, -2),
+            );
             self::assertSame(intdiv($cost + 7, 8), \strlen($data), 'what was reckoned is what was written');
         }
     }
 
-    /** Of longer images, as tiles are, some rows tell the code, and four samples are written at a time: all predictors as by the formulas of T.81, Table H.1. */
+    /**
+     * Of longer images, as tiles are, some rows tell the code, and four samples are written at a time: all predictors
+     * as by the formulas of T.81, Table H.1.
+     */
     #[DataProvider('longOnes')]
     public function testLongImagesOfPairsComeBackTheSame(int $precision, \Closure $sample): void
     {
@@ -107,7 +132,11 @@ final class LosslessJpegTest extends TestCase
         for ($predictor = 1; $predictor <= 7; ++$predictor) {
             $encoder = new LosslessJpegEncoder();
             $jpeg = $encoder->encode($rows, 2, $precision, $predictor);
-            self::assertSame([$rows, 2, $precision], (new LosslessJpegDecoder())->decode($jpeg), "predictor $predictor");
+            self::assertSame(
+                [$rows, 2, $precision],
+                (new LosslessJpegDecoder())->decode($jpeg),
+                "predictor $predictor",
+            );
             $cost = intdiv($encoder->cost($rows, 2, $precision, $predictor), 8);
             self::assertLessThan(1.1 * $cost + 400, \strlen($jpeg), 'hardly longer than with the shortest code');
         }
@@ -116,12 +145,21 @@ final class LosslessJpegTest extends TestCase
     /** @return iterable<string, array{int, \Closure(int, int): int}> */
     public static function longOnes(): iterable
     {
-        yield 'a slope with noise' => [14, static fn (int $x, int $y): int => (3000 + $x * 13 + $y * 29 + (crc32("$x,$y") & 127)) & 0x3FFF];
-        yield 'noise of 14 bits, of which predictions are twice as large as a sample' => [14, static fn (int $x, int $y): int => crc32("$x $y") & 0x3FFF];
+        yield 'a slope with noise' => [
+            14,
+            static fn (int $x, int $y): int => (3000 + $x * 13 + $y * 29 + (crc32("$x,$y") & 127)) & 0x3FFF,
+        ];
+        yield 'noise of 14 bits, of which predictions are twice as large as a sample' => [
+            14,
+            static fn (int $x, int $y): int => crc32("$x $y") & 0x3FFF,
+        ];
         yield 'noise of 16 bits' => [16, static fn (int $x, int $y): int => crc32("$x $y") & 0xFFFF];
         yield 'black and white' => [16, static fn (int $x, int $y): int => 0 === (crc32("$x $y") & 1) ? 0 : 65535];
         yield 'constant' => [8, static fn (): int => 255];
-        yield 'what comes only where nobody looked' => [12, static fn (int $x, int $y): int => 77 === $y ? 4095 - $x : 12];
+        yield 'what comes only where nobody looked' => [
+            12,
+            static fn (int $x, int $y): int => 77 === $y ? 4095 - $x : 12,
+        ];
     }
 
     /** @return iterable<string, array{int, int, int, int, \Closure(int, int): int}> */
@@ -130,31 +168,69 @@ final class LosslessJpegTest extends TestCase
         mt_srand(417);
         foreach ([1, 2, 3, 4] as $components) {
             foreach ([[1, 1], [4, 3], [5, 2], [16, 9], [31, 5]] as [$width, $lines]) {
-                yield "$components x $width x $lines, a slope of 12 bits" => [$components, $width, $lines, 12, static fn (int $x, int $y): int => ($x * 37 + $y * 101) & 0xFFF];
-                yield "$components x $width x $lines, noise of 16 bits" => [$components, $width, $lines, 16, static fn (int $x, int $y): int => crc32("$x $y") & 0xFFFF];
+                yield "$components x $width x $lines, a slope of 12 bits" => [
+                    $components,
+                    $width,
+                    $lines,
+                    12,
+                    static fn (int $x, int $y): int => ($x * 37 + $y * 101) & 0xFFF,
+                ];
+                yield "$components x $width x $lines, noise of 16 bits" => [
+                    $components,
+                    $width,
+                    $lines,
+                    16,
+                    static fn (int $x, int $y): int => crc32("$x $y") & 0xFFFF,
+                ];
             }
         }
         yield 'constant' => [2, 24, 12, 14, static fn (): int => 8191];
         yield 'all black' => [2, 24, 12, 8, static fn (): int => 0];
-        yield 'extremes, whose differences are of category 16' => [2, 24, 12, 16, static fn (int $x, int $y): int => 0 === ($x >> 1 & 1 ^ $y & 1) ? 0 : 32768];
-        yield 'black and white' => [2, 24, 12, 16, static fn (int $x, int $y): int => 0 === ($x >> 1 & 1 ^ $y & 1) ? 0 : 65535];
+        yield 'extremes, whose differences are of category 16' => [
+            2,
+            24,
+            12,
+            16,
+            static fn (int $x, int $y): int => 0 === ($x >> 1 & 1 ^ $y & 1) ? 0 : 32768,
+        ];
+        yield 'black and white' => [
+            2,
+            24,
+            12,
+            16,
+            static fn (int $x, int $y): int => 0 === ($x >> 1 & 1 ^ $y & 1) ? 0 : 65535,
+        ];
         yield '8 bits' => [3, 20, 7, 8, static fn (int $x, int $y): int => ($x * 11 ^ $y * 7) & 0xFF];
     }
 
-    /** jpeg-lossless-decoder-js from npm, an independent decoder. It looks beyond the data for its very last sample, so the last row is not compared. */
+    /**
+     * jpeg-lossless-decoder-js from npm, an independent decoder. It looks beyond the data for its very last sample, so
+     * the last row is not compared.
+     */
     #[DataProvider('predictors')]
     public function testAnotherDecoderReadsTheSame(int $predictor): void
     {
         $rows = [];
         for ($y = 0; $y < 40; ++$y) {
-            $rows[] = pack('v*', ...array_map(static fn (int $x): int => (3000 + $x * 13 + $y * 29 + (crc32("$x,$y") & 127)) & 0x3FFF, range(0, 63)));
+            $rows[] = pack(
+                'v*',
+                ...array_map(
+                    static fn (int $x): int => (3000 + $x * 13 + $y * 29 + (crc32("$x,$y") & 127)) & 0x3FFF,
+                    range(0, 63),
+                ),
+            );
         }
         \assert([] !== $rows);
         $file = tempnam(sys_get_temp_dir(), 'lossless');
         self::assertIsString($file);
         file_put_contents($file, (new LosslessJpegEncoder())->encode($rows, 1, 14, $predictor));
         $script = 'const {Decoder} = require("jpeg-lossless-decoder-js"); const bytes = require("fs").readFileSync(process.argv[1]); process.stdout.write(Buffer.from(new Decoder().decompress(bytes.buffer, bytes.byteOffset, bytes.length)))';
-        $process = proc_open(['node', '-e', $script, $file], [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes, \dirname(__DIR__, 3).'/web');
+        $process = proc_open(
+            ['node', '-e', $script, $file],
+            [1 => ['pipe', 'w'], 2 => ['pipe', 'w']],
+            $pipes,
+            \dirname(__DIR__, 3).'/web',
+        );
         self::assertIsResource($process);
         [$theirs, $errors] = [stream_get_contents($pipes[1]), stream_get_contents($pipes[2])];
         proc_close($process);

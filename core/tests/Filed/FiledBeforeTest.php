@@ -22,7 +22,13 @@ final class FiledBeforeTest extends TestCase
     {
         $card = $this->file('card/T0001.JPG', 'picture');
         $filed = $this->file('shelf/regatta_0001.jpg', 'picture');
-        self::assertSame(7, $this->find($card, [new FiledCopy(7, 'regatta_0001.jpg', Digest::ofFile($filed), [$this->folder.'/shelf'])])?->id);
+        self::assertSame(
+            7,
+            $this->find(
+                $card,
+                [new FiledCopy(7, 'regatta_0001.jpg', Digest::ofFile($filed), [$this->folder.'/shelf'])],
+            )?->id,
+        );
     }
 
     public function testALikenessIsNoProof(): void
@@ -33,8 +39,14 @@ final class FiledBeforeTest extends TestCase
         $other[50_000] = \chr(\ord($bytes[50_000]) ^ 1);
         $card = $this->file('card/T0001.JPG', $bytes);
         $filed = $this->file('shelf/a.jpg', $other);
-        self::assertEquals($this->fingerprint($card), $this->fingerprint($filed), 'the test needs files that look alike');
-        self::assertNull($this->find($card, [new FiledCopy(1, 'a.jpg', Digest::ofFile($filed), [$this->folder.'/shelf'])]));
+        self::assertEquals(
+            $this->fingerprint($card),
+            $this->fingerprint($filed),
+            'the test needs files that look alike',
+        );
+        self::assertNull(
+            $this->find($card, [new FiledCopy(1, 'a.jpg', Digest::ofFile($filed), [$this->folder.'/shelf'])]),
+        );
     }
 
     public function testAFiledFileThatIsGoneOrCutIsNotSkippedButRepaired(): void
@@ -45,25 +57,41 @@ final class FiledBeforeTest extends TestCase
         $this->file('twin/good.jpg', 'picture');
         [$shelf, $twin, $away] = [$this->folder.'/shelf', $this->folder.'/twin', $this->folder.'/away'];
         foreach ([
-            'gone' => ['gone.jpg', [$shelf], [], true], 'cut short' => ['cut.jpg', [$shelf], [$shelf], true], 'good' => ['good.jpg', [$shelf, $twin], [], false],
-            'on the shelf only' => ['cut.jpg', [$shelf, $twin], [$shelf], true], 'the twin is not connected' => ['good.jpg', [$shelf, $away], [], false], 'found damaged' => ['good.jpg', [$shelf, $twin], [$twin], true],
+            'gone' => ['gone.jpg', [$shelf], [], true], 'cut short' => ['cut.jpg', [$shelf], [$shelf], true],
+            'good' => ['good.jpg', [$shelf, $twin], [], false],
+            'on the shelf only' => ['cut.jpg', [$shelf, $twin], [$shelf], true],
+            'the twin is not connected' => ['good.jpg', [$shelf, $away], [], false],
+            'found damaged' => ['good.jpg', [$shelf, $twin], [$twin], true],
         ] as $case => [$path, $roots, $damaged, $needsRepair]) {
-            self::assertSame($needsRepair, $this->find($card, [new FiledCopy(1, $path, Digest::ofFile($card), $roots, $damaged)])?->needsRepair(), $case);
+            self::assertSame(
+                $needsRepair,
+                $this->find($card, [new FiledCopy(1, $path, Digest::ofFile($card), $roots, $damaged)])?->needsRepair(),
+                $case,
+            );
         }
-        self::assertNull($this->find($card, [new FiledCopy(1, 'good.jpg', Digest::ofFile($card), [$away])]), 'no drive can be looked at: nothing is skipped on a guess');
+        self::assertNull(
+            $this->find($card, [new FiledCopy(1, 'good.jpg', Digest::ofFile($card), [$away])]),
+            'no drive can be looked at: nothing is skipped on a guess',
+        );
     }
 
     public function testFingerprintsTellSizeAndEndsApart(): void
     {
         $base = str_repeat('a', 100_000);
-        $prints = array_map(fn (string $content): string => $this->fingerprint($this->file('f', $content))->hex, [$base, $base.'a', 'b'.substr($base, 1), substr($base, 1).'b', '']);
+        $prints = array_map(
+            fn (string $content): string => $this->fingerprint($this->file('f', $content))->hex,
+            [$base, $base.'a', 'b'.substr($base, 1), substr($base, 1).'b', ''],
+        );
         self::assertSameSize($prints, array_unique($prints));
     }
 
     public function testDigestsAreCheckedAndLabelled(): void
     {
         $path = $this->file('a', 'abc');
-        self::assertSame('xxh128:'.explode(' ', (string) shell_exec('xxh128sum '.escapeshellarg($path)))[0], Digest::ofFile($path)->labelled());
+        self::assertSame(
+            'xxh128:'.explode(' ', (string) shell_exec('xxh128sum '.escapeshellarg($path)))[0],
+            Digest::ofFile($path)->labelled(),
+        );
         $this->expectException(\ValueError::class);
         Digest::fromHex('xyz');
     }

@@ -11,8 +11,22 @@ final class WitnessTest extends TestCase
 {
     public function testCardsOfBothSlotsAreComparedFrameByFrame(): void
     {
-        $first = ['100/T1' => ['trw' => 'a', 'jpg' => 'b'], '100/T2' => ['jpg' => 'c'], '100/T3' => ['jpg' => 'd'], '100/T4' => ['jpg' => null], '100/T5' => ['trw' => 'e', 'jpg' => 'f'], '100/T6' => ['jpg' => 'g']];
-        $second = ['100/T1' => ['trw' => 'a', 'jpg' => 'b'], '100/T3' => ['jpg' => 'x'], '100/T4' => ['jpg' => 'h'], '100/T5' => ['jpg' => 'f'], '101/T9' => ['jpg' => 'g'], '101/T7' => ['jpg' => 'i']];
+        $first = [
+            '100/T1' => ['trw' => 'a', 'jpg' => 'b'],
+            '100/T2' => ['jpg' => 'c'],
+            '100/T3' => ['jpg' => 'd'],
+            '100/T4' => ['jpg' => null],
+            '100/T5' => ['trw' => 'e', 'jpg' => 'f'],
+            '100/T6' => ['jpg' => 'g'],
+        ];
+        $second = [
+            '100/T1' => ['trw' => 'a', 'jpg' => 'b'],
+            '100/T3' => ['jpg' => 'x'],
+            '100/T4' => ['jpg' => 'h'],
+            '100/T5' => ['jpg' => 'f'],
+            '101/T9' => ['jpg' => 'g'],
+            '101/T7' => ['jpg' => 'i'],
+        ];
         $witness = Witness::of($first, $second);
         self::assertSame(['T1', 'T6'], $witness->same, 'T6 has another name on the other card');
         self::assertSame(['T2'], $witness->onlyFirst);
@@ -29,7 +43,12 @@ final class WitnessTest extends TestCase
 
     public function testCardsThatMerelyCountAlikeAreNotOfTheSameExposures(): void
     {
-        self::assertFalse(Witness::of(['100/T1' => ['jpg' => 'a'], '100/T2' => ['jpg' => 'b']], ['100/T1' => ['jpg' => 'c'], '100/T2' => ['jpg' => 'd']])->isOfTheSameExposures());
+        self::assertFalse(
+            Witness::of(
+                ['100/T1' => ['jpg' => 'a'], '100/T2' => ['jpg' => 'b']],
+                ['100/T1' => ['jpg' => 'c'], '100/T2' => ['jpg' => 'd']],
+            )->isOfTheSameExposures(),
+        );
         self::assertFalse(Witness::of([], [])->isOfTheSameExposures());
     }
 }

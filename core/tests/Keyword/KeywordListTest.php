@@ -22,8 +22,14 @@ final class KeywordListTest extends TestCase
 
     public function testAnIndentedList(): void
     {
-        $list = KeywordList::read('harbour.txt', "[Places]\r\n\tTarn Hollow\r\n\t\t{the Hollow}\r\n\t\tQuay\r\n\r\nboats\n");
-        self::assertSame(['Places', 'Places › Tarn Hollow', 'Places › Tarn Hollow › Quay', 'boats'], self::paths($list));
+        $list = KeywordList::read(
+            'harbour.txt',
+            "[Places]\r\n\tTarn Hollow\r\n\t\t{the Hollow}\r\n\t\tQuay\r\n\r\nboats\n",
+        );
+        self::assertSame(
+            ['Places', 'Places › Tarn Hollow', 'Places › Tarn Hollow › Quay', 'boats'],
+            self::paths($list),
+        );
         self::assertSame([true, false, false, false], array_column($list->keywords, 'heading'));
         self::assertSame(['the Hollow'], $list->keywords[1]->synonyms);
         self::assertSame([], $list->problems);
@@ -31,7 +37,10 @@ final class KeywordListTest extends TestCase
 
     public function testBlanksIndentToo(): void
     {
-        self::assertSame(['A', 'A › B', 'A › B › C', 'A › D', 'E'], self::paths(KeywordList::read('x.txt', "A\n  B\n    C\n  D\nE")));
+        self::assertSame(
+            ['A', 'A › B', 'A › B › C', 'A › D', 'E'],
+            self::paths(KeywordList::read('x.txt', "A\n  B\n    C\n  D\nE")),
+        );
     }
 
     public function testUtf16AndAByteOrderMark(): void
@@ -46,8 +55,12 @@ final class KeywordListTest extends TestCase
      * @param non-empty-string $problem
      */
     #[DataProvider('broken')]
-    public function testABrokenLineIsNamedAndTheRestGoesOn(string $name, string $text, array $taken, string $problem): void
-    {
+    public function testABrokenLineIsNamedAndTheRestGoesOn(
+        string $name,
+        string $text,
+        array $taken,
+        string $problem,
+    ): void {
         $list = KeywordList::read($name, $text);
         self::assertSame($taken, self::paths($list));
         self::assertCount(1, $list->problems);
@@ -57,18 +70,45 @@ final class KeywordListTest extends TestCase
     /** @return iterable<string, array{string, string, list<string>, non-empty-string}> */
     public static function broken(): iterable
     {
-        yield 'two steps at once' => ['h.txt', "Places\n\t\tQuay\n\t\t\tstones\nboats", ['Places', 'boats'], 'h.txt, line 2: “Quay” is indented further than one step beneath the line above it.'];
-        yield 'a synonym of nothing' => ['h.txt', "{moored}\nboats", ['boats'], 'h.txt, line 1: “{moored}” is a synonym of nothing.'];
-        yield 'a name that cannot be' => ['h.txt', "boats\n".str_repeat('x', 300)."\n\tbeneath\nnets", ['boats', 'nets'], 'h.txt, line 2: “xxxxx'];
-        yield 'blanks that fit no step' => ['h.txt', "A\n  B\n   C\nD", ['A', 'A › B', 'D'], 'h.txt, line 3: “C” is indented further'];
-        yield 'an empty keyword in CSV' => ['h.csv', "keyword,heading\r\nboats,no\r\n,yes\r\nnets,no\r\n", ['boats', 'nets'], 'h.csv, line 3: A keyword needs at least one letter.'];
+        yield 'two steps at once' => [
+            'h.txt',
+            "Places\n\t\tQuay\n\t\t\tstones\nboats",
+            ['Places', 'boats'],
+            'h.txt, line 2: “Quay” is indented further than one step beneath the line above it.',
+        ];
+        yield 'a synonym of nothing' => [
+            'h.txt',
+            "{moored}\nboats",
+            ['boats'],
+            'h.txt, line 1: “{moored}” is a synonym of nothing.',
+        ];
+        yield 'a name that cannot be' => [
+            'h.txt',
+            "boats\n".str_repeat('x', 300)."\n\tbeneath\nnets",
+            ['boats', 'nets'],
+            'h.txt, line 2: “xxxxx',
+        ];
+        yield 'blanks that fit no step' => [
+            'h.txt',
+            "A\n  B\n   C\nD",
+            ['A', 'A › B', 'D'],
+            'h.txt, line 3: “C” is indented further',
+        ];
+        yield 'an empty keyword in CSV' => [
+            'h.csv',
+            "keyword,heading\r\nboats,no\r\n,yes\r\nnets,no\r\n",
+            ['boats', 'nets'],
+            'h.csv, line 3: A keyword needs at least one letter.',
+        ];
         yield 'no text' => ['h.txt', "\x89PNG\0\0", [], 'h.txt is no text in UTF-8 or UTF-16.'];
     }
 
     private static function catalogue(): KeywordTree
     {
         return new KeywordTree([
-            new Keyword(1, null, 'Places', heading: true), new Keyword(2, 1, 'Tarn Hollow, harbour', synonyms: ['the "Hollow"', 'Tarn']), new Keyword(3, 2, 'Quay', withAbove: false), new Keyword(4, null, 'Ines', private: true),
+            new Keyword(1, null, 'Places', heading: true),
+            new Keyword(2, 1, 'Tarn Hollow, harbour', synonyms: ['the "Hollow"', 'Tarn']),
+            new Keyword(3, 2, 'Quay', withAbove: false), new Keyword(4, null, 'Ines', private: true),
         ]);
     }
 
@@ -76,8 +116,18 @@ final class KeywordListTest extends TestCase
     {
         $csv = KeywordList::read('k.csv', KeywordList::toCsv(self::catalogue()));
         self::assertSame([], $csv->problems);
-        self::assertSame(['Ines', 'Places', 'Places › Tarn Hollow, harbour', 'Places › Tarn Hollow, harbour › Quay'], self::paths($csv));
-        self::assertSame([[false, true, false, false], [true, false, false, false], [true, true, true, false]], [array_column($csv->keywords, 'heading'), array_column($csv->keywords, 'private'), array_column($csv->keywords, 'withAbove')]);
+        self::assertSame(
+            ['Ines', 'Places', 'Places › Tarn Hollow, harbour', 'Places › Tarn Hollow, harbour › Quay'],
+            self::paths($csv),
+        );
+        self::assertSame(
+            [[false, true, false, false], [true, false, false, false], [true, true, true, false]],
+            [
+                array_column($csv->keywords, 'heading'),
+                array_column($csv->keywords, 'private'),
+                array_column($csv->keywords, 'withAbove'),
+            ],
+        );
         self::assertSame(['the "Hollow"', 'Tarn'], $csv->keywords[2]->synonyms);
         $text = KeywordList::read('k.txt', KeywordList::toText(self::catalogue()));
         self::assertSame(self::paths($csv), self::paths($text));

@@ -43,20 +43,50 @@ final class KeywordTreeTest extends TestCase
     /** @return iterable<string, array{list<string>, list<string>, list<list<string>>}> */
     public static function written(): iterable
     {
-        yield 'with those above it, but no heading' => [['Places › Tarn Hollow › Quay'], ['Tarn Hollow', 'Quay'], [['Tarn Hollow', 'Quay']]];
-        yield 'without those above it' => [['Places › Tarn Hollow › Tide clock'], ['Tide clock'], [['Tarn Hollow', 'Tide clock']]];
-        yield 'two beneath one' => [['Places › Tarn Hollow › Quay', 'Places › Tarn Hollow'], ['Tarn Hollow', 'Quay'], [['Tarn Hollow', 'Quay']]];
+        yield 'with those above it, but no heading' => [
+            ['Places › Tarn Hollow › Quay'],
+            ['Tarn Hollow', 'Quay'],
+            [['Tarn Hollow', 'Quay']],
+        ];
+        yield 'without those above it' => [
+            ['Places › Tarn Hollow › Tide clock'],
+            ['Tide clock'],
+            [['Tarn Hollow', 'Tide clock']],
+        ];
+        yield 'two beneath one' => [
+            ['Places › Tarn Hollow › Quay', 'Places › Tarn Hollow'],
+            ['Tarn Hollow', 'Quay'],
+            [['Tarn Hollow', 'Quay']],
+        ];
         yield 'headings and private ones never' => [['Places', 'People › Ines Varga-Holt'], [], []];
-        yield 'beneath a private one' => [['People › Ines Varga-Holt › at work'], ['People', 'at work'], [['People', 'at work']]];
-        yield 'not in the catalogue' => [['regatta', 'Boats > dinghy'], ['regatta', 'Boats', 'dinghy'], [['Boats', 'dinghy']]];
-        yield 'the case of the catalogue holds' => [['places › tarn hollow › QUAY'], ['Tarn Hollow', 'Quay'], [['Tarn Hollow', 'Quay']]];
+        yield 'beneath a private one' => [
+            ['People › Ines Varga-Holt › at work'],
+            ['People', 'at work'],
+            [['People', 'at work']],
+        ];
+        yield 'not in the catalogue' => [
+            ['regatta', 'Boats > dinghy'],
+            ['regatta', 'Boats', 'dinghy'],
+            [['Boats', 'dinghy']],
+        ];
+        yield 'the case of the catalogue holds' => [
+            ['places › tarn hollow › QUAY'],
+            ['Tarn Hollow', 'Quay'],
+            [['Tarn Hollow', 'Quay']],
+        ];
     }
 
     /** @param list<string> $names */
     #[DataProvider('typing')]
     public function testWhatIsMeant(string $typed, array $names): void
     {
-        self::assertSame($names, array_map(static fn (array $found): string => $found[0]->name.(null === $found[1] ? '' : ' by '.$found[1]), self::tree()->meantBy($typed, 4)));
+        self::assertSame(
+            $names,
+            array_map(
+                static fn (array $found): string => $found[0]->name.(null === $found[1] ? '' : ' by '.$found[1]),
+                self::tree()->meantBy($typed, 4),
+            ),
+        );
     }
 
     /** @return iterable<string, array{string, list<string>}> */
@@ -77,15 +107,31 @@ final class KeywordTreeTest extends TestCase
     {
         self::assertSame('Places › Tarn Hollow › Quay', self::tree()->placed(KeywordPath::typed('quay'))->text());
         self::assertSame('new', self::tree()->placed(KeywordPath::typed('new'))->text());
-        $twice = new KeywordTree([new Keyword(1, null, 'A'), new Keyword(2, 1, 'Quay'), new Keyword(3, null, 'B'), new Keyword(4, 3, 'Quay')]);
+        $twice = new KeywordTree(
+            [
+                new Keyword(1, null, 'A'),
+                new Keyword(2, 1, 'Quay'),
+                new Keyword(3, null, 'B'),
+                new Keyword(4, 3, 'Quay'),
+            ],
+        );
         self::assertSame('Quay', $twice->placed(KeywordPath::typed('Quay'))->text());
     }
 
     public function testWhatAFileSaysIsReadAsTheCatalogueHasIt(): void
     {
         $file = new Metadata(keywords: ['Tarn Hollow', 'Quay', 'boats'], paths: [['Tarn Hollow', 'Quay']]);
-        self::assertSame(['Tarn Hollow › Quay', 'boats'], array_map(static fn (KeywordPath $path): string => $path->text(), self::tree()->saidBy($file)));
-        self::assertSame(['Places › Tarn Hollow'], array_map(static fn (KeywordPath $path): string => $path->text(), self::tree()->saidBy(new Metadata(keywords: ['Tarn Hollow', ' ']))));
+        self::assertSame(
+            ['Tarn Hollow › Quay', 'boats'],
+            array_map(static fn (KeywordPath $path): string => $path->text(), self::tree()->saidBy($file)),
+        );
+        self::assertSame(
+            ['Places › Tarn Hollow'],
+            array_map(
+                static fn (KeywordPath $path): string => $path->text(),
+                self::tree()->saidBy(new Metadata(keywords: ['Tarn Hollow', ' '])),
+            ),
+        );
     }
 
     public function testNamesAreOneLineAndNormal(): void
@@ -104,6 +150,9 @@ final class KeywordTreeTest extends TestCase
 
     public function testTheOrderIsThatOfNamesWithThoseBeneath(): void
     {
-        self::assertSame(['Équipe', 'People', 'Ines Varga-Holt', 'at work', 'Places', 'Tarn Hollow', 'Quay', 'Tide clock', '灯籠流し'], array_map(static fn (Keyword $keyword): string => $keyword->name, self::tree()->inOrder()));
+        self::assertSame(
+            ['Équipe', 'People', 'Ines Varga-Holt', 'at work', 'Places', 'Tarn Hollow', 'Quay', 'Tide clock', '灯籠流し'],
+            array_map(static fn (Keyword $keyword): string => $keyword->name, self::tree()->inOrder()),
+        );
     }
 }

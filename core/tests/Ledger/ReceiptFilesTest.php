@@ -24,8 +24,8 @@ final class ReceiptFilesTest extends TestCase
     use TemporaryFolder;
 
     /**
-     * The parts of the ASC MHL 2.0 schema (ASCMHL.xsd and ASCMHLTypes.xsd, namespace urn:ASC:MHL:v2.0) that our lists use, from
-     * memory: names, order, types and which of them must be there.
+     * The parts of the ASC MHL 2.0 schema (ASCMHL.xsd and ASCMHLTypes.xsd, namespace urn:ASC:MHL:v2.0) that our lists
+     * use, from memory: names, order, types and which of them must be there.
      */
     private const SCHEMA = <<<'XSD'
         <xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema" xmlns="urn:ASC:MHL:v2.0" targetNamespace="urn:ASC:MHL:v2.0" elementFormDefault="qualified">
@@ -53,7 +53,11 @@ final class ReceiptFilesTest extends TestCase
     #[DataProvider('programs')]
     public function testAChecksumListIsCheckedByTheOrdinaryProgram(string $program, ?SecondDigest $kind): void
     {
-        $lines = [$this->filed('regatta/a lantern — “first”.jpg', 'one', $kind), $this->filed('regatta/b.jpg', '', $kind), self::notFiled()];
+        $lines = [
+            $this->filed('regatta/a lantern — “first”.jpg', 'one', $kind),
+            $this->filed('regatta/b.jpg', '', $kind),
+            self::notFiled(),
+        ];
         file_put_contents($this->folder.'/shelf/regatta/list', ChecksumList::of($lines, $kind, 'regatta'));
         exec('cd '.escapeshellarg($this->folder.'/shelf/regatta').' && '.$program.' -c list 2>&1', $said, $status);
         self::assertSame(0, $status, implode("\n", $said));
@@ -74,12 +78,23 @@ final class ReceiptFilesTest extends TestCase
 
     public function testAMediaHashListKeepsToItsSchema(): void
     {
-        $xml = AscMhl::of([$this->filed('regatta/a & b <1>.jpg', 'one'), self::notFiled()], new \DateTimeImmutable('2026-05-03 01:02:03 +02:00'), 'studio', '1');
+        $xml = AscMhl::of(
+            [$this->filed('regatta/a & b <1>.jpg', 'one'), self::notFiled()],
+            new \DateTimeImmutable('2026-05-03 01:02:03 +02:00'),
+            'studio',
+            '1',
+        );
         $document = new \DOMDocument();
         $document->loadXML($xml);
         $before = libxml_use_internal_errors(true);
         try {
-            self::assertTrue($document->schemaValidateSource(self::SCHEMA), implode("\n", array_map(static fn (\LibXMLError $error): string => $error->message, libxml_get_errors())));
+            self::assertTrue(
+                $document->schemaValidateSource(self::SCHEMA),
+                implode(
+                    "\n",
+                    array_map(static fn (\LibXMLError $error): string => $error->message, libxml_get_errors()),
+                ),
+            );
         } finally {
             libxml_clear_errors();
             libxml_use_internal_errors($before);
@@ -100,7 +115,10 @@ final class ReceiptFilesTest extends TestCase
             $rows[] = $row;
         }
         self::assertSame([13, 13, 13], array_map(count(...), $rows));
-        self::assertSame(["regatta/a, \"b\"\r\n.jpg", $this->folder."/shelf/regatta/a, \"b\"\r\n.jpg"], [$rows[1][5], $rows[1][6]]);
+        self::assertSame(
+            ["regatta/a, \"b\"\r\n.jpg", $this->folder."/shelf/regatta/a, \"b\"\r\n.jpg"],
+            [$rows[1][5], $rows[1][6]],
+        );
         self::assertSame(['failed', 'It cannot be read, “again”.'], [$rows[2][0], $rows[2][12]]);
         self::assertStringEndsWith("\r\n", $table);
     }
@@ -117,7 +135,16 @@ final class ReceiptFilesTest extends TestCase
         $this->file('shoot/.hidden');
         $this->file('shoot/selects/e.jpg');
         $check->folder($this->folder.'/shoot');
-        self::assertSame(['checked' => 4, 'good' => 1, 'changed' => [$this->folder.'/shoot/b.jpg', $this->folder.'/shoot/c.jpg'], 'missing' => [$this->folder.'/shoot/d.jpg'], 'unknown' => [$this->folder.'/shoot/selects/e.jpg']], $check->toArray());
+        self::assertSame(
+            [
+                'checked' => 4,
+                'good' => 1,
+                'changed' => [$this->folder.'/shoot/b.jpg', $this->folder.'/shoot/c.jpg'],
+                'missing' => [$this->folder.'/shoot/d.jpg'],
+                'unknown' => [$this->folder.'/shoot/selects/e.jpg'],
+            ],
+            $check->toArray(),
+        );
     }
 
     /** Really copies a file, and gives the line that the receipt has for it. */
@@ -125,13 +152,38 @@ final class ReceiptFilesTest extends TestCase
     {
         $source = $this->file('card/'.md5($path), $content);
         touch($source, 1777750300);
-        $digests = (new VerifiedCopy(new PageCache()))->copy(new FileToCopy($source, \strlen($content), 1777750300, [$this->folder.'/shelf/'.$path], 'test', $kind));
+        $digests = (new VerifiedCopy(new PageCache()))->copy(
+            new FileToCopy($source, \strlen($content), 1777750300, [$this->folder.'/shelf/'.$path], 'test', $kind),
+        );
 
-        return new ReceiptLine('filed', 1, 'Regatta', 'card', md5($path), $path, [$this->folder.'/shelf/'.$path], \strlen($content), $digests, 1777750300, '2026-05-02T21:31:40+02:00');
+        return new ReceiptLine(
+            'filed',
+            1,
+            'Regatta',
+            'card',
+            md5($path),
+            $path,
+            [$this->folder.'/shelf/'.$path],
+            \strlen($content),
+            $digests,
+            1777750300,
+            '2026-05-02T21:31:40+02:00',
+        );
     }
 
     private static function notFiled(): ReceiptLine
     {
-        return new ReceiptLine('failed', 1, 'Regatta', 'card', 'DCIM/100/T0002.JPG', null, [], 3, null, note: 'It cannot be read, “again”.');
+        return new ReceiptLine(
+            'failed',
+            1,
+            'Regatta',
+            'card',
+            'DCIM/100/T0002.JPG',
+            null,
+            [],
+            3,
+            null,
+            note: 'It cannot be read, “again”.',
+        );
     }
 }

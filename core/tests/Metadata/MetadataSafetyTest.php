@@ -44,7 +44,10 @@ final class MetadataSafetyTest extends TestCase
     public static function packets(): iterable
     {
         yield 'empty' => ['', 'not well formed (line 1'];
-        yield 'broken on line 3' => ["<x:xmpmeta xmlns:x=\"adobe:ns:meta/\">\n\n<b></x:xmpmeta>", 'not well formed (line 3'];
+        yield 'broken on line 3' => [
+            "<x:xmpmeta xmlns:x=\"adobe:ns:meta/\">\n\n<b></x:xmpmeta>",
+            'not well formed (line 3',
+        ];
         yield 'no RDF' => ['<a/>', 'no rdf:RDF'];
         yield 'an entity' => ['<!DOCTYPE a [<!ENTITY lol "lol">]><a>&lol;</a>', 'declares a document type'];
         yield 'another encoding' => ['<?xml version="1.0" encoding="ISO-8859-1"?><a/>', 'ISO-8859-1'];
@@ -55,7 +58,11 @@ final class MetadataSafetyTest extends TestCase
     {
         $packet = XmpPacket::fresh();
         $packet->set(Field::Title, 'Kiln “opening”');
-        $utf16 = "\xFF\xFE".mb_convert_encoding('<?xml version="1.0" encoding="UTF-16"?>'.$packet->xml(), 'UTF-16LE', 'UTF-8');
+        $utf16 = "\xFF\xFE".mb_convert_encoding(
+            '<?xml version="1.0" encoding="UTF-16"?>'.$packet->xml(),
+            'UTF-16LE',
+            'UTF-8',
+        );
         self::assertSame('Kiln “opening”', XmpPacket::read($utf16)->text(Field::Title));
     }
 
@@ -66,16 +73,25 @@ final class MetadataSafetyTest extends TestCase
         $this->write(new JpegFile(), $path, new Metadata(['instructions' => $long, 'title' => 'Regatta']));
         $this->write(new JpegFile(), $path, new Metadata(['headline' => 'Second']));
         $read = (new JpegFile())->read(FileBytes::open($path));
-        self::assertSame([$long, 'Regatta', 'Second'], [$read->text(Field::Instructions), $read->text(Field::Title), $read->text(Field::Headline)]);
+        self::assertSame(
+            [$long, 'Regatta', 'Second'],
+            [$read->text(Field::Instructions), $read->text(Field::Title), $read->text(Field::Headline)],
+        );
         // exiftool puts both parts together, too
-        self::assertSame(trim($long), trim((string) shell_exec('exiftool -s3 -XMP-photoshop:Instructions '.escapeshellarg($path))));
+        self::assertSame(
+            trim($long),
+            trim((string) shell_exec('exiftool -s3 -XMP-photoshop:Instructions '.escapeshellarg($path))),
+        );
     }
 
     public function testWhatLiesBehindThePictureAndSegmentsThatNobodyKnowsStayInOrder(): void
     {
         $segment = static fn (int $marker, string $payload): string => "\xFF".\chr($marker).pack('n', \strlen($payload) + 2).$payload;
         $plain = Samples::plainJpeg();
-        $path = $this->file('a.jpg', substr($plain, 0, 2).$segment(0xE7, 'seven')."\xFF".$segment(0xFE, 'a comment').$segment(0xE4, 'four').substr($plain, 2).'a movie behind it');
+        $path = $this->file(
+            'a.jpg',
+            substr($plain, 0, 2).$segment(0xE7, 'seven')."\xFF".$segment(0xFE, 'a comment').$segment(0xE4, 'four').substr($plain, 2).'a movie behind it',
+        );
         $this->write(new JpegFile(), $path, new Metadata(['title' => 'Regatta'], ['quay']));
         $bytes = (string) file_get_contents($path);
         self::assertMatchesRegularExpression('/seven.*a comment.*four.*a movie behind it$/s', $bytes);
@@ -100,7 +116,11 @@ final class MetadataSafetyTest extends TestCase
         $entry = unpack('N', $bytes, $header + 26 + 16 + 8);
         self::assertIsArray($entry);
         self::assertSame('THE SECOND PICTURE', substr($bytes, $header + (\is_int($entry[1]) ? $entry[1] : 0)));
-        self::assertStringContainsString('8BIM'.pack('n', 0x03ED)."\0\0".pack('N', 4).'dots', $bytes, 'another program\'s resource is kept');
+        self::assertStringContainsString(
+            '8BIM'.pack('n', 0x03ED)."\0\0".pack('N', 4).'dots',
+            $bytes,
+            'another program\'s resource is kept',
+        );
     }
 
     public function testIimIsCutAtAWholeCharacterAndSaysSo(): void
@@ -109,10 +129,17 @@ final class MetadataSafetyTest extends TestCase
         self::assertTrue($block->set(Field::City, str_repeat('é', 20))); // 32 bytes at most (IIM 4.2, dataset 2:90)
         self::assertSame([str_repeat('é', 16)], $block->texts(90));
         self::assertFalse($block->set(Field::Country, 'Saltmarsh'));
-        self::assertStringStartsWith("\x1C\x01\x5A\0\x03\x1B%G\x1C\x02\0\0\x02\0\x04", $block->bytes(), 'UTF-8 is said first, then the version of record 2');
+        self::assertStringStartsWith(
+            "\x1C\x01\x5A\0\x03\x1B%G\x1C\x02\0\0\x02\0\x04",
+            $block->bytes(),
+            'UTF-8 is said first, then the version of record 2',
+        );
         $path = $this->file('a.jpg', Samples::plainJpeg());
         $notes = $this->write(new JpegFile(), $path, new Metadata(['city' => str_repeat('é', 20)]));
-        self::assertSame(['The city is longer than older readers (IIM) can take: it is whole in XMP and was cut there.'], $notes);
+        self::assertSame(
+            ['The city is longer than older readers (IIM) can take: it is whole in XMP and was cut there.'],
+            $notes,
+        );
         self::assertSame(str_repeat('é', 20), (new JpegFile())->read(FileBytes::open($path))->text(Field::City));
     }
 
@@ -134,7 +161,10 @@ final class MetadataSafetyTest extends TestCase
     public function testBrokenFilesAreRefusedAndNeverCrash(string $format, \Closure $kind): void
     {
         $sample = match ($format) {
-            'xmp' => SidecarFile::fresh(new Metadata(['title' => 'Regatta', 'city' => 'Tarn Hollow'], ['a', 'b'], [['a', 'b']]), new History(new \DateTimeImmutable())),
+            'xmp' => SidecarFile::fresh(
+                new Metadata(['title' => 'Regatta', 'city' => 'Tarn Hollow'], ['a', 'b'], [['a', 'b']]),
+                new History(new \DateTimeImmutable()),
+            ),
             default => Samples::of($format),
         };
         mt_srand(7);
@@ -143,14 +173,20 @@ final class MetadataSafetyTest extends TestCase
             $bytes = $sample;
             for ($i = mt_rand(1, 8); $i > 0; --$i) {
                 $at = mt_rand(0, min(\strlen($bytes) - 1, 0 === $n % 2 ? 600 : \PHP_INT_MAX));
-                $bytes = 0 === mt_rand(0, 9) ? substr($bytes, 0, $at + 1) : substr_replace($bytes, \chr(mt_rand(0, 255)), $at, 1);
+                $bytes = 0 === mt_rand(0, 9)
+                    ? substr($bytes, 0, $at + 1)
+                    : substr_replace($bytes, \chr(mt_rand(0, 255)), $at, 1);
             }
             file_put_contents($this->folder.'/fuzz', $bytes);
             try {
                 $file = FileBytes::open($this->folder.'/fuzz');
                 $kind()->read($file);
                 $kind()->picture($file);
-                $kind()->with($file, new Metadata(['title' => 'Regatta', 'creator' => 'Ines Varga-Holt'], ['quay']), new History(new \DateTimeImmutable()));
+                $kind()->with(
+                    $file,
+                    new Metadata(['title' => 'Regatta', 'creator' => 'Ines Varga-Holt'], ['quay']),
+                    new History(new \DateTimeImmutable()),
+                );
             } catch (MetadataRefused $e) {
                 ++$refused;
                 self::assertNotSame('', $e->getMessage());
@@ -178,7 +214,10 @@ final class MetadataSafetyTest extends TestCase
     public function testATiffStructureKeepsEveryOffset(): void
     {
         $before = Samples::of('tif');
-        $edit = TiffEdit::of(static fn (int $at, int $length): string => substr($before, $at, $length), \strlen($before));
+        $edit = TiffEdit::of(
+            static fn (int $at, int $length): string => substr($before, $at, $length),
+            \strlen($before),
+        );
         $edit->set([0x013B => [TiffEdit::ASCII, "Ines Varga-Holt\0"], 700 => [TiffEdit::BYTE, '<x/>long enough']]);
         $after = $edit->bytes();
         $changed = 0;

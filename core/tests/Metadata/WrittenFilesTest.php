@@ -23,7 +23,9 @@ use Velvet\Core\Tests\Capture\ExifTool;
 use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Core\Tests\TemporaryFolder;
 
-/** What is written is read back equal by exiftool and exiv2 from Debian, and what exiftool writes is read equal by us. */
+/**
+ * What is written is read back equal by exiftool and exiv2 from Debian, and what exiftool writes is read equal by us.
+ */
 final class WrittenFilesTest extends TestCase
 {
     use TemporaryFolder;
@@ -31,14 +33,26 @@ final class WrittenFilesTest extends TestCase
 
     /** exiftool's names for the XMP properties that the fields go to. */
     private const NAMES = [
-        'creator' => 'XMP-dc:Creator', 'job_title' => 'XMP-photoshop:AuthorsPosition', 'credit_line' => 'XMP-photoshop:Credit', 'copyright' => 'XMP-dc:Rights', 'copyright_marked' => 'XMP-xmpRights:Marked',
-        'usage_terms' => 'XMP-xmpRights:UsageTerms', 'web_statement' => 'XMP-xmpRights:WebStatement', 'contact_address' => 'XMP-iptcCore:CreatorAddress', 'contact_city' => 'XMP-iptcCore:CreatorCity',
-        'contact_region' => 'XMP-iptcCore:CreatorRegion', 'contact_postcode' => 'XMP-iptcCore:CreatorPostalCode', 'contact_country' => 'XMP-iptcCore:CreatorCountry', 'contact_phone' => 'XMP-iptcCore:CreatorWorkTelephone',
-        'contact_mail' => 'XMP-iptcCore:CreatorWorkEmail', 'contact_web' => 'XMP-iptcCore:CreatorWorkURL', 'licensor_name' => 'XMP-plus:LicensorName', 'licensor_mail' => 'XMP-plus:LicensorEmail', 'licensor_web' => 'XMP-plus:LicensorURL',
-        'title' => 'XMP-dc:Title', 'headline' => 'XMP-photoshop:Headline', 'description' => 'XMP-dc:Description', 'instructions' => 'XMP-photoshop:Instructions', 'job_identifier' => 'XMP-photoshop:TransmissionReference',
-        'event' => 'XMP-iptcExt:Event', 'sublocation' => 'XMP-iptcCore:Location', 'city' => 'XMP-photoshop:City', 'region' => 'XMP-photoshop:State', 'country' => 'XMP-photoshop:Country', 'country_code' => 'XMP-iptcCore:CountryCode',
-        'shown_sublocation' => 'XMP-iptcExt:LocationShownSublocation', 'shown_city' => 'XMP-iptcExt:LocationShownCity', 'shown_region' => 'XMP-iptcExt:LocationShownProvinceState', 'shown_country' => 'XMP-iptcExt:LocationShownCountryName',
-        'shown_country_code' => 'XMP-iptcExt:LocationShownCountryCode', 'label' => 'XMP-xmp:Label', 'preserved_file_name' => 'XMP-xmpMM:PreservedFileName', 'date_created' => 'XMP-photoshop:DateCreated',
+        'creator' => 'XMP-dc:Creator', 'job_title' => 'XMP-photoshop:AuthorsPosition',
+        'credit_line' => 'XMP-photoshop:Credit', 'copyright' => 'XMP-dc:Rights',
+        'copyright_marked' => 'XMP-xmpRights:Marked',
+        'usage_terms' => 'XMP-xmpRights:UsageTerms', 'web_statement' => 'XMP-xmpRights:WebStatement',
+        'contact_address' => 'XMP-iptcCore:CreatorAddress', 'contact_city' => 'XMP-iptcCore:CreatorCity',
+        'contact_region' => 'XMP-iptcCore:CreatorRegion', 'contact_postcode' => 'XMP-iptcCore:CreatorPostalCode',
+        'contact_country' => 'XMP-iptcCore:CreatorCountry', 'contact_phone' => 'XMP-iptcCore:CreatorWorkTelephone',
+        'contact_mail' => 'XMP-iptcCore:CreatorWorkEmail', 'contact_web' => 'XMP-iptcCore:CreatorWorkURL',
+        'licensor_name' => 'XMP-plus:LicensorName', 'licensor_mail' => 'XMP-plus:LicensorEmail',
+        'licensor_web' => 'XMP-plus:LicensorURL',
+        'title' => 'XMP-dc:Title', 'headline' => 'XMP-photoshop:Headline', 'description' => 'XMP-dc:Description',
+        'instructions' => 'XMP-photoshop:Instructions', 'job_identifier' => 'XMP-photoshop:TransmissionReference',
+        'event' => 'XMP-iptcExt:Event', 'sublocation' => 'XMP-iptcCore:Location', 'city' => 'XMP-photoshop:City',
+        'region' => 'XMP-photoshop:State', 'country' => 'XMP-photoshop:Country',
+        'country_code' => 'XMP-iptcCore:CountryCode',
+        'shown_sublocation' => 'XMP-iptcExt:LocationShownSublocation', 'shown_city' => 'XMP-iptcExt:LocationShownCity',
+        'shown_region' => 'XMP-iptcExt:LocationShownProvinceState',
+        'shown_country' => 'XMP-iptcExt:LocationShownCountryName',
+        'shown_country_code' => 'XMP-iptcExt:LocationShownCountryCode', 'label' => 'XMP-xmp:Label',
+        'preserved_file_name' => 'XMP-xmpMM:PreservedFileName', 'date_created' => 'XMP-photoshop:DateCreated',
     ];
 
     #[DataProvider('files')]
@@ -50,13 +64,26 @@ final class WrittenFilesTest extends TestCase
         $theirs = self::grouped($path);
         foreach (self::NAMES as $field => $tag) {
             $value = $theirs[$tag] ?? null;
-            $value = 'date_created' === $field && \is_string($value) ? preg_replace('/^(\d+):(\d+):(\d+) /', '$1-$2-$3T', $value) : $value; // exiftool's way of writing times
-            self::assertSame(self::everything()->texts[$field], \is_bool($value) ? ($value ? 'true' : 'false') : (\is_array($value) ? $value[0] : $value), "$name: $tag");
+            $value = 'date_created' === $field && \is_string($value)
+                ? preg_replace('/^(\d+):(\d+):(\d+) /', '$1-$2-$3T', $value)
+                : $value; // exiftool's way of writing times
+            self::assertSame(
+                self::everything()->texts[$field],
+                \is_bool($value) ? ($value ? 'true' : 'false') : (\is_array($value) ? $value[0] : $value),
+                "$name: $tag",
+            );
         }
         self::assertSame(self::everything()->keywords, $theirs['XMP-dc:Subject'] ?? null);
         self::assertSame(4, $theirs['XMP-xmp:Rating'] ?? null);
-        self::assertSame(self::everything()->texts['preserved_file_name'], $theirs['XMP-xmpMM:DerivedFromFilePath'] ?? null);
-        self::assertSame([], array_values(array_diff(self::warnings($path), $before)), 'exiftool -validate finds nothing new');
+        self::assertSame(
+            self::everything()->texts['preserved_file_name'],
+            $theirs['XMP-xmpMM:DerivedFromFilePath'] ?? null,
+        );
+        self::assertSame(
+            [],
+            array_values(array_diff(self::warnings($path), $before)),
+            'exiftool -validate finds nothing new',
+        );
         self::assertEquals(self::everything(), $kind->read(FileBytes::open($path)), 'and we read it equal, too');
     }
 
@@ -88,7 +115,11 @@ final class WrittenFilesTest extends TestCase
             };
             $said = Field::CopyrightMarked === $field ? 'True' : self::everything()->texts[$field->value];
             $said = (XmpForm::LangAlt === $form ? 'lang="x-default" ' : '').$said;
-            self::assertMatchesRegularExpression('~^'.preg_quote($key, '~').'\s+\S+\s+\d+\s+'.preg_quote($said, '~').'$~m', $theirs, $name);
+            self::assertMatchesRegularExpression(
+                '~^'.preg_quote($key, '~').'\s+\S+\s+\d+\s+'.preg_quote($said, '~').'$~m',
+                $theirs,
+                $name,
+            );
         }
         self::assertMatchesRegularExpression('~^Xmp\.dc\.subject\s+XmpBag\s+3\s+lantern, Ténèbre, 港町$~m', $theirs);
         self::assertMatchesRegularExpression('~^Xmp\.xmp\.Rating\s+XmpText\s+1\s+4$~m', $theirs);
@@ -101,17 +132,43 @@ final class WrittenFilesTest extends TestCase
         $this->write($kind, $path, self::everything());
         $theirs = self::grouped($path);
         $texts = self::everything()->texts;
-        $inExif = 'a.jpg' === $name ? [null, null, null] : [$texts['creator'], $texts['copyright'], $texts['description']]; // there is none in it
-        self::assertSame($inExif, [$theirs['IFD0:Artist'] ?? null, $theirs['IFD0:Copyright'] ?? null, $theirs['IFD0:ImageDescription'] ?? null]);
-        self::assertSame(isset($theirs['ExifIFD:ExifVersion']) ? $texts['description'] : null, $theirs['ExifIFD:UserComment'] ?? null);
-        self::assertSame([$texts['creator'], $texts['title'], $texts['city'], $texts['headline']], [$theirs['IPTC:By-line'] ?? null, $theirs['IPTC:ObjectName'] ?? null, $theirs['IPTC:City'] ?? null, $theirs['IPTC:Headline'] ?? null]);
+        $inExif = 'a.jpg' === $name
+            ? [null, null, null]
+            : [$texts['creator'], $texts['copyright'], $texts['description']]; // there is none in it
+        self::assertSame(
+            $inExif,
+            [
+                $theirs['IFD0:Artist'] ?? null,
+                $theirs['IFD0:Copyright'] ?? null,
+                $theirs['IFD0:ImageDescription'] ?? null,
+            ],
+        );
+        self::assertSame(
+            isset($theirs['ExifIFD:ExifVersion']) ? $texts['description'] : null,
+            $theirs['ExifIFD:UserComment'] ?? null,
+        );
+        self::assertSame(
+            [$texts['creator'], $texts['title'], $texts['city'], $texts['headline']],
+            [
+                $theirs['IPTC:By-line'] ?? null,
+                $theirs['IPTC:ObjectName'] ?? null,
+                $theirs['IPTC:City'] ?? null,
+                $theirs['IPTC:Headline'] ?? null,
+            ],
+        );
         self::assertSame(self::everything()->keywords, $theirs['IPTC:Keywords'] ?? null);
         self::assertSame('UTF8', $theirs['IPTC:CodedCharacterSet'] ?? null);
         $exiv2 = (string) shell_exec('exiv2 -pa '.escapeshellarg($path).' 2>&1');
         foreach (['Xmp.dc.creator', 'Iptc.Application2.Byline', ...('a.jpg' === $name ? [] : ['Exif.Image.Artist'])] as $key) {
-            self::assertMatchesRegularExpression('~'.preg_quote($key, '~').'\s+\S+\s+\d+\s+'.preg_quote($texts['creator'], '~').'~', $exiv2);
+            self::assertMatchesRegularExpression(
+                '~'.preg_quote($key, '~').'\s+\S+\s+\d+\s+'.preg_quote($texts['creator'], '~').'~',
+                $exiv2,
+            );
         }
-        self::assertSame(\count((array) self::everything()->keywords), substr_count($exiv2, 'Iptc.Application2.Keywords'));
+        self::assertSame(
+            \count((array) self::everything()->keywords),
+            substr_count($exiv2, 'Iptc.Application2.Keywords'),
+        );
     }
 
     /** @return iterable<string, array{string, PictureFile}> */
@@ -135,18 +192,41 @@ final class WrittenFilesTest extends TestCase
         foreach ((array) self::everything()->keywords as $keyword) {
             $arguments[] = '-XMP-dc:Subject='.$keyword;
         }
-        ExifTool::write($path, [...$arguments, '-XMP-xmp:Rating=4', '-XMP-dc:Description-de=Laternen auf dem Wasser', '-XMP-aux:SerialNumber=417', '-XMP-mwg-kw:KeywordInfo={Hierarchy=[{Keyword=Places,Children=[{Keyword=Tarn Hollow,Children=[{Keyword=Quay}]}]}]}']);
+        ExifTool::write(
+            $path,
+            [
+                ...$arguments,
+                '-XMP-xmp:Rating=4',
+                '-XMP-dc:Description-de=Laternen auf dem Wasser',
+                '-XMP-aux:SerialNumber=417',
+                '-XMP-mwg-kw:KeywordInfo={Hierarchy=[{Keyword=Places,Children=[{Keyword=Tarn '
+                    .'Hollow,Children=[{Keyword=Quay}]}]}]}',
+            ],
+        );
         self::assertEquals(self::everything(), $kind->read(FileBytes::open($path)));
         $this->write($kind, $path, new Metadata(['headline' => 'Another one']));
         $theirs = self::grouped($path);
-        self::assertSame(['Another one', 'Laternen auf dem Wasser', '417', self::everything()->texts['title']], [$theirs['XMP-photoshop:Headline'] ?? null, $theirs['XMP-dc:Description-de'] ?? null, (string) (\is_scalar($theirs['XMP-aux:SerialNumber'] ?? null) ? $theirs['XMP-aux:SerialNumber'] : ''), $theirs['XMP-dc:Title'] ?? null]);
+        self::assertSame(
+            ['Another one', 'Laternen auf dem Wasser', '417', self::everything()->texts['title']],
+            [
+                $theirs['XMP-photoshop:Headline'] ?? null,
+                $theirs['XMP-dc:Description-de'] ?? null,
+                (string) (\is_scalar($theirs['XMP-aux:SerialNumber'] ?? null) ? $theirs['XMP-aux:SerialNumber'] : ''),
+                $theirs['XMP-dc:Title'] ?? null,
+            ],
+        );
     }
 
     #[DataProvider('files')]
     public function testWhatExiv2WroteIsReadEqual(string $name, PictureFile $kind): void
     {
         $path = $this->sample($name);
-        $lines = ['set Xmp.dc.creator XmpSeq Ínes Varga-Holt', 'set Xmp.dc.rights LangAlt lang=x-default © 2026 Ines Varga-Holt', 'set Xmp.dc.description LangAlt lang=x-default Laternen — ランタン 🏮', 'set Xmp.photoshop.Headline XmpText Lantern Regatta', 'set Xmp.xmpRights.Marked XmpText True', 'set Xmp.xmp.Rating XmpText 3', 'set Xmp.iptc.CreatorContactInfo/Iptc4xmpCore:CiEmailWork XmpText ines@example.org'];
+        $lines = [
+            'set Xmp.dc.creator XmpSeq Ínes Varga-Holt', 'set Xmp.dc.rights LangAlt lang=x-default © 2026 Ines
+            Varga-Holt', 'set Xmp.dc.description LangAlt lang=x-default Laternen — ランタン 🏮', 'set Xmp.photoshop.Headline
+            XmpText Lantern Regatta', 'set Xmp.xmpRights.Marked XmpText True', 'set Xmp.xmp.Rating XmpText 3', 'set
+            Xmp.iptc.CreatorContactInfo/Iptc4xmpCore:CiEmailWork XmpText ines@example.org',
+        ];
         foreach (['lantern', 'Ténèbre', '港町'] as $keyword) {
             $lines[] = 'set Xmp.dc.subject XmpBag '.$keyword;
         }
@@ -155,7 +235,27 @@ final class WrittenFilesTest extends TestCase
         exec('exiv2 -m '.escapeshellarg($commands).' '.escapeshellarg($path).' 2>&1', $output, $status);
         self::assertSame(0, $status, implode("\n", $output));
         $read = $kind->read(FileBytes::open($path));
-        self::assertSame(['Ínes Varga-Holt', '© 2026 Ines Varga-Holt', 'Laternen — ランタン 🏮', 'Lantern Regatta', 'true', 'ines@example.org'], array_map(static fn (Field $field): ?string => $read->text($field), [Field::Creator, Field::Copyright, Field::Description, Field::Headline, Field::CopyrightMarked, Field::ContactMail]));
+        self::assertSame(
+            [
+                'Ínes Varga-Holt',
+                '© 2026 Ines Varga-Holt',
+                'Laternen — ランタン 🏮',
+                'Lantern Regatta',
+                'true',
+                'ines@example.org',
+            ],
+            array_map(
+                static fn (Field $field): ?string => $read->text($field),
+                [
+                    Field::Creator,
+                    Field::Copyright,
+                    Field::Description,
+                    Field::Headline,
+                    Field::CopyrightMarked,
+                    Field::ContactMail,
+                ],
+            ),
+        );
         self::assertSame([['lantern', 'Ténèbre', '港町'], 3], [$read->keywords, $read->rating]);
     }
 
@@ -163,14 +263,43 @@ final class WrittenFilesTest extends TestCase
     public function testWritingWhatWasReadChangesNothing(string $name, PictureFile $kind): void
     {
         $this->limitTo(40);
-        $words = Generators::map(static fn (array $letters): string => trim(Metadata::clean(implode('', $letters))), Generators::seq(Generators::elements('a', 'B', 'é', "e\u{301}", 'ß', '港', '🏮', 'ש', '&', '<', '"', ' ', "\n", ',', "\u{202E}", "\x0B")));
+        $words = Generators::map(
+            static fn (array $letters): string => trim(Metadata::clean(implode('', $letters))),
+            Generators::seq(
+                Generators::elements(
+                    'a', 'B', 'é', "e\u{301}", 'ß', '港', '🏮', 'ש', '&', '<', '"', ' ', "\n", ',', "\u{202E}", "\x0B",
+                ),
+            ),
+        );
         $this->forAll($words, $words, Generators::seq($words), Generators::choose(-1, 5))->then(function (string $title, string $creator, array $keywords, int $rating) use ($name, $kind): void {
             $path = $this->sample($name);
             $picture = MetadataCopy::pictureDigest($kind, FileBytes::open($path));
-            $keywords = array_values(array_unique(array_filter($keywords, static fn (mixed $keyword): bool => \is_string($keyword) && '' !== $keyword)));
-            $this->write($kind, $path, new Metadata(array_filter(['title' => $title, 'creator' => $creator, 'description' => $title.$creator], static fn (string $text): bool => '' !== $text), $keywords, [], $rating));
+            $keywords = array_values(
+                array_unique(
+                    array_filter(
+                        $keywords,
+                        static fn (mixed $keyword): bool => \is_string($keyword) && '' !== $keyword,
+                    ),
+                ),
+            );
+            $this->write(
+                $kind,
+                $path,
+                new Metadata(
+                    array_filter(
+                        ['title' => $title, 'creator' => $creator, 'description' => $title.$creator],
+                        static fn (string $text): bool => '' !== $text,
+                    ),
+                    $keywords,
+                    [],
+                    $rating,
+                ),
+            );
             $read = $kind->read(FileBytes::open($path));
-            self::assertSame([$title, $keywords, $rating], [$read->text(Field::Title) ?? '', $read->keywords ?? [], $read->rating]);
+            self::assertSame(
+                [$title, $keywords, $rating],
+                [$read->text(Field::Title) ?? '', $read->keywords ?? [], $read->rating],
+            );
             $this->write($kind, $path, $read);
             self::assertEquals($read, $kind->read(FileBytes::open($path)));
             self::assertSame($picture, MetadataCopy::pictureDigest($kind, FileBytes::open($path)));
@@ -181,11 +310,17 @@ final class WrittenFilesTest extends TestCase
     public function testTwoHundredKeywordsAndALongDescription(string $name, PictureFile $kind): void
     {
         $path = $this->sample($name);
-        $metadata = new Metadata(['description' => str_repeat('Ein langer Abend am Wasser, 港町. ', 62)], array_map(static fn (int $n): string => "keyword $n", range(1, 200)));
+        $metadata = new Metadata(
+            ['description' => str_repeat('Ein langer Abend am Wasser, 港町. ', 62)],
+            array_map(static fn (int $n): string => "keyword $n", range(1, 200)),
+        );
         $metadata = new Metadata(['description' => trim($metadata->texts['description'])], $metadata->keywords);
         $this->write($kind, $path, $metadata);
         $theirs = self::grouped($path);
-        self::assertSame([$metadata->texts['description'], $metadata->keywords], [$theirs['XMP-dc:Description'] ?? null, $theirs['XMP-dc:Subject'] ?? null]);
+        self::assertSame(
+            [$metadata->texts['description'], $metadata->keywords],
+            [$theirs['XMP-dc:Description'] ?? null, $theirs['XMP-dc:Subject'] ?? null],
+        );
         self::assertGreaterThan(1900, mb_strlen($metadata->texts['description']));
     }
 
@@ -198,7 +333,11 @@ final class WrittenFilesTest extends TestCase
         $this->write($kind, $path, self::everything());
         clearstatcache();
         self::assertEquals(self::everything(), $kind->read(FileBytes::open($path)));
-        self::assertLessThan($once + 1500, filesize($path), 'only the history grows, and where it does not fit, its directory');
+        self::assertLessThan(
+            $once + 1500,
+            filesize($path),
+            'only the history grows, and where it does not fit, its directory',
+        );
     }
 
     private function write(PictureFile $kind, string $path, Metadata $metadata): void
@@ -221,9 +360,14 @@ final class WrittenFilesTest extends TestCase
             'a.jpg' => imagejpeg($image, $path),
             'exif.jpg' => file_put_contents($path, Samples::of('jpg')),
             'a.png' => imagepng($image, $path),
-            'a.tif' => imagepng($image, $path.'.png') && null === shell_exec('vips copy '.escapeshellarg($path.'.png').' '.escapeshellarg($path)),
+            'a.tif' => imagepng($image, $path.'.png') && null === shell_exec(
+                'vips copy '.escapeshellarg($path.'.png').' '.escapeshellarg($path),
+            ),
             'a.dng' => file_put_contents($path, Samples::of('dng')),
-            default => file_put_contents($path, SidecarFile::fresh(new Metadata(), new History(new \DateTimeImmutable()))),
+            default => file_put_contents(
+                $path,
+                SidecarFile::fresh(new Metadata(), new History(new \DateTimeImmutable())),
+            ),
         };
 
         return $path;
@@ -236,8 +380,12 @@ final class WrittenFilesTest extends TestCase
             $texts[$field->value] = 'The '.str_replace('_', ' ', $field->value);
         }
         $texts = array_merge($texts, [
-            'creator' => 'Ínes Varga-Holt', 'copyright' => '© 2026 Ines Varga-Holt', 'copyright_marked' => 'true', 'title' => 'Lantern Regatta', 'headline' => 'Laternen — ランタン 🏮', 'description' => "Lanterns on the water & <light>,\nשלום", 'date_created' => '2026-05-02T20:29:10', 'country_code' => 'GBR', 'shown_country_code' => 'GBR', 'city' => 'Tarn Hollow',
-            'web_statement' => 'https://example.org/rights', 'contact_web' => 'https://example.org', 'licensor_web' => 'https://example.org/licence',
+            'creator' => 'Ínes Varga-Holt', 'copyright' => '© 2026 Ines Varga-Holt', 'copyright_marked' => 'true',
+            'title' => 'Lantern Regatta', 'headline' => 'Laternen — ランタン 🏮',
+            'description' => "Lanterns on the water & <light>,\nשלום", 'date_created' => '2026-05-02T20:29:10',
+            'country_code' => 'GBR', 'shown_country_code' => 'GBR', 'city' => 'Tarn Hollow',
+            'web_statement' => 'https://example.org/rights', 'contact_web' => 'https://example.org',
+            'licensor_web' => 'https://example.org/licence',
         ]);
 
         return new Metadata($texts, ['lantern', 'Ténèbre', '港町'], [['Places', 'Tarn Hollow', 'Quay']], 4);
@@ -256,6 +404,8 @@ final class WrittenFilesTest extends TestCase
     {
         exec('exiftool -validate -warning -error -a '.escapeshellarg($path), $lines);
 
-        return array_values(array_filter($lines, static fn (string $line): bool => !str_starts_with($line, 'Validate')));
+        return array_values(
+            array_filter($lines, static fn (string $line): bool => !str_starts_with($line, 'Validate')),
+        );
     }
 }

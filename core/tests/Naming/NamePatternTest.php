@@ -43,30 +43,72 @@ final class NamePatternTest extends TestCase
     {
         $dash = ['piece' => 'text', 'text' => '-'];
         yield 'day of the shoot, not of the shot' => [[['piece' => 'shoot_day'], $dash], '2026-05-02-'];
-        yield 'the shot’s own time' => [[['piece' => 'shot_time', 'format' => 'yyyyMMdd_HHmmssSSS'], $dash], '20260503_011205250-'];
+        yield 'the shot’s own time' => [
+            [['piece' => 'shot_time', 'format' => 'yyyyMMdd_HHmmssSSS'], $dash],
+            '20260503_011205250-',
+        ];
         yield 'colons of a time' => [[['piece' => 'shot_time', 'format' => 'HH:mm'], $dash], '01-12-'];
         yield 'quoted letters' => [[['piece' => 'shot_time', 'format' => "yyyy'w'ww"], $dash], '2026w18-'];
         yield 'name as typed' => [[['piece' => 'shoot_name'], $dash], 'Lantern Regatta - night-'];
-        yield 'name with hyphens, lower' => [[['piece' => 'shoot_name', 'case' => 'lower', 'blanks' => 'hyphen'], $dash], 'lantern-regatta-night-'];
-        yield 'name with underscores, upper' => [[['piece' => 'shoot_name', 'case' => 'upper', 'blanks' => 'underscore'], $dash], 'LANTERN_REGATTA_NIGHT-'];
-        yield 'name joined and short' => [[['piece' => 'shoot_name', 'blanks' => 'joined', 'length' => 9], $dash], 'LanternRe-'];
-        yield 'kind and client' => [[['piece' => 'shoot_kind'], $dash, ['piece' => 'client'], $dash], 'Reportage-Saltmarsh Pottery-'];
-        yield 'camera and the tail of its serial' => [[['piece' => 'camera'], $dash, ['piece' => 'body_serial', 'length' => 3], $dash], 'A-417-'];
+        yield 'name with hyphens, lower' => [
+            [['piece' => 'shoot_name', 'case' => 'lower', 'blanks' => 'hyphen'], $dash],
+            'lantern-regatta-night-',
+        ];
+        yield 'name with underscores, upper' => [
+            [['piece' => 'shoot_name', 'case' => 'upper', 'blanks' => 'underscore'], $dash],
+            'LANTERN_REGATTA_NIGHT-',
+        ];
+        yield 'name joined and short' => [
+            [['piece' => 'shoot_name', 'blanks' => 'joined', 'length' => 9], $dash],
+            'LanternRe-',
+        ];
+        yield 'kind and client' => [
+            [['piece' => 'shoot_kind'], $dash, ['piece' => 'client'], $dash],
+            'Reportage-Saltmarsh Pottery-',
+        ];
+        yield 'camera and the tail of its serial' => [
+            [['piece' => 'camera'], $dash, ['piece' => 'body_serial', 'length' => 3], $dash],
+            'A-417-',
+        ];
         yield 'original name' => [[['piece' => 'original_name'], $dash], 'TARA0417-'];
         yield 'original number' => [[['piece' => 'original_number', 'width' => 6], $dash], '000417-'];
-        yield 'card and initials' => [[['piece' => 'card_label'], $dash, ['piece' => 'initials'], $dash], 'LANTERN-IVH-'];
+        yield 'card and initials' => [
+            [['piece' => 'card_label'], $dash, ['piece' => 'initials'], $dash],
+            'LANTERN-IVH-',
+        ];
         yield 'number in its run' => [[['piece' => 'sequence', 'width' => 2], $dash], '03-'];
-        yield 'an empty value takes its separator along' => [[['piece' => 'original_number', 'length' => null], $dash, ['piece' => 'text', 'text' => ' '], ['piece' => 'text', 'text' => '(x)'], $dash], '0417-(x)-'];
+        yield 'an empty value takes its separator along' => [
+            [
+                ['piece' => 'original_number', 'length' => null],
+                $dash,
+                ['piece' => 'text', 'text' => ' '],
+                ['piece' => 'text', 'text' => '(x)'],
+                $dash,
+            ],
+            '0417-(x)-',
+        ];
     }
 
     /** LDML patterns are those of PHP's intl, over a year of noons with both clock changes and a leap day in it. */
     public function testDatesAgreeWithIntl(): void
     {
         foreach (['yyyy-MM-dd', 'yyMMdd', 'EEEE d MMMM yyyy', 'yyyy-DDD', "YYYY-'W'ww-e", 'HHmm', 'Q yyyy'] as $format) {
-            $intl = new \IntlDateFormatter('en_GB', \IntlDateFormatter::FULL, \IntlDateFormatter::FULL, 'UTC', null, $format);
-            $pattern = NamePattern::ofFiles([Piece::fromArray(['piece' => 'shot_time', 'format' => $format]), Piece::text('_'), Piece::counter(1)])->in(self::shoot());
+            $intl = new \IntlDateFormatter(
+                'en_GB',
+                \IntlDateFormatter::FULL,
+                \IntlDateFormatter::FULL,
+                'UTC',
+                null,
+                $format,
+            );
+            $pattern = NamePattern::ofFiles(
+                [Piece::fromArray(['piece' => 'shot_time', 'format' => $format]), Piece::text('_'), Piece::counter(1)],
+            )->in(self::shoot());
             for ($day = new \DateTimeImmutable('2027-12-30 12:00:00 UTC'), $n = 0; $n < 370; ++$n, $day = $day->modify('+1 day')) {
-                self::assertSame($intl->format($day).'_1', $pattern->stem(new FrameNaming(ShotTime::fromText($day->format('Y-m-d\TH:i:s')), 'x'), 1));
+                self::assertSame(
+                    $intl->format($day).'_1',
+                    $pattern->stem(new FrameNaming(ShotTime::fromText($day->format('Y-m-d\TH:i:s')), 'x'), 1),
+                );
             }
         }
     }
@@ -76,9 +118,20 @@ final class NamePatternTest extends TestCase
         $standard = HouseStyle::standard();
         self::assertSame('2026/2026-05-02', $standard->folder->path(new ShootNaming('2026-05-02', ' ')));
         self::assertSame('undated/undated Scans', $standard->folder->path(new ShootNaming(null, 'Scans')));
-        self::assertSame('2026-05-02_0001', $standard->file->in(new ShootNaming('2026-05-02', '???'))->stem(self::frame(), 1));
-        self::assertSame('2026-05-02_lantern-regatta_12345', $standard->file->in(new ShootNaming('2026-05-02', 'Lantern Regatta'))->stem(self::frame(), 12_345));
-        self::assertSame('unnamed', FolderPattern::of([NamePattern::ofFolder([Piece::fromArray(['piece' => 'client'])])])->path(new ShootNaming('2026-05-02', 'x')));
+        self::assertSame(
+            '2026-05-02_0001',
+            $standard->file->in(new ShootNaming('2026-05-02', '???'))->stem(self::frame(), 1),
+        );
+        self::assertSame(
+            '2026-05-02_lantern-regatta_12345',
+            $standard->file->in(new ShootNaming('2026-05-02', 'Lantern Regatta'))->stem(self::frame(), 12_345),
+        );
+        self::assertSame(
+            'unnamed',
+            FolderPattern::of(
+                [NamePattern::ofFolder([Piece::fromArray(['piece' => 'client'])])],
+            )->path(new ShootNaming('2026-05-02', 'x')),
+        );
     }
 
     /** @param list<array<string, mixed>> $pieces */
@@ -94,13 +147,25 @@ final class NamePatternTest extends TestCase
     public static function refused(): iterable
     {
         yield 'nothing' => [[], 'at least one piece'];
-        yield 'nothing unique' => [[['piece' => 'shoot_name'], ['piece' => 'shot_time', 'format' => 'HH:mm']], 'tells two frames of a shoot apart'];
-        yield 'seconds in quotes are none' => [[['piece' => 'shot_time', 'format' => "yyyy'ss'"]], 'tells two frames of a shoot apart'];
+        yield 'nothing unique' => [
+            [['piece' => 'shoot_name'], ['piece' => 'shot_time', 'format' => 'HH:mm']],
+            'tells two frames of a shoot apart',
+        ];
+        yield 'seconds in quotes are none' => [
+            [['piece' => 'shot_time', 'format' => "yyyy'ss'"]],
+            'tells two frames of a shoot apart',
+        ];
         yield 'too long' => [array_fill(0, 25, ['piece' => 'counter']), '24 pieces at most'];
         yield 'two counters' => [[['piece' => 'counter'], ['piece' => 'counter']], 'one counter only'];
         yield 'no such piece' => [[['piece' => 'weather']], 'no piece “weather”'];
-        yield 'no date pattern' => [[['piece' => 'shot_time', 'format' => 'jjj'], ['piece' => 'counter']], 'not a date pattern'];
-        yield 'only forbidden text' => [[['piece' => 'text', 'text' => '|?'], ['piece' => 'counter']], 'must have a text'];
+        yield 'no date pattern' => [
+            [['piece' => 'shot_time', 'format' => 'jjj'], ['piece' => 'counter']],
+            'not a date pattern',
+        ];
+        yield 'only forbidden text' => [
+            [['piece' => 'text', 'text' => '|?'], ['piece' => 'counter']],
+            'must have a text',
+        ];
         yield 'a counter without digits' => [[['piece' => 'counter', 'width' => 0]], 'from 1 to 9'];
     }
 
@@ -112,13 +177,30 @@ final class NamePatternTest extends TestCase
 
     public function testACounterGoesOnBehindWhatIsThereAndPassesOverWhatIsTaken(): void
     {
-        $stems = $this->stems(HouseStyle::standard()->file, ['2026-05-02_LANTERN-REGATTA-NIGHT_0007.JPG', 'other.jpg', '2026-05-02_lantern-regatta-night_0009 copy.jpg', '2026-05-02_lantern-regatta-night_0008.trw.xmp']);
-        self::assertSame(['2026-05-02_lantern-regatta-night_0009', '2026-05-02_lantern-regatta-night_0010'], array_map(static fn (): string => $stems(self::frame())[0], [1, 2]));
+        $stems = $this->stems(
+            HouseStyle::standard()->file,
+            [
+                '2026-05-02_LANTERN-REGATTA-NIGHT_0007.JPG',
+                'other.jpg',
+                '2026-05-02_lantern-regatta-night_0009 copy.jpg',
+                '2026-05-02_lantern-regatta-night_0008.trw.xmp',
+            ],
+        );
+        self::assertSame(
+            ['2026-05-02_lantern-regatta-night_0009', '2026-05-02_lantern-regatta-night_0010'],
+            array_map(static fn (): string => $stems(self::frame())[0], [1, 2]),
+        );
     }
 
     public function testNamesWithDotsOfTheirOwnAreSeenToBeTaken(): void
     {
-        $pattern = NamePattern::ofFiles([Piece::fromArray(['piece' => 'shoot_day', 'format' => 'yyyy.MM.dd']), Piece::text('.'), Piece::fromArray(['piece' => 'original_name'])]);
+        $pattern = NamePattern::ofFiles(
+            [
+                Piece::fromArray(['piece' => 'shoot_day', 'format' => 'yyyy.MM.dd']),
+                Piece::text('.'),
+                Piece::fromArray(['piece' => 'original_name']),
+            ],
+        );
         $stems = $this->stems($pattern, ['2026.05.02.TARA0417.jpg']);
         self::assertSame(['2026.05.02.TARA0417-2', null, true], $stems(self::frame()));
         self::assertSame(['2026.05.02.TARA0417-3', null, true], $stems(self::frame()));
@@ -127,14 +209,27 @@ final class NamePatternTest extends TestCase
     /** Some drives give names back decomposed (HFS+, UAX #15): they are seen to be taken all the same. */
     public function testNamesAreTakenInWhateverFormADriveGivesThemBack(): void
     {
-        $pattern = NamePattern::ofFiles([Piece::fromArray(['piece' => 'client']), Piece::text('-'), Piece::fromArray(['piece' => 'original_number'])]);
+        $pattern = NamePattern::ofFiles(
+            [
+                Piece::fromArray(['piece' => 'client']),
+                Piece::text('-'),
+                Piece::fromArray(['piece' => 'original_number']),
+            ],
+        );
         $shoot = new ShootNaming('2026-05-02', '', '', "Cafe\u{301} Été");
         $composed = "Caf\u{e9} \u{c9}t\u{e9}-0417";
-        $written = static fn (int $form): string => \is_string($name = \Normalizer::normalize($composed, $form)) ? $name : self::fail('It cannot be written so.');
+        $written = static fn (int $form): string => \is_string(
+            $name = \Normalizer::normalize($composed, $form),
+        ) ? $name : self::fail('It cannot be written so.');
         foreach ([\Normalizer::FORM_C, \Normalizer::FORM_D] as $form) {
             $onDrive = $written($form).'.JPG';
             touch($this->folder.'/'.$onDrive);
-            $present = array_values(array_filter((array) scandir($this->folder), static fn (mixed $name): bool => \is_string($name) && '.' !== $name[0]));
+            $present = array_values(
+                array_filter(
+                    (array) scandir($this->folder),
+                    static fn (mixed $name): bool => \is_string($name) && '.' !== $name[0],
+                ),
+            );
             $stems = new Stems($pattern, static fn (): array => $present, new FreshCounters());
             self::assertSame($composed.'-2', $stems->next('f', $shoot, $pattern->in($shoot), self::frame())[0]);
             unlink($this->folder.'/'.$onDrive);
@@ -155,18 +250,32 @@ final class NamePatternTest extends TestCase
         }
     }
 
-    /** Long names, of any script: never longer than a path allows, always created by the file system as they were asked for. */
+    /**
+     * Long names, of any script: never longer than a path allows, always created by the file system as they were asked
+     * for.
+     */
     public function testAnyPatternGivesPortableUniqueNamesThatReallyCanBeCreated(): void
     {
         $pieces = Generators::elements(
-            ['piece' => 'shoot_name'], ['piece' => 'shoot_name', 'case' => 'upper', 'blanks' => 'joined'], ['piece' => 'client', 'blanks' => 'hyphen'], ['piece' => 'text', 'text' => '. '],
-            ['piece' => 'text', 'text' => 'x:y'], ['piece' => 'shot_time', 'format' => 'EEEE HH:mm'], ['piece' => 'original_name', 'length' => 5], ['piece' => 'camera'], ['piece' => 'sequence'],
+            ['piece' => 'shoot_name'], ['piece' => 'shoot_name', 'case' => 'upper', 'blanks' => 'joined'],
+            ['piece' => 'client', 'blanks' => 'hyphen'], ['piece' => 'text', 'text' => '. '],
+            ['piece' => 'text', 'text' => 'x:y'], ['piece' => 'shot_time', 'format' => 'EEEE HH:mm'],
+            ['piece' => 'original_name', 'length' => 5], ['piece' => 'camera'], ['piece' => 'sequence'],
         );
         $this->limitTo(150)->forAll(Generators::vector(4, $pieces), Generators::string(), Generators::choose(0, 300), Generators::choose(0, 1))->disableShrinking()->then(function (mixed $rows, mixed $typed, mixed $length, mixed $unique): void {
             \assert(\is_array($rows) && \is_string($typed) && \is_int($length));
-            $made = array_values(array_map(static fn (mixed $row): Piece => Piece::fromArray(\is_array($row) ? $row : []), $rows));
-            $pattern = NamePattern::ofFiles([...$made, 0 === $unique ? Piece::counter(2) : Piece::fromArray(['piece' => 'original_number'])]);
-            $shoot = new ShootNaming('2026-05-02', $typed.str_repeat('灯', $length), '', 'Cafe'.str_repeat("e\u{301}", $length));
+            $made = array_values(
+                array_map(static fn (mixed $row): Piece => Piece::fromArray(\is_array($row) ? $row : []), $rows),
+            );
+            $pattern = NamePattern::ofFiles(
+                [...$made, 0 === $unique ? Piece::counter(2) : Piece::fromArray(['piece' => 'original_number'])],
+            );
+            $shoot = new ShootNaming(
+                '2026-05-02',
+                $typed.str_repeat('灯', $length),
+                '',
+                'Cafe'.str_repeat("e\u{301}", $length),
+            );
             $stems = new Stems($pattern, static fn (): array => [], new FreshCounters());
             $names = [];
             for ($n = 0; $n < 4; ++$n) {
@@ -205,7 +314,12 @@ final class NamePatternTest extends TestCase
     {
         $stems = new Stems($pattern, static fn (): array => $present, $soFar);
 
-        return static fn (FrameNaming $frame): array => $stems->next('f', self::shoot(), $pattern->in(self::shoot()), $frame);
+        return static fn (FrameNaming $frame): array => $stems->next(
+            'f',
+            self::shoot(),
+            $pattern->in(self::shoot()),
+            $frame,
+        );
     }
 
     private static function shoot(): ShootNaming
@@ -215,6 +329,14 @@ final class NamePatternTest extends TestCase
 
     private static function frame(): FrameNaming
     {
-        return new FrameNaming(ShotTime::fromText('2026-05-03T01:12:05.250'), 'TARA0417', 417, 'A', 'TO5-204417', 'LANTERN', new InRun(SequenceKind::Bracket, 1, 3));
+        return new FrameNaming(
+            ShotTime::fromText('2026-05-03T01:12:05.250'),
+            'TARA0417',
+            417,
+            'A',
+            'TO5-204417',
+            'LANTERN',
+            new InRun(SequenceKind::Bracket, 1, 3),
+        );
     }
 }

@@ -64,25 +64,53 @@ final class NamesTest extends TestCase
 
     public function testFilesOfAFrameShareOneStem(): void
     {
-        $files = array_map(static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 1, 0), ['D/T1.TRW', 'D/T1.JPG', 'D/T1.WAV', 'D/T1.xmp', 'D/T1.TRW.XMP']);
-        self::assertSame(['n.trw', 'n.jpg', 'n.wav', 'n.xmp', 'n.trw.xmp'], FrameFileNames::of('n', $files, LetterCase::Lower));
-        self::assertSame(['n.TRW', 'n.JPG', 'n.WAV', 'n.xmp', 'n.TRW.XMP'], FrameFileNames::of('n', $files, LetterCase::Kept));
+        $files = array_map(
+            static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 1, 0),
+            ['D/T1.TRW', 'D/T1.JPG', 'D/T1.WAV', 'D/T1.xmp', 'D/T1.TRW.XMP'],
+        );
+        self::assertSame(
+            ['n.trw', 'n.jpg', 'n.wav', 'n.xmp', 'n.trw.xmp'],
+            FrameFileNames::of('n', $files, LetterCase::Lower),
+        );
+        self::assertSame(
+            ['n.TRW', 'n.JPG', 'n.WAV', 'n.xmp', 'n.TRW.XMP'],
+            FrameFileNames::of('n', $files, LetterCase::Kept),
+        );
     }
 
     public function testAnyTypedTextMakesAPortableNameThatIsStableAndReallyCanBeCreated(): void
     {
         $this->limitTo(300)->forAll(Generators::oneOf(Generators::string(), Generators::map(
             static function (array $points): string {
-                return implode('', array_map(static fn (mixed $point): string => \is_int($point) ? (string) mb_chr($point) : '', $points));
+                return implode(
+                    '',
+                    array_map(
+                        static fn (mixed $point): string => \is_int($point) ? (string) mb_chr($point) : '',
+                        $points,
+                    ),
+                );
             },
-            Generators::seq(Generators::oneOf(Generators::choose(1, 0x24F), Generators::choose(0x300, 0x36F), Generators::choose(0x1F300, 0x1F9FF), Generators::choose(0xAC00, 0xD7A3))),
+            Generators::seq(
+                Generators::oneOf(
+                    Generators::choose(1, 0x24F),
+                    Generators::choose(0x300, 0x36F),
+                    Generators::choose(0x1F300, 0x1F9FF),
+                    Generators::choose(0xAC00, 0xD7A3),
+                ),
+            ),
         )))->then(function (mixed $typed): void {
             \assert(\is_string($typed));
             foreach ([PortableName::readable($typed, 200), trim(PortableName::cut(PortableName::joined($typed, '-'), 160), '-')] as $n => $name) {
                 self::assertLessThanOrEqual([201, 160][$n], \strlen($name));
                 self::assertTrue(\Normalizer::isNormalized($name));
                 self::assertDoesNotMatchRegularExpression('~[<>:"/\\\\|?*\x00-\x1F\x7F]|^[ .]|[ .]$~', $name);
-                self::assertSame($name, 0 === $n ? PortableName::readable($name, 201) : trim(PortableName::cut(PortableName::joined($name, '-'), 160), '-'), 'a portable name stays as it is');
+                self::assertSame(
+                    $name,
+                    0 === $n
+                        ? PortableName::readable($name, 201)
+                        : trim(PortableName::cut(PortableName::joined($name, '-'), 160), '-'),
+                    'a portable name stays as it is',
+                );
                 if ('' !== $name) {
                     touch($this->folder.'/'.$name);
                     self::assertContains($name, (array) scandir($this->folder));

@@ -28,12 +28,16 @@ final class IntakePlanTest extends TestCase
     {
         $plan = IntakePlan::of([
             new EntryToFile(1, '2026-05-02', 'Lantern Regatta', [
-                self::frame(1, ['A/T9999.TRW', 'A/T9999.JPG']), self::frame(2, ['A/T0001.JPG'], FrameState::Filed), self::frame(3, ['B/T0001.JPG']),
+                self::frame(1, ['A/T9999.TRW', 'A/T9999.JPG']), self::frame(2, ['A/T0001.JPG'], FrameState::Filed),
+                self::frame(3, ['B/T0001.JPG']),
             ]),
         ], self::shelf([]), HouseStyle::standard());
         self::assertSame('2026/2026-05-02 Lantern Regatta', $plan->entries[0]->folder);
         self::assertSame([
-            ['2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.trw', '2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg'],
+            [
+                '2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.trw',
+                '2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0001.jpg',
+            ],
             [],
             ['2026/2026-05-02 Lantern Regatta/2026-05-02_lantern-regatta_0002.jpg'],
         ], array_column($plan->entries[0]->frames, 'to'));
@@ -44,11 +48,18 @@ final class IntakePlanTest extends TestCase
     public function testAnEntryNeedsANameWhereThePatternsSayIt(): void
     {
         $entries = [
-            new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['a.jpg'])]), new EntryToFile(2, '2026-05-02', ' ', [self::frame(2, ['b.jpg'])]),
-            new EntryToFile(3, '2026-05-02', '', [self::frame(3, ['c.jpg'], FrameState::Filed)]), new EntryToFile(4, '2026-05-02', '', [self::frame(4, ['d.jpg'])], intoFolder: '2026/2026-05-02 Quay'),
+            new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['a.jpg'])]),
+            new EntryToFile(2, '2026-05-02', ' ', [self::frame(2, ['b.jpg'])]),
+            new EntryToFile(3, '2026-05-02', '', [self::frame(3, ['c.jpg'], FrameState::Filed)]),
+            new EntryToFile(4, '2026-05-02', '', [self::frame(4, ['d.jpg'])], intoFolder: '2026/2026-05-02 Quay'),
         ];
         self::assertSame([2], IntakePlan::of($entries, self::shelf([]), HouseStyle::standard())->unnamed());
-        $byDate = HouseStyle::fromArray(['folder' => [[['piece' => 'shoot_day', 'format' => 'yyyy-MM-dd']]], 'file' => [['piece' => 'original_name']]] + HouseStyle::standard()->toArray());
+        $byDate = HouseStyle::fromArray(
+            [
+                'folder' => [[['piece' => 'shoot_day', 'format' => 'yyyy-MM-dd']]],
+                'file' => [['piece' => 'original_name']],
+            ] + HouseStyle::standard()->toArray(),
+        );
         self::assertSame([], IntakePlan::of($entries, self::shelf([]), $byDate)->unnamed());
         self::assertTrue(IntakePlan::of($entries, self::shelf([]), $byDate)->copiesAnything());
         self::assertFalse(IntakePlan::of([$entries[2]], self::shelf([]), $byDate)->copiesAnything());
@@ -56,37 +67,75 @@ final class IntakePlanTest extends TestCase
 
     public function testRunsGoToFoldersOfTheirOwn(): void
     {
-        $style = HouseStyle::fromArray(['subfolders' => ['raw' => 'capture', 'bracket' => 'bracket']] + HouseStyle::standard()->toArray());
+        $style = HouseStyle::fromArray(
+            ['subfolders' => ['raw' => 'capture', 'bracket' => 'bracket']] + HouseStyle::standard()->toArray(),
+        );
         $frames = array_map(static fn (int $n): FrameToFile => self::frame($n, ["T000$n.TRW", "T000$n.JPG"], inRun: match (true) {
             $n <= 2 => new InRun(SequenceKind::Bracket, 1, $n),
             $n <= 4 => new InRun(SequenceKind::Bracket, 2, $n - 2),
             default => new InRun(SequenceKind::Burst, 1, 1),
         }), range(1, 5));
-        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', $frames)], self::shelf(['2026-05-02_quay_0004.jpg']), $style);
-        $to = array_map(static fn (string $path): string => substr($path, \strlen('2026/2026-05-02 Quay/')), array_merge(...array_column($plan->entries[0]->frames, 'to')));
+        $plan = IntakePlan::of(
+            [new EntryToFile(1, '2026-05-02', 'Quay', $frames)],
+            self::shelf(['2026-05-02_quay_0004.jpg']),
+            $style,
+        );
+        $to = array_map(
+            static fn (string $path): string => substr($path, \strlen('2026/2026-05-02 Quay/')),
+            array_merge(...array_column($plan->entries[0]->frames, 'to')),
+        );
         self::assertSame([
-            'capture/bracket 01/2026-05-02_quay_0005.trw', 'bracket 01/2026-05-02_quay_0005.jpg', 'capture/bracket 01/2026-05-02_quay_0006.trw', 'bracket 01/2026-05-02_quay_0006.jpg',
-            'capture/bracket 02/2026-05-02_quay_0007.trw', 'bracket 02/2026-05-02_quay_0007.jpg', 'capture/bracket 02/2026-05-02_quay_0008.trw', 'bracket 02/2026-05-02_quay_0008.jpg',
+            'capture/bracket 01/2026-05-02_quay_0005.trw', 'bracket 01/2026-05-02_quay_0005.jpg',
+            'capture/bracket 01/2026-05-02_quay_0006.trw', 'bracket 01/2026-05-02_quay_0006.jpg',
+            'capture/bracket 02/2026-05-02_quay_0007.trw', 'bracket 02/2026-05-02_quay_0007.jpg',
+            'capture/bracket 02/2026-05-02_quay_0008.trw', 'bracket 02/2026-05-02_quay_0008.jpg',
             'capture/2026-05-02_quay_0009.trw', '2026-05-02_quay_0009.jpg',
         ], $to);
     }
 
     public function testTwoEntriesOfOneDayAndNameShareAFolderAndItsCounter(): void
     {
-        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['a.jpg'])]), new EntryToFile(2, '2026-05-02', 'quay', [self::frame(2, ['b.jpg'])])], self::shelf(['2026-05-02_quay_0004.jpg']), HouseStyle::standard());
-        self::assertSame(['2026-05-02_quay_0005.jpg', '2026-05-02_quay_0006.jpg'], [$plan->entries[0]->sample(), $plan->entries[1]->sample()]);
+        $plan = IntakePlan::of(
+            [
+                new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['a.jpg'])]),
+                new EntryToFile(2, '2026-05-02', 'quay', [self::frame(2, ['b.jpg'])]),
+            ],
+            self::shelf(['2026-05-02_quay_0004.jpg']),
+            HouseStyle::standard(),
+        );
+        self::assertSame(
+            ['2026-05-02_quay_0005.jpg', '2026-05-02_quay_0006.jpg'],
+            [$plan->entries[0]->sample(), $plan->entries[1]->sample()],
+        );
     }
 
     public function testNamesAreUniqueWithoutRegardToCaseAndTheSameWhenPlannedAgain(): void
     {
-        $this->limitTo(40)->forAll(Generators::seq(Generators::elements('Quay', 'quay', 'QUAY', '', 'Кай')), Generators::choose(1, 6))
+        $this->limitTo(40)->forAll(
+            Generators::seq(Generators::elements('Quay', 'quay', 'QUAY', '', 'Кай')),
+            Generators::choose(1, 6),
+        )
             ->then(static function (array $names, int $frames): void {
                 $entries = [];
                 foreach (array_values($names) as $n => $name) {
                     \assert(\is_string($name));
-                    $entries[] = new EntryToFile($n + 1, '2026-05-0'.(1 + $n % 2), $name, array_map(static fn (int $i): FrameToFile => self::frame($i, ["f$n-$i.jpg", "f$n-$i.trw"]), range(1, $frames)));
+                    $entries[] = new EntryToFile(
+                        $n + 1,
+                        '2026-05-0'.(1 + $n % 2),
+                        $name,
+                        array_map(
+                            static fn (int $i): FrameToFile => self::frame($i, ["f$n-$i.jpg", "f$n-$i.trw"]),
+                            range(1, $frames),
+                        ),
+                    );
                 }
-                $to = static fn (IntakePlan $plan): array => array_merge(...array_map(static fn ($entry): array => array_merge(...array_column($entry->frames, 'to')), $plan->entries), ...[[]]);
+                $to = static fn (IntakePlan $plan): array => array_merge(
+                    ...array_map(
+                        static fn ($entry): array => array_merge(...array_column($entry->frames, 'to')),
+                        $plan->entries,
+                    ),
+                    ...[[]],
+                );
                 $once = $to(IntakePlan::of($entries, self::shelf([]), HouseStyle::standard()));
                 self::assertSame($once, $to(IntakePlan::of($entries, self::shelf([]), HouseStyle::standard())));
                 self::assertSameSize($once, array_unique(array_map(PortableName::folded(...), $once)));
@@ -97,21 +146,40 @@ final class IntakePlanTest extends TestCase
     {
         $first = self::withPrints(1, ['A/T0001.TRW' => 'r1', 'A/T0001.JPG' => 'j1']);
         $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [
-            $first, self::withPrints(2, ['B/T0001.TRW' => 'r1', 'B/T0001.JPG' => 'j1']), self::withPrints(3, ['B/T0001.JPG' => 'j1']), self::withPrints(4, ['B/T0002.TRW' => 'r2', 'B/T0002.JPG' => 'j1']), self::withPrints(5, ['B/T0003.JPG' => null]), self::withPrints(6, ['B/T0003.JPG' => null]),
+            $first, self::withPrints(2, ['B/T0001.TRW' => 'r1', 'B/T0001.JPG' => 'j1']),
+            self::withPrints(3, ['B/T0001.JPG' => 'j1']),
+            self::withPrints(4, ['B/T0002.TRW' => 'r2', 'B/T0002.JPG' => 'j1']),
+            self::withPrints(5, ['B/T0003.JPG' => null]), self::withPrints(6, ['B/T0003.JPG' => null]),
         ])], self::shelf([]), HouseStyle::standard());
         $frames = $plan->entries[0]->frames;
-        self::assertSame([FrameState::New, FrameState::Filed, FrameState::Filed, FrameState::New, FrameState::New, FrameState::New], array_map(static fn ($frame): FrameState => $frame->state(), $frames));
+        self::assertSame(
+            [FrameState::New, FrameState::Filed, FrameState::Filed, FrameState::New, FrameState::New, FrameState::New],
+            array_map(static fn ($frame): FrameState => $frame->state(), $frames),
+        );
         self::assertSame($frames[0]->to, $frames[1]->sameAs());
         self::assertSame([$frames[0]->to[1]], $frames[2]->sameAs(), 'the JPEG alone equals the JPEG of the pair');
         self::assertStringEndsWith('_0002.trw', $frames[3]->to[0], 'another raw file makes it another frame');
-        self::assertCount(2, array_unique([...$frames[4]->to, ...$frames[5]->to]), 'what could not be read is never skipped');
+        self::assertCount(
+            2,
+            array_unique([...$frames[4]->to, ...$frames[5]->to]),
+            'what could not be read is never skipped',
+        );
     }
 
     public function testARepairedCopyKeepsItsNameAndNoOtherGetsIt(): void
     {
         $lost = '2026/2026-05-02 Quay/2026-05-02_quay_0001.jpg';
-        $repair = new FrameToFile(2, [new CardFile('A/T0001.JPG', FileKind::Jpeg, 10, 0), new CardFile('A/T0001.TRW', FileKind::Raw, 10, 0)], new FrameNaming(null, 'T0001'), repairs: [$lost, null]);
-        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['A/T0000.JPG']), $repair])], self::shelf([]), HouseStyle::standard());
+        $repair = new FrameToFile(
+            2,
+            [new CardFile('A/T0001.JPG', FileKind::Jpeg, 10, 0), new CardFile('A/T0001.TRW', FileKind::Raw, 10, 0)],
+            new FrameNaming(null, 'T0001'),
+            repairs: [$lost, null],
+        );
+        $plan = IntakePlan::of(
+            [new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['A/T0000.JPG']), $repair])],
+            self::shelf([]),
+            HouseStyle::standard(),
+        );
         [$new, $repaired] = $plan->entries[0]->frames;
         self::assertStringEndsWith('_0002.jpg', $new->to[0]);
         self::assertSame([$lost, '2026/2026-05-02 Quay/2026-05-02_quay_0003.trw'], $repaired->to);
@@ -127,9 +195,21 @@ final class IntakePlanTest extends TestCase
     }
 
     /** @param non-empty-list<string> $paths */
-    private static function frame(int $id, array $paths, FrameState $state = FrameState::New, ?InRun $inRun = null): FrameToFile
-    {
-        return new FrameToFile($id, array_map(static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 10, 0), $paths), new FrameNaming(null, pathinfo($paths[0], \PATHINFO_FILENAME), run: $inRun), $state);
+    private static function frame(
+        int $id,
+        array $paths,
+        FrameState $state = FrameState::New,
+        ?InRun $inRun = null,
+    ): FrameToFile {
+        return new FrameToFile(
+            $id,
+            array_map(
+                static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 10, 0),
+                $paths,
+            ),
+            new FrameNaming(null, pathinfo($paths[0], \PATHINFO_FILENAME), run: $inRun),
+            $state,
+        );
     }
 
     /** @param list<string> $names */

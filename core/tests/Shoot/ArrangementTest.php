@@ -22,7 +22,9 @@ final class ArrangementTest extends TestCase
     private static function sheet(): Arrangement
     {
         return Arrangement::of([
-            new ArrangedEntry(11, '2026-05-02', new EntryWords('Regatta'), [1, 2, 3]), new ArrangedEntry(12, '2026-05-03', new EntryWords(), [4, 5, 6]), new ArrangedEntry(13, '2026-05-04', new EntryWords('Tide clock'), [7, 8, 9]),
+            new ArrangedEntry(11, '2026-05-02', new EntryWords('Regatta'), [1, 2, 3]),
+            new ArrangedEntry(12, '2026-05-03', new EntryWords(), [4, 5, 6]),
+            new ArrangedEntry(13, '2026-05-04', new EntryWords('Tide clock'), [7, 8, 9]),
         ], self::order());
     }
 
@@ -50,15 +52,26 @@ final class ArrangementTest extends TestCase
     {
         $sheet = self::sheet()->join(3, self::order());
         self::assertSame([[1, 2, 3], [4, 5, 6, 7, 8, 9]], self::frames($sheet));
-        self::assertSame([12, 'Tide clock'], [$sheet->entries[1]->id, $sheet->entries[1]->words->name], 'the one without a name takes the other’s');
+        self::assertSame(
+            [12, 'Tide clock'],
+            [$sheet->entries[1]->id, $sheet->entries[1]->words->name],
+            'the one without a name takes the other’s',
+        );
     }
 
     public function testMovesAnySelection(): void
     {
-        self::assertSame([[1, 2, 5, 9], [3], [4, 6], [7, 8]], self::frames(self::sheet()->split(3, self::order())->move([9, 5], 1, self::order())));
+        self::assertSame(
+            [[1, 2, 5, 9], [3], [4, 6], [7, 8]],
+            self::frames(self::sheet()->split(3, self::order())->move([9, 5], 1, self::order())),
+        );
         $new = self::sheet()->move([8, 2], null, self::order(), '2026-05-02');
         self::assertSame([[1, 3], [2, 8], [4, 5, 6], [7, 9]], self::frames($new));
-        self::assertSame([[1, 2, 3, 4, 5, 6], [7, 8, 9]], self::frames(self::sheet()->move([4, 5, 6], 1, self::order())), 'an entry that is left empty goes');
+        self::assertSame(
+            [[1, 2, 3, 4, 5, 6], [7, 8, 9]],
+            self::frames(self::sheet()->move([4, 5, 6], 1, self::order())),
+            'an entry that is left empty goes',
+        );
     }
 
     public function testRefusesWhatMakesNoSense(): void
@@ -85,18 +98,32 @@ final class ArrangementTest extends TestCase
     {
         $ticks = [1 => 1000, 2 => 2000, 3 => 3000, 4 => 4000, 5 => 5000, 6 => 6000, 10 => 2500, 11 => 9000];
         $order = [1 => 0, 2 => 1, 10 => 2, 3 => 3, 4 => 4, 5 => 5, 6 => 6, 7 => 7, 8 => 8, 9 => 9, 11 => 10];
-        $group = static fn (int $id, string $day): FrameGroup => new FrameGroup($day, [new TimedFrame($id, null, '', 'x')]);
+        $group = static fn (int $id, string $day): FrameGroup => new FrameGroup(
+            $day,
+            [new TimedFrame($id, null, '', 'x')],
+        );
         $sheet = self::sheet()->taking([$group(10, '2026-05-02'), $group(11, '2026-05-09')], $order, $ticks);
         self::assertSame([[1, 2, 10, 3], [4, 5, 6], [7, 8, 9], [11]], self::frames($sheet));
     }
 
     public function testADivisionKeepsWhatWasTypedForItsDay(): void
     {
-        $again = Arrangement::divided([new FrameGroup('2026-05-02', [new TimedFrame(1, null, '', 'x')]), new FrameGroup('2026-05-08', [new TimedFrame(2, null, '', 'y')])], self::sheet());
-        self::assertSame(['Regatta', ''], array_map(static fn (ArrangedEntry $entry): string => $entry->words->name, $again->entries));
+        $again = Arrangement::divided(
+            [
+                new FrameGroup('2026-05-02', [new TimedFrame(1, null, '', 'x')]),
+                new FrameGroup('2026-05-08', [new TimedFrame(2, null, '', 'y')]),
+            ],
+            self::sheet(),
+        );
+        self::assertSame(
+            ['Regatta', ''],
+            array_map(static fn (ArrangedEntry $entry): string => $entry->words->name, $again->entries),
+        );
     }
 
-    /** Whatever is done, in whatever order: each frame lies in one entry, none is empty, everything is in capture order. */
+    /**
+     * Whatever is done, in whatever order: each frame lies in one entry, none is empty, everything is in capture order.
+     */
     public function testEveryEditLeavesAPartitionInOrder(): void
     {
         $this->limitTo(200)->forAll(Generators::seq(Generators::tuple(Generators::choose(0, 2), Generators::choose(1, 9), Generators::choose(1, 9))))->disableShrinking()->then(static function (mixed $edits): void {
@@ -109,7 +136,11 @@ final class ArrangementTest extends TestCase
                     $sheet = match ($edit[0]) {
                         0 => $sheet->split($edit[1], self::order()),
                         1 => $sheet->join($edit[1], self::order()),
-                        default => $sheet->move(array_values(array_unique([$edit[1], $edit[2]])), 9 === $edit[2] ? null : $edit[2], self::order()),
+                        default => $sheet->move(
+                            array_values(array_unique([$edit[1], $edit[2]])),
+                            9 === $edit[2] ? null : $edit[2],
+                            self::order(),
+                        ),
                     };
                 } catch (ArrangementRefused) {
                     self::assertSame($before, $sheet);

@@ -58,7 +58,19 @@ final class DivisionTest extends TestCase
     {
         self::assertSame(
             ['2026-05-02' => [1, 2, 4], '2026-05-03' => [3], '' => [5]],
-            self::ids((new Division(DayBoundary::at('04:00')))->divide(self::frames([1 => '2026-05-02T10:00:00', 2 => '2026-05-02T23:00:00', 3 => '2026-05-03T09:00:00', 4 => '2026-05-03T01:00:00', 5 => null]))),
+            self::ids(
+                (new Division(DayBoundary::at('04:00')))->divide(
+                    self::frames(
+                        [
+                            1 => '2026-05-02T10:00:00',
+                            2 => '2026-05-02T23:00:00',
+                            3 => '2026-05-03T09:00:00',
+                            4 => '2026-05-03T01:00:00',
+                            5 => null,
+                        ],
+                    ),
+                ),
+            ),
         );
     }
 
@@ -74,7 +86,8 @@ final class DivisionTest extends TestCase
         $second = ShotTime::fromExif('2026:05:02 10:00:00', '200');
         $first = ShotTime::fromExif('2026:05:02 10:00:00', '100');
         $frames = [
-            new TimedFrame(4, $second, 'B', 'a'), new TimedFrame(3, $second, 'A', 'DCIM/100/T0010.JPG'), new TimedFrame(2, $second, 'A', 'DCIM/100/T0009.JPG'),
+            new TimedFrame(4, $second, 'B', 'a'), new TimedFrame(3, $second, 'A', 'DCIM/100/T0010.JPG'),
+            new TimedFrame(2, $second, 'A', 'DCIM/100/T0009.JPG'),
             new TimedFrame(5, null, 'A', 'a'), new TimedFrame(1, $first, 'Z', 'z'),
         ];
         self::assertSame([1, 2, 3, 4, 5], array_column(CaptureOrder::of($frames), 'id'));
@@ -82,24 +95,52 @@ final class DivisionTest extends TestCase
 
     public function testDivisionIsAPartitionInTimeOrderWhateverTheOrderOfTheInput(): void
     {
-        $this->limitTo(60)->forAll(Generators::seq(Generators::choose(0, 4 * 86_400)), Generators::choose(1, 600), Generators::choose(0, 1439))
+        $this->limitTo(60)->forAll(
+            Generators::seq(Generators::choose(0, 4 * 86_400)),
+            Generators::choose(1, 600),
+            Generators::choose(0, 1439),
+        )
             ->then(static function (array $seconds, int $pause, int $boundary): void {
                 \assert($pause > 0);
                 $frames = [];
                 foreach (array_values($seconds) as $id => $second) {
                     \assert(\is_int($second));
-                    $frames[] = new TimedFrame($id, ShotTime::fromText((new \DateTimeImmutable('2026-05-01 UTC'))->modify("+$second seconds")->format('Y-m-d\TH:i:s')), 'A', "p$id");
+                    $frames[] = new TimedFrame(
+                        $id,
+                        ShotTime::fromText(
+                            (new \DateTimeImmutable('2026-05-01 UTC'))->modify("+$second seconds")->format('Y-m-d\TH:i:s'),
+                        ),
+                        'A',
+                        "p$id",
+                    );
                 }
-                $division = new Division(DayBoundary::at(\sprintf('%02d:%02d', intdiv($boundary, 60), $boundary % 60)), $pause);
+                $division = new Division(
+                    DayBoundary::at(\sprintf('%02d:%02d', intdiv($boundary, 60), $boundary % 60)),
+                    $pause,
+                );
                 $groups = $division->divide($frames);
-                $ids = array_merge(...array_map(static fn (FrameGroup $group): array => array_column($group->frames, 'id'), $groups), ...[[]]);
-                self::assertEqualsCanonicalizing(array_column($frames, 'id'), $ids, 'every frame is in exactly one group');
-                $ticks = array_map(static fn (TimedFrame $frame): int => $frame->capturedAt?->ticks() ?? 0, array_merge(...array_column($groups, 'frames'), ...[[]]));
+                $ids = array_merge(
+                    ...array_map(static fn (FrameGroup $group): array => array_column($group->frames, 'id'), $groups),
+                    ...[[]],
+                );
+                self::assertEqualsCanonicalizing(
+                    array_column($frames, 'id'),
+                    $ids,
+                    'every frame is in exactly one group',
+                );
+                $ticks = array_map(
+                    static fn (TimedFrame $frame): int => $frame->capturedAt?->ticks() ?? 0,
+                    array_merge(...array_column($groups, 'frames'), ...[[]]),
+                );
                 $sorted = $ticks;
                 sort($sorted);
                 self::assertSame($sorted, $ticks, 'in time order');
                 shuffle($frames);
-                self::assertEquals(self::ids($groups), self::ids($division->divide($frames)), 'stable under permutation');
+                self::assertEquals(
+                    self::ids($groups),
+                    self::ids($division->divide($frames)),
+                    'stable under permutation',
+                );
             });
     }
 

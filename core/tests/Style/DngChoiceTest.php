@@ -24,8 +24,12 @@ final class DngChoiceTest extends TestCase
 {
     /** @param list<string> $names */
     #[DataProvider('choices')]
-    public function testThePlanSaysWhatIsFiledInTheEnd(DngChoice $ofStyle, ?DngChoice $ofEntry, array $names, int $room): void
-    {
+    public function testThePlanSaysWhatIsFiledInTheEnd(
+        DngChoice $ofStyle,
+        ?DngChoice $ofEntry,
+        array $names,
+        int $room,
+    ): void {
         $plan = $this->plan(HouseStyle::standard()->today(dng: $ofStyle), $ofEntry);
         $frame = $plan->entries[0]->frames[0];
         self::assertSame(['quay_0001.trw', 'quay_0001.jpg'], self::names($frame->to), 'copied as ever');
@@ -41,13 +45,30 @@ final class DngChoiceTest extends TestCase
         yield 'beside' => [DngChoice::Beside, null, ['quay_0001.trw', 'quay_0001.jpg', 'quay_0001.dng'], 9_000];
         yield 'instead' => [DngChoice::Instead, null, ['quay_0001.dng', 'quay_0001.jpg'], 5_000];
         yield 'with the raw file inside' => [DngChoice::Embed, null, ['quay_0001.dng', 'quay_0001.jpg'], 9_000];
-        yield 'the entry stands over the style' => [DngChoice::Instead, DngChoice::No, ['quay_0001.trw', 'quay_0001.jpg'], 5_000];
-        yield 'and the other way round' => [DngChoice::No, DngChoice::Beside, ['quay_0001.trw', 'quay_0001.jpg', 'quay_0001.dng'], 9_000];
+        yield 'the entry stands over the style' => [
+            DngChoice::Instead,
+            DngChoice::No,
+            ['quay_0001.trw', 'quay_0001.jpg'],
+            5_000,
+        ];
+        yield 'and the other way round' => [
+            DngChoice::No,
+            DngChoice::Beside,
+            ['quay_0001.trw', 'quay_0001.jpg', 'quay_0001.dng'],
+            9_000,
+        ];
     }
 
     public function testADngIsCalledAsItsRawFile(): void
     {
-        self::assertSame(['a/b.c.dng', 'a/b.DNG', 'a/b.dng'], [DngChoice::nameOf('a/b.c.trw', LetterCase::Lower), DngChoice::nameOf('a/b.TRW', LetterCase::Upper), DngChoice::nameOf('a/b.TRW', LetterCase::Kept)]);
+        self::assertSame(
+            ['a/b.c.dng', 'a/b.DNG', 'a/b.dng'],
+            [
+                DngChoice::nameOf('a/b.c.trw', LetterCase::Lower),
+                DngChoice::nameOf('a/b.TRW', LetterCase::Upper),
+                DngChoice::nameOf('a/b.TRW', LetterCase::Kept),
+            ],
+        );
     }
 
     public function testAStyleSaysIt(): void
@@ -63,10 +84,17 @@ final class DngChoiceTest extends TestCase
     private function plan(HouseStyle $style, ?DngChoice $dng): IntakePlan
     {
         $time = ShotTime::fromText('2026-05-02T19:31:40');
-        $files = [new CardFile('DCIM/T0001.TRW', FileKind::Raw, 4_000, 0), new CardFile('DCIM/T0001.JPG', FileKind::Jpeg, 1_000, 0)];
+        $files = [
+            new CardFile('DCIM/T0001.TRW', FileKind::Raw, 4_000, 0),
+            new CardFile('DCIM/T0001.JPG', FileKind::Jpeg, 1_000, 0),
+        ];
         $frame = new FrameToFile(1, $files, FrameNaming::of($time, 'DCIM/T0001.TRW', '', '', '', ''));
 
-        return IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [$frame], dng: $dng)], new FoldersOnDisk([]), $style);
+        return IntakePlan::of(
+            [new EntryToFile(1, '2026-05-02', 'Quay', [$frame], dng: $dng)],
+            new FoldersOnDisk([]),
+            $style,
+        );
     }
 
     /**

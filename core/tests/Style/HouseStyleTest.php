@@ -28,8 +28,11 @@ final class HouseStyleTest extends TestCase
 
     /** @param array<string, mixed> $change */
     #[DataProvider('wrong')]
-    public function testWhatIsWrongIsRefusedWithItsPlaceBySchemaAndProgram(array $change, string $sentence, bool $schemaSeesIt = true): void
-    {
+    public function testWhatIsWrongIsRefusedWithItsPlaceBySchemaAndProgram(
+        array $change,
+        string $sentence,
+        bool $schemaSeesIt = true,
+    ): void {
         $document = $change + self::weddings();
         if ($schemaSeesIt) {
             self::assertFalse(self::isValid($document), 'the schema, too');
@@ -47,10 +50,23 @@ final class HouseStyleTest extends TestCase
         yield 'a rule within that there is not' => [['take' => ['raws' => true]], 'take.raws: there is no such rule'];
         yield 'no time of day' => [['divide' => ['day_starts' => '25:00']], 'divide.day_starts'];
         yield 'no pause' => [['divide' => ['break_after' => 0]], 'divide.break_after'];
-        yield 'a frame’s piece in a folder' => [['folder' => [[['piece' => 'counter']]]], 'folder, level 1: “counter” differs from frame to frame'];
-        yield 'a file pattern that is not unique' => [['file' => [['piece' => 'shoot_name']]], 'file: Nothing in this file pattern tells two frames'];
-        yield 'a piece that there is not' => [['file' => [['piece' => 'counter'], ['piece' => 'mood']]], 'file, piece 2: There is no piece “mood”'];
-        yield 'a subfolder that cannot be' => [['subfolders' => ['raw' => 'a/b']], 'subfolders.raw: “a/b” cannot be the name of a folder everywhere, but “a-b” can', false];
+        yield 'a frame’s piece in a folder' => [
+            ['folder' => [[['piece' => 'counter']]]],
+            'folder, level 1: “counter” differs from frame to frame',
+        ];
+        yield 'a file pattern that is not unique' => [
+            ['file' => [['piece' => 'shoot_name']]],
+            'file: Nothing in this file pattern tells two frames',
+        ];
+        yield 'a piece that there is not' => [
+            ['file' => [['piece' => 'counter'], ['piece' => 'mood']]],
+            'file, piece 2: There is no piece “mood”',
+        ];
+        yield 'a subfolder that cannot be' => [
+            ['subfolders' => ['raw' => 'a/b']],
+            'subfolders.raw: “a/b” cannot be the name of a folder everywhere, but “a-b” can',
+            false,
+        ];
         yield 'an unsafe skeleton' => [['subfolders' => ['skeleton' => ['../up']]], 'subfolders.skeleton', false];
         yield 'kinds' => [['take' => ['kinds' => 'tiff']], 'take.kinds'];
         yield 'ties' => [['ties' => ['cards' => 'LANTERN']], 'ties.cards'];
@@ -80,7 +96,10 @@ final class HouseStyleTest extends TestCase
      */
     private static function names(array $paths, Kinds $kinds, bool $companions): array
     {
-        $files = array_map(static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 1, 0), $paths);
+        $files = array_map(
+            static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 1, 0),
+            $paths,
+        );
 
         return array_map(static fn (CardFile $file): string => $file->name(), $kinds->of($files, $companions));
     }
@@ -91,10 +110,27 @@ final class HouseStyleTest extends TestCase
         return [
             'name' => 'Weddings',
             'divide' => ['by' => 'pause', 'day_starts' => '06:00', 'break_after' => 300],
-            'folder' => [[['piece' => 'shoot_day', 'format' => 'yyyy']], [['piece' => 'client', 'case' => 'upper', 'blanks' => 'joined', 'length' => 12], ['piece' => 'text', 'text' => '_'], ['piece' => 'shoot_name']]],
-            'file' => [['piece' => 'initials'], ['piece' => 'text', 'text' => '-'], ['piece' => 'shot_time', 'format' => 'HHmmss'], ['piece' => 'text', 'text' => '-'], ['piece' => 'counter', 'start' => 10, 'step' => 10, 'width' => 5, 'scope' => 'day']],
+            'folder' => [
+                [['piece' => 'shoot_day', 'format' => 'yyyy']],
+                [
+                    ['piece' => 'client', 'case' => 'upper', 'blanks' => 'joined', 'length' => 12],
+                    ['piece' => 'text', 'text' => '_'],
+                    ['piece' => 'shoot_name'],
+                ],
+            ],
+            'file' => [
+                ['piece' => 'initials'],
+                ['piece' => 'text', 'text' => '-'],
+                ['piece' => 'shot_time', 'format' => 'HHmmss'],
+                ['piece' => 'text', 'text' => '-'],
+                ['piece' => 'counter', 'start' => 10, 'step' => 10, 'width' => 5, 'scope' => 'day'],
+            ],
             'extension' => 'kept',
-            'subfolders' => ['raw' => 'capture', 'jpeg' => null, 'skeleton' => ['selects', 'export/large', 'export/web']],
+            'subfolders' => [
+                'raw' => 'capture',
+                'jpeg' => null,
+                'skeleton' => ['selects', 'export/large', 'export/web'],
+            ],
             'initials' => 'IVH',
             'take' => ['kinds' => 'raw', 'companions' => false],
             'ties' => ['cameras' => ['Heron 5'], 'cards' => ['LANTERN'], 'shelves' => ['Studio']],
@@ -104,10 +140,18 @@ final class HouseStyleTest extends TestCase
     /** @param array<string, mixed> $document */
     private static function isValid(array $document): bool
     {
-        $schema = json_decode((string) file_get_contents(\dirname(__DIR__, 3).'/docs/house-style.schema.json'), false, 64, \JSON_THROW_ON_ERROR);
+        $schema = json_decode(
+            (string) file_get_contents(\dirname(__DIR__, 3).'/docs/house-style.schema.json'),
+            false,
+            64,
+            \JSON_THROW_ON_ERROR,
+        );
         \assert($schema instanceof \stdClass);
         unset($schema->{'$id'});
 
-        return (new Validator())->validate(json_decode(json_encode($document, \JSON_THROW_ON_ERROR)), $schema)->isValid();
+        return (new Validator())->validate(
+            json_decode(json_encode($document, \JSON_THROW_ON_ERROR)),
+            $schema,
+        )->isValid();
     }
 }

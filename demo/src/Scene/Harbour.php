@@ -21,12 +21,25 @@ final class Harbour extends Scene
      * @param int    $view    which part of the harbour
      * @param string $base    frames of one base show the same boats from nearly the same place
      */
-    public function frame(int $w, int $h, string $subject, float $night, int $view, string $base, string $seed, bool $rain = false, float $blur = 0.0, float $stops = 0.0): Picture
-    {
+    public function frame(
+        int $w,
+        int $h,
+        string $subject,
+        float $night,
+        int $view,
+        string $base,
+        string $seed,
+        bool $rain = false,
+        float $blur = 0.0,
+        float $stops = 0.0,
+    ): Picture {
         $chance = new Chance($seed);
         $bw = 8 * (int) ceil($w * self::ROOM / 8);
         $bh = 8 * (int) ceil($h * self::ROOM / 8);
-        $whole = $this->kept("base $bw $base", fn (): Picture => $this->base($bw, $bh, $subject, $night, $view % self::VIEWS, new Chance($base)));
+        $whole = $this->kept(
+            "base $bw $base",
+            fn (): Picture => $this->base($bw, $bh, $subject, $night, $view % self::VIEWS, new Chance($base)),
+        );
         $picture = $whole->crop($chance->whole(0, $bw - $w), $chance->whole(0, $bh - $h), $w, $h);
         if ($rain) {
             $picture = $this->rain($picture, $w, $h, $chance);
@@ -37,7 +50,9 @@ final class Harbour extends Scene
 
     private function base(int $w, int $h, string $subject, float $night, int $view, Chance $chance): Picture
     {
-        $picture = 'lantern' === $subject ? $this->lantern($w, $h, $night, $chance) : $this->water($w, $h, $subject, $night, $view, $chance);
+        $picture = 'lantern' === $subject
+            ? $this->lantern($w, $h, $night, $chance)
+            : $this->water($w, $h, $subject, $night, $view, $chance);
 
         return ('crowd' === $subject ? $picture->finished()->under($this->crowd($w, $h, $chance)->blur(6)) : $picture)->finished();
     }
@@ -58,15 +73,31 @@ final class Harbour extends Scene
         $depth = $h - $horizon;
         $mirror = $above->flipped(true)->stretched(1.0, $depth / $horizon);
         $mirror = $this->fitted($mirror, $w, $depth);
-        $swell = $this->kept("swell $w $depth", static fn (): Picture => Picture::perlin(intdiv($w, 5) + 40, $depth + 200, 13, 7)->stretched(5.0, 1.0));
-        $ripple = $this->kept("ripple $w $depth", static fn (): Picture => Picture::perlin(intdiv($w, 3) + 40, $depth + 200, 5, 9)->stretched(3.0, 1.0));
+        $swell = $this->kept(
+            "swell $w $depth",
+            static fn (): Picture => Picture::perlin(intdiv($w, 5) + 40, $depth + 200, 13, 7)->stretched(5.0, 1.0),
+        );
+        $ripple = $this->kept(
+            "ripple $w $depth",
+            static fn (): Picture => Picture::perlin(intdiv($w, 3) + 40, $depth + 200, 5, 9)->stretched(3.0, 1.0),
+        );
         $at = [$chance->whole(0, 100), $chance->whole(0, 199)];
-        $near = $this->kept("near $w $depth", static fn (): Picture => Picture::coordinates($w, $depth)->band(1)->times(1 / $depth)->power(1.3));
-        $wave = $swell->crop($at[0], $at[1], $w, $depth)->plus($ripple->crop($at[1] % 100, $at[0], $w, $depth)->times(0.6))->multiply($near->times(1.0, 0.1))->settled();
+        $near = $this->kept(
+            "near $w $depth",
+            static fn (): Picture => Picture::coordinates($w, $depth)->band(1)->times(1 / $depth)->power(1.3),
+        );
+        $wave = $swell->crop($at[0], $at[1], $w, $depth)->plus(
+            $ripple->crop($at[1] % 100, $at[0], $w, $depth)->times(0.6),
+        )->multiply($near->times(1.0, 0.1))->settled();
         $move = $wave->times(24)->join($wave->times(95));
-        $mirror = $mirror->mirrored(80, 160)->displaced(Picture::coordinates($w, $depth)->linear([1, 1], [80, 160])->plus($move));
+        $mirror = $mirror->mirrored(80, 160)->displaced(
+            Picture::coordinates($w, $depth)->linear([1, 1], [80, 160])->plus($move),
+        );
         $tint = 1 - 0.35 * $night;
-        $mirror = $mirror->linear([0.62, 0.68, 0.76], [2, 5 + 4 * $tint, 10 + 8 * $tint])->plus($wave->times(9 * $tint + 3));
+        $mirror = $mirror->linear(
+            [0.62, 0.68, 0.76],
+            [2, 5 + 4 * $tint, 10 + 8 * $tint],
+        )->plus($wave->times(9 * $tint + 3));
 
         return Picture::plain($w, $h, 0, 0, 0)->inserted($above, 0, 0)->inserted($mirror->finished(), 0, $horizon);
     }
@@ -79,8 +110,11 @@ final class Harbour extends Scene
             $chance = new Chance("shore $view");
             $mix = static fn (array $a, array $b): string => self::mixed($a, $b, $step);
             $sky = \sprintf(
-                '<defs><linearGradient id="s" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="%s"/><stop offset=".55" stop-color="%s"/><stop offset=".86" stop-color="%s"/><stop offset="1" stop-color="%s"/></linearGradient></defs><rect width="100%%" height="100%%" fill="url(#s)"/>',
-                $mix([58, 84, 128], [6, 10, 24]), $mix([128, 118, 146], [13, 20, 42]), $mix([232, 150, 104], [30, 36, 62]), $mix([248, 196, 132], [44, 44, 66]),
+                '<defs><linearGradient id="s" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="%s"/><stop '
+                    .'offset=".55" stop-color="%s"/><stop offset=".86" stop-color="%s"/><stop offset="1" '
+                    .'stop-color="%s"/></linearGradient></defs><rect width="100%%" height="100%%" fill="url(#s)"/>',
+                $mix([58, 84, 128], [6, 10, 24]), $mix([128, 118, 146], [13, 20, 42]),
+                $mix([232, 150, 104], [30, 36, 62]), $mix([248, 196, 132], [44, 44, 66]),
             );
             $hills = '';
             foreach ([[0.62, 0.16, [92, 84, 112], [16, 20, 36]], [0.8, 0.1, [48, 48, 66], [8, 10, 18]]] as [$base, $height, $dusk, $dark]) {
@@ -98,16 +132,38 @@ final class Harbour extends Scene
                 $tall = $chance->between(0.07, 0.17) * $horizon;
                 $top = $horizon - $tall;
                 $tone = $chance->whole(-10, 10);
-                $hills .= \sprintf('<path d="M%1$.1f %2$d V%3$.1f L%4$.1f %5$.1f L%6$.1f %3$.1f V%2$d Z" fill="%7$s"/>', $x, $horizon, $top, $x + $width / 2, $top - $tall * 0.35, $x + $width, $mix([66 + $tone, 58 + $tone, 70 + $tone], [13, 13, 20]));
+                $hills .= \sprintf(
+                    '<path d="M%1$.1f %2$d V%3$.1f L%4$.1f %5$.1f L%6$.1f %3$.1f V%2$d Z" fill="%7$s"/>',
+                    $x,
+                    $horizon,
+                    $top,
+                    $x + $width / 2,
+                    $top - $tall * 0.35,
+                    $x + $width,
+                    $mix([66 + $tone, 58 + $tone, 70 + $tone], [13, 13, 20]),
+                );
                 for ($n = $chance->whole(1, 5); $n > 0; --$n) {
                     $lit = $chance->happens(0.25 + 0.6 * $step);
-                    $hills .= \sprintf('<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="%s" opacity="%.2f"/>', $x + $chance->between(0.1, 0.75) * $width, $top + $chance->between(0.1, 0.8) * $tall, 4.2 * $w / 1440, 6 * $w / 1440, $lit ? $chance->one(['#ffd27d', '#ffbf66', '#ffe2a8']) : '#241f2a', $lit ? 0.55 + 0.4 * $step : 0.5);
+                    $hills .= \sprintf(
+                        '<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="%s" opacity="%.2f"/>',
+                        $x + $chance->between(0.1, 0.75) * $width,
+                        $top + $chance->between(0.1, 0.8) * $tall,
+                        4.2 * $w / 1440,
+                        6 * $w / 1440,
+                        $lit ? $chance->one(['#ffd27d', '#ffbf66', '#ffe2a8']) : '#241f2a',
+                        $lit ? 0.55 + 0.4 * $step : 0.5,
+                    );
                 }
                 $x += $width + $chance->between(-3, 9);
             }
             $land = Picture::svg($w, $horizon, $hills);
             $picture = Picture::svg($w, $horizon, $sky)->colours();
-            $clouds = Picture::perlin(intdiv($w, 3), $horizon, 60, 40 + $view)->stretched(3.02, 1.0)->crop(0, 0, $w, $horizon);
+            $clouds = Picture::perlin(
+                intdiv($w, 3),
+                $horizon,
+                60,
+                40 + $view,
+            )->stretched(3.02, 1.0)->crop(0, 0, $w, $horizon);
             $picture = $picture->plus($clouds->times(26 * (1.15 - $step)))->finished();
 
             return $picture->under($land->blur(0.9));
@@ -125,9 +181,33 @@ final class Harbour extends Scene
             $x = $chance->between(0.02, 0.96) * $w - $length / 2;
             $y = $horizon - 1;
             $mast = $length * $chance->between(0.55, 0.95);
-            $hulls .= \sprintf('<path d="M%.1f %.1f Q%.1f %.1f %.1f %.1f L%.1f %.1f L%.1f %.1f Z" fill="#0b0d14"/>', $x, $y - $length * 0.13, $x + $length * 0.1, $y, $x + $length * 0.2, $y + 1, $x + $length * 0.86, $y + 1, $x + $length, $y - $length * 0.1);
-            $hulls .= \sprintf('<path d="M%.1f %.1f V%.1f" stroke="#11131c" stroke-width="%.1f"/>', $x + $length * 0.52, $y, $y - $mast, max(1.5, $length / 90));
-            $hulls .= \sprintf('<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="#171a26"/>', $x + $length * 0.22, $y - $length * 0.17, $length * 0.2, $length * 0.08);
+            $hulls .= \sprintf(
+                '<path d="M%.1f %.1f Q%.1f %.1f %.1f %.1f L%.1f %.1f L%.1f %.1f Z" fill="#0b0d14"/>',
+                $x,
+                $y - $length * 0.13,
+                $x + $length * 0.1,
+                $y,
+                $x + $length * 0.2,
+                $y + 1,
+                $x + $length * 0.86,
+                $y + 1,
+                $x + $length,
+                $y - $length * 0.1,
+            );
+            $hulls .= \sprintf(
+                '<path d="M%.1f %.1f V%.1f" stroke="#11131c" stroke-width="%.1f"/>',
+                $x + $length * 0.52,
+                $y,
+                $y - $mast,
+                max(1.5, $length / 90),
+            );
+            $hulls .= \sprintf(
+                '<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="#171a26"/>',
+                $x + $length * 0.22,
+                $y - $length * 0.17,
+                $length * 0.2,
+                $length * 0.08,
+            );
             $glow = 1 + min(4.2, $length / 110);
             foreach ([[0.0, 0.13], [1.0, 0.1]] as [$end, $height]) {
                 $steps = max(5, (int) min(17, $length / 26));
@@ -136,12 +216,25 @@ final class Harbour extends Scene
                     $px = $x + $length * ($end + (0.52 - $end) * $t);
                     $py = $y - $length * $height - ($mast - $length * $height) * $t + sin(\M_PI * $t) * $length * 0.1;
                     $colour = $chance->one(['#ffcf7a', '#ff9d4d', '#ffe0a0', '#ff7f5a', '#ffd9b0']);
-                    $lights .= \sprintf('<ellipse cx="%.1f" cy="%.1f" rx="%.1f" ry="%.1f" fill="%s"/>', $px, $py, $glow, $glow * 1.25, $colour);
+                    $lights .= \sprintf(
+                        '<ellipse cx="%.1f" cy="%.1f" rx="%.1f" ry="%.1f" fill="%s"/>',
+                        $px,
+                        $py,
+                        $glow,
+                        $glow * 1.25,
+                        $colour,
+                    );
                 }
             }
         }
         for ($n = (int) (10 + 14 * $night); $n > 0; --$n) { // lamps along the quay
-            $lights .= \sprintf('<circle cx="%.1f" cy="%.1f" r="%.1f" fill="%s"/>', $chance->between(0, 1) * $w, $horizon - $chance->between(4, 16), $chance->between(1.2, 2.6), $chance->one(['#ffe8c0', '#ffc878', '#cfe4ff']));
+            $lights .= \sprintf(
+                '<circle cx="%.1f" cy="%.1f" r="%.1f" fill="%s"/>',
+                $chance->between(0, 1) * $w,
+                $horizon - $chance->between(4, 16),
+                $chance->between(1.2, 2.6),
+                $chance->one(['#ffe8c0', '#ffc878', '#cfe4ff']),
+            );
         }
 
         return [$hulls, $lights];
@@ -150,12 +243,29 @@ final class Harbour extends Scene
     /** One paper lantern near by, the harbour out of focus behind it. */
     private function lantern(int $w, int $h, float $night, Chance $chance): Picture
     {
-        $back = $this->water($w, $h, 'wide', $night, $chance->whole(0, 4), $chance)->stretched(0.5, 0.5)->finished()->blur(8)->stretched(2.0, 2.0)->times(0.85);
+        $back = $this->water(
+            $w,
+            $h,
+            'wide',
+            $night,
+            $chance->whole(0, 4),
+            $chance,
+        )->stretched(0.5, 0.5)->finished()->blur(8)->stretched(2.0, 2.0)->times(0.85);
         $discs = '';
         for ($n = $chance->whole(22, 46); $n > 0; --$n) {
             $r = $chance->between(0.012, 0.05) * $w;
             $colour = $chance->one(['255,190,96', '255,150,80', '255,220,160', '250,120,90', '170,200,255']);
-            $discs .= \sprintf('<circle cx="%1$.1f" cy="%2$.1f" r="%3$.1f" fill="rgba(%4$s,%5$.2f)" stroke="rgba(%4$s,%6$.2f)" stroke-width="%7$.1f"/>', $chance->between(0, 1) * $w, ($chance->happens(0.7) ? $chance->between(0.25, 0.62) : $chance->between(0.6, 1)) * $h, $r, $colour, $chance->between(0.1, 0.42), $chance->between(0.2, 0.5), $r * 0.09);
+            $discs .= \sprintf(
+                '<circle cx="%1$.1f" cy="%2$.1f" r="%3$.1f" fill="rgba(%4$s,%5$.2f)" stroke="rgba(%4$s,%6$.2f)" '
+                    .'stroke-width="%7$.1f"/>',
+                $chance->between(0, 1) * $w,
+                ($chance->happens(0.7) ? $chance->between(0.25, 0.62) : $chance->between(0.6, 1)) * $h,
+                $r,
+                $colour,
+                $chance->between(0.1, 0.42),
+                $chance->between(0.2, 0.5),
+                $r * 0.09,
+            );
         }
         $picture = $back->finished()->under(Picture::svg($w, $h, $discs)->blur(1.4));
         $lantern = '';
@@ -163,17 +273,59 @@ final class Harbour extends Scene
             $cx = $chance->between(0.2, 0.8) * $w;
             $cy = $chance->between(0.3, 0.62) * $h;
             $r = $chance->between(0.13, 0.23) * $h;
-            [$core, $edge] = $chance->one([['#f2c878', '#b8561a'], ['#eba28a', '#96281f'], ['#f0d79a', '#b07a1e'], ['#dcb4dc', '#6d3470']]);
+            [$core, $edge] = $chance->one(
+                [['#f2c878', '#b8561a'], ['#eba28a', '#96281f'], ['#f0d79a', '#b07a1e'], ['#dcb4dc', '#6d3470']],
+            );
             $id = 'l'.$n;
-            $lantern .= \sprintf('<defs><radialGradient id="%s" cx=".5" cy=".58" r=".62"><stop offset="0" stop-color="%s"/><stop offset=".35" stop-color="%s"/><stop offset="1" stop-color="%s"/></radialGradient></defs>', $id, $core, $core, $edge);
-            $lantern .= \sprintf('<path d="M%.1f 0 V%.1f" stroke="#0c0b10" stroke-width="3"/><rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="#1a1410"/>', $cx, $cy - $r * 1.15, $cx - $r * 0.34, $cy - $r * 1.2, $r * 0.68, $r * 0.14);
-            $lantern .= \sprintf('<ellipse cx="%.1f" cy="%.1f" rx="%.1f" ry="%.1f" fill="url(#%s)"/>', $cx, $cy, $r, $r * 1.12, $id);
+            $lantern .= \sprintf(
+                '<defs><radialGradient id="%s" cx=".5" cy=".58" r=".62"><stop offset="0" stop-color="%s"/><stop '
+                    .'offset=".35" stop-color="%s"/><stop offset="1" stop-color="%s"/></radialGradient></defs>',
+                $id,
+                $core,
+                $core,
+                $edge,
+            );
+            $lantern .= \sprintf(
+                '<path d="M%.1f 0 V%.1f" stroke="#0c0b10" stroke-width="3"/><rect x="%.1f" y="%.1f" width="%.1f" '
+                    .'height="%.1f" fill="#1a1410"/>',
+                $cx,
+                $cy - $r * 1.15,
+                $cx - $r * 0.34,
+                $cy - $r * 1.2,
+                $r * 0.68,
+                $r * 0.14,
+            );
+            $lantern .= \sprintf(
+                '<ellipse cx="%.1f" cy="%.1f" rx="%.1f" ry="%.1f" fill="url(#%s)"/>',
+                $cx,
+                $cy,
+                $r,
+                $r * 1.12,
+                $id,
+            );
             for ($k = -4; $k <= 4; ++$k) {
                 $yy = $cy + $k * $r * 0.235;
                 $half = $r * sqrt(max(0, 1 - (($yy - $cy) / ($r * 1.12)) ** 2));
-                $lantern .= \sprintf('<path d="M%.1f %.1f Q%.1f %.1f %.1f %.1f" fill="none" stroke="%s" stroke-opacity=".42" stroke-width="%.1f"/>', $cx - $half, $yy, $cx, $yy + $r * 0.09, $cx + $half, $yy, $edge, $r * 0.018);
+                $lantern .= \sprintf(
+                    '<path d="M%.1f %.1f Q%.1f %.1f %.1f %.1f" fill="none" stroke="%s" stroke-opacity=".42" '
+                        .'stroke-width="%.1f"/>',
+                    $cx - $half,
+                    $yy,
+                    $cx,
+                    $yy + $r * 0.09,
+                    $cx + $half,
+                    $yy,
+                    $edge,
+                    $r * 0.018,
+                );
             }
-            $lantern .= \sprintf('<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="#1a1410"/>', $cx - $r * 0.3, $cy + $r * 1.05, $r * 0.6, $r * 0.1);
+            $lantern .= \sprintf(
+                '<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="#1a1410"/>',
+                $cx - $r * 0.3,
+                $cy + $r * 1.05,
+                $r * 0.6,
+                $r * 0.1,
+            );
         }
         $sharp = Picture::svg($w, $h, $lantern);
         $glow = $sharp->light()->colours()->stretched(0.125, 0.125)->blur(9)->times(0.5)->stretched(8.0, 8.0);
@@ -188,11 +340,43 @@ final class Harbour extends Scene
         for ($x = -0.02 * $w; $x < $w * 1.02; $x += $chance->between(0.05, 0.12) * $w) {
             $head = $chance->between(0.026, 0.036) * $w;
             $y = $h * $chance->between(0.8, 0.9);
-            $people .= \sprintf('<ellipse cx="%.1f" cy="%.1f" rx="%.1f" ry="%.1f" fill="#08080d"/>', $x, $y, $head * 0.8, $head);
-            $people .= \sprintf('<ellipse cx="%.1f" cy="%.1f" rx="%.1f" ry="%.1f" fill="#0a090e"/>', $x + $chance->between(-0.2, 0.2) * $head, $y - $head * 0.3, $head * $chance->between(0.8, 1.05), $head * $chance->between(0.75, 0.95));
-            $people .= \sprintf('<path d="M%.1f %d C%.1f %.1f %.1f %.1f %.1f %.1f S%.1f %.1f %.1f %d Z" fill="#08080d"/>', $x - $head * 2.3, $h, $x - $head * 2.2, $y + $head * 1.1, $x - $head * 0.6, $y + $head * 1.15, $x, $y + $head * 0.9, $x + $head * 2.2, $y + $head * 1.1, $x + $head * 2.3, $h);
+            $people .= \sprintf(
+                '<ellipse cx="%.1f" cy="%.1f" rx="%.1f" ry="%.1f" fill="#08080d"/>',
+                $x,
+                $y,
+                $head * 0.8,
+                $head,
+            );
+            $people .= \sprintf(
+                '<ellipse cx="%.1f" cy="%.1f" rx="%.1f" ry="%.1f" fill="#0a090e"/>',
+                $x + $chance->between(-0.2, 0.2) * $head,
+                $y - $head * 0.3,
+                $head * $chance->between(0.8, 1.05),
+                $head * $chance->between(0.75, 0.95),
+            );
+            $people .= \sprintf(
+                '<path d="M%.1f %d C%.1f %.1f %.1f %.1f %.1f %.1f S%.1f %.1f %.1f %d Z" fill="#08080d"/>',
+                $x - $head * 2.3,
+                $h,
+                $x - $head * 2.2,
+                $y + $head * 1.1,
+                $x - $head * 0.6,
+                $y + $head * 1.15,
+                $x,
+                $y + $head * 0.9,
+                $x + $head * 2.2,
+                $y + $head * 1.1,
+                $x + $head * 2.3,
+                $h,
+            );
             if ($chance->happens(0.22)) { // a phone held up
-                $people .= \sprintf('<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" rx="3" fill="#a9c4e8"/>', $x + $head * 1.3, $y - $head * 1.6, $head * 0.62, $head * 1.05);
+                $people .= \sprintf(
+                    '<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" rx="3" fill="#a9c4e8"/>',
+                    $x + $head * 1.3,
+                    $y - $head * 1.6,
+                    $head * 0.62,
+                    $head * 1.05,
+                );
             }
         }
 
@@ -206,7 +390,15 @@ final class Harbour extends Scene
             $x = $chance->between(-0.1, 1.05) * $w;
             $y = $chance->between(-0.1, 1) * $h;
             $l = $chance->between(14, 74);
-            $streaks .= \sprintf('<path d="M%.1f %.1f l%.1f %.1f" stroke="#dfe8f5" stroke-opacity="%.2f" stroke-width="%.1f"/>', $x, $y, $l * 0.2, $l, $chance->between(0.05, 0.32), $chance->between(0.8, 2.1));
+            $streaks .= \sprintf(
+                '<path d="M%.1f %.1f l%.1f %.1f" stroke="#dfe8f5" stroke-opacity="%.2f" stroke-width="%.1f"/>',
+                $x,
+                $y,
+                $l * 0.2,
+                $l,
+                $chance->between(0.05, 0.32),
+                $chance->between(0.8, 2.1),
+            );
         }
         $mist = $picture->finished()->blur(2.2)->linear([0.86, 0.86, 0.88], [9, 11, 15])->finished();
 

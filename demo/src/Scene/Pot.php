@@ -46,14 +46,22 @@ final class Pot
         for ($y = 0; $y < self::HEIGHT; ++$y) {
             for ($x = 0; $x < self::WIDTH; ++$x) {
                 $dx = $x - self::WIDTH / 2;
-                $bend = $rimDepth * sqrt(max(0.0, 1 - min(1.0, ($dx / $half) ** 2))); // seen a little from above: the front hangs lower
+                $bend = $rimDepth * sqrt(
+                    max(0.0, 1 - min(1.0, ($dx / $half) ** 2)),
+                ); // seen a little from above: the front hangs lower
                 $v = ($y - $top - $rimDepth - $bend) / ($tall - 2 * $rimDepth);
                 $inRim = ($dx / $rimRadius) ** 2 + (($y - $top - $rimDepth) / $rimDepth) ** 2;
                 if ($inRim <= 1) {
                     // inside the mouth: dark, a lip of light where the rim turns
                     $lip = $inRim > 0.86 ? 1 : 0;
-                    $shade = 1 === $lip ? 0.8 + 0.25 * (-$dx / $rimRadius) : 0.16 + 0.34 * max(0, $dx / $rimRadius) + 0.12 * (($y - $top) / (2 * $rimDepth));
-                    $bytes .= \chr(self::byte($glaze[0] * $shade + 20 * $lip)).\chr(self::byte($glaze[1] * $shade + 20 * $lip)).\chr(self::byte($glaze[2] * $shade + 20 * $lip)).\chr((int) (255 * min(1, (1 - $inRim) * 30)));
+                    $shade = 1 === $lip
+                        ? 0.8 + 0.25 * (-$dx / $rimRadius)
+                        : 0.16 + 0.34 * max(0, $dx / $rimRadius) + 0.12 * (($y - $top) / (2 * $rimDepth));
+                    $bytes .= \chr(
+                        self::byte($glaze[0] * $shade + 20 * $lip),
+                    ).\chr(
+                        self::byte($glaze[1] * $shade + 20 * $lip),
+                    ).\chr(self::byte($glaze[2] * $shade + 20 * $lip)).\chr((int) (255 * min(1, (1 - $inRim) * 30)));
                     continue;
                 }
                 if ($v < 0 || $v > 1) {

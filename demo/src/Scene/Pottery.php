@@ -11,8 +11,10 @@ use Velvet\Demo\Picture;
 final class Pottery extends Scene
 {
     private const POTS = [
-        ['jar', [62, 110, 112], [150, 96, 66]], ['vase', [188, 178, 150], [140, 88, 60]], ['bowl', [46, 72, 118], [170, 120, 84]],
-        ['bottle', [120, 50, 44], [92, 66, 54]], ['cup', [206, 196, 178], [158, 104, 72]], ['bowl', [150, 150, 96], [128, 82, 58]],
+        ['jar', [62, 110, 112], [150, 96, 66]], ['vase', [188, 178, 150], [140, 88, 60]],
+        ['bowl', [46, 72, 118], [170, 120, 84]],
+        ['bottle', [120, 50, 44], [92, 66, 54]], ['cup', [206, 196, 178], [158, 104, 72]],
+        ['bowl', [150, 150, 96], [128, 82, 58]],
         ['vase', [40, 44, 50], [120, 78, 58]], ['cup', [70, 116, 90], [166, 112, 76]],
     ];
 
@@ -20,8 +22,15 @@ final class Pottery extends Scene
      * @param string $subject one, three, row, detail, kiln, shoes or black
      * @param string $base    frames of one base show the same table
      */
-    public function frame(int $w, int $h, string $subject, string $base, string $seed, float $stops = 0.0, float $blur = 0.0): Picture
-    {
+    public function frame(
+        int $w,
+        int $h,
+        string $subject,
+        string $base,
+        string $seed,
+        float $stops = 0.0,
+        float $blur = 0.0,
+    ): Picture {
         $chance = new Chance($seed);
         if ('black' === $subject) {
             return $this->photographed(Picture::plain($w, $h, 3, 2, 4), $chance, 2.2, 0, 0, 0);
@@ -35,7 +44,14 @@ final class Pottery extends Scene
         });
         $picture = $whole->crop($chance->whole(0, $bw - $w), $chance->whole(0, $bh - $h), $w, $h);
 
-        return $this->photographed($picture, $chance, 'kiln' === $subject ? 5.5 : 2.6, $blur, $stops, 'kiln' === $subject ? 0.14 : 0.0);
+        return $this->photographed(
+            $picture,
+            $chance,
+            'kiln' === $subject ? 5.5 : 2.6,
+            $blur,
+            $stops,
+            'kiln' === $subject ? 0.14 : 0.0,
+        );
     }
 
     private function table(int $w, int $h, string $subject, Chance $chance): Picture
@@ -50,9 +66,20 @@ final class Pottery extends Scene
 
             return Picture::plain($w, $h, 138, 100, 66)->plus($lines->times(20))->plus($knots->times(16));
         });
-        $light = Picture::svg($w, $h, '<defs><linearGradient id="l" x1="0" x2="1"><stop offset="0" stop-color="#fff"/><stop offset="1" stop-color="#6a6a6a"/></linearGradient></defs><rect width="100%" height="100%" fill="url(#l)"/>')->band(0)->times(1 / 235);
+        $light = Picture::svg(
+            $w,
+            $h,
+            '<defs><linearGradient id="l" x1="0" x2="1"><stop offset="0" stop-color="#fff"/><stop offset="1" '
+                .'stop-color="#6a6a6a"/></linearGradient></defs><rect width="100%" height="100%" fill="url(#l)"/>',
+        )->band(0)->times(1 / 235);
         $picture = $wall->inserted($grain->multiply($light)->crop(0, $edge, $w, $h - $edge), 0, $edge);
-        $picture = $picture->finished()->under(Picture::svg($w, $h, \sprintf('<rect y="%d" width="100%%" height="14" fill="#2c1d12" opacity=".5"/>', $edge - 7))->blur(6))->finished();
+        $picture = $picture->finished()->under(
+            Picture::svg(
+                $w,
+                $h,
+                \sprintf('<rect y="%d" width="100%%" height="14" fill="#2c1d12" opacity=".5"/>', $edge - 7),
+            )->blur(6),
+        )->finished();
         if ('detail' !== $subject && $chance->happens(0.75)) { // something out of focus behind
             foreach ([$chance->between(0.02, 0.3), $chance->between(0.6, 0.9)] as $x) {
                 $picture = $this->placed($picture, $chance, $x, $edge + 14, $chance->between(0.42, 0.6) * $h, 7);
@@ -64,7 +91,14 @@ final class Pottery extends Scene
             'detail' => [[$chance->between(-0.02, 0.2), 1.5]],
             default => [[0.02, 0.36], [0.2, 0.38], [0.38, 0.36], [0.57, 0.4], [0.76, 0.37]],
         } as [$x, $size]) {
-            $picture = $this->placed($picture, $chance, $x + $chance->between(-0.015, 0.015), $edge + (int) ($h * ('detail' === $subject ? 0.42 : $chance->between(0.1, 0.2))), $size * $h, 0);
+            $picture = $this->placed(
+                $picture,
+                $chance,
+                $x + $chance->between(-0.015, 0.015),
+                $edge + (int) ($h * ('detail' === $subject ? 0.42 : $chance->between(0.1, 0.2))),
+                $size * $h,
+                0,
+            );
         }
 
         return $picture->finished();
@@ -81,9 +115,28 @@ final class Pottery extends Scene
         $left = (int) ($x * $w);
         $wide = $pot->width();
         [$room, $tall] = [(int) ($wide * 1.7), (int) ($size * 0.3) + 40];
-        $shadow = Picture::svg($room, $tall, \sprintf('<ellipse cx="%.1f" cy="%.1f" rx="%.1f" ry="%.1f" fill="#140c06" opacity=".62"/><ellipse cx="%.1f" cy="%.1f" rx="%.1f" ry="%.1f" fill="#140c06" opacity=".4"/>', $wide * 0.72, $tall / 2 - $size * 0.015, $wide * 0.32, $size * 0.035, $wide * 1.04, $tall / 2 - $size * 0.01, $wide * 0.5, $size * 0.06))->blur(9);
+        $shadow = Picture::svg(
+            $room,
+            $tall,
+            \sprintf(
+                '<ellipse cx="%.1f" cy="%.1f" rx="%.1f" ry="%.1f" fill="#140c06" opacity=".62"/><ellipse cx="%.1f" '
+                    .'cy="%.1f" rx="%.1f" ry="%.1f" fill="#140c06" opacity=".4"/>',
+                $wide * 0.72,
+                $tall / 2 - $size * 0.015,
+                $wide * 0.32,
+                $size * 0.035,
+                $wide * 1.04,
+                $tall / 2 - $size * 0.01,
+                $wide * 0.5,
+                $size * 0.06,
+            ),
+        )->blur(9);
 
-        return $picture->under($shadow, $left - (int) ($wide * 0.2), $foot - intdiv($tall, 2))->finished()->under($pot, $left, $foot - $pot->height())->finished();
+        return $picture->under(
+            $shadow,
+            $left - (int) ($wide * 0.2),
+            $foot - intdiv($tall, 2),
+        )->finished()->under($pot, $left, $foot - $pot->height())->finished();
     }
 
     private function kiln(int $w, int $h, Chance $chance): Picture
@@ -93,18 +146,63 @@ final class Pottery extends Scene
         for ($row = 0; $row < 14; ++$row) {
             for ($x = -($row % 2) * $bh * 1.2; $x < $w; $x += $bh * 2.4) {
                 $tone = $chance->whole(-16, 16);
-                $bricks .= \sprintf('<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" rx="5" fill="rgb(%d,%d,%d)"/>', $x + 2, $row * $bh + 2, $bh * 2.4 - 5, $bh - 5, 96 + $tone, 62 + $tone, 48 + $tone);
+                $bricks .= \sprintf(
+                    '<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" rx="5" fill="rgb(%d,%d,%d)"/>',
+                    $x + 2,
+                    $row * $bh + 2,
+                    $bh * 2.4 - 5,
+                    $bh - 5,
+                    96 + $tone,
+                    62 + $tone,
+                    48 + $tone,
+                );
             }
         }
         [$cx, $cy, $r] = [$w * $chance->between(0.42, 0.58), $h * 0.6, $h * $chance->between(0.26, 0.34)];
-        $door = \sprintf('<defs><radialGradient id="f" cx=".5" cy=".62" r=".6"><stop offset="0" stop-color="#ffdf98"/><stop offset=".4" stop-color="#e88c30"/><stop offset=".8" stop-color="#d2501a"/><stop offset="1" stop-color="#6b1d0a"/></radialGradient></defs><path d="M%.1f %.1f V%.1f A%.1f %.1f 0 0 1 %.1f %.1f V%.1f Z" fill="url(#f)"/>', $cx - $r, $h * 0.95, $cy - $r * 0.2, $r, $r, $cx + $r, $cy - $r * 0.2, $h * 0.95);
+        $door = \sprintf(
+            '<defs><radialGradient id="f" cx=".5" cy=".62" r=".6"><stop offset="0" stop-color="#ffdf98"/><stop '
+                .'offset=".4" stop-color="#e88c30"/><stop offset=".8" stop-color="#d2501a"/><stop offset="1" '
+                .'stop-color="#6b1d0a"/></radialGradient></defs><path d="M%.1f %.1f V%.1f A%.1f %.1f 0 0 1 %.1f %.1f '
+                .'V%.1f Z" fill="url(#f)"/>',
+            $cx - $r,
+            $h * 0.95,
+            $cy - $r * 0.2,
+            $r,
+            $r,
+            $cx + $r,
+            $cy - $r * 0.2,
+            $h * 0.95,
+        );
         for ($n = 0; $n < 5; ++$n) { // pots standing in the heat
             $px = $cx + ($n - 2) * $r * 0.37;
             $ph = $r * $chance->between(0.4, 0.8);
-            $door .= \sprintf('<path d="M%1$.1f %2$.1f C%3$.1f %4$.1f %5$.1f %4$.1f %6$.1f %2$.1f Z" fill="%7$s"/>', $px - $r * 0.16, $h * 0.93, $px - $r * 0.2, $h * 0.93 - $ph * 1.2, $px + $r * 0.2, $px + $r * 0.16, $chance->one(['#e3722a', '#c95a1e', '#f08a3c']));
+            $door .= \sprintf(
+                '<path d="M%1$.1f %2$.1f C%3$.1f %4$.1f %5$.1f %4$.1f %6$.1f %2$.1f Z" fill="%7$s"/>',
+                $px - $r * 0.16,
+                $h * 0.93,
+                $px - $r * 0.2,
+                $h * 0.93 - $ph * 1.2,
+                $px + $r * 0.2,
+                $px + $r * 0.16,
+                $chance->one(['#e3722a', '#c95a1e', '#f08a3c']),
+            );
         }
-        $wall = Picture::plain($w, $h, 44, 34, 30)->under(Picture::svg($w, $h, $bricks))->plus(Picture::perlin($w, $h, 12, 31)->times(10));
-        $glow = Picture::svg($w, $h, \sprintf('<defs><radialGradient id="g" gradientUnits="userSpaceOnUse" cx="%.1f" cy="%.1f" r="%.1f"><stop offset="0" stop-color="#fff"/><stop offset=".5" stop-color="#8a6a50"/><stop offset="1" stop-color="#17120f"/></radialGradient></defs><rect width="100%%" height="100%%" fill="url(#g)"/>', $cx, $cy + $r * 0.3, $r * 3))->colours()->times(1 / 255);
+        $wall = Picture::plain($w, $h, 44, 34, 30)->under(Picture::svg($w, $h, $bricks))->plus(
+            Picture::perlin($w, $h, 12, 31)->times(10),
+        );
+        $glow = Picture::svg(
+            $w,
+            $h,
+            \sprintf(
+                '<defs><radialGradient id="g" gradientUnits="userSpaceOnUse" cx="%.1f" cy="%.1f" r="%.1f"><stop '
+                    .'offset="0" stop-color="#fff"/><stop offset=".5" stop-color="#8a6a50"/><stop offset="1" '
+                    .'stop-color="#17120f"/></radialGradient></defs><rect width="100%%" height="100%%" '
+                    .'fill="url(#g)"/>',
+                $cx,
+                $cy + $r * 0.3,
+                $r * 3,
+            ),
+        )->colours()->times(1 / 255);
         $fire = Picture::svg($w, $h, $door)->blur(1.6);
         $halo = $fire->light()->colours()->stretched(0.125, 0.125)->blur(11)->times(0.22)->stretched(8.0, 8.0);
 
@@ -116,9 +214,23 @@ final class Pottery extends Scene
     {
         $stones = Picture::worley($w, $h, 92, 4)->times(-1.15, 112)->plus(Picture::perlin($w, $h, 7, 2)->times(15));
         $ground = $stones->join($stones)->join($stones)->linear([0.96, 0.94, 0.9], [6, 5, 6])->finished();
-        $shoe = static fn (float $x, float $tilt): string => \sprintf('<g transform="translate(%.0f %.0f) rotate(%.1f) scale(%.2f)"><defs><linearGradient id="t" x1="0" x2="1"><stop offset="0" stop-color="#5e3b26"/><stop offset=".35" stop-color="#8a5a3a"/><stop offset="1" stop-color="#33200f"/></linearGradient></defs><path d="M-70 230 C-95 60 -85 -120 -40 -205 C-20 -240 30 -240 48 -200 C86 -110 90 60 70 230 Z" fill="url(#t)"/><path d="M-46 215 C-56 120 -52 40 -30 0 C0 -24 20 -20 34 4 C54 60 52 130 46 215Z" fill="#1c1512"/><g stroke="#d8c7a8" stroke-width="7" fill="none"><path d="M-36 -20 L38 -34"/><path d="M-40 -58 L42 -72"/><path d="M-38 -96 L38 -110"/></g></g>', $x, $h * 0.62, $tilt, $h / 780);
+        $shoe = static fn (float $x, float $tilt): string => \sprintf(
+            '<g transform="translate(%.0f %.0f) rotate(%.1f) scale(%.2f)"><defs><linearGradient id="t" x1="0" '
+                .'x2="1"><stop offset="0" stop-color="#5e3b26"/><stop offset=".35" stop-color="#8a5a3a"/><stop '
+                .'offset="1" stop-color="#33200f"/></linearGradient></defs><path d="M-70 230 C-95 60 -85 -120 -40 '
+                .'-205 C-20 -240 30 -240 48 -200 C86 -110 90 60 70 230 Z" fill="url(#t)"/><path d="M-46 215 C-56 120 '
+                .'-52 40 -30 0 C0 -24 20 -20 34 4 C54 60 52 130 46 215Z" fill="#1c1512"/><g stroke="#d8c7a8" '
+                .'stroke-width="7" fill="none"><path d="M-36 -20 L38 -34"/><path d="M-40 -58 L42 -72"/><path d="M-38 '
+                .'-96 L38 -110"/></g></g>',
+            $x,
+            $h * 0.62,
+            $tilt,
+            $h / 780,
+        );
 
-        return $ground->under(Picture::svg($w, $h, '<ellipse cx="50%" cy="66%" rx="30%" ry="34%" fill="#000" opacity=".45"/>')->blur(26))->finished()
+        return $ground->under(
+            Picture::svg($w, $h, '<ellipse cx="50%" cy="66%" rx="30%" ry="34%" fill="#000" opacity=".45"/>')->blur(26),
+        )->finished()
             ->under(Picture::svg($w, $h, $shoe($w * 0.38, -9).$shoe($w * 0.61, 8)))->finished()->blur(2.4);
     }
 }

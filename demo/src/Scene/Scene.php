@@ -45,8 +45,14 @@ abstract class Scene
     }
 
     /** Glow around what is bright, falling light at the corners, blur, exposure and grain. */
-    protected function photographed(Picture $picture, Chance $chance, float $grain, float $blur = 0.0, float $stops = 0.0, float $glow = 0.12): Picture
-    {
+    protected function photographed(
+        Picture $picture,
+        Chance $chance,
+        float $grain,
+        float $blur = 0.0,
+        float $stops = 0.0,
+        float $glow = 0.12,
+    ): Picture {
         $w = $picture->width();
         $h = $picture->height();
         if ($glow > 0) {
@@ -54,7 +60,18 @@ abstract class Scene
             $small = $picture->stretched(0.25, 0.25)->times(1.0, -110)->finished()->blur(7)->times(3.0 * $glow);
             $picture = $picture->plus($this->fitted($small->finished()->stretched(4.0, 4.0), $w, $h));
         }
-        $picture = $picture->multiply($this->kept("vignette $w $h", static fn (): Picture => Picture::svg($w, $h, '<defs><radialGradient id="v" cx=".5" cy=".5" r=".72"><stop offset=".45" stop-color="#fff"/><stop offset="1" stop-color="#8f8f8f"/></radialGradient></defs><rect width="100%" height="100%" fill="url(#v)"/>')->band(0)->times(1 / 255)));
+        $picture = $picture->multiply(
+            $this->kept(
+                "vignette $w $h",
+                static fn (): Picture => Picture::svg(
+                    $w,
+                    $h,
+                    '<defs><radialGradient id="v" cx=".5" cy=".5" r=".72"><stop offset=".45" '
+                        .'stop-color="#fff"/><stop offset="1" stop-color="#8f8f8f"/></radialGradient></defs><rect '
+                        .'width="100%" height="100%" fill="url(#v)"/>',
+                )->band(0)->times(1 / 255),
+            ),
+        );
         if ($blur > 0) {
             $picture = $picture->finished()->blur($blur);
         }
@@ -63,7 +80,9 @@ abstract class Scene
         }
         // grain is stronger in luminance than in colour
         $fine = $this->kept('grain', static fn (): Picture => Picture::noise(2000, 2000, 1.0, 5));
-        $picture = $picture->plus($fine->crop($chance->whole(0, 2000 - $w), $chance->whole(0, 2000 - $h), $w, $h)->times($grain));
+        $picture = $picture->plus(
+            $fine->crop($chance->whole(0, 2000 - $w), $chance->whole(0, 2000 - $h), $w, $h)->times($grain),
+        );
 
         return $picture->finished();
     }

@@ -14,8 +14,12 @@ use Velvet\Server\Bays\DemoBays;
 
 final readonly class BaysController
 {
-    public function __construct(private BaysView $view, private Bays $bays, private DemoBays $demo, private EntityManagerInterface $entities)
-    {
+    public function __construct(
+        private BaysView $view,
+        private Bays $bays,
+        private DemoBays $demo,
+        private EntityManagerInterface $entities,
+    ) {
     }
 
     #[Route('/api/bays', methods: ['GET'])]

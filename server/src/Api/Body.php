@@ -96,7 +96,9 @@ final readonly class Body
     {
         $texts = [];
         foreach ($this->object($member) as $name => $text) {
-            $texts[(string) $name] = \is_string($text) ? $text : throw BadRequest::member($member, 'an object of texts');
+            $texts[(string) $name] = \is_string($text)
+                ? $text
+                : throw BadRequest::member($member, 'an object of texts');
         }
 
         return $texts;
@@ -106,7 +108,11 @@ final readonly class Body
     public function ints(string $member): array
     {
         $value = $this->members[$member] ?? null;
-        if (!\is_array($value) || [] === $value || [] !== array_filter($value, static fn (mixed $item): bool => !\is_int($item))) {
+        if (
+            !\is_array($value)
+            || [] === $value
+            || [] !== array_filter($value, static fn (mixed $item): bool => !\is_int($item))
+        ) {
             throw BadRequest::member($member, 'a list of whole numbers');
         }
 

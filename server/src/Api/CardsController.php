@@ -16,8 +16,12 @@ use Velvet\Server\Entity\Card;
 
 final readonly class CardsController
 {
-    public function __construct(private EntityManagerInterface $entities, private Eject $eject, private LettingGo $lettingGo, private CardClearance $clearance)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Eject $eject,
+        private LettingGo $lettingGo,
+        private CardClearance $clearance,
+    ) {
     }
 
     #[Route('/api/cards/{id<\d+>}/eject', methods: ['POST'])]

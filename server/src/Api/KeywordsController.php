@@ -36,7 +36,18 @@ final readonly class KeywordsController
     {
         $tree = $this->keywords->tree();
 
-        return new JsonResponse(['keywords' => array_map(static fn (array $found): array => ['path' => $tree->path($found[0]->id)->text(), 'by' => $found[1], 'private' => $found[0]->private], $tree->meantBy($request->query->getString('by'), self::MOST_SUGGESTIONS))]);
+        return new JsonResponse(
+            [
+                'keywords' => array_map(
+                    static fn (array $found): array => [
+                        'path' => $tree->path($found[0]->id)->text(),
+                        'by' => $found[1],
+                        'private' => $found[0]->private,
+                    ],
+                    $tree->meantBy($request->query->getString('by'), self::MOST_SUGGESTIONS),
+                ),
+            ],
+        );
     }
 
     #[Route('/api/keywords', methods: ['POST'])]
@@ -97,7 +108,13 @@ final readonly class KeywordsController
         $list = KeywordList::read(basename($request->query->getString('name', 'keywords.txt')), $request->getContent());
         $added = $this->keywords->import($list);
 
-        return new JsonResponse(['added' => $added, 'read' => \count($list->keywords), 'problems' => $list->problems] + self::catalogue($this->keywords->tree()));
+        return new JsonResponse(
+            [
+                'added' => $added,
+                'read' => \count($list->keywords),
+                'problems' => $list->problems,
+            ] + self::catalogue($this->keywords->tree()),
+        );
     }
 
     #[Route('/api/keywords/export.{format<txt|csv>}', methods: ['GET'])]
@@ -107,7 +124,10 @@ final readonly class KeywordsController
 
         return new Response('csv' === $format ? KeywordList::toCsv($tree) : KeywordList::toText($tree), 200, [
             'Content-Type' => 'csv' === $format ? 'text/csv; charset=utf-8; header=present' : 'text/plain; charset=utf-8',
-            'Content-Disposition' => HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, 'keywords.'.$format),
+            'Content-Disposition' => HeaderUtils::makeDisposition(
+                HeaderUtils::DISPOSITION_ATTACHMENT,
+                'keywords.'.$format,
+            ),
         ]);
     }
 
@@ -122,7 +142,8 @@ final readonly class KeywordsController
     private static function catalogue(KeywordTree $tree): array
     {
         return ['keywords' => array_map(static fn (Keyword $keyword): array => [
-            'id' => $keyword->id, 'above' => $keyword->above, 'name' => $keyword->name, 'path' => $tree->path($keyword->id)->text(), 'heading' => $keyword->heading, 'private' => $keyword->private,
+            'id' => $keyword->id, 'above' => $keyword->above, 'name' => $keyword->name,
+            'path' => $tree->path($keyword->id)->text(), 'heading' => $keyword->heading, 'private' => $keyword->private,
             'with_above' => $keyword->withAbove, 'synonyms' => $keyword->synonyms, 'frames' => $keyword->uses,
         ], $tree->inOrder())];
     }

@@ -27,6 +27,14 @@ final readonly class PictureController
             return Problems::response(404, $e->getMessage());
         }
 
-        return new Response('', 200, ['Content-Type' => 'image/jpeg', 'X-Accel-Redirect' => '/drawn/'.Pictures::path($size, $folder.$rest), 'Cache-Control' => 'private, max-age=31536000, immutable']);
+        return new Response(
+            '',
+            200,
+            [
+                'Content-Type' => 'image/jpeg',
+                'X-Accel-Redirect' => '/drawn/'.Pictures::path($size, $folder.$rest),
+                'Cache-Control' => 'private, max-age=31536000, immutable',
+            ],
+        );
     }
 }

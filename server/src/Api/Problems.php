@@ -30,12 +30,25 @@ final readonly class Problems
         $error = $event->getThrowable();
         $cause = self::ofDatabase($error);
         [$status, $detail] = match (true) {
-            $error instanceof ArrangementRefused, $error instanceof KeywordRefused, $error instanceof StyleRefused, $error instanceof NotATimeOfDay => [422, $error->getMessage()],
+            $error instanceof ArrangementRefused, $error instanceof KeywordRefused, $error instanceof StyleRefused,
+            $error instanceof NotATimeOfDay => [422, $error->getMessage()],
             $error instanceof Refusal => [$error->status(), $error->getMessage()],
-            self::isNoRoom($cause) => [507, 'The disk of Velvet Ledger’s home is full, so this could not be entered in the ledger. Nothing was changed; make room there and try again.'],
-            $cause instanceof ConnectionException => [503, 'The ledger’s database does not answer just now. Nothing was changed; a copy that is under way goes on when it is back.'],
+            self::isNoRoom($cause) => [
+                507,
+                'The disk of Velvet Ledger’s home is full, so this could not be entered in the ledger. Nothing was '
+                    .'changed; make room there and try again.',
+            ],
+            $cause instanceof ConnectionException => [
+                503,
+                'The ledger’s database does not answer just now. Nothing was changed; a copy that is under way goes '
+                    .'on when it is back.',
+            ],
             $error instanceof HttpExceptionInterface => [$error->getStatusCode(), self::httpDetail($error)],
-            default => [500, 'Something went wrong inside Velvet Ledger. Nothing on your cards was touched; the details are in the log folder of its home.'],
+            default => [
+                500,
+                'Something went wrong inside Velvet Ledger. Nothing on your cards was touched; the details are in '
+                    .'the log folder of its home.',
+            ],
         };
         if (500 === $status) {
             $this->logger->error('Unexpected error: {error}', ['error' => $error->getMessage(), 'exception' => $error]);
@@ -64,7 +77,12 @@ final readonly class Problems
     public static function response(int $status, string $detail): JsonResponse
     {
         return new JsonResponse(
-            ['type' => 'about:blank', 'title' => JsonResponse::$statusTexts[$status] ?? 'Error', 'status' => $status, 'detail' => $detail],
+            [
+                'type' => 'about:blank',
+                'title' => JsonResponse::$statusTexts[$status] ?? 'Error',
+                'status' => $status,
+                'detail' => $detail,
+            ],
             $status,
             ['Content-Type' => 'application/problem+json'],
         );

@@ -16,11 +16,17 @@ use Velvet\Server\Receipts\Receipts;
 
 final readonly class ReceiptsController
 {
-    public function __construct(private EntityManagerInterface $entities, private Receipts $receipts, private ClockInterface $clock)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Receipts $receipts,
+        private ClockInterface $clock,
+    ) {
     }
 
-    /** The receipt as a file: of the whole intake, or, for checksum lists, of one entry, with paths as they are in its shoot's folder. */
+    /**
+     * The receipt as a file: of the whole intake, or, for checksum lists, of one entry, with paths as they are in its
+     * shoot's folder.
+     */
     #[Route('/api/sheets/{id<\d+>}/receipt.{format<xxh128|sha256|b2|mhl|csv|json>}', methods: ['GET'])]
     public function receipt(int $id, string $format, Request $request): Response
     {
@@ -36,7 +42,10 @@ final readonly class ReceiptsController
 
         return new Response($format->of($this->receipts->ofIntake($id), $this->clock->now(), $below, $this->receipts->seal($id)), 200, [
             'Content-Type' => $format->mediaType(),
-            'Content-Disposition' => HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, \sprintf('intake-%d%s.%s', $id, $number > 0 ? '-entry-'.$number : '', $format->value)),
+            'Content-Disposition' => HeaderUtils::makeDisposition(
+                HeaderUtils::DISPOSITION_ATTACHMENT,
+                \sprintf('intake-%d%s.%s', $id, $number > 0 ? '-entry-'.$number : '', $format->value),
+            ),
         ]);
     }
 }

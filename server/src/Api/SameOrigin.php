@@ -8,8 +8,8 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpKernel\Event\RequestEvent;
 
 /**
- * Only the application's own pages may ask for changes: browsers say where a request comes from (Fetch Metadata, W3C), and
- * a page elsewhere must not be able to start a copy on this computer.
+ * Only the application's own pages may ask for changes: browsers say where a request comes from (Fetch Metadata, W3C),
+ * and a page elsewhere must not be able to start a copy on this computer.
  */
 #[AsEventListener(priority: 100)]
 final class SameOrigin

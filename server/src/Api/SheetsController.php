@@ -31,8 +31,16 @@ final readonly class SheetsController
 {
     private const MOST_FRAMES = 500;
 
-    public function __construct(private EntityManagerInterface $entities, private Sheets $sheets, private SheetEdits $edits, private SheetView $view, private Intakes $intakes, private Styles $styles, private Witnesses $witnesses, private Locks $locks)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Sheets $sheets,
+        private SheetEdits $edits,
+        private SheetView $view,
+        private Intakes $intakes,
+        private Styles $styles,
+        private Witnesses $witnesses,
+        private Locks $locks,
+    ) {
     }
 
     #[Route('/api/sheets', methods: ['POST'])]
@@ -76,8 +84,14 @@ final readonly class SheetsController
             ));
         }
         if ($body->has('kinds') || $body->has('companions')) {
-            $kinds = $body->has('kinds') ? Kinds::tryFrom($body->text('kinds')) ?? throw BadRequest::member('kinds', 'raw, jpeg or both') : $sheet->kinds;
-            $this->edits->take($sheet, $kinds, $body->has('companions') ? $body->flag('companions') : $sheet->companions);
+            $kinds = $body->has('kinds')
+                ? Kinds::tryFrom($body->text('kinds')) ?? throw BadRequest::member('kinds', 'raw, jpeg or both')
+                : $sheet->kinds;
+            $this->edits->take(
+                $sheet,
+                $kinds,
+                $body->has('companions') ? $body->flag('companions') : $sheet->companions,
+            );
         }
 
         return new JsonResponse($this->view->of($sheet));
@@ -89,7 +103,13 @@ final readonly class SheetsController
         $sheet = $this->alone($id);
         $body = Body::of($request);
         if ($body->has('name') || $body->has('kind') || $body->has('client')) {
-            $this->edits->name($sheet, $number, $body->has('name') ? $body->text('name') : null, $body->has('kind') ? $body->text('kind') : null, $body->has('client') ? $body->text('client') : null);
+            $this->edits->name(
+                $sheet,
+                $number,
+                $body->has('name') ? $body->text('name') : null,
+                $body->has('kind') ? $body->text('kind') : null,
+                $body->has('client') ? $body->text('client') : null,
+            );
         }
         if ($body->has('description')) {
             $this->edits->describe($sheet, $number, $body->text('description'));
@@ -99,15 +119,31 @@ final readonly class SheetsController
         }
         if ($body->has('dng')) {
             $dng = $body->text('dng');
-            $this->edits->convert($sheet, $number, '' === $dng ? null : DngChoice::tryFrom($dng) ?? throw BadRequest::member('dng', 'no, beside, instead or embed, or empty for what the style says'));
+            $this->edits->convert(
+                $sheet,
+                $number,
+                '' === $dng
+                    ? null
+                    : DngChoice::tryFrom($dng) ?? throw BadRequest::member(
+                        'dng',
+                        'no, beside, instead or embed, or empty for what the style says',
+                    ),
+            );
         }
         if ($body->has('add_keywords') || $body->has('remove_keywords')) {
-            $paths = static fn (string $member): array => $body->has($member) ? array_map(KeywordPath::typed(...), $body->texts($member)) : [];
+            $paths = static fn (string $member): array => $body->has($member) ? array_map(
+                KeywordPath::typed(...),
+                $body->texts($member),
+            ) : [];
             $this->edits->tag($sheet, $number, $paths('add_keywords'), $paths('remove_keywords'));
         }
         if ($body->has('into')) {
             $shoot = $body->intOrNull('into');
-            $this->edits->fileInto($sheet, $number, null === $shoot ? null : $this->entities->find(Shoot::class, $shoot) ?? throw NotThere::shoot($shoot));
+            $this->edits->fileInto(
+                $sheet,
+                $number,
+                null === $shoot ? null : $this->entities->find(Shoot::class, $shoot) ?? throw NotThere::shoot($shoot),
+            );
         }
 
         return new JsonResponse($this->view->of($sheet));
@@ -182,7 +218,10 @@ final readonly class SheetsController
         return new JsonResponse($this->view->of($sheet), 202);
     }
 
-    /** The sheet as it is when nobody else edits it: two pages may have it open. The lock ends with the request's connection. */
+    /**
+     * The sheet as it is when nobody else edits it: two pages may have it open. The lock ends with the request's
+     * connection.
+     */
     private function alone(int $id): Intake
     {
         $this->locks->take(Lock::Sheet, $id);

@@ -16,8 +16,13 @@ use Velvet\Server\Sheets\Shelves;
 
 final readonly class ShelvesController
 {
-    public function __construct(private Shelves $shelves, private BaysView $bays, private EntityManagerInterface $entities, private Folders $folders, private DemoFence $fence)
-    {
+    public function __construct(
+        private Shelves $shelves,
+        private BaysView $bays,
+        private EntityManagerInterface $entities,
+        private Folders $folders,
+        private DemoFence $fence,
+    ) {
     }
 
     #[Route('/api/folders', methods: ['GET'])]

@@ -25,8 +25,15 @@ final readonly class ShootsController
 {
     private const MOST_FRAMES = 500;
 
-    public function __construct(private ShootsView $view, private Custody $custody, private ShootMetadata $metadata, private OutsideChanges $outside, private MessageBusInterface $bus, private Rows $rows, private ShootRaws $raws)
-    {
+    public function __construct(
+        private ShootsView $view,
+        private Custody $custody,
+        private ShootMetadata $metadata,
+        private OutsideChanges $outside,
+        private MessageBusInterface $bus,
+        private Rows $rows,
+        private ShootRaws $raws,
+    ) {
     }
 
     #[Route('/api/shoots', methods: ['GET'])]
@@ -38,7 +45,12 @@ final readonly class ShootsController
     #[Route('/api/shoots/{id<\d+>}', methods: ['GET'])]
     public function show(int $id): JsonResponse
     {
-        return new JsonResponse(($this->view->one($id) ?? throw NotThere::shoot($id)) + ['undo' => $this->metadata->last($id), 'frame_ids' => $this->view->ids($id)]);
+        return new JsonResponse(
+            ($this->view->one($id) ?? throw NotThere::shoot($id)) + [
+                'undo' => $this->metadata->last($id),
+                'frame_ids' => $this->view->ids($id),
+            ],
+        );
     }
 
     #[Route('/api/shoots/{id<\d+>}/frames', methods: ['GET'])]
@@ -166,6 +178,11 @@ final readonly class ShootsController
     {
         $this->mustBeThere($id);
 
-        return $body->has('frames') ? $body->ints('frames') : array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all('SELECT id FROM filed_frame WHERE shoot_id = :id ORDER BY id', ['id' => $id]));
+        return $body->has('frames')
+            ? $body->ints('frames')
+            : array_map(
+                static fn (Row $row): int => $row->int('id'),
+                $this->rows->all('SELECT id FROM filed_frame WHERE shoot_id = :id ORDER BY id', ['id' => $id]),
+            );
     }
 }

@@ -29,7 +29,9 @@ final readonly class StylesController
     #[Route('/api/styles/samples', methods: ['POST'])]
     public function samples(Request $request): JsonResponse
     {
-        return new JsonResponse(['samples' => $this->view->samples(HouseStyle::fromArray(Body::of($request)->object('style')))]);
+        return new JsonResponse(
+            ['samples' => $this->view->samples(HouseStyle::fromArray(Body::of($request)->object('style')))],
+        );
     }
 
     #[Route('/api/styles/{name}', methods: ['PUT'])]

@@ -22,7 +22,9 @@ final class WellFormed
     {
         $request = $event->getRequest();
         if (!self::isText(rawurldecode($request->getPathInfo())) || !self::areTexts($request->query->all())) {
-            $event->setResponse(Problems::response(400, 'This address holds characters that no name here has. Nothing was changed.'));
+            $event->setResponse(
+                Problems::response(400, 'This address holds characters that no name here has. Nothing was changed.'),
+            );
         }
     }
 
@@ -31,7 +33,10 @@ final class WellFormed
     public function numbers(RequestEvent $event): void
     {
         foreach (self::parameters($event->getRequest()) as $value) {
-            if (1 === preg_match('/^\d{10,}$/', $value) && (\strlen(ltrim($value, '0')) > 10 || (int) $value > self::MOST)) {
+            if (
+                1 === preg_match('/^\d{10,}$/', $value)
+                && (\strlen(ltrim($value, '0')) > 10 || (int) $value > self::MOST)
+            ) {
                 $event->setResponse(Problems::response(404, 'There is nothing at this address.'));
             }
         }

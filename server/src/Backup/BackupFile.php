@@ -9,8 +9,8 @@ use Velvet\Server\Store\BackupRefused;
 use Velvet\Server\Store\CatalogueSum;
 
 /**
- * A backup in one file: a tar archive (POSIX.1-2001, pax) of `about.json`, `catalogue.dump` (PostgreSQL's custom format),
- * `settings.json` and `styles/`. docs/formats.md tells what stands in them.
+ * A backup in one file: a tar archive (POSIX.1-2001, pax) of `about.json`, `catalogue.dump` (PostgreSQL's custom
+ * format), `settings.json` and `styles/`. docs/formats.md tells what stands in them.
  */
 final readonly class BackupFile
 {
@@ -34,8 +34,14 @@ final readonly class BackupFile
      * @param array<string, string> $styles   JSON documents by name
      * @param array<string, mixed>  $settings
      */
-    public static function pack(string $path, string $folder, \DateTimeImmutable $at, CatalogueSum $sum, array $styles, array $settings): self
-    {
+    public static function pack(
+        string $path,
+        string $folder,
+        \DateTimeImmutable $at,
+        CatalogueSum $sum,
+        array $styles,
+        array $settings,
+    ): self {
         $digest = (string) hash_file('sha256', self::dumpIn($folder));
         mkdir($folder.'/styles', 0o700);
         $n = 0;
@@ -54,7 +60,10 @@ final readonly class BackupFile
             'catalogue' => ['sha256' => $digest, 'bytes' => filesize(self::dumpIn($folder))],
         ], self::JSON));
         // what it is about stands first, so that it is found without reading the rest
-        self::tar(['-cf', $path, '-C', $folder, self::ABOUT, 'settings.json', 'styles', self::DUMP], BackupRefused::folder(\dirname($path), 'tar cannot write there'));
+        self::tar(
+            ['-cf', $path, '-C', $folder, self::ABOUT, 'settings.json', 'styles', self::DUMP],
+            BackupRefused::folder(\dirname($path), 'tar cannot write there'),
+        );
 
         return new self($path, $at, $sum, $digest);
     }
@@ -72,7 +81,12 @@ final readonly class BackupFile
         }
         $refused = BackupRefused::noBackup($path, 'it is damaged, or something else');
         try {
-            $about = json_decode(self::tar(['-xOf', $path, '--occurrence=1', self::ABOUT], $refused), true, 32, \JSON_THROW_ON_ERROR);
+            $about = json_decode(
+                self::tar(['-xOf', $path, '--occurrence=1', self::ABOUT], $refused),
+                true,
+                32,
+                \JSON_THROW_ON_ERROR,
+            );
         } catch (\JsonException) {
             throw $refused;
         }
@@ -82,23 +96,43 @@ final readonly class BackupFile
         if (self::VERSION !== ($about['version'] ?? null)) {
             throw BackupRefused::newer($path);
         }
-        [$at, $rows, $chain, $seal, $schema, $catalogue] = array_map(static fn (string $name): mixed => $about[$name] ?? null, ['made_at', 'rows', 'chain', 'last_seal', 'schema', 'catalogue']);
+        [$at, $rows, $chain, $seal, $schema, $catalogue] = array_map(
+            static fn (string $name): mixed => $about[$name] ?? null,
+            ['made_at', 'rows', 'chain', 'last_seal', 'schema', 'catalogue'],
+        );
         $madeAt = \is_string($at) ? date_create_immutable($at) : false;
         $digest = \is_array($catalogue) ? $catalogue['sha256'] ?? null : null;
-        if (false === $madeAt || !\is_array($rows) || !\is_array($chain) || !\is_string($seal) || !\is_array($schema) || !\is_string($digest)) {
+        if (
+            false === $madeAt
+            || !\is_array($rows)
+            || !\is_array($chain)
+            || !\is_string($seal)
+            || !\is_array($schema)
+            || !\is_string($digest)
+        ) {
             throw $refused;
         }
         $lines = $chain['lines'] ?? null;
         $whole = $chain['whole'] ?? null;
         $brokenAt = $chain['broken_at'] ?? null;
         $lacks = $chain['lacks'] ?? null;
-        if (!\is_int($lines) || !\is_bool($whole) || (null !== $brokenAt && !\is_int($brokenAt)) || !\is_array($lacks)) {
+        if (
+            !\is_int($lines)
+            || !\is_bool($whole)
+            || (null !== $brokenAt && !\is_int($brokenAt))
+            || !\is_array($lacks)
+        ) {
             throw $refused;
         }
 
         return new self($path, $madeAt, new CatalogueSum(
             array_filter(array_combine(array_map(strval(...), array_keys($rows)), $rows), is_int(...)),
-            ['lines' => $lines, 'whole' => $whole, 'broken_at' => $brokenAt, 'lacks' => array_values(array_filter($lacks, is_int(...)))],
+            [
+                'lines' => $lines,
+                'whole' => $whole,
+                'broken_at' => $brokenAt,
+                'lacks' => array_values(array_filter($lacks, is_int(...))),
+            ],
             $seal,
             array_values(array_filter($schema, is_string(...))),
         ), $digest);

@@ -64,7 +64,10 @@ final readonly class BackupReport
         );
     }
 
-    /** @return array{path: string|null, made_at: string|null, bytes: int, places: list<string>, without_it: list<string>, failed: string|null, failed_at: string|null} */
+    /**
+     * @return array{path: string|null, made_at: string|null, bytes: int, places: list<string>, without_it: list<string>,
+     *     failed: string|null, failed_at: string|null}
+     */
     public function toArray(): array
     {
         return [

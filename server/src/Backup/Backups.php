@@ -22,8 +22,9 @@ use Velvet\Server\Store\Locks;
 use Velvet\Server\Style\Styles;
 
 /**
- * Keeps the ledger in backups: in the home, and beside the pictures on every place that is connected, so that each drive
- * holds the catalogue of what is on it. Each was brought up in a scratch database and compared before it counts as one.
+ * Keeps the ledger in backups: in the home, and beside the pictures on every place that is connected, so that each
+ * drive holds the catalogue of what is on it. Each was brought up in a scratch database and compared before it counts
+ * as one.
  */
 final readonly class Backups
 {
@@ -80,8 +81,8 @@ final readonly class Backups
     }
 
     /**
-     * One in a folder that is there, compared with the ledger. One is made at a time: what lies where it is made was left
-     * by one that was killed.
+     * One in a folder that is there, compared with the ledger. One is made at a time: what lies where it is made was
+     * left by one that was killed.
      *
      * @throws BackupRefused
      */
@@ -147,7 +148,10 @@ final readonly class Backups
     {
         $documents = [];
         foreach ($this->styles->all() as $style) {
-            $documents[$style->name] = json_encode($style->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE);
+            $documents[$style->name] = json_encode(
+                $style->toArray(),
+                \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE,
+            );
         }
 
         return $documents;
@@ -201,8 +205,14 @@ final readonly class Backups
     {
         $made = [];
         foreach ((array) scandir($folder) as $name) {
-            $at = \is_string($name) && str_starts_with($name, $this->prefix()) && str_ends_with($name, BackupFile::ENDING)
-                ? \DateTimeImmutable::createFromFormat('Ymd\THis\Z', substr($name, \strlen($this->prefix()), -\strlen(BackupFile::ENDING)), new \DateTimeZone('UTC'))
+            $at = \is_string($name)
+                && str_starts_with($name, $this->prefix())
+                && str_ends_with($name, BackupFile::ENDING)
+                ? \DateTimeImmutable::createFromFormat(
+                    'Ymd\THis\Z',
+                    substr($name, \strlen($this->prefix()), -\strlen(BackupFile::ENDING)),
+                    new \DateTimeZone('UTC'),
+                )
                 : false;
             if (false !== $at) {
                 $made[(string) $name] = $at;

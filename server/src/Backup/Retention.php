@@ -39,6 +39,8 @@ final readonly class Retention
             array_push($kept, ...\array_slice(array_values($lastOf), 0, $most));
         }
 
-        return array_values(array_filter(array_keys($made), static fn (string $name): bool => \in_array($name, $kept, true)));
+        return array_values(
+            array_filter(array_keys($made), static fn (string $name): bool => \in_array($name, $kept, true)),
+        );
     }
 }

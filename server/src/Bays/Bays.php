@@ -44,7 +44,9 @@ final class Bays
         #[Autowire('%env(default::VELVET_BAYS)%')]
         ?string $roots,
     ) {
-        $this->roots = array_values(array_filter(explode(':', $roots ?? ''), static fn (string $root): bool => '' !== $root));
+        $this->roots = array_values(
+            array_filter(explode(':', $roots ?? ''), static fn (string $root): bool => '' !== $root),
+        );
     }
 
     /** @return list<string> absolute paths of the folders that are watched */
@@ -76,7 +78,9 @@ final class Bays
             $changed = true;
             if ($present) {
                 $card->root = $root ?? $card->root;
-                [$card->label, $card->capacity] = null === $found ? [$card->label, $card->capacity] : [$found[1]->label, $found[1]->capacity];
+                [$card->label, $card->capacity] = null === $found
+                    ? [$card->label, $card->capacity]
+                    : [$found[1]->label, $found[1]->capacity];
                 $card->putInAt = $this->clock->now();
                 $this->queue($card);
             }

@@ -42,8 +42,22 @@ final readonly class BaysView
 
         return [
             'cards' => array_map(fn (Card $card): array => $this->card($card, $sums[$card->id()] ?? null), $cards),
-            'away' => array_map(static fn (Card $card): array => ['id' => $card->id(), 'label' => $card->label, 'frames' => $card->frames, 'frames_read' => $card->framesRead], $this->entities->getRepository(Card::class)->findBy(['present' => false, 'state' => [CardState::Waiting, CardState::Reading, CardState::Unreadable]], ['label' => 'ASC'])),
-            'under_way' => $this->rows->first("SELECT id FROM intake WHERE state IN ('waiting', 'running', 'paused') ORDER BY state = 'paused', id DESC LIMIT 1")?->int('id'),
+            'away' => array_map(
+                static fn (Card $card): array => [
+                    'id' => $card->id(),
+                    'label' => $card->label,
+                    'frames' => $card->frames,
+                    'frames_read' => $card->framesRead,
+                ],
+                $this->entities->getRepository(Card::class)->findBy(
+                    ['present' => false, 'state' => [CardState::Waiting, CardState::Reading, CardState::Unreadable]],
+                    ['label' => 'ASC'],
+                ),
+            ),
+            'under_way' => $this->rows->first(
+                "SELECT id FROM intake WHERE state IN ('waiting', 'running', 'paused')
+                    ORDER BY state = 'paused', id DESC LIMIT 1",
+            )?->int('id'),
             'to_write' => $this->following->left(),
             'to_convert' => $this->raws->left(),
             'roots' => $this->bays->roots(),
@@ -94,7 +108,8 @@ final readonly class BaysView
     {
         $sums = [];
         foreach ([] === $cards ? [] : $this->rows->all(<<<'SQL'
-            SELECT f.card_id, min(f.captured_at) AS first, max(f.captured_at) AS last, count(DISTINCT f.captured_at::date) AS days, count(*) FILTER (WHERE f.state = 'new') AS new,
+            SELECT f.card_id, min(f.captured_at) AS first, max(f.captured_at) AS last,
+            count(DISTINCT f.captured_at::date) AS days, count(*) FILTER (WHERE f.state = 'new') AS new,
                    coalesce((SELECT jsonb_agg(picture ORDER BY captured_at) FROM (SELECT picture, captured_at, ntile(7) OVER (ORDER BY captured_at) AS part, row_number() OVER (ORDER BY captured_at) AS n FROM card_frame p WHERE p.card_id = f.card_id AND p.picture IS NOT NULL) AS spread
                              WHERE n IN (SELECT min(m) FROM (SELECT ntile(7) OVER (ORDER BY captured_at) AS part, row_number() OVER (ORDER BY captured_at) AS m FROM card_frame p WHERE p.card_id = f.card_id AND p.picture IS NOT NULL) AS firsts GROUP BY part)), '[]') AS pictures,
                    open.id AS sheet, open.state AS sheet_state
@@ -118,7 +133,8 @@ final readonly class BaysView
             $free = $isThere ? @disk_free_space($root) : false;
             $total = $isThere ? @disk_total_space($root) : false;
             $places[] = [
-                'role' => 0 === $i ? 'shelf' : 'twin', 'root' => $root, 'present' => $isThere, 'writable' => is_writable($root),
+                'role' => 0 === $i ? 'shelf' : 'twin', 'root' => $root, 'present' => $isThere,
+                'writable' => is_writable($root),
                 'free' => false === $free ? null : (int) $free, 'total' => false === $total ? null : (int) $total,
             ];
         }

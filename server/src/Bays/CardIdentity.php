@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Bays;
 
-/** What tells a card from others when it comes back: the identity of its file system where it has one, else its place. */
+/**
+ * What tells a card from others when it comes back: the identity of its file system where it has one, else its place.
+ */
 final readonly class CardIdentity
 {
     /**

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Bays;
 
 /**
- * The demo's simulated bays: two folders, the bay and a tray beside it. A hand moves whole cards between them, as one puts a
- * real card into its reader; nothing on the card is touched.
+ * The demo's simulated bays: two folders, the bay and a tray beside it. A hand moves whole cards between them, as one
+ * puts a real card into its reader; nothing on the card is touched.
  */
 final readonly class DemoBays
 {
@@ -34,7 +34,9 @@ final readonly class DemoBays
     {
         $names = is_dir($this->tray) ? @scandir($this->tray) : false;
 
-        return array_values(array_filter(false === $names ? [] : $names, static fn (string $name): bool => '.' !== $name[0]));
+        return array_values(
+            array_filter(false === $names ? [] : $names, static fn (string $name): bool => '.' !== $name[0]),
+        );
     }
 
     public function putIn(string $label): bool
@@ -49,7 +51,13 @@ final readonly class DemoBays
 
     private function move(string $from, string $to, string $label): bool
     {
-        if ('' === $label || '.' === $label[0] || str_contains($label, '/') || !is_dir($from.'/'.$label) || file_exists($to.'/'.$label)) {
+        if (
+            '' === $label
+            || '.' === $label[0]
+            || str_contains($label, '/')
+            || !is_dir($from.'/'.$label)
+            || file_exists($to.'/'.$label)
+        ) {
             return false;
         }
 

@@ -16,8 +16,12 @@ final readonly class Eject
 {
     private const PATIENCE = 30; // seconds
 
-    public function __construct(private DemoBays $demo, private Bays $bays, private Rows $rows, private EntityManagerInterface $entities)
-    {
+    public function __construct(
+        private DemoBays $demo,
+        private Bays $bays,
+        private Rows $rows,
+        private EntityManagerInterface $entities,
+    ) {
     }
 
     /** Whether there is a way to eject what lies there. */
@@ -52,12 +56,18 @@ final readonly class Eject
             throw NotEjected::noWay($card->label);
         }
         try {
-            $process = new Process([$udisks, 'unmount', '--no-user-interaction', '-b', $device], timeout: self::PATIENCE);
+            $process = new Process(
+                [$udisks, 'unmount', '--no-user-interaction', '-b', $device],
+                timeout: self::PATIENCE,
+            );
             if (0 !== $process->run()) {
                 throw NotEjected::refused($card->label, trim($process->getErrorOutput()));
             }
             // a reader that cannot be switched off has let go of the card all the same
-            (new Process([$udisks, 'power-off', '--no-user-interaction', '-b', $device], timeout: self::PATIENCE))->run();
+            (new Process(
+                [$udisks, 'power-off', '--no-user-interaction', '-b', $device],
+                timeout: self::PATIENCE,
+            ))->run();
         } catch (ProcessTrouble $e) {
             throw NotEjected::refused($card->label, $e->getMessage());
         }

@@ -13,13 +13,22 @@ final readonly class Folders
     {
     }
 
-    /** @return array{path: string, parent: string|null, folders: list<string>, writable: bool, free: int|null, problem: string|null} */
+    /**
+     * @return array{path: string, parent: string|null, folders: list<string>, writable: bool, free: int|null, problem: string|null}
+     */
     public function at(string $path): array
     {
         $real = realpath(\in_array(trim($path), ['', '/'], true) ? $this->fence->top() : $path);
         $names = false === $real || !is_dir($real) || !$this->fence->holds($real) ? false : @scandir($real);
         if (false === $real || false === $names) {
-            return ['path' => $path, 'parent' => $this->fence->holds(\dirname($path)) && '/' !== $path ? \dirname($path) : $this->fence->top(), 'folders' => [], 'writable' => false, 'free' => null, 'problem' => \sprintf('The folder “%s” is not there or cannot be opened.', $path)];
+            return [
+                'path' => $path,
+                'parent' => $this->fence->holds(\dirname($path)) && '/' !== $path ? \dirname($path) : $this->fence->top(),
+                'folders' => [],
+                'writable' => false,
+                'free' => null,
+                'problem' => \sprintf('The folder “%s” is not there or cannot be opened.', $path),
+            ];
         }
         $folders = [];
         foreach ($names as $name) {
@@ -31,7 +40,8 @@ final readonly class Folders
         $free = @disk_free_space($real);
 
         return [
-            'path' => $real, 'parent' => $this->fence->top() === $real || '/' === $real ? null : \dirname($real), 'folders' => \array_slice(array_values($folders), 0, self::MOST),
+            'path' => $real, 'parent' => $this->fence->top() === $real || '/' === $real ? null : \dirname($real),
+            'folders' => \array_slice(array_values($folders), 0, self::MOST),
             'writable' => is_writable($real), 'free' => false === $free ? null : (int) $free, 'problem' => null,
         ];
     }

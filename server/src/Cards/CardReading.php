@@ -97,7 +97,15 @@ final readonly class CardReading
         $card->files = \count($listing->files);
         $card->bytes = $listing->bytes();
         $card->frames = \count($frames->frames);
-        $card->problems = array_map(static fn (CardProblem $problem): array => ['code' => $problem->code, 'path' => $problem->path, 'text' => $problem->text, 'behind' => $problem->leavesFramesBehind], $listing->problems);
+        $card->problems = array_map(
+            static fn (CardProblem $problem): array => [
+                'code' => $problem->code,
+                'path' => $problem->path,
+                'text' => $problem->text,
+                'behind' => $problem->leavesFramesBehind,
+            ],
+            $listing->problems,
+        );
         $this->entities->flush();
 
         $unread = $this->keepUnchanged($card, $frames->frames, $isSameStay);
@@ -108,7 +116,13 @@ final readonly class CardReading
             if (!is_dir($card->root)) {
                 throw CardUnreadable::pulled($card->root);
             }
-            $this->insert($card, array_map(fn (Frame $frame): FrameReading => FrameReading::of($frame, $card->root, $this->capture), $batch));
+            $this->insert(
+                $card,
+                array_map(
+                    fn (Frame $frame): FrameReading => FrameReading::of($frame, $card->root, $this->capture),
+                    $batch,
+                ),
+            );
             $card->framesRead += \count($batch);
             $this->entities->flush();
             $this->tell($card);
@@ -155,8 +169,15 @@ final readonly class CardReading
                 $unread[] = $frame;
             }
         }
-        $this->database->executeStatement('DELETE FROM card_file WHERE card_id = :card AND frame_id IS NULL', ['card' => $card->id()]);
-        $this->database->executeStatement('DELETE FROM card_frame WHERE card_id = :card AND path NOT IN (SELECT path FROM jsonb_to_recordset(CAST(:kept AS jsonb)) AS r(path text))', ['card' => $card->id(), 'kept' => json_encode($kept, \JSON_THROW_ON_ERROR)]);
+        $this->database->executeStatement(
+            'DELETE FROM card_file WHERE card_id = :card AND frame_id IS NULL',
+            ['card' => $card->id()],
+        );
+        $this->database->executeStatement(
+            'DELETE FROM card_frame WHERE card_id = :card AND path NOT IN (SELECT path
+                FROM jsonb_to_recordset(CAST(:kept AS jsonb)) AS r(path text))',
+            ['card' => $card->id(), 'kept' => json_encode($kept, \JSON_THROW_ON_ERROR)],
+        );
 
         return $unread;
     }
@@ -226,7 +247,8 @@ final readonly class CardReading
         }
         $this->database->transactional(function () use ($card, $frames, $files): void {
             $this->jsonRows->execute(
-                'INSERT INTO card_frame (card_id, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias, problems, bytes, picture, state, is_read) SELECT :card, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias, problems, bytes, picture, state, true FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, captured_at timestamp(3), camera text, facts jsonb, model text, serial text, exposure_value real, exposure_bias real, problems jsonb, bytes bigint, picture text, state text)',
+                'INSERT INTO card_frame (card_id, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias, problems, bytes, picture, state, is_read) SELECT :card, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias, problems, bytes, picture, state, true
+                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, captured_at timestamp(3), camera text, facts jsonb, model text, serial text, exposure_value real, exposure_bias real, problems jsonb, bytes bigint, picture text, state text)',
                 $frames,
                 ['card' => $card->id()],
             );
@@ -247,7 +269,10 @@ final readonly class CardReading
      */
     private function draw(Card $card, int $after): int
     {
-        $last = $this->rows->one('SELECT coalesce(max(id), :after) AS last FROM card_frame WHERE card_id = :card', ['card' => $card->id(), 'after' => $after])->int('last');
+        $last = $this->rows->one(
+            'SELECT coalesce(max(id), :after) AS last FROM card_frame WHERE card_id = :card',
+            ['card' => $card->id(), 'after' => $after],
+        )->int('last');
         if ($last > $after) {
             $this->bus->dispatch(new DrawPictures($card->id(), $after, $last));
         }
@@ -257,6 +282,14 @@ final readonly class CardReading
 
     private function tell(Card $card): void
     {
-        $this->happenings->tell('card', ['id' => $card->id(), 'state' => $card->state->value, 'frames' => $card->frames, 'frames_read' => $card->framesRead]);
+        $this->happenings->tell(
+            'card',
+            [
+                'id' => $card->id(),
+                'state' => $card->state->value,
+                'frames' => $card->frames,
+                'frames_read' => $card->framesRead,
+            ],
+        );
     }
 }

@@ -16,8 +16,11 @@ final class CardView
     public static function clearance(Clearance $clearance): array
     {
         return [
-            'cleared' => $clearance->cleared, 'copied' => $clearance->copied, 'missing' => $clearance->missing, 'left_out' => $clearance->leftOut, 'files' => $clearance->files,
-            'in_two_places' => $clearance->inTwoPlaces, 'housekeeping' => $clearance->housekeeping, 'unknown' => $clearance->unknown, 'on_one_drive' => $clearance->onOneDrive, 'touched' => $clearance->touched,
+            'cleared' => $clearance->cleared, 'copied' => $clearance->copied, 'missing' => $clearance->missing,
+            'left_out' => $clearance->leftOut, 'files' => $clearance->files,
+            'in_two_places' => $clearance->inTwoPlaces, 'housekeeping' => $clearance->housekeeping,
+            'unknown' => $clearance->unknown, 'on_one_drive' => $clearance->onOneDrive,
+            'touched' => $clearance->touched,
         ];
     }
 }

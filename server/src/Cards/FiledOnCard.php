@@ -15,19 +15,33 @@ use Velvet\Server\Rows;
 /** Which files on a card the ledger has, with a copy still there; a frame is filed when it has all of them. */
 final readonly class FiledOnCard
 {
-    public function __construct(private Connection $database, private Rows $rows, private JsonRows $jsonRows, private FiledBefore $filedBefore)
-    {
+    public function __construct(
+        private Connection $database,
+        private Rows $rows,
+        private JsonRows $jsonRows,
+        private FiledBefore $filedBefore,
+    ) {
     }
 
     /** All of the card, anew. */
     public function compare(Card $card): void
     {
-        $this->database->executeStatement('UPDATE card_file SET filed_file_id = NULL, repairs_file_id = NULL WHERE card_id = :card AND (filed_file_id IS NOT NULL OR repairs_file_id IS NOT NULL)', ['card' => $card->id()]);
-        $this->database->executeStatement("UPDATE card_frame SET state = 'new' WHERE card_id = :card AND state = 'filed'", ['card' => $card->id()]);
+        $this->database->executeStatement(
+            'UPDATE card_file SET filed_file_id = NULL, repairs_file_id = NULL WHERE card_id = :card
+                AND (filed_file_id IS NOT NULL OR repairs_file_id IS NOT NULL)',
+            ['card' => $card->id()],
+        );
+        $this->database->executeStatement(
+            "UPDATE card_frame SET state = 'new' WHERE card_id = :card AND state = 'filed'",
+            ['card' => $card->id()],
+        );
         $this->catchUp($card);
     }
 
-    /** What was filed since the card was read, as from the other slot's card or by somebody else. Only files of a known likeness are read. */
+    /**
+     * What was filed since the card was read, as from the other slot's card or by somebody else. Only files of a known
+     * likeness are read.
+     */
     public function catchUp(Card $card): void
     {
         /** @var array<int, list<Row>> $frames */
@@ -40,7 +54,9 @@ final readonly class FiledOnCard
             $whole = 0;
             foreach ($rows as $row) {
                 $hex = $row->textOrNull('fingerprint');
-                $copy = null === $hex || null !== $row->intOrNull('filed_file_id') ? null : $this->filedBefore->find($card->root.'/'.$row->text('path'), Fingerprint::fromHex($hex));
+                $copy = null === $hex || null !== $row->intOrNull('filed_file_id')
+                    ? null
+                    : $this->filedBefore->find($card->root.'/'.$row->text('path'), Fingerprint::fromHex($hex));
                 if (true === $copy?->needsRepair()) {
                     $repairs[] = ['id' => $row->int('id'), 'filed' => $copy->id];
                 } elseif (null !== $copy) {
@@ -54,8 +70,20 @@ final readonly class FiledOnCard
                 $filed[] = ['id' => $frameId];
             }
         }
-        $this->jsonRows->execute('UPDATE card_file c SET filed_file_id = r.filed FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id', $files);
-        $this->jsonRows->execute('UPDATE card_file c SET repairs_file_id = r.filed FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id', $repairs);
-        $this->jsonRows->execute("UPDATE card_frame f SET state = 'filed' FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint) WHERE f.id = r.id", $filed);
+        $this->jsonRows->execute(
+            'UPDATE card_file c SET filed_file_id = r.filed
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id',
+            $files,
+        );
+        $this->jsonRows->execute(
+            'UPDATE card_file c SET repairs_file_id = r.filed
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id',
+            $repairs,
+        );
+        $this->jsonRows->execute(
+            "UPDATE card_frame f SET state = 'filed' FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint)
+                WHERE f.id = r.id",
+            $filed,
+        );
     }
 }

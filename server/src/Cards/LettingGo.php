@@ -31,7 +31,10 @@ final readonly class LettingGo
     public function leftOut(Card $card): int
     {
         $this->mustBeAsRead($card);
-        $frames = (int) $this->database->executeStatement("UPDATE card_frame SET let_go = true WHERE card_id = :card AND left_out AND state = 'new' AND NOT let_go", ['card' => $card->id()]);
+        $frames = (int) $this->database->executeStatement(
+            "UPDATE card_frame SET let_go = true WHERE card_id = :card AND left_out AND state = 'new' AND NOT let_go",
+            ['card' => $card->id()],
+        );
         if ($frames > 0) {
             $this->ledger->write(
                 'left_out_let_go',

@@ -23,7 +23,11 @@ final class BackupCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('folder', InputArgument::OPTIONAL, 'where to; without it, into the home and onto every place')
+        $this->addArgument(
+            'folder',
+            InputArgument::OPTIONAL,
+            'where to; without it, into the home and onto every place',
+        )
             ->addOption('here', null, InputOption::VALUE_NONE, 'into the home only');
     }
 
@@ -43,7 +47,9 @@ final class BackupCommand extends Command
                     $say->line(\sprintf('Also in %s/%s.', $root, Backups::FOLDER));
                 }
                 foreach ($report->withoutIt as $root) {
-                    $say->note(\sprintf('%s is not connected, or cannot be written to: the backup is not there.', $root));
+                    $say->note(
+                        \sprintf('%s is not connected, or cannot be written to: the backup is not there.', $root),
+                    );
                 }
             }
         } catch (BackupRefused $e) {

@@ -51,20 +51,46 @@ final class CardCommand extends Command
         foreach ($listing->problems as $problem) {
             $say->note($problem->text);
         }
-        $card = ['label' => CardIdentity::of($root)->label, 'files' => \count($listing->files), 'frames' => \count($frames->frames), 'bytes' => $listing->bytes()];
+        $card = [
+            'label' => CardIdentity::of($root)->label,
+            'files' => \count($listing->files),
+            'frames' => \count($frames->frames),
+            'bytes' => $listing->bytes(),
+        ];
         if (true === $input->getOption('json')) {
             $say->jsonWithList(['card' => $card], 'frames', $this->frames($frames, $root), [
                 'others' => array_map(
                     static fn (CardFile $file): array => self::file($file) + self::fate($file, $root),
                     $frames->others,
                 ),
-                'problems' => array_map(static fn (CardProblem $problem): array => ['code' => $problem->code, 'text' => $problem->text, 'path' => $problem->path], $listing->problems),
+                'problems' => array_map(
+                    static fn (CardProblem $problem): array => [
+                        'code' => $problem->code,
+                        'text' => $problem->text,
+                        'path' => $problem->path,
+                    ],
+                    $listing->problems,
+                ),
             ]);
         } else {
-            $say->line(\sprintf('%s: %d frames in %d files, %s', $card['label'], $card['frames'], $card['files'], Words::bytes($card['bytes'])));
+            $say->line(
+                \sprintf(
+                    '%s: %d frames in %d files, %s',
+                    $card['label'],
+                    $card['frames'],
+                    $card['files'],
+                    Words::bytes($card['bytes']),
+                ),
+            );
             foreach ($frames->frames as $frame) {
                 $reading = FrameReading::of($frame, $root, $this->capture);
-                $say->line(\sprintf('  %-23s  %s', $reading->facts->capturedAt?->text() ?? 'no date', implode(', ', array_map(static fn (CardFile $file): string => $file->path, $frame->files))));
+                $say->line(
+                    \sprintf(
+                        '  %-23s  %s',
+                        $reading->facts->capturedAt?->text() ?? 'no date',
+                        implode(', ', array_map(static fn (CardFile $file): string => $file->path, $frame->files)),
+                    ),
+                );
                 foreach ($reading->problems as $problem) {
                     $say->line('    '.$problem->text);
                 }
@@ -76,10 +102,18 @@ final class CardCommand extends Command
             }
         }
 
-        return [] === array_filter($listing->problems, static fn (CardProblem $problem): bool => $problem->leavesFramesBehind) ? Command::SUCCESS : Command::FAILURE;
+        return [] === array_filter(
+            $listing->problems,
+            static fn (CardProblem $problem): bool => $problem->leavesFramesBehind,
+        )
+            ? Command::SUCCESS
+            : Command::FAILURE;
     }
 
-    /** @return iterable<array<string, mixed>> read one by one, so that a large card needs no more memory than a small one */
+    /**
+     * @return iterable<array<string, mixed>> read one by one, so that a large card needs no more memory than a small
+     *     one
+     */
     private function frames(FrameListing $frames, string $root): iterable
     {
         foreach ($frames->frames as $frame) {
@@ -91,7 +125,12 @@ final class CardCommand extends Command
     private static function frame(FrameReading $reading): array
     {
         return ['files' => array_map(self::file(...), $reading->frame->files)] + $reading->facts->toArray()
-            + ['problems' => array_map(static fn (CaptureProblem $problem): string => $problem->text, $reading->problems)];
+            + [
+                'problems' => array_map(
+                    static fn (CaptureProblem $problem): string => $problem->text,
+                    $reading->problems,
+                ),
+            ];
     }
 
     /** @return array<string, string> what becomes of a file of no frame */

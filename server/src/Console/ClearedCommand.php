@@ -54,13 +54,15 @@ final class ClearedCommand extends Command
         );
         if (true === $input->getOption('json')) {
             $say->json([
-                'cleared' => $clearance->cleared, 'why_not' => $clearance->missing, 'files' => $clearance->files, 'in_two_places' => $clearance->inTwoPlaces,
+                'cleared' => $clearance->cleared, 'why_not' => $clearance->missing, 'files' => $clearance->files,
+                'in_two_places' => $clearance->inTwoPlaces,
                 'housekeeping' => $clearance->housekeeping, 'unknown' => $clearance->unknown,
             ]);
         } elseif ($clearance->cleared) {
             $say->line(
                 \sprintf(
-                    'Cleared: all %d files on this card are accounted for, %d of them verified in two places. It may be formatted in the camera.',
+                    'Cleared: all %d files on this card are accounted for, %d of them verified in two places. It may '
+                        .'be formatted in the camera.',
                     $clearance->files,
                     $clearance->inTwoPlaces,
                 ),

@@ -22,8 +22,8 @@ use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\Shelves;
 
 /**
- * Puts the demo's past in place: a shelf with its twin, and the first day of the kiln opening, filed for real as it would
- * have been two days earlier, from the card as it was then.
+ * Puts the demo's past in place: a shelf with its twin, and the first day of the kiln opening, filed for real as it
+ * would have been two days earlier, from the card as it was then.
  */
 #[AsCommand('velvet:demo', 'Prepares the demo’s shelf and its earlier intake.', hidden: true)]
 final class DemoCommand extends Command
@@ -45,7 +45,10 @@ final class DemoCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $demo = $this->home.'/demo';
-        if (null !== $this->entities->getRepository(Shelf::class)->findOneBy(['root' => $demo.'/drives/Studio']) || !is_dir($demo.'/earlier/KILN')) {
+        if (
+            null !== $this->entities->getRepository(Shelf::class)->findOneBy(['root' => $demo.'/drives/Studio'])
+            || !is_dir($demo.'/earlier/KILN')
+        ) {
             return Command::SUCCESS;
         }
         $shelf = $this->shelves->at($demo.'/drives/Studio', $demo.'/drives/Twin', [], 'Studio');

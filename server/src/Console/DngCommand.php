@@ -35,7 +35,12 @@ final class DngCommand extends Command
         $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'raw files')
             ->addOption('to', null, InputOption::VALUE_REQUIRED, 'the folder that the DNGs go to')
             ->addOption('embed', null, InputOption::VALUE_NONE, 'put the raw file itself into the DNG, too')
-            ->addOption('take-out', null, InputOption::VALUE_NONE, 'the way back: take the raw file out of DNGs that have it inside')
+            ->addOption(
+                'take-out',
+                null,
+                InputOption::VALUE_NONE,
+                'the way back: take the raw file out of DNGs that have it inside',
+            )
             ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
     }
 
@@ -62,7 +67,15 @@ final class DngCommand extends Command
             $say->json(['files' => $done]);
         } else {
             $converted = array_filter($done, static fn (array $file): bool => $file['samples_verified']);
-            $say->line(\sprintf('%d of %d files converted, every sample verified: %s → %s.', \count($converted), \count($done), Words::bytes((int) array_sum(array_column($converted, 'bytes_before'))), Words::bytes((int) array_sum(array_column($converted, 'bytes_after')))));
+            $say->line(
+                \sprintf(
+                    '%d of %d files converted, every sample verified: %s → %s.',
+                    \count($converted),
+                    \count($done),
+                    Words::bytes((int) array_sum(array_column($converted, 'bytes_before'))),
+                    Words::bytes((int) array_sum(array_column($converted, 'bytes_after'))),
+                ),
+            );
         }
 
         return 0 === $failed ? Command::SUCCESS : Command::FAILURE;
@@ -78,7 +91,12 @@ final class DngCommand extends Command
                 $to = $folder.'/'.$original->name;
                 $original->place($to, (int) @filemtime($dng));
                 $say->note(\sprintf('%s holds what lay in %s', $to, $dng));
-                $done[] = ['from' => $dng, 'to' => $to, 'bytes' => \strlen($original->bytes), 'digest' => Digest::ofBytes($original->bytes)->labelled()];
+                $done[] = [
+                    'from' => $dng,
+                    'to' => $to,
+                    'bytes' => \strlen($original->bytes),
+                    'digest' => Digest::ofBytes($original->bytes)->labelled(),
+                ];
             } catch (DngRefused|FileUnreadable|TransferFailure $e) {
                 $say->note(\sprintf('Nothing was taken out of %s: %s.', $dng, rtrim($e->getMessage(), '.')));
                 $done[] = ['from' => $dng, 'to' => null, 'bytes' => null, 'digest' => null];
@@ -99,7 +117,8 @@ final class DngCommand extends Command
      *
      * @param list<array{string, string}> $waiting
      *
-     * @return list<array{from: string, to: string|null, bytes_before: int, bytes_after: int|null, samples_verified: bool}> in the order of the files
+     * @return list<array{from: string, to: string|null, bytes_before: int, bytes_after: int|null, samples_verified: bool}>
+     *     in the order of the files
      */
     private function all(array $waiting, bool $embeds, Say $say): array
     {
@@ -110,7 +129,12 @@ final class DngCommand extends Command
             while ($next < \count($waiting) && \count($running) < FencedConversion::cores()) {
                 $say->note('converting '.$waiting[$next][0]);
                 $running[$next] = FencedConversion::ofRaw($this->project);
-                $running[$next]->start(...$waiting[$next], name: basename($waiting[$next][0]), embeds: $embeds, cores: max(1, intdiv(FencedConversion::cores(), \count($waiting))));
+                $running[$next]->start(
+                    ...$waiting[$next],
+                    name: basename($waiting[$next][0]),
+                    embeds: $embeds,
+                    cores: max(1, intdiv(FencedConversion::cores(), \count($waiting))),
+                );
                 ++$next;
             }
             foreach ($running as $n => $conversion) {
@@ -124,8 +148,20 @@ final class DngCommand extends Command
                     $say->note(\sprintf('%s was not converted and stays as it is: %s.', $from, rtrim($outcome, '.')));
                 }
                 $done[$n] = \is_string($outcome)
-                    ? ['from' => $from, 'to' => null, 'bytes_before' => (int) @filesize($from), 'bytes_after' => null, 'samples_verified' => false]
-                    : ['from' => $from, 'to' => $to, 'bytes_before' => $outcome['bytes_before'], 'bytes_after' => $outcome['bytes_after'], 'samples_verified' => true];
+                    ? [
+                        'from' => $from,
+                        'to' => null,
+                        'bytes_before' => (int) @filesize($from),
+                        'bytes_after' => null,
+                        'samples_verified' => false,
+                    ]
+                    : [
+                        'from' => $from,
+                        'to' => $to,
+                        'bytes_before' => $outcome['bytes_before'],
+                        'bytes_after' => $outcome['bytes_after'],
+                        'samples_verified' => true,
+                    ];
             }
             usleep(self::POLL);
         }

@@ -20,7 +20,10 @@ final class EntryJson
         $frames = [];
         foreach ($planned->frames as $frame) {
             $frames[] = [
-                'from' => array_map(static fn (CardFile $file): string => $file->path, [] === $frame->along ? $frame->frame->files : $frame->along),
+                'from' => array_map(
+                    static fn (CardFile $file): string => $file->path,
+                    [] === $frame->along ? $frame->frame->files : $frame->along,
+                ),
                 'to' => $frame->filedAs,
                 'state' => $frame->state()->value,
                 'same_as' => $frame->sameAs()[0] ?? null,
@@ -28,6 +31,13 @@ final class EntryJson
         }
         $known = array_values(array_filter($times, is_string(...)));
 
-        return ['number' => $planned->entry->number, 'name' => $planned->entry->name, 'folder' => $planned->folder, 'first' => $known[0] ?? null, 'last' => [] === $known ? null : $known[\count($known) - 1], 'frames' => $frames];
+        return [
+            'number' => $planned->entry->number,
+            'name' => $planned->entry->name,
+            'folder' => $planned->folder,
+            'first' => $known[0] ?? null,
+            'last' => [] === $known ? null : $known[\count($known) - 1],
+            'frames' => $frames,
+        ];
     }
 }

@@ -17,8 +17,8 @@ use Velvet\Server\Feed\FeedConnection;
 use Velvet\Server\Feed\Stream;
 
 /**
- * Serves server-sent events (WHATWG HTML, 9.2) to every open page from one process, so that listening pages hold none of
- * the web server's PHP workers. It stands behind the web server and hears only its requests.
+ * Serves server-sent events (WHATWG HTML, 9.2) to every open page from one process, so that listening pages hold none
+ * of the web server's PHP workers. It stands behind the web server and hears only its requests.
  */
 #[AsCommand('velvet:events', 'Sends happenings to listening browsers. Runs until it is stopped.')]
 final class EventsCommand extends Command

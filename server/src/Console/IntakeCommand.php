@@ -31,7 +31,10 @@ use Velvet\Server\Sheets\Shelves;
 use Velvet\Server\Style\Styles;
 use Velvet\Server\Words;
 
-#[AsCommand('velvet:intake', 'Copies a card’s new frames to a shelf and its twin, verifies them and files them in the ledger.')]
+#[AsCommand(
+    'velvet:intake',
+    'Copies a card’s new frames to a shelf and its twin, verifies them and files them in the ledger.',
+)]
 final class IntakeCommand extends Command
 {
     private const POLL = 200_000; // microseconds between looks at an intake that another process copies
@@ -55,7 +58,12 @@ final class IntakeCommand extends Command
     protected function configure(): void
     {
         PlanOptions::declare($this);
-        $this->addOption('keep-going', null, InputOption::VALUE_NONE, 'go on with the other files after a drive refused one');
+        $this->addOption(
+            'keep-going',
+            null,
+            InputOption::VALUE_NONE,
+            'go on with the other files after a drive refused one',
+        );
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -80,7 +88,9 @@ final class IntakeCommand extends Command
                 $intake = $this->unfinished($card) ?? $this->begin($card, $options, $shelf);
             } catch (SheetRefused $e) {
                 $this->entities->clear();
-                $intake = $this->unfinished($this->entities->find(Card::class, $card->id()) ?? $card) ?? throw $e; // somebody began it in this moment
+                $intake = $this->unfinished(
+                    $this->entities->find(Card::class, $card->id()) ?? $card,
+                ) ?? throw $e; // somebody began it in this moment
             }
         } catch (SheetRefused $e) {
             $say->note($e->getMessage());
@@ -137,7 +147,11 @@ final class IntakeCommand extends Command
     {
         $id = $intake->id();
         do {
-            $this->run->run($id, $keepGoing ? OnFailure::KeepGoing : OnFailure::Pause, static fn (string $source) => $say->note('copying '.$source));
+            $this->run->run(
+                $id,
+                $keepGoing ? OnFailure::KeepGoing : OnFailure::Pause,
+                static fn (string $source) => $say->note('copying '.$source),
+            );
             $this->entities->clear();
             $state = ($this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.'))->state;
             if ($state->isUnderWay()) {
@@ -158,11 +172,20 @@ final class IntakeCommand extends Command
             foreach ($this->progress->frames($intake, $entry['number'], 0, $entry['frames']) as $frame) {
                 \assert(\is_array($frame['same_as']) && \is_int($frame['position']));
                 $frames[] = [
-                    'from' => $frame['from'], 'to' => $frame['to'], 'state' => $frame['state'], 'same_as' => $frame['same_as'][0] ?? null,
-                    'problems' => $frame['problems'], 'destinations' => $destinations[$entry['number']][$frame['position']] ?? [],
+                    'from' => $frame['from'], 'to' => $frame['to'], 'state' => $frame['state'],
+                    'same_as' => $frame['same_as'][0] ?? null,
+                    'problems' => $frame['problems'],
+                    'destinations' => $destinations[$entry['number']][$frame['position']] ?? [],
                 ];
             }
-            $entries[] = ['number' => $entry['number'], 'name' => $entry['name'], 'folder' => $entry['folder'], 'first' => $entry['first'], 'last' => $entry['last'], 'frames' => $frames];
+            $entries[] = [
+                'number' => $entry['number'],
+                'name' => $entry['name'],
+                'folder' => $entry['folder'],
+                'first' => $entry['first'],
+                'last' => $entry['last'],
+                'frames' => $frames,
+            ];
         }
         \assert(\is_int($sum['already_filed']) && \is_int($sum['twice']));
         $filedBefore = $sum['already_filed'] + $sum['twice'];
@@ -176,14 +199,33 @@ final class IntakeCommand extends Command
         $cleared = [] === array_filter($clearances, static fn (Clearance $clearance): bool => !$clearance->cleared);
         if ($json) {
             $say->json([
-                'intake' => $id, 'entries' => $entries, 'copied' => $sum['frames_done'], 'already_filed' => $filedBefore, 'failed' => $sum['failed'],
-                'bytes' => $sum['bytes_filed'], 'seconds' => $sum['seconds'], 'cleared' => $cleared, 'why_not_cleared' => $missing, 'dng' => $sum['dng'],
+                'intake' => $id, 'entries' => $entries, 'copied' => $sum['frames_done'],
+                'already_filed' => $filedBefore, 'failed' => $sum['failed'],
+                'bytes' => $sum['bytes_filed'], 'seconds' => $sum['seconds'], 'cleared' => $cleared,
+                'why_not_cleared' => $missing, 'dng' => $sum['dng'],
             ]);
         } else {
             \assert(\is_int($sum['frames_done']) && \is_int($sum['bytes_filed']) && \is_int($sum['failed']));
-            $say->line(\sprintf('Intake %d: %d frames copied (%s), %d already filed, %d files failed.', $id, $sum['frames_done'], Words::bytes($sum['bytes_filed']), $filedBefore, $sum['failed']));
+            $say->line(
+                \sprintf(
+                    'Intake %d: %d frames copied (%s), %d already filed, %d files failed.',
+                    $id,
+                    $sum['frames_done'],
+                    Words::bytes($sum['bytes_filed']),
+                    $filedBefore,
+                    $sum['failed'],
+                ),
+            );
             if (null !== $dng = $this->progress->dng($intake)) {
-                $say->line(\sprintf('%d of %d raw files as DNG, every sample proven: %s → %s.', $dng['made'], $dng['wanted'], Words::bytes($dng['bytes_before']), Words::bytes($dng['bytes_after'])));
+                $say->line(
+                    \sprintf(
+                        '%d of %d raw files as DNG, every sample proven: %s → %s.',
+                        $dng['made'],
+                        $dng['wanted'],
+                        Words::bytes($dng['bytes_before']),
+                        Words::bytes($dng['bytes_after']),
+                    ),
+                );
             }
             $say->line(
                 $cleared
@@ -201,9 +243,14 @@ final class IntakeCommand extends Command
         }
         $behind = [];
         foreach ($intake->cards as $card) {
-            $behind = [...$behind, ...array_filter($card->problems, static fn (array $problem): bool => $problem['behind'])];
+            $behind = [
+                ...$behind,
+                ...array_filter($card->problems, static fn (array $problem): bool => $problem['behind']),
+            ];
         }
 
-        return IntakeState::Done === $intake->state && 0 === $sum['failed'] && 0 === $sum['unreadable'] && [] === $behind ? Command::SUCCESS : Command::FAILURE;
+        return IntakeState::Done === $intake->state && 0 === $sum['failed'] && 0 === $sum['unreadable'] && [] === $behind
+            ? Command::SUCCESS
+            : Command::FAILURE;
     }
 }

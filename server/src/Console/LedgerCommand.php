@@ -21,8 +21,11 @@ use Velvet\Server\Rows;
 #[AsCommand('velvet:ledger', 'Exports what is filed, in open formats.')]
 final class LedgerCommand extends Command
 {
-    public function __construct(private readonly Receipts $receipts, private readonly Rows $rows, private readonly ClockInterface $clock)
-    {
+    public function __construct(
+        private readonly Receipts $receipts,
+        private readonly Rows $rows,
+        private readonly ClockInterface $clock,
+    ) {
         parent::__construct();
     }
 
@@ -39,18 +42,27 @@ final class LedgerCommand extends Command
             throw new InvalidArgumentException('There is: export.');
         }
         $format = $input->getOption('format');
-        $format = ReceiptFormat::tryFrom(\is_string($format) ? $format : '') ?? throw new InvalidOptionException('Say in which format: --format=csv, json, mhl, xxh128, sha256 or b2.');
+        $format = ReceiptFormat::tryFrom(\is_string($format) ? $format : '') ?? throw new InvalidOptionException(
+            'Say in which format: --format=csv, json, mhl, xxh128, sha256 or b2.',
+        );
         $shoot = $input->getOption('shoot');
         $shoots = null;
         if (\is_string($shoot)) {
-            $shoots = array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all('SELECT id FROM shoot WHERE :shoot IN (name, folder)', ['shoot' => $shoot]));
+            $shoots = array_map(
+                static fn (Row $row): int => $row->int('id'),
+                $this->rows->all('SELECT id FROM shoot WHERE :shoot IN (name, folder)', ['shoot' => $shoot]),
+            );
             if ([] === $shoots) {
                 (new Say($output))->note(\sprintf('There is no shoot called “%s”.', $shoot));
 
                 return Command::FAILURE;
             }
         }
-        $output->write($format->of($this->receipts->filed($shoots), $this->clock->now()), false, OutputInterface::OUTPUT_RAW);
+        $output->write(
+            $format->of($this->receipts->filed($shoots), $this->clock->now()),
+            false,
+            OutputInterface::OUTPUT_RAW,
+        );
 
         return Command::SUCCESS;
     }

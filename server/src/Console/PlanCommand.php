@@ -68,36 +68,94 @@ final class PlanCommand extends Command
             return Command::FAILURE;
         }
         $readings = [];
-        $warnings = array_map(static fn (CardProblem $problem): array => ['code' => $problem->code, 'text' => $problem->text, 'paths' => [$problem->path]], $listing->problems);
+        $warnings = array_map(
+            static fn (CardProblem $problem): array => [
+                'code' => $problem->code,
+                'text' => $problem->text,
+                'paths' => [$problem->path],
+            ],
+            $listing->problems,
+        );
         foreach ($listing->frames()->frames as $frame) {
             $readings[] = $reading = FrameReading::of($frame, $options->path, $this->capture);
             foreach ($reading->problems as $problem) {
-                $warnings[] = ['code' => $problem->code, 'text' => $problem->text, 'paths' => [$frame->leading()->path]];
+                $warnings[] = [
+                    'code' => $problem->code,
+                    'text' => $problem->text,
+                    'paths' => [$frame->leading()->path],
+                ];
             }
         }
         $timed = [];
         foreach ($readings as $id => $reading) {
-            $timed[] = new TimedFrame($id, $reading->facts->capturedAt, $reading->camera(), $reading->frame->leading()->path);
+            $timed[] = new TimedFrame(
+                $id,
+                $reading->facts->capturedAt,
+                $reading->camera(),
+                $reading->frame->leading()->path,
+            );
         }
         $groups = $options->style->division->divide($timed);
         $names = $this->cameraNames->all();
         $label = CardIdentity::of($options->path)->label;
         $entries = [];
         foreach ($groups as $i => $group) {
-            $inRun = $options->style->asksForRuns() ? Sequences::places(array_map(static fn (TimedFrame $frame): Exposed => $readings[$frame->id]->exposed(), $group->frames)) : [];
-            $entries[] = new EntryToFile($i + 1, $group->day, $options->name, array_map(fn (TimedFrame $frame, int $position): FrameToFile => $this->toFile($frame->id, $readings[$frame->id], $options->path, $label, $names, $inRun[$position] ?? null), $group->frames, array_keys($group->frames)));
+            $inRun = $options->style->asksForRuns()
+                ? Sequences::places(
+                    array_map(
+                        static fn (TimedFrame $frame): Exposed => $readings[$frame->id]->exposed(),
+                        $group->frames,
+                    ),
+                )
+                : [];
+            $entries[] = new EntryToFile(
+                $i + 1,
+                $group->day,
+                $options->name,
+                array_map(
+                    fn (TimedFrame $frame, int $position): FrameToFile => $this->toFile(
+                        $frame->id,
+                        $readings[$frame->id],
+                        $options->path,
+                        $label,
+                        $names,
+                        $inRun[$position] ?? null,
+                    ),
+                    $group->frames,
+                    array_keys($group->frames),
+                ),
+            );
         }
         $plan = IntakePlan::of($entries, $this->names($options), $options->style, $this->counters);
         if ($options->json) {
             $say->json([
-                'entries' => array_map(static fn (PlannedEntry $planned): array => EntryJson::planned($planned, array_map(static fn (PlannedFrame $frame): ?string => $readings[$frame->frame->id]->facts->capturedAt?->text(), $planned->frames)), $plan->entries),
+                'entries' => array_map(
+                    static fn (PlannedEntry $planned): array => EntryJson::planned(
+                        $planned,
+                        array_map(
+                            static fn (PlannedFrame $frame): ?string => $readings[$frame->frame->id]->facts->capturedAt?->text(),
+                            $planned->frames,
+                        ),
+                    ),
+                    $plan->entries,
+                ),
                 'warnings' => $warnings,
                 'bytes' => $plan->bytes(),
             ]);
         } else {
             foreach ($plan->entries as $planned) {
-                $copied = \count(array_filter($planned->frames, static fn (PlannedFrame $frame): bool => [] !== $frame->to));
-                $say->line(\sprintf('%d  %s: %d frames to copy, %d not', $planned->entry->number, $planned->folder, $copied, \count($planned->frames) - $copied));
+                $copied = \count(
+                    array_filter($planned->frames, static fn (PlannedFrame $frame): bool => [] !== $frame->to),
+                );
+                $say->line(
+                    \sprintf(
+                        '%d  %s: %d frames to copy, %d not',
+                        $planned->entry->number,
+                        $planned->folder,
+                        $copied,
+                        \count($planned->frames) - $copied,
+                    ),
+                );
             }
             foreach ($warnings as $warning) {
                 $say->line('   '.$warning['text']);
@@ -105,7 +163,12 @@ final class PlanCommand extends Command
             $say->line(\sprintf('%s to copy to each place.', Words::bytes($plan->bytes())));
         }
 
-        return [] === array_filter($listing->problems, static fn (CardProblem $problem): bool => $problem->leavesFramesBehind) ? Command::SUCCESS : Command::FAILURE;
+        return [] === array_filter(
+            $listing->problems,
+            static fn (CardProblem $problem): bool => $problem->leavesFramesBehind,
+        )
+            ? Command::SUCCESS
+            : Command::FAILURE;
     }
 
     private function names(PlanOptions $options): GivenNames
@@ -125,18 +188,38 @@ final class PlanCommand extends Command
     }
 
     /** @param array<string, string> $names of cameras */
-    private function toFile(int $id, FrameReading $reading, string $root, string $label, array $names, ?InRun $inRun): FrameToFile
-    {
-        $naming = FrameNaming::of($reading->facts->capturedAt, $reading->frame->leading()->path, $names[$reading->camera()] ?? '', $reading->facts->model ?? '', $reading->facts->serial ?? '', $label)->inRun($inRun);
+    private function toFile(
+        int $id,
+        FrameReading $reading,
+        string $root,
+        string $label,
+        array $names,
+        ?InRun $inRun,
+    ): FrameToFile {
+        $naming = FrameNaming::of(
+            $reading->facts->capturedAt,
+            $reading->frame->leading()->path,
+            $names[$reading->camera()] ?? '',
+            $reading->facts->model ?? '',
+            $reading->facts->serial ?? '',
+            $label,
+        )->inRun($inRun);
         if (!$reading->isReadable()) {
             return new FrameToFile($id, $reading->frame->files, $naming, FrameState::Unreadable);
         }
         $copies = $this->filedBefore->files($reading->fingerprintsByPath($root));
-        $whole = array_map(static fn (?FiledCopy $copy): ?string => true === $copy?->needsRepair() ? null : $copy?->path, $copies);
-        $repairs = array_map(static fn (?FiledCopy $copy): ?string => true === $copy?->needsRepair() ? $copy->path : null, $copies);
+        $whole = array_map(
+            static fn (?FiledCopy $copy): ?string => true === $copy?->needsRepair() ? null : $copy?->path,
+            $copies,
+        );
+        $repairs = array_map(
+            static fn (?FiledCopy $copy): ?string => true === $copy?->needsRepair() ? $copy->path : null,
+            $copies,
+        );
 
         return new FrameToFile(
-            $id, $reading->frame->files, $naming, \in_array(null, $whole, true) ? FrameState::New : FrameState::Filed, $whole,
+            $id, $reading->frame->files, $naming, \in_array(null, $whole, true) ? FrameState::New : FrameState::Filed,
+            $whole,
             array_map(static fn (?Fingerprint $print): ?string => $print?->hex, $reading->fingerprints), $repairs,
         );
     }

@@ -27,8 +27,14 @@ use Velvet\Server\Style\Styles;
 /** The options that `plan` and `intake` share. Options stand over the style for this run. */
 final readonly class PlanOptions
 {
-    private function __construct(public string $path, public ?string $shelf, public ?string $twin, public string $name, public HouseStyle $style, public bool $json)
-    {
+    private function __construct(
+        public string $path,
+        public ?string $shelf,
+        public ?string $twin,
+        public string $name,
+        public HouseStyle $style,
+        public bool $json,
+    ) {
     }
 
     public static function declare(Command $command): void
@@ -39,12 +45,27 @@ final readonly class PlanOptions
             ->addOption('name', null, InputOption::VALUE_REQUIRED, 'the name of the shoot', '')
             ->addOption('style', null, InputOption::VALUE_REQUIRED, 'the house style: its name, or a file')
             ->addOption('day-starts', null, InputOption::VALUE_REQUIRED, 'when a day begins, as in 04:00')
-            ->addOption('break-after', null, InputOption::VALUE_REQUIRED, 'minutes of pause that divide shoots, or never')
+            ->addOption(
+                'break-after',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'minutes of pause that divide shoots, or never',
+            )
             ->addOption('kinds', null, InputOption::VALUE_REQUIRED, 'raw, jpeg or both')
-            ->addOption('dng', null, InputOption::VALUE_REQUIRED, 'whether raw files become DNG: no, beside, instead, or embed for instead with the raw file inside')
+            ->addOption(
+                'dng',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'whether raw files become DNG: no, beside, instead, or embed for instead with the raw file inside',
+            )
             ->addOption('creator', null, InputOption::VALUE_REQUIRED, 'who made the pictures')
             ->addOption('copyright', null, InputOption::VALUE_REQUIRED, 'the copyright notice')
-            ->addOption('keyword', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'a keyword for all frames; may be given several times')
+            ->addOption(
+                'keyword',
+                null,
+                InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY,
+                'a keyword for all frames; may be given several times',
+            )
             ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
     }
 
@@ -60,14 +81,24 @@ final readonly class PlanOptions
         }
         $pause = self::text($input, 'break-after');
         if (null !== $pause && 'never' !== $pause && (1 !== preg_match('/^\d{1,6}$/', $pause) || (int) $pause < 1)) {
-            throw new InvalidOptionException(\sprintf('“%s” is no number of minutes. Write minutes, as in 240, or never.', $pause));
+            throw new InvalidOptionException(
+                \sprintf('“%s” is no number of minutes. Write minutes, as in 240, or never.', $pause),
+            );
         }
         $minutes = null === $pause ? $standard->breakAfterMinutes : ('never' === $pause ? null : max(1, (int) $pause));
         $by = 'never' === $pause && DivideBy::Pause === $standard->by ? DivideBy::Day : $standard->by;
         $wanted = self::text($input, 'kinds');
-        $kinds = null === $wanted ? null : Kinds::tryFrom($wanted) ?? throw new InvalidOptionException(\sprintf('“%s” is no choice of kinds. Write raw, jpeg or both.', $wanted));
+        $kinds = null === $wanted
+            ? null
+            : Kinds::tryFrom($wanted) ?? throw new InvalidOptionException(
+                \sprintf('“%s” is no choice of kinds. Write raw, jpeg or both.', $wanted),
+            );
         $wanted = self::text($input, 'dng');
-        $dng = null === $wanted ? null : DngChoice::tryFrom($wanted) ?? throw new InvalidOptionException(\sprintf('“%s” is no choice for DNG. Write no, beside, instead or embed.', $wanted));
+        $dng = null === $wanted
+            ? null
+            : DngChoice::tryFrom($wanted) ?? throw new InvalidOptionException(
+                \sprintf('“%s” is no choice for DNG. Write no, beside, instead or embed.', $wanted),
+            );
         $shelf = self::text($input, 'shelf');
         $twin = self::text($input, 'twin');
 
@@ -76,7 +107,16 @@ final readonly class PlanOptions
             null === $shelf ? null : $say->absolute($shelf),
             null === $twin ? null : $say->absolute($twin),
             self::text($input, 'name') ?? '',
-            $style->today(new Division($boundary, $minutes, $by), $kinds, metadata: $style->metadata->with(self::fieldText($input, 'creator'), self::fieldText($input, 'copyright'), ...self::keywords($input)), dng: $dng),
+            $style->today(
+                new Division($boundary, $minutes, $by),
+                $kinds,
+                metadata: $style->metadata->with(
+                    self::fieldText($input, 'creator'),
+                    self::fieldText($input, 'copyright'),
+                    ...self::keywords($input),
+                ),
+                dng: $dng,
+            ),
             true === $input->getOption('json'),
         );
     }
@@ -115,7 +155,15 @@ final readonly class PlanOptions
         $given = $input->getOption('keyword');
 
         try {
-            return array_map(KeywordPath::typed(...), array_values(array_filter(\is_array($given) ? $given : [], static fn (mixed $keyword): bool => \is_string($keyword) && '' !== trim($keyword))));
+            return array_map(
+                KeywordPath::typed(...),
+                array_values(
+                    array_filter(
+                        \is_array($given) ? $given : [],
+                        static fn (mixed $keyword): bool => \is_string($keyword) && '' !== trim($keyword),
+                    ),
+                ),
+            );
         } catch (KeywordRefused $e) {
             throw new InvalidOptionException($e->getMessage());
         }

@@ -45,7 +45,9 @@ final class RestoreCommand extends Command
             $backup->madeAt->setTimezone(new \DateTimeZone(date_default_timezone_get()))->format('j F Y, H:i'),
             number_format($backup->sum->rows['filed_file'] ?? 0),
             number_format($chain['lines']),
-            $chain['whole'] ? 'its chain of seals whole' : 'its chain of seals broken, as it was when the backup was made',
+            $chain['whole']
+                ? 'its chain of seals whole'
+                : 'its chain of seals broken, as it was when the backup was made',
         ));
         if (null !== $aside) {
             $say->line(\sprintf('The ledger that was here is kept in the database as %s.', $aside));

@@ -41,7 +41,11 @@ final readonly class Say
      */
     public function jsonWithList(array $before, string $name, iterable $items, array $after): void
     {
-        $this->output->write(substr(json_encode($before, self::JSON), 0, -1).',"'.$name.'":[', false, OutputInterface::OUTPUT_RAW);
+        $this->output->write(
+            substr(json_encode($before, self::JSON), 0, -1).',"'.$name.'":[',
+            false,
+            OutputInterface::OUTPUT_RAW,
+        );
         $comma = "\n";
         foreach ($items as $item) {
             $this->output->write($comma.json_encode($item, self::JSON), false, OutputInterface::OUTPUT_RAW);

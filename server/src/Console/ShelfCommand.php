@@ -32,14 +32,26 @@ final class ShelfCommand extends Command
         $name = $input->getArgument('name');
         $twin = $input->getArgument('twin');
         try {
-            $shelf = $this->shelves->at($say->absolute($input->getArgument('folder')), null === $twin ? null : $say->absolute($twin), [], \is_string($name) ? $name : null);
+            $shelf = $this->shelves->at(
+                $say->absolute($input->getArgument('folder')),
+                null === $twin ? null : $say->absolute($twin),
+                [],
+                \is_string($name) ? $name : null,
+            );
         } catch (SheetRefused $e) {
             $say->note($e->getMessage());
 
             return Command::FAILURE;
         }
         $this->happenings->tell('bays', []);
-        $say->line(\sprintf('Shelf “%s” is at %s%s.', $shelf->name, $shelf->root, null === $shelf->twinRoot ? ', without a twin' : ' and '.$shelf->twinRoot));
+        $say->line(
+            \sprintf(
+                'Shelf “%s” is at %s%s.',
+                $shelf->name,
+                $shelf->root,
+                null === $shelf->twinRoot ? ', without a twin' : ' and '.$shelf->twinRoot,
+            ),
+        );
 
         return Command::SUCCESS;
     }

@@ -53,7 +53,9 @@ final class StyleCommand extends Command
                 case 'import':
                     $style = StyleFile::read($say->absolute($which));
                     $this->styles->save($style);
-                    $json ? $say->json($style->toArray()) : $say->line(\sprintf('The house style “%s” is there.', $style->name));
+                    $json
+                        ? $say->json($style->toArray())
+                        : $say->line(\sprintf('The house style “%s” is there.', $style->name));
                     break;
                 default:
                     throw new InvalidArgumentException('There are: list, show NAME, import FILE, export NAME.');
@@ -72,7 +74,17 @@ final class StyleCommand extends Command
         $standard = $this->styles->standard()->name;
         $styles = $this->styles->all();
         if ($json) {
-            $say->json(['styles' => array_map(static fn (HouseStyle $style): array => ['name' => $style->name, 'standard' => $style->name === $standard], $styles)]);
+            $say->json(
+                [
+                    'styles' => array_map(
+                        static fn (HouseStyle $style): array => [
+                            'name' => $style->name,
+                            'standard' => $style->name === $standard,
+                        ],
+                        $styles,
+                    ),
+                ],
+            );
 
             return;
         }

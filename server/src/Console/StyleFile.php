@@ -28,6 +28,9 @@ final class StyleFile
 
     public static function json(HouseStyle $style): string
     {
-        return json_encode($style->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES)."\n";
+        return json_encode(
+            $style->toArray(),
+            \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES,
+        )."\n";
     }
 }

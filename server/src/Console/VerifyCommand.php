@@ -34,7 +34,10 @@ final class VerifyCommand extends Command
         $say = new Say($output);
         $what = $input->getArgument('what');
         try {
-            $check = $this->check->of(\is_string($what) ? rtrim($what, '/') : null, static fn (string $path) => $say->note('checking '.$path));
+            $check = $this->check->of(
+                \is_string($what) ? rtrim($what, '/') : null,
+                static fn (string $path) => $say->note('checking '.$path),
+            );
         } catch (NothingFiled $e) {
             $say->note($e->getMessage());
 
@@ -51,7 +54,8 @@ final class VerifyCommand extends Command
         if ([] !== $lost) {
             $say->note(
                 \sprintf(
-                    'The ledger lacks lines: the seal that lies beside the pictures of intake %s is that of no line. Compare with a backup of the database; the pictures were not touched.',
+                    'The ledger lacks lines: the seal that lies beside the pictures of intake %s is that of no line. '
+                        .'Compare with a backup of the database; the pictures were not touched.',
                     implode(', ', $lost),
                 ),
             );

@@ -23,8 +23,11 @@ final class WatchCommand extends Command implements SignalableCommandInterface
 
     private bool $goOn = true;
 
-    public function __construct(private readonly Bays $bays, private readonly Interrupted $interrupted, private readonly Happenings $happenings)
-    {
+    public function __construct(
+        private readonly Bays $bays,
+        private readonly Interrupted $interrupted,
+        private readonly Happenings $happenings,
+    ) {
         parent::__construct();
     }
 

@@ -41,9 +41,10 @@ use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 
 /**
- * Converts filed raw files to DNG while other work goes on: a child process for each makes and proves the DNG in a folder of its own,
- * from where it is filed as any file is, verified in every place. Only then the raw file's copies go, where they are to. What fails
- * leaves the raw file as it was, with the reason. Begun again after a crash it goes on where it was.
+ * Converts filed raw files to DNG while other work goes on: a child process for each makes and proves the DNG in a
+ * folder of its own, from where it is filed as any file is, verified in every place. Only then the raw file's copies
+ * go, where they are to. What fails leaves the raw file as it was, with the reason. Begun again after a crash it goes
+ * on where it was.
  */
 final class Conversions
 {
@@ -52,7 +53,9 @@ final class Conversions
     /** Whether a file is to be written into because its frame says something. */
     private const METADATA = "CASE WHEN f.clock <> 0 OR EXISTS (SELECT FROM filed_frame r WHERE r.id = f.frame_id AND (r.says <> '{}' OR r.rating IS NOT NULL OR EXISTS (SELECT FROM frame_keyword k WHERE k.frame_id = r.id))) THEN 'waiting' ELSE 'none' END";
 
-    /** @var array<int, array{FencedConversion, int}> by the file's id: the conversion under way and the core that it has */
+    /**
+     * @var array<int, array{FencedConversion, int}> by the file's id: the conversion under way and the core that it has
+     */
     private array $running = [];
     private bool $awaitsCore = false;
 
@@ -109,7 +112,9 @@ final class Conversions
             $page = $this->candidates($intake, $after);
             foreach ($page as $candidate) {
                 $after = $candidate->int('id');
-                $outcome = isset($this->running[$after]) ? false : $this->take($intake, $after, 'waiting' === $candidate->text('dng_state'));
+                $outcome = isset($this->running[$after])
+                    ? false
+                    : $this->take($intake, $after, 'waiting' === $candidate->text('dng_state'));
                 if ($outcome instanceof Halt) {
                     return $outcome;
                 }
@@ -172,9 +177,14 @@ final class Conversions
     /** @return list<Row> */
     private function candidates(?Intake $intake, int $after): array
     {
-        $of = null === $intake ? "JOIN intake i ON i.id = f.intake_id AND i.state IN ('done', 'stopped')" : "JOIN transfer t ON t.filed_file_id = f.id AND t.intake_id = :intake AND t.state = 'filed'";
+        $of = null === $intake
+            ? "JOIN intake i ON i.id = f.intake_id AND i.state IN ('done', 'stopped')"
+            : "JOIN transfer t ON t.filed_file_id = f.id AND t.intake_id = :intake AND t.state = 'filed'";
 
-        return $this->rows->all('SELECT f.id, f.dng_state FROM filed_file f '.$of.' WHERE f.id > :after AND f.dng_state IN '.self::TO_DO.' ORDER BY f.id LIMIT '.self::CANDIDATES, ['after' => $after] + (null === $intake ? [] : ['intake' => $intake->id()]));
+        return $this->rows->all(
+            'SELECT f.id, f.dng_state FROM filed_file f '.$of.' WHERE f.id > :after AND f.dng_state IN '.self::TO_DO.' ORDER BY f.id LIMIT '.self::CANDIDATES,
+            ['after' => $after] + (null === $intake ? [] : ['intake' => $intake->id()]),
+        );
     }
 
     private function row(int $id): ?Row
@@ -221,7 +231,12 @@ final class Conversions
         }
         $this->clear($id);
         $conversion = FencedConversion::ofRaw($this->project);
-        $conversion->start($source, $this->scratch($id), basename($row->text('original_path')), DngChoice::Embed === self::choice($row));
+        $conversion->start(
+            $source,
+            $this->scratch($id),
+            basename($row->text('original_path')),
+            DngChoice::Embed === self::choice($row),
+        );
         $this->running[$id] = [$conversion, $core];
         $this->tell($row);
 
@@ -254,18 +269,31 @@ final class Conversions
         $this->database->transactional(function () use ($row, $outcome, $path, $digests, $fingerprint, $roots): void {
             $id = $row->int('id');
             $choice = self::choice($row);
-            $made = ['id' => $id, 'path' => $path, 'digest' => $digests->content->hex, 'second' => $digests->labelled()[1] ?? null, 'bytes' => $outcome['bytes_after'], 'samples' => $outcome['samples']];
+            $made = [
+                'id' => $id,
+                'path' => $path,
+                'digest' => $digests->content->hex,
+                'second' => $digests->labelled()[1] ?? null,
+                'bytes' => $outcome['bytes_after'],
+                'samples' => $outcome['samples'],
+            ];
             if ($choice->keepsRaw()) {
                 $dng = $this->rows->one('INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, filed_at, modified_at, holds_metadata, of_file, clock, metadata_state, samples, made_from) '
                     ."SELECT frame_id, shelf_id, intake_id, :path, 'dng', :bytes, :fingerprint, :digest, :second, original_path, :at, modified_at, true, of_file, clock, ".self::METADATA.', :samples, id FROM filed_file f WHERE id = :id RETURNING id', $made + [
                         'fingerprint' => $fingerprint,
                         'at' => $this->clock->now()->format('c'),
                     ])->int('id');
-                $this->database->executeStatement("UPDATE filed_file SET dng_state = 'made' WHERE id = :id", ['id' => $id]);
+                $this->database->executeStatement(
+                    "UPDATE filed_file SET dng_state = 'made' WHERE id = :id",
+                    ['id' => $id],
+                );
             } else {
                 // from now on the file is its DNG: what was received is remembered by its digest
                 $dng = $id;
-                $this->database->executeStatement("UPDATE filed_file f SET raw_path = path, path = :path, kind = 'dng', digest_now = :digest, second_now = :second, bytes_now = :bytes, samples = :samples, dng_state = 'leaving', holds_metadata = true, metadata_state = ".self::METADATA.', metadata_wanted = metadata_wanted + 1, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL WHERE id = :id', $made);
+                $this->database->executeStatement(
+                    "UPDATE filed_file f SET raw_path = path, path = :path, kind = 'dng', digest_now = :digest, second_now = :second, bytes_now = :bytes, samples = :samples, dng_state = 'leaving', holds_metadata = true, metadata_state = ".self::METADATA.', metadata_wanted = metadata_wanted + 1, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL WHERE id = :id',
+                    $made,
+                );
             }
             $this->copies->allVerified(
                 $dng,
@@ -276,8 +304,11 @@ final class Conversions
                 $outcome['bytes_after'],
             );
             $this->ledger->write('dng_made', [
-                'file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'raw' => $row->text('path'), 'to' => $path, 'instead' => !$choice->keepsRaw(), 'embedded' => DngChoice::Embed === $choice,
-                'received' => Digest::fromHex($row->text('digest'))->labelled(), 'digest' => $digests->content->labelled(), 'samples' => 'md5:'.$outcome['samples'],
+                'file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'),
+                'raw' => $row->text('path'), 'to' => $path, 'instead' => !$choice->keepsRaw(),
+                'embedded' => DngChoice::Embed === $choice,
+                'received' => Digest::fromHex($row->text('digest'))->labelled(),
+                'digest' => $digests->content->labelled(), 'samples' => 'md5:'.$outcome['samples'],
             ]);
         });
         $left = $this->row($row->int('id'));
@@ -287,7 +318,10 @@ final class Conversions
         $this->tell($row);
     }
 
-    /** The DNG is proven and filed in every place: the raw file's copies go, where they are what was received. Those of drives that are away go later. */
+    /**
+     * The DNG is proven and filed in every place: the raw file's copies go, where they are what was received. Those of
+     * drives that are away go later.
+     */
     private function leave(Row $row): bool
     {
         $received = Digest::fromHex($row->text('digest'));
@@ -295,13 +329,20 @@ final class Conversions
         foreach (FiledPlaces::of($row, $this->drives)->roots as $root) {
             $raw = $root.'/'.$row->text('raw_path');
             // nothing goes unless its DNG is there, as the ledger has it
-            if (MetadataWriting::holds($raw, $received) && MetadataWriting::holds($root.'/'.$row->text('path'), Digest::fromHex($row->text('digest_now'))) && @unlink($raw)) {
+            if (
+                MetadataWriting::holds($raw, $received)
+                && MetadataWriting::holds($root.'/'.$row->text('path'), Digest::fromHex($row->text('digest_now')))
+                && @unlink($raw)
+            ) {
                 SyncedFolder::sync(\dirname($raw));
                 $gone[] = $raw;
             }
         }
         $this->database->transactional(function () use ($row, $gone, $received): void {
-            $this->database->executeStatement("UPDATE filed_file SET dng_state = 'made' WHERE id = :id", ['id' => $row->int('id')]);
+            $this->database->executeStatement(
+                "UPDATE filed_file SET dng_state = 'made' WHERE id = :id",
+                ['id' => $row->int('id')],
+            );
             $this->ledger->write(
                 'raw_left',
                 [
@@ -342,11 +383,17 @@ final class Conversions
         $digests = $this->place($row, $scratch, $raw, $bytes, Digest::fromHex($row->text('digest')));
         $this->database->transactional(function () use ($row, $id, $raw, $digests, $roots, $bytes): void {
             $dng = ['id' => $id, 'path' => $row->text('path')];
-            $this->database->executeStatement("UPDATE filed_file SET path = :raw, kind = 'raw', raw_path = NULL, dng_state = 'made', dng_choice = 'beside' WHERE id = :id", ['raw' => $raw, 'id' => $id]);
+            $this->database->executeStatement(
+                "UPDATE filed_file
+                    SET path = :raw, kind = 'raw', raw_path = NULL, dng_state = 'made', dng_choice = 'beside'
+                    WHERE id = :id",
+                ['raw' => $raw, 'id' => $id],
+            );
             $beside = $this->rows->one(<<<'SQL'
                 INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, filed_at, modified_at, holds_metadata, of_file, clock,
                     metadata_state, metadata_wanted, metadata_begun, metadata_note, metadata_digest, metadata_second, metadata_bytes, outside, own_taken, samples, made_from)
-                SELECT frame_id, shelf_id, intake_id, :path, 'dng', bytes_now, fingerprint, digest_now, second_now, original_path, filed_at, modified_at, true, of_file, clock,
+                SELECT frame_id, shelf_id, intake_id, :path, 'dng', bytes_now, fingerprint, digest_now, second_now,
+                original_path, filed_at, modified_at, true, of_file, clock,
                     metadata_state, metadata_wanted, metadata_begun, metadata_note, metadata_digest, metadata_second, metadata_bytes, outside, own_taken, samples, id FROM filed_file WHERE id = :id RETURNING id
                 SQL, $dng)->int('id');
             $this->copies->become($id, $beside);
@@ -388,7 +435,8 @@ final class Conversions
         $filedBy = $this->filedBy($row);
 
         return $this->copy->copy(new FileToCopy(
-            $from, $bytes, $row->intOrNull('modified_at') ?? $this->clock->now()->getTimestamp(), $targets, \sprintf('%sd%d', Sweeping::token($filedBy->id()), $row->int('id')),
+            $from, $bytes, $row->intOrNull('modified_at') ?? $this->clock->now()->getTimestamp(), $targets,
+            \sprintf('%sd%d', Sweeping::token($filedBy->id()), $row->int('id')),
             $this->sheets->styleOf($filedBy)->copies->second, false, $grounds, $expected,
         ));
     }
@@ -408,10 +456,22 @@ final class Conversions
 
     private function refused(int $id, string $why): void
     {
-        $row = $this->rows->one('SELECT intake_id, original_path, path, dng_state, raw_path, frame_id FROM filed_file WHERE id = :id', ['id' => $id]);
-        $sentence = \sprintf('returning' === $row->text('dng_state') ? 'The raw file was not taken out of %s, which stays as it is: %s.' : '%s was not converted: %s. It stays filed as it is, and can be converted later from its shoot.', basename($row->text('path')), rtrim($why, '.'));
+        $row = $this->rows->one(
+            'SELECT intake_id, original_path, path, dng_state, raw_path, frame_id FROM filed_file WHERE id = :id',
+            ['id' => $id],
+        );
+        $sentence = \sprintf(
+            'returning' === $row->text('dng_state')
+                ? 'The raw file was not taken out of %s, which stays as it is: %s.'
+                : '%s was not converted: %s. It stays filed as it is, and can be converted later from its shoot.',
+            basename($row->text('path')),
+            rtrim($why, '.'),
+        );
         $this->database->transactional(function () use ($id, $row, $sentence): void {
-            $this->database->executeStatement("UPDATE filed_file SET dng_state = 'refused', dng_note = :why WHERE id = :id", ['why' => $sentence, 'id' => $id]);
+            $this->database->executeStatement(
+                "UPDATE filed_file SET dng_state = 'refused', dng_note = :why WHERE id = :id",
+                ['why' => $sentence, 'id' => $id],
+            );
             $this->ledger->write(
                 'dng_refused',
                 [
@@ -474,7 +534,10 @@ final class Conversions
     {
         $folder = \dirname($this->scratch($id));
         $names = is_dir($folder) ? @scandir($folder) : false;
-        array_map(static fn (string $name): bool => @unlink($folder.'/'.$name), array_diff(false === $names ? [] : $names, ['.', '..']));
+        array_map(
+            static fn (string $name): bool => @unlink($folder.'/'.$name),
+            array_diff(false === $names ? [] : $names, ['.', '..']),
+        );
         @rmdir($folder);
     }
 

@@ -13,8 +13,11 @@ final readonly class ConvertRawsHandler
 {
     private const POLL = 20_000; // microseconds
 
-    public function __construct(private Conversions $conversions, private Following $following, private EntityManagerInterface $entities)
-    {
+    public function __construct(
+        private Conversions $conversions,
+        private Following $following,
+        private EntityManagerInterface $entities,
+    ) {
     }
 
     public function __invoke(ConvertRaws $message): void

@@ -11,7 +11,10 @@ use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
-/** Of a selection of filed frames: which raw files can become DNG, and which lie within theirs; either is done in the background. */
+/**
+ * Of a selection of filed frames: which raw files can become DNG, and which lie within theirs; either is done in the
+ * background.
+ */
 final readonly class ShootRaws
 {
     private const OF = 'FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id WHERE r.shoot_id = :shoot AND r.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb))) AND ';
@@ -19,23 +22,35 @@ final readonly class ShootRaws
     private const CONVERTIBLE = "f.kind = 'raw' AND f.dng_state IN ('none', 'refused', 'made') AND NOT EXISTS (SELECT FROM filed_file d WHERE d.made_from = f.id)";
     private const INSIDE = "f.kind = 'dng' AND f.dng_choice = 'embed' AND f.raw_path IS NOT NULL AND f.dng_state IN ('made', 'refused')";
 
-    public function __construct(private Connection $database, private Rows $rows, private MessageBusInterface $bus, private Happenings $happenings)
-    {
+    public function __construct(
+        private Connection $database,
+        private Rows $rows,
+        private MessageBusInterface $bus,
+        private Happenings $happenings,
+    ) {
     }
 
     /**
      * @param list<int> $frames
      *
-     * @return array{raws: int, inside: int, made: int, waiting: int, refused: list<string>} raw files that can be converted, that lie within their DNGs, that are DNG, that wait for either; and why some were not
+     * @return array{raws: int, inside: int, made: int, waiting: int, refused: list<string>} raw files that can be
+     *     converted, that lie within their DNGs, that are DNG, that wait for either; and why some were not
      */
     public function of(int $shoot, array $frames): array
     {
         $of = ['shoot' => $shoot, 'frames' => json_encode($frames, \JSON_THROW_ON_ERROR)];
-        $sum = $this->rows->one('SELECT count(*) FILTER (WHERE '.self::CONVERTIBLE.') AS raws, count(*) FILTER (WHERE '.self::INSIDE.') AS inside, count(*) FILTER (WHERE f.samples IS NOT NULL) AS made, count(*) FILTER (WHERE '.self::UNDER_WAY.') AS waiting '.self::OF.'true', $of);
+        $sum = $this->rows->one(
+            'SELECT count(*) FILTER (WHERE '.self::CONVERTIBLE.') AS raws, count(*) FILTER (WHERE '.self::INSIDE.') AS inside, count(*) FILTER (WHERE f.samples IS NOT NULL) AS made, count(*) FILTER (WHERE '.self::UNDER_WAY.') AS waiting '.self::OF.'true',
+            $of,
+        );
 
         return [
-            'raws' => $sum->int('raws'), 'inside' => $sum->int('inside'), 'made' => $sum->int('made'), 'waiting' => $sum->int('waiting'),
-            'refused' => array_map(static fn (Row $row): string => $row->text('dng_note'), $this->rows->all('SELECT f.dng_note '.self::OF."f.dng_state = 'refused' ORDER BY f.id", $of)),
+            'raws' => $sum->int('raws'), 'inside' => $sum->int('inside'), 'made' => $sum->int('made'),
+            'waiting' => $sum->int('waiting'),
+            'refused' => array_map(
+                static fn (Row $row): string => $row->text('dng_note'),
+                $this->rows->all('SELECT f.dng_note '.self::OF."f.dng_state = 'refused' ORDER BY f.id", $of),
+            ),
         ];
     }
 
@@ -58,7 +73,9 @@ final readonly class ShootRaws
     /** Files that are still to be converted or taken out, those of intakes under way not counted. */
     public function left(): int
     {
-        return $this->rows->one('SELECT count(*) AS n FROM filed_file f JOIN intake i ON i.id = f.intake_id WHERE '.self::UNDER_WAY." AND i.state IN ('done', 'stopped')")->int('n');
+        return $this->rows->one(
+            'SELECT count(*) AS n FROM filed_file f JOIN intake i ON i.id = f.intake_id WHERE '.self::UNDER_WAY." AND i.state IN ('done', 'stopped')",
+        )->int('n');
     }
 
     /**
@@ -67,7 +84,11 @@ final readonly class ShootRaws
      */
     private function ask(string $which, array $wanted, int $shoot, array $frames): void
     {
-        $asked = $this->database->executeStatement('UPDATE filed_file SET dng_state = :state, dng_choice = :choice, dng_note = NULL WHERE id IN (SELECT f.id '.self::OF.$which.')', $wanted + ['shoot' => $shoot, 'frames' => json_encode($frames, \JSON_THROW_ON_ERROR)]);
+        $asked = $this->database->executeStatement(
+            'UPDATE filed_file SET dng_state = :state, dng_choice = :choice, dng_note = NULL
+                WHERE id IN (SELECT f.id '.self::OF.$which.')',
+            $wanted + ['shoot' => $shoot, 'frames' => json_encode($frames, \JSON_THROW_ON_ERROR)],
+        );
         if ($asked > 0) {
             $this->bus->dispatch(new ConvertRaws());
             $this->happenings->tell('dng', ['intake' => null]);

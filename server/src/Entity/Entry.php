@@ -65,7 +65,15 @@ class Entry
 
     public function words(): EntryWords
     {
-        return new EntryWords($this->name, $this->kind, $this->client, $this->description, $this->rights, $this->keywords, $this->dng);
+        return new EntryWords(
+            $this->name,
+            $this->kind,
+            $this->client,
+            $this->description,
+            $this->rights,
+            $this->keywords,
+            $this->dng,
+        );
     }
 
     public function say(EntryWords $words): void

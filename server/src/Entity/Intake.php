@@ -68,13 +68,19 @@ class Intake
     public Collection $cards;
 
     /** @var Collection<int, Entry> */
-    #[ORM\OneToMany(targetEntity: Entry::class, mappedBy: 'intake', cascade: ['persist']), ORM\OrderBy(['number' => 'ASC'])]
+    #[ORM\OneToMany(
+        targetEntity: Entry::class,
+        mappedBy: 'intake',
+        cascade: ['persist'],
+    ), ORM\OrderBy(['number' => 'ASC'])]
     public Collection $entries;
 
     #[ORM\Column(type: 'text')]
     public string $style;
 
-    /** @var array<string, mixed>|null the style itself, where it came from a file and is not among those that are kept, or once the copy began */
+    /**
+     * @var array<string, mixed>|null the style itself, where it came from a file and is not among those that are kept, or once the copy began
+     */
     #[ORM\Column(type: 'json', nullable: true)]
     public ?array $styleDocument = null;
 
@@ -117,7 +123,11 @@ class Intake
 
     public function division(): Division
     {
-        return new Division(DayBoundary::at($this->dayStarts), null === $this->breakAfter ? null : max(1, $this->breakAfter), $this->divideBy);
+        return new Division(
+            DayBoundary::at($this->dayStarts),
+            null === $this->breakAfter ? null : max(1, $this->breakAfter),
+            $this->divideBy,
+        );
     }
 
     public function id(): int

@@ -7,7 +7,10 @@ namespace Velvet\Server\Feed;
 use Doctrine\DBAL\Connection;
 use Velvet\Server\Store\Lock;
 
-/** Tells browsers what happens. Each happening has a number; numbers become visible in order, so a listener can catch up. */
+/**
+ * Tells browsers what happens. Each happening has a number; numbers become visible in order, so a listener can catch
+ * up.
+ */
 final readonly class Happenings
 {
     /** PostgreSQL channel. */

@@ -23,8 +23,11 @@ final class Stream
      *
      * @param \SplObjectStorage<Stream, null> $streams
      */
-    public static function greet(ConnectionInterface $connection, FeedConnection $feed, \SplObjectStorage $streams): void
-    {
+    public static function greet(
+        ConnectionInterface $connection,
+        FeedConnection $feed,
+        \SplObjectStorage $streams,
+    ): void {
         $head = '';
         $connection->on('data', static function (string $data) use (&$head, $connection, $feed, $streams): void {
             if ('' === $data || str_contains($head, "\r\n\r\n")) {
@@ -34,8 +37,12 @@ final class Stream
             if (\strlen($head) > self::LONGEST_REQUEST) {
                 $connection->close();
             } elseif (str_contains($head, "\r\n\r\n")) {
-                $connection->write("HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\nCache-Control: no-store\r\nX-Accel-Buffering: no\r\nConnection: close\r\n\r\nretry: 1000\n\n");
-                $last = 1 === preg_match('/^Last-Event-ID:\s*(\d{1,18})\s*$/mi', $head, $match) ? (int) $match[1] : $feed->last();
+                $connection->write(
+                    "HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\nCache-Control: no-store\r\nX-Accel-Buffering: no\r\nConnection: close\r\n\r\nretry: 1000\n\n",
+                );
+                $last = 1 === preg_match('/^Last-Event-ID:\s*(\d{1,18})\s*$/mi', $head, $match)
+                    ? (int) $match[1]
+                    : $feed->last();
                 $stream = new self($connection, $last);
                 foreach ($feed->since($last) as $happening) {
                     $stream->send($happening);

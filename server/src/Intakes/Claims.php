@@ -10,9 +10,9 @@ use Velvet\Server\Row;
 use Velvet\Server\Rows;
 
 /**
- * Which worker has which file. Workers on several machines may share the drives: a file is claimed in the database, for as long
- * as a lease that is prolonged while the work goes on. A file whose worker died is free at once, when its connection to the
- * database is gone, and at the latest when its lease ends.
+ * Which worker has which file. Workers on several machines may share the drives: a file is claimed in the database, for
+ * as long as a lease that is prolonged while the work goes on. A file whose worker died is free at once, when its
+ * connection to the database is gone, and at the latest when its lease ends.
  */
 final class Claims
 {
@@ -29,13 +29,17 @@ final class Claims
         $this->worker = gethostname().' '.getmypid().' '.bin2hex(random_bytes(4));
     }
 
-    /** The next file of an intake that nobody has, now claimed; null where there is none. A file that may be on the sheet twice waits until the other is done. */
+    /**
+     * The next file of an intake that nobody has, now claimed; null where there is none. A file that may be on the
+     * sheet twice waits until the other is done.
+     */
     public function next(int $intakeId): ?Row
     {
         $this->prolonged = microtime(true);
 
         return $this->rows->first(<<<'SQL'
-            UPDATE transfer t SET state = 'copying', worker = :worker, lease_until = now() + make_interval(secs => :lease), tries = t.tries + 1,
+            UPDATE transfer t SET state = 'copying', worker = :worker,
+            lease_until = now() + make_interval(secs => :lease), tries = t.tries + 1,
                    backend_pid = pg_backend_pid(), backend_start = (SELECT backend_start FROM pg_stat_activity WHERE pid = pg_backend_pid())
             FROM card c
             WHERE c.id = t.card_id AND t.id = (
@@ -51,21 +55,37 @@ final class Claims
     /** Whether anybody, dead or alive, still has something to do for an intake. */
     public function areAllDone(int $intakeId): bool
     {
-        return !$this->rows->one("SELECT EXISTS (SELECT FROM transfer WHERE intake_id = :intake AND state IN ('planned', 'copying', 'verifying')) OR EXISTS (SELECT FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from) WHERE t.intake_id = :intake AND t.state = 'filed' AND (f.metadata_state = 'waiting' AND f.outside IS NULL OR f.dng_state IN ('waiting', 'leaving', 'returning'))) AS work", ['intake' => $intakeId])->bool('work');
+        return !$this->rows->one(
+            "SELECT EXISTS (SELECT FROM transfer WHERE intake_id = :intake
+                AND state IN ('planned', 'copying', 'verifying')) OR EXISTS (SELECT FROM filed_file f
+                JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from) WHERE t.intake_id = :intake
+                AND t.state = 'filed' AND (f.metadata_state = 'waiting' AND f.outside IS NULL
+                OR f.dng_state IN ('waiting', 'leaving', 'returning'))) AS work",
+            ['intake' => $intakeId],
+        )->bool('work');
     }
 
     public function prolong(int $transferId): void
     {
         if (microtime(true) - $this->prolonged > self::PROLONG_EVERY) {
             $this->prolonged = microtime(true);
-            $this->database->executeStatement('UPDATE transfer SET lease_until = now() + make_interval(secs => :lease) WHERE id = :id AND worker = :worker', ['lease' => self::LEASE, 'id' => $transferId, 'worker' => $this->worker]);
+            $this->database->executeStatement(
+                'UPDATE transfer SET lease_until = now() + make_interval(secs => :lease) WHERE id = :id
+                    AND worker = :worker',
+                ['lease' => self::LEASE, 'id' => $transferId, 'worker' => $this->worker],
+            );
         }
     }
 
     /** Gives a file back that this worker could not finish for a reason that has nothing to do with the file. */
     public function giveBack(Row $transfer): void
     {
-        $this->database->executeStatement("UPDATE transfer SET state = 'planned', tries = greatest(0, tries - 1), worker = NULL, lease_until = NULL, backend_pid = NULL, backend_start = NULL WHERE id = :id AND worker = :worker AND state IN ('copying', 'verifying')", ['id' => $transfer->int('id'), 'worker' => $this->worker]);
+        $this->database->executeStatement(
+            "UPDATE transfer
+                SET state = 'planned', tries = greatest(0, tries - 1), worker = NULL, lease_until = NULL, backend_pid = NULL, backend_start = NULL
+                WHERE id = :id AND worker = :worker AND state IN ('copying', 'verifying')",
+            ['id' => $transfer->int('id'), 'worker' => $this->worker],
+        );
     }
 
     /** Whether this worker still has a file; its row is locked until the transaction ends. */
@@ -95,6 +115,17 @@ final class Claims
             $set[] = 'worker = NULL, lease_until = NULL, backend_pid = NULL, backend_start = NULL';
         }
 
-        return 1 === $this->database->executeStatement(\sprintf('UPDATE transfer SET %s WHERE id = :id AND worker = :worker AND state = :from', implode(', ', $set)), $columns + ['to' => $to->value, 'from' => $from->value, 'id' => $transfer->int('id'), 'worker' => $this->worker]);
+        return 1 === $this->database->executeStatement(
+            \sprintf(
+                'UPDATE transfer SET %s WHERE id = :id AND worker = :worker AND state = :from',
+                implode(', ', $set),
+            ),
+            $columns + [
+                'to' => $to->value,
+                'from' => $from->value,
+                'id' => $transfer->int('id'),
+                'worker' => $this->worker,
+            ],
+        );
     }
 }

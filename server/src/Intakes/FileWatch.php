@@ -11,7 +11,10 @@ use Velvet\Server\Row;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 
-/** Looks on while a file is copied: lets one worker at a time read from a card, keeps the claim alive, tells the browsers. */
+/**
+ * Looks on while a file is copied: lets one worker at a time read from a card, keeps the claim alive, tells the
+ * browsers.
+ */
 final class FileWatch implements CopyWatch
 {
     private const TELL_EVERY = 0.25; // seconds
@@ -74,7 +77,15 @@ final class FileWatch implements CopyWatch
         $this->claims->prolong($this->transfer->int('id'));
         if (microtime(true) - $this->told > self::TELL_EVERY) {
             $this->told = microtime(true);
-            $this->happenings->tell('intake', ['id' => $this->transfer->int('intake_id'), 'target' => $this->transfer->text('target'), 'step' => $this->step->value, 'bytes_within' => $this->done]);
+            $this->happenings->tell(
+                'intake',
+                [
+                    'id' => $this->transfer->int('intake_id'),
+                    'target' => $this->transfer->text('target'),
+                    'step' => $this->step->value,
+                    'bytes_within' => $this->done,
+                ],
+            );
         }
     }
 }

@@ -34,7 +34,10 @@ use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 
-/** Writes into the database and the ledger what became of a file. All that belongs to one file is written at once or not at all. */
+/**
+ * Writes into the database and the ledger what became of a file. All that belongs to one file is written at once or not
+ * at all.
+ */
 final readonly class Filing
 {
     public function __construct(
@@ -138,7 +141,16 @@ final readonly class Filing
         $this->database->transactional(function () use ($intake, $transfer, $at, $why): void {
             if ($this->claims->step($transfer, $at, FileStep::Failed, ['failure' => $why])) {
                 if ($transfer->bool('equals')) {
-                    $this->database->executeStatement("UPDATE skipped SET state = 'failed', problem = :why WHERE intake_id = :intake AND entry_id = :entry AND frame_position = :position", ['why' => $why, 'intake' => $intake->id(), 'entry' => $transfer->int('entry_id'), 'position' => $transfer->int('frame_position')]);
+                    $this->database->executeStatement(
+                        "UPDATE skipped SET state = 'failed', problem = :why WHERE intake_id = :intake
+                            AND entry_id = :entry AND frame_position = :position",
+                        [
+                            'why' => $why,
+                            'intake' => $intake->id(),
+                            'entry' => $transfer->int('entry_id'),
+                            'position' => $transfer->int('frame_position'),
+                        ],
+                    );
                 }
                 $this->ledger->write(
                     'file_failed',
@@ -162,8 +174,22 @@ final readonly class Filing
             if ($this->claims->step($transfer, FileStep::Copying, FileStep::Planned)) {
                 $frame = ['intake' => $transfer->int('intake_id'), 'frame' => $transfer->int('frame_key')];
                 // all files of the frame go together: those of the other that were filed already are found equal on the drives
-                $this->database->executeStatement("UPDATE transfer SET equals = false WHERE intake_id = :intake AND frame_key = :frame AND state = 'planned' AND NOT EXISTS (SELECT FROM transfer o WHERE o.intake_id = transfer.intake_id AND o.target = transfer.target AND NOT o.equals AND o.state <> 'failed')", $frame);
-                $this->database->executeStatement('DELETE FROM skipped WHERE intake_id = :intake AND entry_id = :entry AND frame_position = :position', ['intake' => $frame['intake'], 'entry' => $transfer->int('entry_id'), 'position' => $transfer->int('frame_position')]);
+                $this->database->executeStatement(
+                    "UPDATE transfer SET equals = false WHERE intake_id = :intake AND frame_key = :frame
+                        AND state = 'planned' AND NOT EXISTS (SELECT FROM transfer o
+                        WHERE o.intake_id = transfer.intake_id AND o.target = transfer.target AND NOT o.equals
+                        AND o.state <> 'failed')",
+                    $frame,
+                );
+                $this->database->executeStatement(
+                    'DELETE FROM skipped WHERE intake_id = :intake AND entry_id = :entry
+                        AND frame_position = :position',
+                    [
+                        'intake' => $frame['intake'],
+                        'entry' => $transfer->int('entry_id'),
+                        'position' => $transfer->int('frame_position'),
+                    ],
+                );
             }
         });
     }
@@ -172,7 +198,11 @@ final readonly class Filing
     {
         $shelf = $intake->shelf();
         $shoot = $this->shoot($intake, $transfer->int('entry_id'));
-        $frame = $this->rows->first('SELECT f.frame_id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND t.frame_key = :frame LIMIT 1', ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')]);
+        $frame = $this->rows->first(
+            'SELECT f.frame_id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake
+                AND t.frame_key = :frame LIMIT 1',
+            ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')],
+        );
         $frameId = $frame?->int('frame_id') ?? $this->newFrame($intake, $transfer, $shoot);
 
         return $this->rows->one(<<<'SQL'
@@ -180,10 +210,16 @@ final readonly class Filing
             VALUES (:frame, :shelf, :intake, :path, :kind, :bytes, :fingerprint, :digest, :second, :original, :at, :modified, :holds, CAST(:of_file AS jsonb), :clock, :state, CASE WHEN CAST(:dng AS text) IS NULL THEN 'none' ELSE 'waiting' END, :dng, :picture)
             RETURNING id
             SQL, [
-            'frame' => $frameId, 'shelf' => $shelf->id(), 'intake' => $intake->id(), 'path' => $transfer->text('target'), 'kind' => $transfer->text('kind'), 'bytes' => $transfer->int('bytes'),
-            'fingerprint' => $transfer->text('fingerprint'), 'digest' => $digests->content->hex, 'second' => null === $digests->second ? null : $digests->labelled()[1],
+            'frame' => $frameId, 'shelf' => $shelf->id(), 'intake' => $intake->id(),
+            'path' => $transfer->text('target'), 'kind' => $transfer->text('kind'), 'bytes' => $transfer->int('bytes'),
+            'fingerprint' => $transfer->text('fingerprint'), 'digest' => $digests->content->hex,
+            'second' => null === $digests->second ? null : $digests->labelled()[1],
             'original' => $transfer->text('source'), 'picture' => $picture, 'at' => $this->clock->now()->format('c'),
-            'modified' => $transfer->int('modified_at'), 'holds' => null === $transfer->textOrNull('metadata') ? 'false' : 'true', 'of_file' => self::planned($transfer, 'of_file'), 'clock' => self::planned($transfer, 'clock'), 'state' => 'true' === self::planned($transfer, 'waits') ? 'waiting' : 'none', 'dng' => $transfer->textOrNull('dng'),
+            'modified' => $transfer->int('modified_at'),
+            'holds' => null === $transfer->textOrNull('metadata') ? 'false' : 'true',
+            'of_file' => self::planned($transfer, 'of_file'), 'clock' => self::planned($transfer, 'clock'),
+            'state' => 'true' === self::planned($transfer, 'waits') ? 'waiting' : 'none',
+            'dng' => $transfer->textOrNull('dng'),
         ])->int('id');
     }
 
@@ -218,30 +254,55 @@ final readonly class Filing
     private function newFrame(Intake $intake, Row $transfer, Shoot $shoot): int
     {
         // what a frame says is planned with each of its files that can hold it
-        $plan = $this->rows->first('SELECT metadata FROM transfer WHERE intake_id = :intake AND frame_key = :frame AND metadata IS NOT NULL ORDER BY id LIMIT 1', ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')]);
+        $plan = $this->rows->first(
+            'SELECT metadata FROM transfer WHERE intake_id = :intake AND frame_key = :frame AND metadata IS NOT NULL
+                ORDER BY id LIMIT 1',
+            ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')],
+        );
         $id = $this->rows->one('INSERT INTO filed_frame (shoot_id, captured_at, facts, picture, stem, counter, says) VALUES (:shoot, :captured, :facts, :picture, :stem, :counter, CAST(:says AS jsonb)) RETURNING id', [
             'counter' => $transfer->intOrNull('counter'),
-            'shoot' => $shoot->id(), 'captured' => $transfer->textOrNull('captured_at'), 'facts' => $transfer->text('facts'), 'picture' => $transfer->textOrNull('picture'),
-            'stem' => preg_replace('/\..*$/', '', basename($transfer->text('target'))), 'says' => self::planned($plan, 'says'),
+            'shoot' => $shoot->id(), 'captured' => $transfer->textOrNull('captured_at'),
+            'facts' => $transfer->text('facts'), 'picture' => $transfer->textOrNull('picture'),
+            'stem' => preg_replace('/\..*$/', '', basename($transfer->text('target'))),
+            'says' => self::planned($plan, 'says'),
         ])->int('id');
         $keywords = json_decode(self::planned($plan, 'keywords'), true);
-        $this->says->give(array_map(static fn (int $keyword): array => ['frame' => $id, 'keyword' => $keyword], array_values(array_filter(\is_array($keywords) ? $keywords : [], is_int(...)))));
+        $this->says->give(
+            array_map(
+                static fn (int $keyword): array => ['frame' => $id, 'keyword' => $keyword],
+                array_values(array_filter(\is_array($keywords) ? $keywords : [], is_int(...))),
+            ),
+        );
 
         return $id;
     }
 
     /**
-     * Where another copy still holds the metadata that was written into it, the repaired one gets that from it; else all copies are
-     * as they were received.
+     * Where another copy still holds the metadata that was written into it, the repaired one gets that from it; else
+     * all copies are as they were received.
      */
     private function repaired(Row $transfer, int $fileId, int $places): int
     {
-        $keeps = $this->rows->one('SELECT f.digest_now IS NOT NULL AND :places < CASE WHEN s.twin_root IS NULL THEN 1 ELSE 2 END AS it FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :id', ['places' => $places, 'id' => $fileId])->bool('it');
+        $keeps = $this->rows->one(
+            'SELECT f.digest_now IS NOT NULL AND :places < CASE WHEN s.twin_root IS NULL THEN 1 ELSE 2 END AS it
+                FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :id',
+            ['places' => $places, 'id' => $fileId],
+        )->bool('it');
         if ($keeps) {
-            $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_second = second_now, metadata_bytes = bytes_now, digest_now = NULL, second_now = NULL, bytes_now = NULL WHERE id = :file", ['file' => $fileId]);
+            $this->database->executeStatement(
+                "UPDATE filed_file
+                    SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_second = second_now, metadata_bytes = bytes_now, digest_now = NULL, second_now = NULL, bytes_now = NULL
+                    WHERE id = :file",
+                ['file' => $fileId],
+            );
         } else {
             // what its frame says is written into it anew
-            $this->database->executeStatement("UPDATE filed_file SET metadata_state = CASE WHEN digest_now IS NULL THEN metadata_state ELSE 'waiting' END, digest_now = NULL, second_now = NULL, bytes_now = NULL, metadata_digest = NULL, modified_at = :modified WHERE id = :id", ['id' => $fileId, 'modified' => $transfer->int('modified_at')]);
+            $this->database->executeStatement(
+                "UPDATE filed_file
+                    SET metadata_state = CASE WHEN digest_now IS NULL THEN metadata_state ELSE 'waiting' END, digest_now = NULL, second_now = NULL, bytes_now = NULL, metadata_digest = NULL, modified_at = :modified
+                    WHERE id = :id",
+                ['id' => $fileId, 'modified' => $transfer->int('modified_at')],
+            );
         }
         $this->database->executeStatement(
             'UPDATE filed_file SET filed_at = :at WHERE id = :id',
@@ -267,7 +328,11 @@ final readonly class Filing
                 'stamp' => $stamp,
             ],
         );
-        $this->database->executeStatement("UPDATE card_frame f SET state = 'filed' WHERE f.id = :frame AND f.state = 'new' AND NOT EXISTS (SELECT FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)", ['frame' => $transfer->int('frame_key')]);
+        $this->database->executeStatement(
+            "UPDATE card_frame f SET state = 'filed' WHERE f.id = :frame AND f.state = 'new' AND NOT EXISTS (SELECT
+                FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)",
+            ['frame' => $transfer->int('frame_key')],
+        );
     }
 
     /** A part of what is planned to be said, as JSON. */
@@ -276,7 +341,14 @@ final readonly class Filing
         $value = null === $transfer?->textOrNull('metadata') ? null : $transfer->json('metadata')[$member] ?? null;
 
         return match (true) {
-            null === $value, [] === $value => ['says' => '{}', 'of_file' => '{}', 'keywords' => '[]', 'clock' => '0', 'waits' => 'false'][$member] ?? 'null',
+            null === $value,
+            [] === $value => [
+                'says' => '{}',
+                'of_file' => '{}',
+                'keywords' => '[]',
+                'clock' => '0',
+                'waits' => 'false',
+            ][$member] ?? 'null',
             default => json_encode($value, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
         };
     }
@@ -290,9 +362,17 @@ final readonly class Filing
         if (null === $entry->shoot) {
             $folder = $entry->folder ?? throw new \LogicException('The entry has no folder.');
             $this->locks->nameUntilCommitted(Lock::ShootFolder, $intake->shelf()->id().' '.$folder);
-            $shoot = $this->entities->getRepository(Shoot::class)->findOneBy(['shelf' => $intake->shelf(), 'folder' => $folder]);
+            $shoot = $this->entities->getRepository(Shoot::class)->findOneBy(
+                ['shelf' => $intake->shelf(), 'folder' => $folder],
+            );
             if (null === $shoot) {
-                $shoot = new Shoot($intake->shelf(), $folder, '' === trim($entry->name) ? basename($folder) : trim($entry->name), $entry->day, $this->clock->now());
+                $shoot = new Shoot(
+                    $intake->shelf(),
+                    $folder,
+                    '' === trim($entry->name) ? basename($folder) : trim($entry->name),
+                    $entry->day,
+                    $this->clock->now(),
+                );
                 $this->entities->persist($shoot);
                 foreach (ShootFolders::make(Drives::fromRecord($this->table, $intake->drives), $intake->shelf()->roots(), $folder, $this->sheets->styleOf($intake)->skeleton) as $missing) {
                     $this->logger->warning('Folder not made: {folder}', ['folder' => $missing]);

@@ -7,7 +7,10 @@ namespace Velvet\Server\Intakes;
 /** Why an intake paused by itself. */
 final readonly class Halt
 {
-    /** @param string|null $awaits the root that must be there again before it goes on by itself; null: it waits for a person */
+    /**
+     * @param string|null $awaits the root that must be there again before it goes on by itself; null: it waits for a
+     *                            person
+     */
     public function __construct(public string $why, public ?string $awaits = null)
     {
     }

@@ -39,21 +39,44 @@ final readonly class Halts
     {
         $root = $this->drives($intake)->missing();
         if (null !== $root) {
-            return new Halt(\sprintf('The %s “%s” is not connected any more. What is copied stays filed, nothing is half written. Connect it again and the copy goes on by itself.', $root === $intake->shelf?->twinRoot ? 'twin' : 'shelf', $root), $root);
+            return new Halt(
+                \sprintf(
+                    'The %s “%s” is not connected any more. What is copied stays filed, nothing is half written. '
+                        .'Connect it again and the copy goes on by itself.',
+                    $root === $intake->shelf?->twinRoot ? 'twin' : 'shelf',
+                    $root,
+                ),
+                $root,
+            );
         }
         foreach ($intake->shelf?->roots() ?? [] as $root) {
             clearstatcache(true, $root);
             if (!is_writable($root)) { // no file after this one could be written either
-                return new Halt(\sprintf('Nothing can be written to “%s” any more: its drive is read-only, as some become when they fail, or yours no more. What is copied stays filed, nothing is half written. Look at the drive, then go on.', $root));
+                return new Halt(
+                    \sprintf(
+                        'Nothing can be written to “%s” any more: its drive is read-only, as some become when they '
+                            .'fail, or yours no more. What is copied stays filed, nothing is half written. Look at '
+                            .'the drive, then go on.',
+                        $root,
+                    ),
+                );
             }
         }
         if (!self::isThere($transfer->text('root'))) {
-            return new Halt(\sprintf('The card %s is out. What is copied stays filed, nothing is half written. Put it in again and the copy goes on by itself.', $transfer->text('label')), $transfer->text('root'));
+            return new Halt(
+                \sprintf(
+                    'The card %s is out. What is copied stays filed, nothing is half written. Put it in again and '
+                        .'the copy goes on by itself.',
+                    $transfer->text('label'),
+                ),
+                $transfer->text('root'),
+            );
         }
         if (!$this->sameCard->isIn($intake->id(), $transfer->int('card_id'), $transfer->text('root'))) {
             return new Halt(
                 \sprintf(
-                    'The card at “%s” is not the card %s that this intake began with. Nothing was taken from it; what is copied stays filed. Put the right card in and the copy goes on by itself.',
+                    'The card at “%s” is not the card %s that this intake began with. Nothing was taken from it; '
+                        .'what is copied stays filed. Put the right card in and the copy goes on by itself.',
                     $transfer->text('root'),
                     $transfer->text('label'),
                 ),
@@ -97,7 +120,8 @@ final readonly class Halts
             );
             if (null !== $row && $row->int('stumbles') >= self::MOST_STUMBLES) {
                 $why = \sprintf(
-                    'An error stopped the copy %d times in a row: %s. What is copied stays filed, nothing is half written. Resume to try again; if it stays so, look into the log.',
+                    'An error stopped the copy %d times in a row: %s. What is copied stays filed, nothing is half '
+                        .'written. Resume to try again; if it stays so, look into the log.',
                     $row->int('stumbles'),
                     rtrim($e->getMessage(), '.'),
                 );
@@ -122,7 +146,10 @@ final readonly class Halts
         );
     }
 
-    /** @return list<int> intakes that waited for a drive or a card that is there again; they are waiting for a worker now */
+    /**
+     * @return list<int> intakes that waited for a drive or a card that is there again; they are waiting for a worker
+     *     now
+     */
     public function over(): array
     {
         $resumed = [];
@@ -131,7 +158,11 @@ final readonly class Halts
             if (
                 Drives::fromRecord($this->table, $row->json('drives'))->has($root)
                 && $this->isTheCard($row->int('id'), $root)
-                && 1 === $this->database->executeStatement("UPDATE intake SET state = 'waiting', halted = NULL, awaits = NULL WHERE id = :intake AND state = 'paused' AND awaits = :root", ['intake' => $row->int('id'), 'root' => $root])
+                && 1 === $this->database->executeStatement(
+                    "UPDATE intake SET state = 'waiting', halted = NULL, awaits = NULL WHERE id = :intake
+                        AND state = 'paused' AND awaits = :root",
+                    ['intake' => $row->int('id'), 'root' => $root],
+                )
             ) {
                 $resumed[] = $row->int('id');
                 $this->happenings->tell('intake', ['id' => $row->int('id'), 'state' => 'waiting']);

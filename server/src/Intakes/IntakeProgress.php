@@ -28,13 +28,18 @@ final readonly class IntakeProgress
     {
         $sum = $this->rows->one(<<<'SQL'
             SELECT count(*) AS files, coalesce(sum(bytes), 0) AS bytes,
-                   count(*) FILTER (WHERE state IN ('filed', 'same')) AS files_done, coalesce(sum(bytes) FILTER (WHERE state IN ('filed', 'same')), 0) AS bytes_done,
+                   count(*) FILTER (WHERE state IN ('filed', 'same')) AS files_done,
+                   coalesce(sum(bytes) FILTER (WHERE state IN ('filed', 'same')), 0) AS bytes_done,
                    coalesce(sum(bytes) FILTER (WHERE state = 'filed'), 0) AS bytes_filed,
-                   count(*) FILTER (WHERE state = 'failed') AS failed, count(DISTINCT frame_key) FILTER (WHERE NOT equals) AS frames,
+                   count(*) FILTER (WHERE state = 'failed') AS failed,
+                   count(DISTINCT frame_key) FILTER (WHERE NOT equals) AS frames,
                    count(DISTINCT frame_key) FILTER (WHERE NOT equals) - count(DISTINCT frame_key) FILTER (WHERE NOT equals AND state <> 'filed') AS frames_done
             FROM transfer WHERE intake_id = :intake
             SQL, ['intake' => $intake->id()]);
-        $skipped = $this->rows->one('SELECT count(*) FILTER (WHERE state = \'filed\' AND NOT '.self::IS_TWICE.') AS filed, count(*) FILTER (WHERE state = \'filed\' AND '.self::IS_TWICE.") AS twice, count(*) FILTER (WHERE state = 'left_out') AS left_out, count(*) FILTER (WHERE state IN ('unreadable', 'failed')) AS unreadable FROM skipped s WHERE intake_id = :intake", ['intake' => $intake->id()]);
+        $skipped = $this->rows->one(
+            'SELECT count(*) FILTER (WHERE state = \'filed\' AND NOT '.self::IS_TWICE.') AS filed, count(*) FILTER (WHERE state = \'filed\' AND '.self::IS_TWICE.") AS twice, count(*) FILTER (WHERE state = 'left_out') AS left_out, count(*) FILTER (WHERE state IN ('unreadable', 'failed')) AS unreadable FROM skipped s WHERE intake_id = :intake",
+            ['intake' => $intake->id()],
+        );
 
         return [
             'started_at' => $intake->startedAt?->format('c'),
@@ -54,10 +59,30 @@ final readonly class IntakeProgress
             'unreadable' => $skipped->int('unreadable'),
             'halted' => $intake->halted,
             'now' => $this->now($intake),
-            'to_write' => $this->rows->one("SELECT count(*) AS n FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from) WHERE t.intake_id = :intake AND t.state = 'filed' AND f.metadata_state = 'waiting' AND f.outside IS NULL", ['intake' => $intake->id()])->int('n'),
+            'to_write' => $this->rows->one(
+                "SELECT count(*) AS n FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from)
+                    WHERE t.intake_id = :intake AND t.state = 'filed' AND f.metadata_state = 'waiting'
+                    AND f.outside IS NULL",
+                ['intake' => $intake->id()],
+            )->int('n'),
             'dng' => $this->dng($intake),
-            'failures' => array_map(static fn (Row $row): array => ['path' => $row->text('source'), 'why' => $row->text('failure')], $this->rows->all("SELECT source, failure FROM transfer WHERE intake_id = :intake AND state = 'failed' ORDER BY id", ['intake' => $intake->id()])),
-            'remarks' => array_map(static fn (Row $row): string => $row->text('note'), $this->rows->all("SELECT DISTINCT n.note FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id CROSS JOIN LATERAL (VALUES (f.metadata_note), (f.dng_note), (d.metadata_note)) AS n(note) WHERE t.intake_id = :intake AND t.state = 'filed' AND n.note IS NOT NULL ORDER BY 1 LIMIT 20", ['intake' => $intake->id()])),
+            'failures' => array_map(
+                static fn (Row $row): array => ['path' => $row->text('source'), 'why' => $row->text('failure')],
+                $this->rows->all(
+                    "SELECT source, failure FROM transfer WHERE intake_id = :intake AND state = 'failed' ORDER BY id",
+                    ['intake' => $intake->id()],
+                ),
+            ),
+            'remarks' => array_map(
+                static fn (Row $row): string => $row->text('note'),
+                $this->rows->all(
+                    "SELECT DISTINCT n.note FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id LEFT
+                        JOIN filed_file d ON d.made_from = f.id CROSS
+                        JOIN LATERAL (VALUES (f.metadata_note), (f.dng_note), (d.metadata_note)) AS n(note)
+                        WHERE t.intake_id = :intake AND t.state = 'filed' AND n.note IS NOT NULL ORDER BY 1 LIMIT 20",
+                    ['intake' => $intake->id()],
+                ),
+            ),
             'clearances' => $intake->state->hasReceipt() ? $this->clearances($intake) : [],
         ];
     }
@@ -65,24 +90,50 @@ final readonly class IntakeProgress
     /** @return list<array{name: string, step: string}> the files that workers are at */
     private function now(Intake $intake): array
     {
-        return array_map(static fn (Row $row): array => ['name' => basename($row->text('target')), 'step' => $row->bool('equals') ? 'comparing' : $row->text('state')], $this->rows->all("SELECT target, state, equals FROM transfer WHERE intake_id = :intake AND state IN ('copying', 'verifying') ORDER BY id", ['intake' => $intake->id()]));
+        return array_map(
+            static fn (Row $row): array => [
+                'name' => basename($row->text('target')),
+                'step' => $row->bool('equals') ? 'comparing' : $row->text('state'),
+            ],
+            $this->rows->all(
+                "SELECT target, state, equals FROM transfer WHERE intake_id = :intake
+                    AND state IN ('copying', 'verifying') ORDER BY id",
+                ['intake' => $intake->id()],
+            ),
+        );
     }
 
-    /** @return array{wanted: int, made: int, refused: int, bytes_before: int, bytes_after: int}|null raw files that become DNG; null where none is to */
+    /**
+     * @return array{wanted: int, made: int, refused: int, bytes_before: int, bytes_after: int}|null raw files that
+     *     become DNG; null where none is to
+     */
     public function dng(Intake $intake): ?array
     {
         $sum = $this->rows->one(<<<'SQL'
-            SELECT count(*) AS wanted, count(*) FILTER (WHERE f.dng_state IN ('made', 'leaving')) AS made, count(*) FILTER (WHERE f.dng_state = 'refused') AS refused,
+            SELECT count(*) AS wanted, count(*) FILTER (WHERE f.dng_state IN ('made', 'leaving')) AS made,
+            count(*) FILTER (WHERE f.dng_state = 'refused') AS refused,
                    coalesce(sum(f.bytes) FILTER (WHERE f.dng_state IN ('made', 'leaving')), 0) AS before, coalesce(sum(coalesce(d.bytes, f.bytes_now)) FILTER (WHERE f.dng_state IN ('made', 'leaving')), 0) AS after
             FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id WHERE t.intake_id = :intake AND t.dng IS NOT NULL AND t.state <> 'failed'
             SQL, ['intake' => $intake->id()]);
 
-        return 0 === $sum->int('wanted') ? null : ['wanted' => $sum->int('wanted'), 'made' => $sum->int('made'), 'refused' => $sum->int('refused'), 'bytes_before' => $sum->int('before'), 'bytes_after' => $sum->int('after')];
+        return 0 === $sum->int('wanted')
+            ? null
+            : [
+                'wanted' => $sum->int('wanted'),
+                'made' => $sum->int('made'),
+                'refused' => $sum->int('refused'),
+                'bytes_before' => $sum->int('before'),
+                'bytes_after' => $sum->int('after'),
+            ];
     }
 
     public function bytesToCopy(Intake $intake): int
     {
-        return $this->rows->one("SELECT coalesce(sum(bytes), 0) AS bytes FROM transfer WHERE intake_id = :intake AND NOT equals AND state NOT IN ('filed', 'same', 'failed')", ['intake' => $intake->id()])->int('bytes');
+        return $this->rows->one(
+            "SELECT coalesce(sum(bytes), 0) AS bytes FROM transfer WHERE intake_id = :intake AND NOT equals
+                AND state NOT IN ('filed', 'same', 'failed')",
+            ['intake' => $intake->id()],
+        )->int('bytes');
     }
 
     /** @return list<array<string, mixed>> */
@@ -90,9 +141,12 @@ final readonly class IntakeProgress
     {
         $sums = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT t.entry_id, count(DISTINCT t.frame_key) AS frames, sum(t.bytes) AS bytes, count(*) AS files, min(t.captured_at) AS first, max(t.captured_at) AS last,
-                   (array_agg(coalesce(f.path, t.target) ORDER BY t.id))[1] AS sample, count(*) FILTER (WHERE t.state = 'filed') AS files_done,
-                   coalesce(sum(t.bytes) FILTER (WHERE t.state = 'filed'), 0) AS bytes_done, count(*) FILTER (WHERE t.state = 'failed') AS failed,
+            SELECT t.entry_id, count(DISTINCT t.frame_key) AS frames, sum(t.bytes) AS bytes, count(*) AS files,
+            min(t.captured_at) AS first, max(t.captured_at) AS last,
+                   (array_agg(coalesce(f.path, t.target) ORDER BY t.id))[1] AS sample,
+                   count(*) FILTER (WHERE t.state = 'filed') AS files_done,
+                   coalesce(sum(t.bytes) FILTER (WHERE t.state = 'filed'), 0) AS bytes_done,
+                   count(*) FILTER (WHERE t.state = 'failed') AS failed,
                    jsonb_agg(DISTINCT coalesce(f.kind, t.kind)) AS kinds,
                    count(DISTINCT t.frame_key) - count(DISTINCT t.frame_key) FILTER (WHERE t.state <> 'filed') AS frames_done
             FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND NOT t.equals GROUP BY t.entry_id
@@ -107,7 +161,13 @@ final readonly class IntakeProgress
         foreach ($intake->entries as $entry) {
             $sum = $sums[$entry->id()] ?? null;
             $out = $skipped[$entry->id()] ?? [];
-            $counts = ['new' => $sum?->int('frames') ?? 0, 'filed' => 0, 'twice' => 0, 'left_out' => 0, 'unreadable' => 0];
+            $counts = [
+                'new' => $sum?->int('frames') ?? 0,
+                'filed' => 0,
+                'twice' => 0,
+                'left_out' => 0,
+                'unreadable' => 0,
+            ];
             $times = [self::time($sum?->textOrNull('first')), self::time($sum?->textOrNull('last'))];
             foreach ($out as $state => $row) {
                 $counts[$state] = $row->int('frames');
@@ -133,7 +193,9 @@ final readonly class IntakeProgress
                 'kinds' => null === $sum ? [] : Words::kinds($sum->json('kinds')),
                 'cameras' => [],
                 'notes' => [],
-                'filed_in' => isset($out['filed']) ? array_values(array_filter($out['filed']->json('filed_in'), is_string(...))) : [],
+                'filed_in' => isset($out['filed']) ? array_values(
+                    array_filter($out['filed']->json('filed_in'), is_string(...)),
+                ) : [],
                 'shoot' => $entry->shoot?->id(),
                 'progress' => [
                     'files' => $sum?->int('files') ?? 0,
@@ -154,7 +216,8 @@ final readonly class IntakeProgress
         $views = [];
         foreach ($this->rows->all(<<<'SQL'
             SELECT * FROM (
-                SELECT t.frame_position, min(t.picture) AS picture, sum(t.bytes) AS bytes, jsonb_agg(t.source ORDER BY t.id) AS sources,
+                SELECT t.frame_position, min(t.picture) AS picture, sum(t.bytes) AS bytes,
+                jsonb_agg(t.source ORDER BY t.id) AS sources,
                        jsonb_agg(coalesce(f.path, t.target) ORDER BY t.id) || coalesce(jsonb_agg(d.path ORDER BY t.id) FILTER (WHERE d.id IS NOT NULL), '[]') AS targets,
                        jsonb_agg(DISTINCT coalesce(f.kind, t.kind)) AS kinds, (array_agg(t.facts))[1] AS facts,
                        jsonb_agg(coalesce(f.digest_now, t.digest) ORDER BY t.id) || coalesce(jsonb_agg(coalesce(d.digest_now, d.digest) ORDER BY t.id) FILTER (WHERE d.id IS NOT NULL), '[]') AS digests, string_agg(t.failure, ' ' ORDER BY t.id) AS failure,
@@ -177,7 +240,10 @@ final readonly class IntakeProgress
                 'state' => $row->text('state'),
                 'from' => $sources,
                 'to' => $row->json('targets'),
-                'digests' => array_map(static fn (mixed $hex): ?string => \is_string($hex) ? Digest::fromHex($hex)->labelled() : null, $row->json('digests')),
+                'digests' => array_map(
+                    static fn (mixed $hex): ?string => \is_string($hex) ? Digest::fromHex($hex)->labelled() : null,
+                    $row->json('digests'),
+                ),
                 'same_as' => '' === $row->text('same_as') ? [] : [$row->text('same_as')],
                 'facts' => (object) $row->json('facts'),
                 'problems' => null === $row->textOrNull('failure') ? [] : [$row->text('failure')],
@@ -190,7 +256,8 @@ final readonly class IntakeProgress
     /**
      * Where the files of an intake were verified, nowhere else.
      *
-     * @return array<int, array<int, list<array{root: string, path: string, digest: string}>>> by number of the entry and position of the frame, one for each file in each place
+     * @return array<int, array<int, list<array{root: string, path: string, digest: string}>>> by number of the entry
+     *     and position of the frame, one for each file in each place
      */
     public function destinations(Intake $intake): array
     {
@@ -211,7 +278,9 @@ final readonly class IntakeProgress
         return $destinations;
     }
 
-    /** @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int>, brightness: list<float|null>}> */
+    /**
+     * @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int>, brightness: list<float|null>}>
+     */
     public function tape(Intake $intake): array
     {
         $tape = [];
@@ -225,7 +294,13 @@ final readonly class IntakeProgress
                 SQL, ['intake' => $intake->id(), 'entry' => $entry->id()]) as $row) {
                 $ticks[] = intdiv(ShotTime::fromText($row->text('captured_at'))?->ticks() ?? 0, 1000);
             }
-            $tape[] = ['number' => $entry->number, 'frames' => [], 'cameras' => [], 'ticks' => $ticks, 'brightness' => []];
+            $tape[] = [
+                'number' => $entry->number,
+                'frames' => [],
+                'cameras' => [],
+                'ticks' => $ticks,
+                'brightness' => [],
+            ];
         }
 
         return $tape;

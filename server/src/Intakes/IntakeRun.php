@@ -35,8 +35,9 @@ use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 
 /**
- * Copies an intake's files, one after another, until none is left, the intake is paused or stopped, or the program ends.
- * Several workers may be at one intake. Begun again it goes on where it was: a file is filed, failed, or still to do.
+ * Copies an intake's files, one after another, until none is left, the intake is paused or stopped, or the program
+ * ends. Several workers may be at one intake. Begun again it goes on where it was: a file is filed, failed, or still to
+ * do.
  */
 final readonly class IntakeRun
 {
@@ -207,7 +208,10 @@ final readonly class IntakeRun
     /** A file that seems to be on the sheet twice is read to its end: nothing is skipped on a guess. */
     private function compare(Intake $intake, Row $transfer, FileWatch $watch): void
     {
-        $first = $this->rows->first("SELECT * FROM transfer WHERE intake_id = :intake AND target = :target AND NOT equals AND state = 'filed'", ['intake' => $intake->id(), 'target' => $transfer->text('target')]);
+        $first = $this->rows->first(
+            "SELECT * FROM transfer WHERE intake_id = :intake AND target = :target AND NOT equals AND state = 'filed'",
+            ['intake' => $intake->id(), 'target' => $transfer->text('target')],
+        );
         if (null === $first) {
             $this->filing->takesItsPlace($transfer);
 
@@ -221,7 +225,17 @@ final readonly class IntakeRun
         if ($digests->content->hex === $first->text('digest')) {
             $this->filing->same($intake, $transfer, $digests, $first, $stamp);
         } else {
-            $this->filing->failed($intake, $transfer, FileStep::Copying, \sprintf('%s looked the same as %s, but is not. It was not copied and stays on the card; open a sheet for the card again to give it a name of its own.', basename($transfer->text('source')), basename($first->text('source'))));
+            $this->filing->failed(
+                $intake,
+                $transfer,
+                FileStep::Copying,
+                \sprintf(
+                    '%s looked the same as %s, but is not. It was not copied and stays on the card; open a sheet for '
+                        .'the card again to give it a name of its own.',
+                    basename($transfer->text('source')),
+                    basename($first->text('source')),
+                ),
+            );
         }
     }
 
@@ -262,7 +276,17 @@ final readonly class IntakeRun
         }
         $now = $filed->textOrNull('digest_now');
         // a copy that holds what was written into it is no damaged one; the others get that from it when they are there again
-        $damaged = null === $now ? $roots : array_values(array_filter($roots, static fn (string $root): bool => !MetadataWriting::holds($root.'/'.$filed->text('path'), Digest::fromHex($now))));
+        $damaged = null === $now
+            ? $roots
+            : array_values(
+                array_filter(
+                    $roots,
+                    static fn (string $root): bool => !MetadataWriting::holds(
+                        $root.'/'.$filed->text('path'),
+                        Digest::fromHex($now),
+                    ),
+                ),
+            );
 
         return [[] === $damaged ? $roots : $damaged, $drives];
     }
@@ -285,7 +309,11 @@ final readonly class IntakeRun
             if (0 === $this->database->executeStatement("UPDATE intake SET state = 'done', finished_at = :at WHERE id = :intake AND state = 'running'", ['at' => $this->clock->now()->format('c'), 'intake' => $intake->id()])) {
                 return false;
             }
-            $counts = $this->rows->one("SELECT count(*) FILTER (WHERE state = 'filed') AS filed, count(*) FILTER (WHERE state = 'same') AS same, count(*) FILTER (WHERE state = 'failed') AS failed FROM transfer WHERE intake_id = :intake", ['intake' => $intake->id()]);
+            $counts = $this->rows->one(
+                "SELECT count(*) FILTER (WHERE state = 'filed') AS filed, count(*) FILTER (WHERE state = 'same') AS same, count(*) FILTER (WHERE state = 'failed') AS failed
+                    FROM transfer WHERE intake_id = :intake",
+                ['intake' => $intake->id()],
+            );
             $seal = $this->ledger->write(
                 'intake_done',
                 [
@@ -311,8 +339,8 @@ final readonly class IntakeRun
     }
 
     /**
-     * Counts the seconds of work since a moment; of several workers who are at it each counts its share of them, so that
-     * they add up to the time that passed.
+     * Counts the seconds of work since a moment; of several workers who are at it each counts its share of them, so
+     * that they add up to the time that passed.
      *
      * @return float this moment
      */

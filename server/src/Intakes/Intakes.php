@@ -112,7 +112,11 @@ final readonly class Intakes
     {
         $this->sheets->mustBeOpen($intake);
         foreach ($intake->cards as $card) {
-            $other = $this->rows->first("SELECT i.id FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card AND i.id <> :intake AND i.state IN ('waiting', 'running', 'paused') LIMIT 1", ['card' => $card->id(), 'intake' => $intake->id()]);
+            $other = $this->rows->first(
+                "SELECT i.id FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card
+                    AND i.id <> :intake AND i.state IN ('waiting', 'running', 'paused') LIMIT 1",
+                ['card' => $card->id(), 'intake' => $intake->id()],
+            );
             if (null !== $other) {
                 throw SheetRefused::underWay($card->label, $other->int('id'));
             }
@@ -165,7 +169,12 @@ final readonly class Intakes
                 SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, repairs_file_id, dng
                 FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int, equals boolean, metadata jsonb, repairs_file_id bigint, dng text)
                 SQL, $transfers, ['intake' => $intake->id()]);
-            $this->jsonRows->execute('INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem) SELECT :intake, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_position int, path text, files int, bytes bigint, picture text, captured_at timestamp(3), facts jsonb, state text, same_as text, problem text)', $skipped, ['intake' => $intake->id()]);
+            $this->jsonRows->execute(
+                'INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem) SELECT :intake, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem
+                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_position int, path text, files int, bytes bigint, picture text, captured_at timestamp(3), facts jsonb, state text, same_as text, problem text)',
+                $skipped,
+                ['intake' => $intake->id()],
+            );
             $this->ledger->write('intake_started', [
                 'intake' => $intake->id(),
                 'cards' => array_values($intake->cards->map(static fn ($card): string => $card->label)->toArray()),
@@ -211,11 +220,28 @@ final readonly class Intakes
     {
         $this->turn($intake, [IntakeState::Done], IntakeState::Waiting, function () use ($intake): void {
             $id = ['intake' => $intake->id()];
-            $this->database->executeStatement("UPDATE skipped SET state = 'filed', problem = '' WHERE intake_id = :intake AND state = 'failed'", $id);
+            $this->database->executeStatement(
+                "UPDATE skipped SET state = 'filed', problem = '' WHERE intake_id = :intake AND state = 'failed'",
+                $id,
+            );
             // another frame that equals it was filed in its place meanwhile: this one is compared with that
-            $this->database->executeStatement("UPDATE transfer t SET equals = true WHERE intake_id = :intake AND state = 'failed' AND NOT equals AND EXISTS (SELECT FROM transfer o WHERE o.intake_id = t.intake_id AND o.target = t.target AND o.id <> t.id AND NOT o.equals AND o.state <> 'failed')", $id);
-            $this->database->executeStatement("INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, state, same_as, problem) SELECT intake_id, entry_id, frame_position, min(source), count(*), sum(bytes), min(picture), min(captured_at), 'filed', min(target), '' FROM transfer WHERE intake_id = :intake AND state = 'failed' AND equals GROUP BY intake_id, entry_id, frame_position ON CONFLICT DO NOTHING", $id);
-            $this->database->executeStatement("UPDATE transfer SET state = 'planned', failure = NULL, tries = 0 WHERE intake_id = :intake AND state = 'failed'", $id);
+            $this->database->executeStatement(
+                "UPDATE transfer t SET equals = true WHERE intake_id = :intake AND state = 'failed' AND NOT equals
+                    AND EXISTS (SELECT FROM transfer o WHERE o.intake_id = t.intake_id AND o.target = t.target
+                    AND o.id <> t.id AND NOT o.equals AND o.state <> 'failed')",
+                $id,
+            );
+            $this->database->executeStatement(
+                "INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, state, same_as, problem) SELECT intake_id, entry_id, frame_position, min(source), count(*), sum(bytes), min(picture), min(captured_at), 'filed', min(target), ''
+                    FROM transfer WHERE intake_id = :intake AND state = 'failed' AND equals
+                    GROUP BY intake_id, entry_id, frame_position ON CONFLICT DO NOTHING",
+                $id,
+            );
+            $this->database->executeStatement(
+                "UPDATE transfer SET state = 'planned', failure = NULL, tries = 0 WHERE intake_id = :intake
+                    AND state = 'failed'",
+                $id,
+            );
             $this->database->executeStatement('UPDATE intake SET swept = false WHERE id = :intake', $id);
         });
         RunIntake::byAll($this->bus, $intake->id());
@@ -277,12 +303,29 @@ final readonly class Intakes
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 $frame = $frames[$entry->id()][$position];
                 if (FrameState::New === $plannedFrame->state() || [] !== $plannedFrame->equals) {
-                    array_push($transfers, ...$this->transferRows($entry->id(), $position, $frame, $plannedFrame, $facts[$frame->id] ?? [], $style, $plannedEntry->entry, $clocks[$frame->camera] ?? 0, $says, $ids));
+                    array_push(
+                        $transfers,
+                        ...$this->transferRows(
+                            $entry->id(),
+                            $position,
+                            $frame,
+                            $plannedFrame,
+                            $facts[$frame->id] ?? [],
+                            $style,
+                            $plannedEntry->entry,
+                            $clocks[$frame->camera] ?? 0,
+                            $says,
+                            $ids,
+                        ),
+                    );
                 }
                 if (FrameState::New !== $plannedFrame->state()) {
                     $skipped[] = [
-                        'entry_id' => $entry->id(), 'frame_position' => $position, 'path' => $frame->files[0]->path, 'files' => \count($frame->files), 'bytes' => $frame->bytes(), 'picture' => $frame->picture, 'captured_at' => $frame->capturedAt()?->text(), 'facts' => (object) ($facts[$frame->id] ?? []),
-                        'state' => $plannedFrame->state()->value, 'same_as' => $plannedFrame->sameAs()[0] ?? '', 'problem' => FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
+                        'entry_id' => $entry->id(), 'frame_position' => $position, 'path' => $frame->files[0]->path,
+                        'files' => \count($frame->files), 'bytes' => $frame->bytes(), 'picture' => $frame->picture,
+                        'captured_at' => $frame->capturedAt()?->text(), 'facts' => (object) ($facts[$frame->id] ?? []),
+                        'state' => $plannedFrame->state()->value, 'same_as' => $plannedFrame->sameAs()[0] ?? '',
+                        'problem' => FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
                     ];
                 }
             }
@@ -297,8 +340,18 @@ final readonly class Intakes
      *
      * @return list<array<string, mixed>>
      */
-    private function transferRows(int $entryId, int $position, SheetFrame $frame, PlannedFrame $planned, array $facts, HouseStyle $style, EntryToFile $entry, int $clock, PlannedMetadata $says, array &$ids): array
-    {
+    private function transferRows(
+        int $entryId,
+        int $position,
+        SheetFrame $frame,
+        PlannedFrame $planned,
+        array $facts,
+        HouseStyle $style,
+        EntryToFile $entry,
+        int $clock,
+        PlannedMetadata $says,
+        array &$ids,
+    ): array {
         $rows = [];
         $isEqual = [] !== $planned->equals;
         $dng = $entry->dng ?? $style->dng;
@@ -306,12 +359,24 @@ final readonly class Intakes
         foreach ($planned->along as $i => $file) {
             $n = $planned->frame->placeOf($file);
             // a sidecar that comes along is the one that is written into; beside a raw file there is no second one then
-            $gets = !$isEqual && ($hasSidecar && \in_array($file->kind, [FileKind::Raw, FileKind::Heif], true) ? false : $file->kind->isStill() || self::isSidecar($file));
-            $metadata = $gets ? $this->planned($says, $entry, $planned->frame->naming, basename($file->path), $clock, $ids) : null;
+            $gets = !$isEqual
+                && ($hasSidecar && \in_array(
+                    $file->kind,
+                    [FileKind::Raw, FileKind::Heif],
+                    true,
+                ) ? false : $file->kind->isStill() || self::isSidecar($file));
+            $metadata = $gets
+                ? $this->planned($says, $entry, $planned->frame->naming, basename($file->path), $clock, $ids)
+                : null;
             $rows[] = [
-                'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position, 'card_id' => $frame->cardId, 'source' => $file->path, 'target' => $isEqual ? $planned->equals[$i] : $planned->to[$i],
-                'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt, 'fingerprint' => $frame->fingerprints[$n], 'picture' => $frame->picture,
-                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number, 'equals' => $isEqual, 'metadata' => $metadata, 'repairs_file_id' => $isEqual ? null : $frame->repairs[$n]?->fileId,
+                'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position,
+                'card_id' => $frame->cardId, 'source' => $file->path,
+                'target' => $isEqual ? $planned->equals[$i] : $planned->to[$i],
+                'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt,
+                'fingerprint' => $frame->fingerprints[$n], 'picture' => $frame->picture,
+                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number,
+                'equals' => $isEqual, 'metadata' => $metadata,
+                'repairs_file_id' => $isEqual ? null : $frame->repairs[$n]?->fileId,
                 'dng' => FileKind::Raw === $file->kind && !$isEqual && null === $frame->repairs[$n] && DngChoice::No !== $dng ? $dng->value : null,
             ];
         }
@@ -326,15 +391,27 @@ final readonly class Intakes
      *
      * @return array<string, mixed>
      */
-    private function planned(PlannedMetadata $planned, EntryToFile $entry, FrameNaming $frame, string $originalName, int $clock, array &$ids): array
-    {
+    private function planned(
+        PlannedMetadata $planned,
+        EntryToFile $entry,
+        FrameNaming $frame,
+        string $originalName,
+        int $clock,
+        array &$ids,
+    ): array {
         $says = $planned->texts($entry, $frame);
         $keywords = [];
         foreach ($planned->keywords($entry, $frame) as $path) {
             $keywords[] = $ids[$path->key()] ??= $this->keywords->ids([$path])[0];
         }
 
-        return ['says' => (object) $says, 'keywords' => $keywords, 'of_file' => PlannedMetadata::ofFile($frame, $originalName, 0 !== $clock), 'clock' => $clock, 'waits' => [] !== $says || [] !== $keywords || 0 !== $clock];
+        return [
+            'says' => (object) $says,
+            'keywords' => $keywords,
+            'of_file' => PlannedMetadata::ofFile($frame, $originalName, 0 !== $clock),
+            'clock' => $clock,
+            'waits' => [] !== $says || [] !== $keywords || 0 !== $clock,
+        ];
     }
 
     private static function isSidecar(CardFile $file): bool

@@ -13,11 +13,21 @@ use Velvet\Server\Rows;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 
-/** Intakes that should be under way but that nobody is at work on: the program, the database or the computer went down, or a drive was gone. */
+/**
+ * Intakes that should be under way but that nobody is at work on: the program, the database or the computer went down,
+ * or a drive was gone.
+ */
 final readonly class Interrupted
 {
-    public function __construct(private Rows $rows, private Locks $locks, private MessageBusInterface $bus, private Halts $halts, private Sweeping $sweeping, private Following $following, private ShootRaws $raws)
-    {
+    public function __construct(
+        private Rows $rows,
+        private Locks $locks,
+        private MessageBusInterface $bus,
+        private Halts $halts,
+        private Sweeping $sweeping,
+        private Following $following,
+        private ShootRaws $raws,
+    ) {
     }
 
     public function takeUp(): void

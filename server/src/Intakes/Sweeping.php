@@ -45,10 +45,15 @@ final readonly class Sweeping
 
     private function isToBeSwept(int $intakeId): bool
     {
-        return $this->rows->one("SELECT state IN ('done', 'stopped') AND NOT swept AS it FROM intake WHERE id = :intake", ['intake' => $intakeId])->bool('it');
+        return $this->rows->one(
+            "SELECT state IN ('done', 'stopped') AND NOT swept AS it FROM intake WHERE id = :intake",
+            ['intake' => $intakeId],
+        )->bool('it');
     }
 
-    /** Whether nobody else is at work on it. One that was killed a moment ago seems to be, until the database notices. */
+    /**
+     * Whether nobody else is at work on it. One that was killed a moment ago seems to be, until the database notices.
+     */
     private function isLast(int $intakeId): bool
     {
         for ($n = 0; $n < self::LOOKS; ++$n) {

@@ -99,8 +99,8 @@ final readonly class Copies
     }
 
     /**
-     * A copy is not as it was set down. Somebody of ours may be at it: what was asked of the ledger before is asked again
-     * first, and what is being written into it is looked for.
+     * A copy is not as it was set down. Somebody of ours may be at it: what was asked of the ledger before is asked
+     * again first, and what is being written into it is looked for.
      */
     private function differs(Row $row, Drive $drive, bool $isWithin, bool $isSetDown, CopyStanding $standing): CopySeen
     {

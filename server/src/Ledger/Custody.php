@@ -15,7 +15,8 @@ final readonly class Custody
     }
 
     /**
-     * @return list<array{at: string, event: string, file: string, from: string|null, card: string|null, to: list<string>, digest: string|null, intake: int|null}> earliest first; empty where there is no such frame
+     * @return list<array{at: string, event: string, file: string, from: string|null, card: string|null, to: list<string>,
+     *     digest: string|null, intake: int|null}> earliest first; empty where there is no such frame
      */
     public function ofFrame(int $frameId): array
     {
@@ -42,15 +43,30 @@ final readonly class Custody
             }
             if (null !== $at = $file->textOrNull('checked_at')) {
                 $damaged = array_values(array_filter($file->json('damaged'), is_string(...)));
-                $lines[] = ['at' => (new \DateTimeImmutable($at))->format('c'), 'event' => [] === $damaged ? 'checked' : 'found_damaged', 'file' => basename($file->text('path')), 'from' => null, 'card' => null, 'to' => $damaged, 'digest' => null, 'intake' => null];
+                $lines[] = [
+                    'at' => (new \DateTimeImmutable($at))->format('c'),
+                    'event' => [] === $damaged ? 'checked' : 'found_damaged',
+                    'file' => basename($file->text('path')),
+                    'from' => null,
+                    'card' => null,
+                    'to' => $damaged,
+                    'digest' => null,
+                    'intake' => null,
+                ];
             }
         }
-        usort($lines, static fn (array $a, array $b): int => new \DateTimeImmutable($a['at']) <=> new \DateTimeImmutable($b['at']));
+        usort(
+            $lines,
+            static fn (array $a, array $b): int => new \DateTimeImmutable($a['at']) <=> new \DateTimeImmutable($b['at']),
+        );
 
         return $lines;
     }
 
-    /** @return array{at: string, event: string, file: string, from: string|null, card: string|null, to: list<string>, digest: string|null, intake: int|null} */
+    /**
+     * @return array{at: string, event: string, file: string, from: string|null, card: string|null, to: list<string>,
+     *     digest: string|null, intake: int|null}
+     */
     private static function line(Row $file, Row $row): array
     {
         $details = $row->json('details');
@@ -59,8 +75,10 @@ final readonly class Custody
         [$from, $digest, $intake] = [$details['from'] ?? null, $details['digest'] ?? null, $details['intake'] ?? null];
 
         return [
-            'at' => $row->text('at'), 'event' => $row->text('event'), 'file' => basename($file->text('path')), 'from' => \is_string($from) ? $from : null, 'card' => $row->textOrNull('label'),
-            'to' => array_values(array_filter(\is_array($to) ? $to : [], is_string(...))), 'digest' => \is_string($digest) ? $digest : null, 'intake' => \is_int($intake) ? $intake : null,
+            'at' => $row->text('at'), 'event' => $row->text('event'), 'file' => basename($file->text('path')),
+            'from' => \is_string($from) ? $from : null, 'card' => $row->textOrNull('label'),
+            'to' => array_values(array_filter(\is_array($to) ? $to : [], is_string(...))),
+            'digest' => \is_string($digest) ? $digest : null, 'intake' => \is_int($intake) ? $intake : null,
         ];
     }
 }

@@ -27,8 +27,22 @@ final readonly class Ledger
         return $this->database->transactional(function () use ($event, $details): string {
             $this->locks->untilCommitted(Lock::LedgerEnd);
             $before = $this->database->fetchOne('SELECT seal FROM ledger_line ORDER BY id DESC LIMIT 1');
-            $line = LedgerLine::after(\is_string($before) ? $before : LedgerLine::FIRST_SEAL, $this->clock->now(), $event, $details);
-            $this->database->insert('ledger_line', ['at' => $line->at, 'event' => $line->event, 'details' => $line->details, 'before' => $line->before, 'seal' => $line->seal]);
+            $line = LedgerLine::after(
+                \is_string($before) ? $before : LedgerLine::FIRST_SEAL,
+                $this->clock->now(),
+                $event,
+                $details,
+            );
+            $this->database->insert(
+                'ledger_line',
+                [
+                    'at' => $line->at,
+                    'event' => $line->event,
+                    'details' => $line->details,
+                    'before' => $line->before,
+                    'seal' => $line->seal,
+                ],
+            );
 
             return $line->seal;
         });

@@ -16,7 +16,10 @@ use Velvet\Server\Row;
 use Velvet\Server\Rows;
 use Velvet\Server\Store\FiledCopies;
 
-/** Checks what is filed against the ledger, and remembers what is missing or changed: the next time its card is there, it is repaired. */
+/**
+ * Checks what is filed against the ledger, and remembers what is missing or changed: the next time its card is there,
+ * it is repaired.
+ */
 final readonly class LedgerCheck
 {
     public function __construct(
@@ -62,7 +65,11 @@ final readonly class LedgerCheck
                     }
                     $inodes += '' === $inode ? [] : [$inode => true];
                     if (null !== $sidecar = $row->textOrNull('sidecar_path')) {
-                        $check->file($root.'/'.$sidecar, $row->int('sidecar_bytes'), Digest::fromHex($row->text('sidecar_digest')));
+                        $check->file(
+                            $root.'/'.$sidecar,
+                            $row->int('sidecar_bytes'),
+                            Digest::fromHex($row->text('sidecar_digest')),
+                        );
                     }
                     $this->remember(
                         $row,
@@ -80,7 +87,16 @@ final readonly class LedgerCheck
             throw NothingFiled::under($what ?? '');
         }
         array_map($check->folder(...), array_keys($folders));
-        $this->ledger->write('checked', ['what' => $what ?? 'everything', 'checked' => $check->checked, 'good' => $check->good, 'changed' => \count($check->changed), 'missing' => \count($check->missing)]);
+        $this->ledger->write(
+            'checked',
+            [
+                'what' => $what ?? 'everything',
+                'checked' => $check->checked,
+                'good' => $check->good,
+                'changed' => \count($check->changed),
+                'missing' => \count($check->missing),
+            ],
+        );
 
         return $check;
     }

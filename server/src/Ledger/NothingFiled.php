@@ -16,6 +16,10 @@ final class NothingFiled extends \RuntimeException implements Refusal
 
     public static function under(string $what): self
     {
-        return new self('' === $what ? 'Nothing is filed yet.' : \sprintf('Nothing is filed under “%s”. Name a shoot or its folder, or a shelf.', $what));
+        return new self(
+            '' === $what
+                ? 'Nothing is filed yet.'
+                : \sprintf('Nothing is filed under “%s”. Name a shoot or its folder, or a shelf.', $what),
+        );
     }
 }

@@ -12,8 +12,12 @@ use Velvet\Server\Rows;
 /** Files that must say something else from now on; they are written in the background. */
 final readonly class Following
 {
-    public function __construct(private Connection $database, private Rows $rows, private MessageBusInterface $bus, private Happenings $happenings)
-    {
+    public function __construct(
+        private Connection $database,
+        private Rows $rows,
+        private MessageBusInterface $bus,
+        private Happenings $happenings,
+    ) {
     }
 
     /**
@@ -42,7 +46,10 @@ final readonly class Following
     /** Files that are still to be written, those of intakes under way not counted. */
     public function left(): int
     {
-        return $this->rows->one("SELECT count(*) AS n FROM filed_file f JOIN intake i ON i.id = f.intake_id WHERE f.metadata_state = 'waiting' AND f.outside IS NULL AND i.state IN ('done', 'stopped')")->int('n');
+        return $this->rows->one(
+            "SELECT count(*) AS n FROM filed_file f JOIN intake i ON i.id = f.intake_id
+                WHERE f.metadata_state = 'waiting' AND f.outside IS NULL AND i.state IN ('done', 'stopped')",
+        )->int('n');
     }
 
     public function tell(): void

@@ -31,7 +31,11 @@ final readonly class FrameSays
     public function of(int $frameId, Row $file): Metadata
     {
         $this->takeOwn($frameId);
-        $frame = $this->rows->one("SELECT f.says, f.rating, (SELECT coalesce(jsonb_agg(keyword_id ORDER BY id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id) AS keywords FROM filed_frame f WHERE f.id = :id", ['id' => $frameId]);
+        $frame = $this->rows->one(
+            "SELECT f.says, f.rating, (SELECT coalesce(jsonb_agg(keyword_id ORDER BY id), '[]') FROM frame_keyword k
+                WHERE k.frame_id = f.id) AS keywords FROM filed_frame f WHERE f.id = :id",
+            ['id' => $frameId],
+        );
         $has = array_values(array_filter($frame->json('keywords'), is_int(...)));
         $tree = $this->keywords->about($has);
         [$flat, $nested] = $tree->written(array_map($tree->path(...), $has));
@@ -40,20 +44,52 @@ final readonly class FrameSays
         return new Metadata($texts, $flat, $nested, $frame->intOrNull('rating'));
     }
 
-    /** What the files of a frame say themselves, each taken in once, before anything of ours is written into it: their keywords become the frame's. */
+    /**
+     * What the files of a frame say themselves, each taken in once, before anything of ours is written into it: their
+     * keywords become the frame's.
+     */
     public function takeOwn(int $frameId): void
     {
         foreach ($this->rows->all(Holder::FILE.' WHERE f.frame_id = :frame AND f.holds_metadata AND NOT f.own_taken ORDER BY f.id', ['frame' => $frameId]) as $file) {
             $said = self::said(Holder::of($file, SidecarName::Stem, $this->drives));
             $ids = $this->keywords->idsSaidBy($said);
             $this->database->transactional(function () use ($frameId, $file, $said, $ids): void {
-                $taken = $this->database->executeStatement('UPDATE filed_file SET own_taken = true WHERE id = :id AND NOT own_taken', ['id' => $file->int('id')]);
+                $taken = $this->database->executeStatement(
+                    'UPDATE filed_file SET own_taken = true WHERE id = :id AND NOT own_taken',
+                    ['id' => $file->int('id')],
+                );
                 if (1 === $taken) { // of several files that say different things the first one holds
-                    $own = Metadata::fromArray($this->rows->one("SELECT coalesce(own, '{}') AS own FROM filed_frame WHERE id = :id FOR UPDATE", ['id' => $frameId])->json('own'));
-                    $this->database->executeStatement('UPDATE filed_frame SET own = CAST(:own AS jsonb) WHERE id = :id', ['own' => json_encode(['texts' => (object) ($own->texts + $said->texts), 'rating' => $own->rating ?? $said->rating], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE), 'id' => $frameId]);
-                    $this->give(array_map(static fn (int $keyword): array => ['frame' => $frameId, 'keyword' => $keyword], $ids));
+                    $own = Metadata::fromArray(
+                        $this->rows->one(
+                            "SELECT coalesce(own, '{}') AS own FROM filed_frame WHERE id = :id FOR UPDATE",
+                            ['id' => $frameId],
+                        )->json('own'),
+                    );
+                    $this->database->executeStatement(
+                        'UPDATE filed_frame SET own = CAST(:own AS jsonb) WHERE id = :id',
+                        [
+                            'own' => json_encode(
+                                [
+                                    'texts' => (object) ($own->texts + $said->texts),
+                                    'rating' => $own->rating ?? $said->rating,
+                                ],
+                                \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
+                            ),
+                            'id' => $frameId,
+                        ],
+                    );
+                    $this->give(
+                        array_map(
+                            static fn (int $keyword): array => ['frame' => $frameId, 'keyword' => $keyword],
+                            $ids,
+                        ),
+                    );
                     if ([] !== $ids) { // files that were written before this one came get its keywords, too
-                        $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'waiting', metadata_wanted = metadata_wanted + 1 WHERE frame_id = :frame AND id <> :id AND metadata_state = 'written'", ['frame' => $frameId, 'id' => $file->int('id')]);
+                        $this->database->executeStatement(
+                            "UPDATE filed_file SET metadata_state = 'waiting', metadata_wanted = metadata_wanted + 1
+                                WHERE frame_id = :frame AND id <> :id AND metadata_state = 'written'",
+                            ['frame' => $frameId, 'id' => $file->int('id')],
+                        );
                     }
                 }
             });
@@ -63,7 +99,12 @@ final readonly class FrameSays
     /** @param list<array{frame: int, keyword: int}> $rows */
     public function give(array $rows): void
     {
-        $this->jsonRows->execute('INSERT INTO frame_keyword (frame_id, keyword_id) SELECT r.frame, r.keyword FROM ROWS FROM (jsonb_to_recordset(CAST(:rows AS jsonb)) AS (frame bigint, keyword int)) WITH ORDINALITY AS r(frame, keyword, n) JOIN keyword k ON k.id = r.keyword ORDER BY r.n ON CONFLICT DO NOTHING', $rows);
+        $this->jsonRows->execute(
+            'INSERT INTO frame_keyword (frame_id, keyword_id) SELECT r.frame, r.keyword FROM ROWS
+                FROM (jsonb_to_recordset(CAST(:rows AS jsonb)) AS (frame bigint, keyword int)) WITH ORDINALITY AS r(frame, keyword, n)
+                JOIN keyword k ON k.id = r.keyword ORDER BY r.n ON CONFLICT DO NOTHING',
+            $rows,
+        );
     }
 
     /** What a file, or its sidecar, says; nothing where there is none or it cannot be read. */

@@ -18,7 +18,10 @@ use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Ledger\FiledPlaces;
 use Velvet\Server\Row;
 
-/** What holds the metadata of a filed file: the file itself, or the sidecar beside it; a maker's raw file is never written into. */
+/**
+ * What holds the metadata of a filed file: the file itself, or the sidecar beside it; a maker's raw file is never
+ * written into.
+ */
 final readonly class Holder
 {
     public const FILE = 'SELECT f.*, '.FiledPlaces::COLUMNS.' FROM filed_file f JOIN shelf s ON s.id = f.shelf_id';
@@ -47,7 +50,10 @@ final readonly class Holder
     {
         $places = FiledPlaces::of($file, $drives);
         $there = $places->connected;
-        $kind = self::kindOf(array_map(static fn (string $root): string => $root.'/'.$file->text('path'), $there), FileKind::from($file->text('kind')));
+        $kind = self::kindOf(
+            array_map(static fn (string $root): string => $root.'/'.$file->text('path'), $there),
+            FileKind::from($file->text('kind')),
+        );
         if (null !== $kind) {
             return new self(
                 $places,
@@ -112,7 +118,11 @@ final readonly class Holder
             '' === $head && \in_array($kind, [FileKind::Tiff, FileKind::Dng], true) => new TiffFile(),
             str_starts_with($head, "\xFF\xD8\xFF") => new JpegFile(),
             str_starts_with($head, "\x89PNG") => new PngFile(),
-            \in_array($kind, [FileKind::Tiff, FileKind::Dng], true) && \in_array(substr($head, 0, 4), ["II\x2A\0", "MM\0\x2A"], true) => new TiffFile(),
+            \in_array($kind, [FileKind::Tiff, FileKind::Dng], true) && \in_array(
+                substr($head, 0, 4),
+                ["II\x2A\0", "MM\0\x2A"],
+                true,
+            ) => new TiffFile(),
             default => null,
         };
     }

@@ -33,8 +33,9 @@ use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 
 /**
- * Writes what frames say into the copies of their files. The digest of the new content is set down before it takes its place, so
- * that after a crash it is known which of the copies is already new. What fails leaves the file as it was, with the reason.
+ * Writes what frames say into the copies of their files. The digest of the new content is set down before it takes its
+ * place, so that after a crash it is known which of the copies is already new. What fails leaves the file as it was,
+ * with the reason.
  */
 final readonly class MetadataWriting
 {
@@ -62,20 +63,31 @@ final readonly class MetadataWriting
     ) {
     }
 
-    /** Writes into the copies of one file that an intake filed. @return bool|Halt false where nothing waits for it; a halt where the intake cannot go on */
+    /**
+     * Writes into the copies of one file that an intake filed. @return bool|Halt false where nothing waits for it; a
+     * halt where the intake cannot go on.
+     */
     public function next(Intake $intake): bool|Halt
     {
-        $waiting = $this->rows->all("SELECT f.id FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from) AND t.intake_id = :intake AND t.state = 'filed' WHERE ".self::WAITS.' ORDER BY f.id LIMIT '.self::CANDIDATES, ['intake' => $intake->id()]);
+        $waiting = $this->rows->all(
+            "SELECT f.id FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from) AND t.intake_id = :intake AND t.state = 'filed' WHERE ".self::WAITS.' ORDER BY f.id LIMIT '.self::CANDIDATES,
+            ['intake' => $intake->id()],
+        );
 
         return $this->first($waiting, $intake);
     }
 
-    /** Writes into the copies of one file whose intake is over. @return bool false where nothing more can be done now */
+    /**
+     * Writes into the copies of one file whose intake is over. @return bool false where nothing more can be done now.
+     */
     public function nextAnywhere(): bool
     {
         $after = 0;
         do {
-            $waiting = $this->rows->all('SELECT f.id FROM filed_file f JOIN intake i ON i.id = f.intake_id WHERE f.id > :after AND '.self::WAITS." AND i.state IN ('done', 'stopped') ORDER BY f.id LIMIT ".self::CANDIDATES, ['after' => $after]);
+            $waiting = $this->rows->all(
+                'SELECT f.id FROM filed_file f JOIN intake i ON i.id = f.intake_id WHERE f.id > :after AND '.self::WAITS." AND i.state IN ('done', 'stopped') ORDER BY f.id LIMIT ".self::CANDIDATES,
+                ['after' => $after],
+            );
             if (true === $this->first($waiting, null)) {
                 return true;
             }
@@ -215,7 +227,9 @@ final readonly class MetadataWriting
         }
         $grounds = $holder->grounds();
         // editors see by its time that a file changed; what is written while it is filed keeps the time of the shot
-        $modifiedAt = null === $intake ? $this->clock->now()->getTimestamp() : $row->intOrNull('modified_at') ?? $this->clock->now()->getTimestamp();
+        $modifiedAt = null === $intake
+            ? $this->clock->now()->getTimestamp()
+            : $row->intOrNull('modified_at') ?? $this->clock->now()->getTimestamp();
         $token = \sprintf('%sm%d', Sweeping::token($filedBy->id()), $row->int('id'));
         if (null !== $recorded = $row->textOrNull('metadata_digest')) {
             $this->goOn($row, $holder, Digest::fromHex($recorded), $modifiedAt, $token, $grounds);
@@ -223,7 +237,10 @@ final readonly class MetadataWriting
             return true;
         }
         $metadata = $this->says->of($row->int('frame_id'), $row);
-        $history = History::of(null === $intake ? $this->clock->now() : $intake->startedAt ?? $intake->openedAt, $row->int('clock'));
+        $history = History::of(
+            null === $intake ? $this->clock->now() : $intake->startedAt ?? $intake->openedAt,
+            $row->int('clock'),
+        );
         $prepared = null === $holder->digest
             ? $this->writing->prepareSidecar($paths, $modifiedAt, $metadata, $history, $token, $grounds)
             : $this->writing->prepare(
@@ -238,22 +255,47 @@ final readonly class MetadataWriting
                 $holder->isSidecar ? null : $style->copies->second,
             );
         try {
-            $this->database->executeStatement('UPDATE filed_file SET metadata_begun = :wanted, metadata_digest = :digest, metadata_second = :second, metadata_bytes = :bytes WHERE id = :id', ['wanted' => $row->int('metadata_wanted'), 'digest' => $prepared->new->content->hex, 'second' => $prepared->new->labelled()[1] ?? null, 'bytes' => $prepared->bytes, 'id' => $row->int('id')]);
+            $this->database->executeStatement(
+                'UPDATE filed_file
+                    SET metadata_begun = :wanted, metadata_digest = :digest, metadata_second = :second, metadata_bytes = :bytes
+                    WHERE id = :id',
+                [
+                    'wanted' => $row->int('metadata_wanted'),
+                    'digest' => $prepared->new->content->hex,
+                    'second' => $prepared->new->labelled()[1] ?? null,
+                    'bytes' => $prepared->bytes,
+                    'id' => $row->int('id'),
+                ],
+            );
             $prepared->takePlace();
         } catch (NameTaken $e) {
             // nothing took its place: what is there is not what the ledger has
-            $this->database->executeStatement('UPDATE filed_file SET metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL WHERE id = :id', ['id' => $row->int('id')]);
+            $this->database->executeStatement(
+                'UPDATE filed_file SET metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL
+                    WHERE id = :id',
+                ['id' => $row->int('id')],
+            );
             throw $e;
         } finally {
             $prepared->discard();
         }
-        $this->written($row, $holder, $row->int('metadata_wanted'), $prepared->new->content, $prepared->new->labelled()[1] ?? null, $prepared->bytes, $modifiedAt, implode(' ', $prepared->notes));
+        $this->written(
+            $row,
+            $holder,
+            $row->int('metadata_wanted'),
+            $prepared->new->content,
+            $prepared->new->labelled()[1] ?? null,
+            $prepared->bytes,
+            $modifiedAt,
+            implode(' ', $prepared->notes),
+        );
 
         return true;
     }
 
     /**
-     * After a crash: copies that have the old content get the new one from a copy that has it; where none has, all begins anew.
+     * After a crash: copies that have the old content get the new one from a copy that has it; where none has, all
+     * begins anew.
      *
      * @param array<string, Ground> $grounds
      *
@@ -265,7 +307,10 @@ final readonly class MetadataWriting
         $isNew = array_map(static fn (string $path): bool => self::holds($path, $new), $paths);
         $from = array_search(true, $isNew, true);
         if (false === $from) {
-            $this->database->executeStatement('UPDATE filed_file SET metadata_digest = NULL, metadata_bytes = NULL WHERE id = :id', ['id' => $row->int('id')]);
+            $this->database->executeStatement(
+                'UPDATE filed_file SET metadata_digest = NULL, metadata_bytes = NULL WHERE id = :id',
+                ['id' => $row->int('id')],
+            );
 
             return;
         }
@@ -282,7 +327,16 @@ final readonly class MetadataWriting
                 );
             }
         }
-        $this->written($row, $holder, $row->intOrNull('metadata_begun') ?? -1, $new, $row->textOrNull('metadata_second'), $row->int('metadata_bytes'), $modifiedAt, '');
+        $this->written(
+            $row,
+            $holder,
+            $row->intOrNull('metadata_begun') ?? -1,
+            $new,
+            $row->textOrNull('metadata_second'),
+            $row->int('metadata_bytes'),
+            $modifiedAt,
+            '',
+        );
     }
 
     /**
@@ -304,9 +358,31 @@ final readonly class MetadataWriting
         $this->database->transactional(function () use ($row, $holder, $wanted, $new, $second, $bytes, $modifiedAt, $note, $roots): void {
             $id = $row->int('id');
             if ($holder->isSidecar) {
-                $this->database->executeStatement('UPDATE filed_file SET sidecar_path = :path, sidecar_digest = :digest, sidecar_bytes = :bytes, sidecar_modified_at = :modified WHERE id = :id', ['path' => $holder->path, 'digest' => $new->hex, 'bytes' => $bytes, 'modified' => $modifiedAt, 'id' => $id]);
+                $this->database->executeStatement(
+                    'UPDATE filed_file
+                        SET sidecar_path = :path, sidecar_digest = :digest, sidecar_bytes = :bytes, sidecar_modified_at = :modified
+                        WHERE id = :id',
+                    [
+                        'path' => $holder->path,
+                        'digest' => $new->hex,
+                        'bytes' => $bytes,
+                        'modified' => $modifiedAt,
+                        'id' => $id,
+                    ],
+                );
             } else {
-                $this->database->executeStatement('UPDATE filed_file SET digest_now = :digest, second_now = :second, bytes_now = :bytes, modified_at = :modified WHERE id = :id', ['digest' => $new->hex, 'second' => $second, 'bytes' => $bytes, 'modified' => $modifiedAt, 'id' => $id]);
+                $this->database->executeStatement(
+                    'UPDATE filed_file
+                        SET digest_now = :digest, second_now = :second, bytes_now = :bytes, modified_at = :modified
+                        WHERE id = :id',
+                    [
+                        'digest' => $new->hex,
+                        'second' => $second,
+                        'bytes' => $bytes,
+                        'modified' => $modifiedAt,
+                        'id' => $id,
+                    ],
+                );
                 $this->copies->allVerified($id, $row->int('shelf_id'), $roots, $holder->path, $new, $bytes);
                 foreach (array_diff($holder->roots, $roots) as $behind) {
                     $this->copies->foundAt($id, $row->int('shelf_id'), $behind, CopyStanding::Changed);
@@ -320,19 +396,31 @@ final readonly class MetadataWriting
                 ['wanted' => $wanted, 'note' => '' === $note ? null : $note, 'id' => $id],
             );
             $this->ledger->write($holder->isSidecar ? 'sidecar_written' : 'metadata_written', [
-                'file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'), 'to' => $holder->path, 'places' => $roots,
-                'received' => Digest::fromHex($row->text('digest'))->labelled(), 'before' => $holder->digest?->labelled(), 'digest' => $new->labelled(),
+                'file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'),
+                'to' => $holder->path, 'places' => $roots,
+                'received' => Digest::fromHex($row->text('digest'))->labelled(),
+                'before' => $holder->digest?->labelled(), 'digest' => $new->labelled(),
             ]);
         });
     }
 
     private function refused(int $id, string $why): void
     {
-        $row = $this->rows->one('SELECT intake_id, original_path, path, digest_now, sidecar_digest FROM filed_file WHERE id = :id', ['id' => $id]);
+        $row = $this->rows->one(
+            'SELECT intake_id, original_path, path, digest_now, sidecar_digest FROM filed_file WHERE id = :id',
+            ['id' => $id],
+        );
         $isFirst = null === $row->textOrNull('digest_now') && null === $row->textOrNull('sidecar_digest');
-        $sentence = \sprintf($isFirst ? '%s was filed as it was received, without metadata: %s.' : '%s stays as it was: %s.', basename($row->text($isFirst ? 'original_path' : 'path')), rtrim($why, '.'));
+        $sentence = \sprintf(
+            $isFirst ? '%s was filed as it was received, without metadata: %s.' : '%s stays as it was: %s.',
+            basename($row->text($isFirst ? 'original_path' : 'path')),
+            rtrim($why, '.'),
+        );
         $this->database->transactional(function () use ($id, $row, $sentence): void {
-            $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'refused', metadata_note = :why WHERE id = :id", ['why' => $sentence, 'id' => $id]);
+            $this->database->executeStatement(
+                "UPDATE filed_file SET metadata_state = 'refused', metadata_note = :why WHERE id = :id",
+                ['why' => $sentence, 'id' => $id],
+            );
             $this->ledger->write(
                 'metadata_refused',
                 [

@@ -27,8 +27,8 @@ use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 
 /**
- * Filed files and sidecars that another program changed: noticed by size and time, then by their digests, and offered. Until it is
- * said whose is to stay, nothing of ours is written into them.
+ * Filed files and sidecars that another program changed: noticed by size and time, then by their digests, and offered.
+ * Until it is said whose is to stay, nothing of ours is written into them.
  */
 final readonly class OutsideChanges
 {
@@ -72,7 +72,8 @@ final readonly class OutsideChanges
     /**
      * What changed outside in a shoot.
      *
-     * @return list<array{file: int, name: string, path: string, place: string, picture_changed: bool, differences: list<array{field: string, ours: string, theirs: string}>}>
+     * @return list<array{file: int, name: string, path: string, place: string, picture_changed: bool, differences: list<array{field: string,
+     *     ours: string, theirs: string}>}>
      */
     public function in(int $shoot): array
     {
@@ -81,10 +82,16 @@ final readonly class OutsideChanges
             \assert(\is_string($outside['path']) && \is_string($outside['root']));
 
             return [
-                'file' => $row->int('id'), 'name' => basename($outside['path']), 'path' => $outside['root'].'/'.$outside['path'], 'place' => $outside['root'] === $row->text('root') ? 'shelf' : 'twin',
-                'picture_changed' => true === ($outside['picture_changed'] ?? null), 'differences' => $this->differences($row, $outside),
+                'file' => $row->int('id'), 'name' => basename($outside['path']),
+                'path' => $outside['root'].'/'.$outside['path'],
+                'place' => $outside['root'] === $row->text('root') ? 'shelf' : 'twin',
+                'picture_changed' => true === ($outside['picture_changed'] ?? null),
+                'differences' => $this->differences($row, $outside),
             ];
-        }, $this->rows->all(Holder::FILE.' JOIN filed_frame r ON r.id = f.frame_id WHERE r.shoot_id = :shoot AND f.outside IS NOT NULL ORDER BY r.captured_at, f.id', ['shoot' => $shoot]));
+        }, $this->rows->all(
+            Holder::FILE.' JOIN filed_frame r ON r.id = f.frame_id WHERE r.shoot_id = :shoot AND f.outside IS NOT NULL ORDER BY r.captured_at, f.id',
+            ['shoot' => $shoot],
+        ));
     }
 
     /**
@@ -106,20 +113,39 @@ final readonly class OutsideChanges
         }
         $ids = $this->keywords->idsSaidBy($said);
         $this->database->transactional(function () use ($frame, $texts, $said, $ids, $id): void {
-            $this->database->executeStatement('UPDATE filed_frame SET says = says || CAST(:texts AS jsonb), rating = coalesce(:rating, CASE WHEN rating IS NULL THEN NULL ELSE 0 END) WHERE id = :id', ['texts' => json_encode((object) $texts, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE), 'rating' => $said->rating, 'id' => $frame]);
+            $this->database->executeStatement(
+                'UPDATE filed_frame
+                    SET says = says || CAST(:texts AS jsonb), rating = coalesce(:rating, CASE WHEN rating IS NULL THEN NULL ELSE 0 END)
+                    WHERE id = :id',
+                [
+                    'texts' => json_encode((object) $texts, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
+                    'rating' => $said->rating,
+                    'id' => $frame,
+                ],
+            );
             // keywords that stay in the catalogue are in no file and stay with the frame
-            $this->database->executeStatement('DELETE FROM frame_keyword f USING keyword k WHERE f.frame_id = :frame AND k.id = f.keyword_id AND NOT k.private AND NOT k.heading AND NOT (f.keyword_id IN (SELECT value::int FROM jsonb_array_elements_text(CAST(:ids AS jsonb))))', ['frame' => $frame, 'ids' => json_encode($ids, \JSON_THROW_ON_ERROR)]);
-            $this->says->give(array_map(static fn (int $keyword): array => ['frame' => $frame, 'keyword' => $keyword], $ids));
+            $this->database->executeStatement(
+                'DELETE FROM frame_keyword f USING keyword k WHERE f.frame_id = :frame AND k.id = f.keyword_id
+                    AND NOT k.private AND NOT k.heading AND NOT (f.keyword_id IN (SELECT value::int
+                    FROM jsonb_array_elements_text(CAST(:ids AS jsonb))))',
+                ['frame' => $frame, 'ids' => json_encode($ids, \JSON_THROW_ON_ERROR)],
+            );
+            $this->says->give(
+                array_map(static fn (int $keyword): array => ['frame' => $frame, 'keyword' => $keyword], $ids),
+            );
             // the frame's other files follow
             $this->following->ask('SELECT CAST(:frame AS bigint)', ['frame' => $frame]);
-            $this->database->executeStatement("UPDATE filed_file SET metadata_state = 'written' WHERE id = :id", ['id' => $id]);
+            $this->database->executeStatement(
+                "UPDATE filed_file SET metadata_state = 'written' WHERE id = :id",
+                ['id' => $id],
+            );
         });
         $this->following->begin();
     }
 
     /**
-     * What the frame says is written into the file again; what else the other program wrote stays. A file whose picture changed is
-     * put back from the other drive, where that has the picture as it was filed.
+     * What the frame says is written into the file again; what else the other program wrote stays. A file whose picture
+     * changed is put back from the other drive, where that has the picture as it was filed.
      *
      * @throws OutsideRefused
      */
@@ -134,7 +160,12 @@ final readonly class OutsideChanges
 
             return;
         }
-        \assert(\is_string($outside['path']) && \is_string($outside['root']) && \is_string($outside['digest']) && null !== $holder->digest);
+        \assert(
+            \is_string($outside['path'])
+                && \is_string($outside['root'])
+                && \is_string($outside['digest'])
+                && null !== $holder->digest,
+        );
         $theirs = $outside['root'].'/'.$outside['path'];
         foreach ($holder->paths() as $path) {
             if ($path !== $theirs && MetadataWriting::holds($path, $holder->digest)) {
@@ -152,7 +183,10 @@ final readonly class OutsideChanges
                     throw OutsideRefused::failed($theirs, $e->getMessage());
                 }
                 $this->database->transactional(function () use ($row, $holder, $id): void {
-                    $this->database->executeStatement('UPDATE filed_file SET outside = NULL WHERE id = :id', ['id' => $id]);
+                    $this->database->executeStatement(
+                        'UPDATE filed_file SET outside = NULL WHERE id = :id',
+                        ['id' => $id],
+                    );
                     if (null !== $holder->digest) {
                         $this->copies->verified(
                             $id,
@@ -191,16 +225,29 @@ final readonly class OutsideChanges
     private function differences(Row $file, array $outside): array
     {
         $ours = $this->says->of($file->int('frame_id'), $file);
-        $own = Metadata::fromArray($this->rows->one("SELECT coalesce(own, '{}') AS own FROM filed_frame WHERE id = :id", ['id' => $file->int('frame_id')])->json('own'));
+        $own = Metadata::fromArray(
+            $this->rows->one(
+                "SELECT coalesce(own, '{}') AS own FROM filed_frame WHERE id = :id",
+                ['id' => $file->int('frame_id')],
+            )->json('own'),
+        );
         $ours = new Metadata($ours->texts + $own->texts, $ours->keywords, $ours->paths, $ours->rating ?? $own->rating);
 
-        return array_values(array_filter($ours->differences(Metadata::fromArray(\is_array($outside['says']) ? $outside['says'] : [])), static fn (array $difference): bool => false !== Field::tryFrom($difference['field'])?->isTyped()));
+        return array_values(
+            array_filter(
+                $ours->differences(Metadata::fromArray(\is_array($outside['says']) ? $outside['says'] : [])),
+                static fn (array $difference): bool => false !== Field::tryFrom($difference['field'])?->isTyped(),
+            ),
+        );
     }
 
     /** @return array{Row, Holder, array<mixed>} */
     private function changed(int $id): array
     {
-        $row = $this->rows->first(Holder::FILE.' WHERE f.id = :id AND f.outside IS NOT NULL', ['id' => $id]) ?? throw OutsideRefused::notChanged();
+        $row = $this->rows->first(
+            Holder::FILE.' WHERE f.id = :id AND f.outside IS NOT NULL',
+            ['id' => $id],
+        ) ?? throw OutsideRefused::notChanged();
         if (!$this->lookAt($row)) {
             throw OutsideRefused::notChanged(); // it was put back meanwhile
         }
@@ -217,7 +264,13 @@ final readonly class OutsideChanges
      */
     private function adopt(Row $row, Holder $holder, array $outside, string $event): void
     {
-        \assert(\is_string($outside['path']) && \is_string($outside['root']) && \is_string($outside['digest']) && \is_int($outside['bytes']) && \is_int($outside['modified_at']));
+        \assert(
+            \is_string($outside['path'])
+                && \is_string($outside['root'])
+                && \is_string($outside['digest'])
+                && \is_int($outside['bytes'])
+                && \is_int($outside['modified_at']),
+        );
         $theirs = $outside['root'].'/'.$outside['path'];
         $new = Digest::fromHex($outside['digest']);
         foreach ($holder->paths() as $path) {
@@ -238,9 +291,21 @@ final readonly class OutsideChanges
             }
         }
         $this->database->transactional(function () use ($row, $holder, $outside, $new, $event): void {
-            $columns = $holder->isSidecar ? 'sidecar_path = :path, sidecar_digest = :digest, sidecar_bytes = :bytes, sidecar_modified_at = :modified' : 'digest_now = :digest, second_now = NULL, bytes_now = :bytes, modified_at = :modified';
-            $values = ['digest' => $new->hex, 'bytes' => $outside['bytes'], 'modified' => $outside['modified_at'], 'id' => $row->int('id')] + ($holder->isSidecar ? ['path' => $outside['path']] : []);
-            $this->database->executeStatement("UPDATE filed_file SET $columns, outside = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL WHERE id = :id", $values);
+            $columns = $holder->isSidecar
+                ? 'sidecar_path = :path, sidecar_digest = :digest, sidecar_bytes = :bytes, sidecar_modified_at = :modified'
+                : 'digest_now = :digest, second_now = NULL, bytes_now = :bytes, modified_at = :modified';
+            $values = [
+                'digest' => $new->hex,
+                'bytes' => $outside['bytes'],
+                'modified' => $outside['modified_at'],
+                'id' => $row->int('id'),
+            ] + ($holder->isSidecar ? ['path' => $outside['path']] : []);
+            $this->database->executeStatement(
+                "UPDATE filed_file
+                    SET $columns, outside = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL
+                    WHERE id = :id",
+                $values,
+            );
             if (!$holder->isSidecar) {
                 // a file with another picture is not what came from the card: it clears none
                 $this->database->executeStatement(
@@ -308,7 +373,16 @@ final readonly class OutsideChanges
                     // the other drive cannot take it now: it is offered, and said then
                 }
             }
-            $this->database->executeStatement('UPDATE filed_file SET outside = CAST(:outside AS jsonb) WHERE id = :id', ['outside' => null === $found ? null : json_encode($found, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE), 'id' => $id]);
+            $this->database->executeStatement(
+                'UPDATE filed_file SET outside = CAST(:outside AS jsonb) WHERE id = :id',
+                [
+                    'outside' => null === $found ? null : json_encode(
+                        $found,
+                        \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
+                    ),
+                    'id' => $id,
+                ],
+            );
 
             return null !== $found;
         } finally {
@@ -343,7 +417,11 @@ final readonly class OutsideChanges
                 continue; // a check of the drives finds what is missing
             }
             [$bytes, $modifiedAt] = [(int) @filesize($path), (int) @filemtime($path)];
-            if ($bytes === $holder->bytes && null !== $holder->modifiedAt && abs($modifiedAt - $holder->modifiedAt) <= self::TIMES_DIFFER) {
+            if (
+                $bytes === $holder->bytes
+                && null !== $holder->modifiedAt
+                && abs($modifiedAt - $holder->modifiedAt) <= self::TIMES_DIFFER
+            ) {
                 continue;
             }
             try {
@@ -361,8 +439,14 @@ final readonly class OutsideChanges
             }
 
             return [
-                'root' => $root, 'path' => $holder->path, 'digest' => $digest->hex, 'bytes' => $bytes, 'modified_at' => $modifiedAt,
-                'says' => ['texts' => (object) $said->texts, 'keywords' => $said->keywords, 'paths' => $said->paths, 'rating' => $said->rating],
+                'root' => $root, 'path' => $holder->path, 'digest' => $digest->hex, 'bytes' => $bytes,
+                'modified_at' => $modifiedAt,
+                'says' => [
+                    'texts' => (object) $said->texts,
+                    'keywords' => $said->keywords,
+                    'paths' => $said->paths,
+                    'rating' => $said->rating,
+                ],
                 'picture_changed' => $pictureChanged,
             ];
         }
@@ -457,7 +541,10 @@ final readonly class OutsideChanges
         }
         foreach ($holder->paths() as $path) {
             if ($path !== $theirs && MetadataWriting::holds($path, $holder->digest)) {
-                return MetadataCopy::pictureDigest($holder->kind, FileBytes::open($path)) !== MetadataCopy::pictureDigest($holder->kind, FileBytes::open($theirs));
+                return MetadataCopy::pictureDigest($holder->kind, FileBytes::open($path)) !== MetadataCopy::pictureDigest(
+                    $holder->kind,
+                    FileBytes::open($theirs),
+                );
             }
         }
 

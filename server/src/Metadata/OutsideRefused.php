@@ -21,11 +21,23 @@ final class OutsideRefused extends \RuntimeException implements Refusal
 
     public static function failed(string $path, string $why): self
     {
-        return new self(\sprintf('%s could not be written: %s. Both versions stay as they are; try again when that is mended.', $path, rtrim($why, '.')));
+        return new self(
+            \sprintf(
+                '%s could not be written: %s. Both versions stay as they are; try again when that is mended.',
+                $path,
+                rtrim($why, '.'),
+            ),
+        );
     }
 
     public static function noOtherCopy(string $path): self
     {
-        return new self(\sprintf('The picture in %s was changed, and there is no other copy with the picture as it was filed. Connect the twin, or take theirs.', $path));
+        return new self(
+            \sprintf(
+                'The picture in %s was changed, and there is no other copy with the picture as it was filed. Connect '
+                    .'the twin, or take theirs.',
+                $path,
+            ),
+        );
     }
 }

@@ -13,8 +13,11 @@ final readonly class WriteMetadataHandler
     /** Files between two words to the browsers. */
     private const TELL_EVERY = 10;
 
-    public function __construct(private MetadataWriting $writing, private Following $following, private EntityManagerInterface $entities)
-    {
+    public function __construct(
+        private MetadataWriting $writing,
+        private Following $following,
+        private EntityManagerInterface $entities,
+    ) {
     }
 
     public function __invoke(WriteMetadata $message): void

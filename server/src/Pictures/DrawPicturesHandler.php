@@ -15,8 +15,12 @@ final readonly class DrawPicturesHandler
 {
     private const BATCH = 50;
 
-    public function __construct(private Pictures $pictures, private Rows $rows, private JsonRows $jsonRows, private Happenings $happenings)
-    {
+    public function __construct(
+        private Pictures $pictures,
+        private Rows $rows,
+        private JsonRows $jsonRows,
+        private Happenings $happenings,
+    ) {
     }
 
     public function __invoke(DrawPictures $message): void
@@ -25,7 +29,13 @@ final readonly class DrawPicturesHandler
         foreach ($this->rows->all('SELECT id, picture FROM card_frame WHERE card_id = :card AND id > :after AND id <= :upTo AND picture IS NOT NULL AND brightness IS NULL ORDER BY id', ['card' => $message->cardId, 'after' => $message->after, 'upTo' => $message->upTo]) as $row) {
             try {
                 $measures = $this->pictures->drawAndMeasure($row->text('picture'));
-                $measured[] = ['id' => $row->int('id'), 'brightness' => $measures->brightness, 'black' => $measures->black, 'clipped' => $measures->clipped, 'sharpness' => $measures->sharpness];
+                $measured[] = [
+                    'id' => $row->int('id'),
+                    'brightness' => $measures->brightness,
+                    'black' => $measures->black,
+                    'clipped' => $measures->clipped,
+                    'sharpness' => $measures->sharpness,
+                ];
             } catch (PictureUndrawable) {
                 // the page shows a frame without a picture; whoever asks for it gets the sentence
             }
@@ -43,6 +53,12 @@ final readonly class DrawPicturesHandler
     /** @param list<array<string, mixed>> $measured */
     private function keep(array $measured): void
     {
-        $this->jsonRows->execute('UPDATE card_frame f SET brightness = r.brightness, black = r.black, clipped = r.clipped, sharpness = r.sharpness FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, brightness real, black real, clipped real, sharpness real) WHERE f.id = r.id', $measured);
+        $this->jsonRows->execute(
+            'UPDATE card_frame f
+                SET brightness = r.brightness, black = r.black, clipped = r.clipped, sharpness = r.sharpness
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, brightness real, black real, clipped real, sharpness real)
+                WHERE f.id = r.id',
+            $measured,
+        );
     }
 }

@@ -10,8 +10,8 @@ use Velvet\Server\Fence;
 
 /**
  * The far end of {@see Drawers}: a process that draws one picture after another with libvips and is shut in. A crafted
- * picture can take it down, and nothing else: it has no more memory and time than a picture needs, writes no file, reads
- * none but programs, and connects to nobody.
+ * picture can take it down, and nothing else: it has no more memory and time than a picture needs, writes no file,
+ * reads none but programs, and connects to nobody.
  */
 final class Drawer
 {
@@ -31,7 +31,8 @@ final class Drawer
     private const PARENT_ENDED = 1;
 
     /**
-     * Keeps so many of them running. The socket stays open whatever becomes of them: a call waits while one is started anew.
+     * Keeps so many of them running. The socket stays open whatever becomes of them: a call waits while one is started
+     * anew.
      *
      * @param string $at the path of the socket, in a folder that only its user reaches
      */
@@ -95,7 +96,11 @@ final class Drawer
             $picture = Vips::shrunk($order->picture, $order->edge());
             [$grey, $width] = $order->measured ? $picture->shrink(PictureMeasures::EDGE)->grey() : ['', 0];
 
-            return new Drawing(null === $order->size ? '' : $picture->shrink($order->size->value)->jpeg($order->size->quality()), $grey, $width);
+            return new Drawing(
+                null === $order->size ? '' : $picture->shrink($order->size->value)->jpeg($order->size->quality()),
+                $grey,
+                $width,
+            );
         } catch (PictureUndrawable $e) {
             return Drawing::refused($e->reason);
         }

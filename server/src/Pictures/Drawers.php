@@ -8,8 +8,8 @@ use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Velvet\Core\Capture\ShownPicture;
 
 /**
- * Has pictures drawn by processes that are shut in ({@see Drawer}), as many as there are cores; they wait at a socket, so that
- * nobody waits for one to start. The sizes and limits are theirs.
+ * Has pictures drawn by processes that are shut in ({@see Drawer}), as many as there are cores; they wait at a socket,
+ * so that nobody waits for one to start. The sizes and limits are theirs.
  */
 final readonly class Drawers
 {
@@ -37,7 +37,9 @@ final readonly class Drawers
         }
         stream_set_timeout($stream, self::PATIENCE);
         (new DrawingOrder($picture, $size, $measured))->write($stream);
-        $drawing = Drawing::read($stream) ?? throw PictureUndrawable::because('drawing it took too long or too much memory');
+        $drawing = Drawing::read($stream) ?? throw PictureUndrawable::because(
+            'drawing it took too long or too much memory',
+        );
         fclose($stream);
         if ('' !== $drawing->refused) {
             throw PictureUndrawable::because($drawing->refused);

@@ -7,7 +7,10 @@ namespace Velvet\Server\Pictures;
 /** What a drawing process made of an order. */
 final readonly class Drawing
 {
-    /** Bytes of a drawn picture, or of its grey, at the most: its largest size in three components, not compressed at all. */
+    /**
+     * Bytes of a drawn picture, or of its grey, at the most: its largest size in three components, not compressed at
+     * all.
+     */
     private const MOST = 3 * 2560 * 2560;
 
     /**
@@ -16,8 +19,12 @@ final readonly class Drawing
      * @param int    $width   pixels of a row of grey
      * @param string $refused why there is none of both, empty where there is
      */
-    public function __construct(public string $jpeg, public string $grey, public int $width, public string $refused = '')
-    {
+    public function __construct(
+        public string $jpeg,
+        public string $grey,
+        public int $width,
+        public string $refused = '',
+    ) {
     }
 
     public static function refused(string $reason): self

@@ -10,7 +10,10 @@ use Velvet\Core\Capture\ShownPicture;
 /** What a drawing process is asked for. */
 final readonly class DrawingOrder
 {
-    /** Bytes of an encoded picture; what is read from files is smaller, what LibRaw gives is less than that of any sensor. */
+    /**
+     * Bytes of an encoded picture; what is read from files is smaller, what LibRaw gives is less than that of any
+     * sensor.
+     */
     private const MOST = 400_000_000;
 
     /**

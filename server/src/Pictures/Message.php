@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Pictures;
 
-/** What goes over the socket of a drawing process: byte strings, each behind its length (eight bytes, little-endian). */
+/**
+ * What goes over the socket of a drawing process: byte strings, each behind its length (eight bytes, little-endian).
+ */
 final class Message
 {
     private const HEAD = 8;
@@ -19,7 +21,10 @@ final class Message
     {
         foreach ($parts as $part) {
             // the other side may be gone
-            if (self::HEAD !== @fwrite($stream, pack('P', \strlen($part))) || \strlen($part) !== @fwrite($stream, $part)) {
+            if (
+                self::HEAD !== @fwrite($stream, pack('P', \strlen($part)))
+                || \strlen($part) !== @fwrite($stream, $part)
+            ) {
                 return false;
             }
         }

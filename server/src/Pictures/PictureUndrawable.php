@@ -19,6 +19,9 @@ final class PictureUndrawable extends \RuntimeException
 
     public static function noneInside(): self
     {
-        return new self('There is no picture inside this file that can be shown. The file itself is untouched.', 'there is none inside');
+        return new self(
+            'There is no picture inside this file that can be shown. The file itself is untouched.',
+            'there is none inside',
+        );
     }
 }

@@ -11,13 +11,18 @@ use Velvet\Core\Capture\ShownPicture;
 use Velvet\Server\Rows;
 
 /**
- * The pictures shown in the browser, drawn from what lies embedded in the files and kept by the files' fingerprint: a picture
- * drawn for a card serves its filed copy too. The web server sends them; this only makes what is missing.
+ * The pictures shown in the browser, drawn from what lies embedded in the files and kept by the files' fingerprint: a
+ * picture drawn for a card serves its filed copy too. The web server sends them; this only makes what is missing.
  */
 final readonly class Pictures
 {
-    public function __construct(private string $home, private Rows $rows, private Capture $capture, private RawDecoder $decoder, private Drawers $drawers)
-    {
+    public function __construct(
+        private string $home,
+        private Rows $rows,
+        private Capture $capture,
+        private RawDecoder $decoder,
+        private Drawers $drawers,
+    ) {
     }
 
     /** Where the picture lies below the home folder, whether drawn yet or not. */
@@ -109,9 +114,15 @@ final readonly class Pictures
     {
         $paths = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT k.root || '/' || c.path AS path FROM card_file c JOIN card k ON k.id = c.card_id WHERE c.fingerprint = :fingerprint AND k.present
-            UNION ALL SELECT s.root || '/' || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint
-            UNION ALL SELECT s.twin_root || '/' || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint AND s.twin_root IS NOT NULL
+            SELECT k.root
+                || '/'
+                || c.path AS path FROM card_file c JOIN card k ON k.id = c.card_id WHERE c.fingerprint = :fingerprint AND k.present
+            UNION ALL SELECT s.root
+                || '/'
+                || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint
+            UNION ALL SELECT s.twin_root
+                || '/'
+                || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint AND s.twin_root IS NOT NULL
             SQL, ['fingerprint' => $fingerprint]) as $row) {
             $paths[] = $row->text('path');
         }

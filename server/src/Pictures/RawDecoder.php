@@ -8,8 +8,9 @@ use Symfony\Component\Process\Exception\ProcessTimedOutException;
 use Symfony\Component\Process\Process;
 
 /**
- * Decodes a raw file that has no picture inside, with LibRaw at half size, in a child process: a crafted file can take down
- * the child and nothing else. The child may not use more memory, time or files than a raw needs, and writes no file.
+ * Decodes a raw file that has no picture inside, with LibRaw at half size, in a child process: a crafted file can take
+ * down the child and nothing else. The child may not use more memory, time or files than a raw needs, and writes no
+ * file.
  */
 final readonly class RawDecoder
 {
@@ -23,7 +24,26 @@ final readonly class RawDecoder
      */
     public function decode(string $file): string
     {
-        $process = new Process(['prlimit', '--as='.self::MOST_MEMORY, '--cpu='.self::MOST_SECONDS, '--nofile=32', '--fsize=0', 'dcraw_emu', '-h', '-w', '-T', '-Z', '-', $file], '/', ['PATH' => '/usr/bin:/bin'], null, self::MOST_SECONDS);
+        $process = new Process(
+            [
+                'prlimit',
+                '--as='.self::MOST_MEMORY,
+                '--cpu='.self::MOST_SECONDS,
+                '--nofile=32',
+                '--fsize=0',
+                'dcraw_emu',
+                '-h',
+                '-w',
+                '-T',
+                '-Z',
+                '-',
+                $file,
+            ],
+            '/',
+            ['PATH' => '/usr/bin:/bin'],
+            null,
+            self::MOST_SECONDS,
+        );
         try {
             $process->run();
         } catch (ProcessTimedOutException) {

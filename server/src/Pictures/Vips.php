@@ -7,8 +7,8 @@ namespace Velvet\Server\Pictures;
 use Velvet\Core\Capture\ShownPicture;
 
 /**
- * A picture in the hands of libvips, called directly: shrunk while decoding, turned upright, in sRGB. Only a process that
- * is shut in does this ({@see Drawer}).
+ * A picture in the hands of libvips, called directly: shrunk while decoding, turned upright, in sRGB. Only a process
+ * that is shut in does this ({@see Drawer}).
  */
 final class Vips
 {
@@ -21,7 +21,10 @@ final class Vips
     /** VIPS_FORMAT_UCHAR */
     private const UCHAR = 0;
 
-    /** By EXIF orientation: whether vips_flip (0 left-right, 1 upside down) or vips_rot (quarter turns clockwise), and its argument. */
+    /**
+     * By EXIF orientation: whether vips_flip (0 left-right, 1 upside down) or vips_rot (quarter turns clockwise), and
+     * its argument.
+     */
     private const TURNS = [
         2 => [[true, 0]],
         3 => [[false, 2]],
@@ -57,12 +60,33 @@ final class Vips
         $buffer = self::memory($ffi, 'char['.$length.']');
         \FFI::memcpy($buffer, $encoded, $length);
         // a JPEG without a profile is in sRGB already, and taking it there again would cost as much as all the rest
-        $profile = str_starts_with($encoded, "\xFF\xD8") && !str_contains(substr($encoded, 0, self::PROFILE_WITHIN), "ICC_PROFILE\0") ? [] : ['export_profile', 'srgb'];
-        $images = [self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_thumbnail_buffer($buffer, $length, $out, $longEdge, 'height', $longEdge, 'size', 2, ...[...$profile, null]))];
+        $profile = str_starts_with($encoded, "\xFF\xD8")
+            && !str_contains(substr($encoded, 0, self::PROFILE_WITHIN), "ICC_PROFILE\0")
+            ? []
+            : ['export_profile', 'srgb'];
+        $images = [
+            self::call(
+                $ffi,
+                static fn (\FFI\CData $out): int => $ffi->vips_thumbnail_buffer(
+                    $buffer,
+                    $length,
+                    $out,
+                    $longEdge,
+                    'height',
+                    $longEdge,
+                    'size',
+                    2,
+                    ...[...$profile, null],
+                ),
+            ),
+        ];
         try {
             foreach (self::TURNS[$picture->turn] ?? [] as [$flips, $argument]) {
                 $last = $images[\count($images) - 1];
-                $images[] = self::call($ffi, static fn (\FFI\CData $out): int => $flips ? $ffi->vips_flip($last, $out, $argument, null) : $ffi->vips_rot($last, $out, $argument, null));
+                $images[] = self::call(
+                    $ffi,
+                    static fn (\FFI\CData $out): int => $flips ? $ffi->vips_flip($last, $out, $argument, null) : $ffi->vips_rot($last, $out, $argument, null),
+                );
             }
 
             // in memory: decoded once, however often it is used, and free of what it was made from
@@ -82,7 +106,21 @@ final class Vips
             return $this;
         }
 
-        return new self(self::call($ffi, fn (\FFI\CData $out): int => $ffi->vips_thumbnail_image($this->image, $out, $longEdge, 'height', $longEdge, 'size', 2, null)));
+        return new self(
+            self::call(
+                $ffi,
+                fn (\FFI\CData $out): int => $ffi->vips_thumbnail_image(
+                    $this->image,
+                    $out,
+                    $longEdge,
+                    'height',
+                    $longEdge,
+                    'size',
+                    2,
+                    null,
+                ),
+            ),
+        );
     }
 
     /**
@@ -114,9 +152,18 @@ final class Vips
         $ffi = self::ffi();
         $images = [];
         try {
-            $images[] = $grey = self::call($ffi, fn (\FFI\CData $out): int => $ffi->vips_colourspace($this->image, $out, self::B_W, null));
-            $images[] = $band = self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_extract_band($grey, $out, 0, null)); // without transparency
-            $images[] = $bytes = self::call($ffi, static fn (\FFI\CData $out): int => $ffi->vips_cast($band, $out, self::UCHAR, null));
+            $images[] = $grey = self::call(
+                $ffi,
+                fn (\FFI\CData $out): int => $ffi->vips_colourspace($this->image, $out, self::B_W, null),
+            );
+            $images[] = $band = self::call(
+                $ffi,
+                static fn (\FFI\CData $out): int => $ffi->vips_extract_band($grey, $out, 0, null),
+            ); // without transparency
+            $images[] = $bytes = self::call(
+                $ffi,
+                static fn (\FFI\CData $out): int => $ffi->vips_cast($band, $out, self::UCHAR, null),
+            );
             $size = self::memory($ffi, 'size_t[1]');
             $memory = $ffi->vips_image_write_to_memory($bytes, $size) ?? throw self::failed($ffi);
 

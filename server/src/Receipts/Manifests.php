@@ -15,13 +15,21 @@ use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\Halts;
 use Velvet\Server\Sheets\Sheets;
 
-/** Lays a list of checksums into each shoot's folder, on the shelf and on the twin, where the house style asks for it. Never overwrites one. */
+/**
+ * Lays a list of checksums into each shoot's folder, on the shelf and on the twin, where the house style asks for it.
+ * Never overwrites one.
+ */
 final readonly class Manifests
 {
     private const MOST_RETRIES = 99;
 
-    public function __construct(private Receipts $receipts, private Sheets $sheets, private ClockInterface $clock, private LoggerInterface $logger, private Halts $halts)
-    {
+    public function __construct(
+        private Receipts $receipts,
+        private Sheets $sheets,
+        private ClockInterface $clock,
+        private LoggerInterface $logger,
+        private Halts $halts,
+    ) {
     }
 
     public function write(Intake $intake): void
@@ -33,7 +41,12 @@ final readonly class Manifests
         $lines = $this->receipts->ofIntake($intake->id());
         $drives = $this->halts->drives($intake);
         $seal = $this->receipts->seal($intake->id());
-        $folders = array_unique(array_filter(array_map(static fn ($entry): ?string => $entry->folder, $intake->entries->toArray()), is_string(...)));
+        $folders = array_unique(
+            array_filter(
+                array_map(static fn ($entry): ?string => $entry->folder, $intake->entries->toArray()),
+                is_string(...),
+            ),
+        );
         foreach ($folders as $folder) {
             foreach (null === $seal ? [] : $intake->shelf()->roots() as $root) {
                 $this->place(

@@ -44,7 +44,8 @@ enum ReceiptFormat: string
 
     /**
      * @param iterable<ReceiptLine> $lines
-     * @param string                $below the folder that the paths of checksum lists are relative to, itself relative to the shelf
+     * @param string                $below the folder that the paths of checksum lists are relative to, itself relative
+     *                                     to the shelf
      * @param Seal|null             $seal  of the intake's last line, where the format has a place for it
      */
     public function of(iterable $lines, \DateTimeImmutable $at, string $below = '', ?Seal $seal = null): string

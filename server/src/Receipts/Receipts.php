@@ -47,7 +47,8 @@ final readonly class Receipts
             $state = $row->text('state');
             $filed = 'filed' === $state;
             $lines[] = new ReceiptLine(
-                $state, $intakeId, $row->text('shoot'), $row->text('label'), $row->text('source'), $filed ? $row->text('filed') : null, $filed ? self::places($row, 'filed') : [], $row->int('bytes'),
+                $state, $intakeId, $row->text('shoot'), $row->text('label'), $row->text('source'),
+                $filed ? $row->text('filed') : null, $filed ? self::places($row, 'filed') : [], $row->int('bytes'),
                 self::digests($row), $row->int('modified_at'), self::time($row), match (true) {
                     'failed' === $state => $row->text('failure'),
                     'same' === $state => 'equal to '.$row->text('target'),
@@ -57,8 +58,10 @@ final readonly class Receipts
             );
             if ($filed && null !== $dng = $row->textOrNull('dng')) {
                 $lines[] = new ReceiptLine(
-                    $state, $intakeId, $row->text('shoot'), $row->text('label'), $row->text('source'), $dng, self::places($row, 'dng', 'dng_places'), $row->int('dng_bytes'),
-                    self::digests($row, 'dng_digest', 'dng_second'), $row->int('modified_at'), self::time($row), self::noted($row->textOrNull('dng_note')),
+                    $state, $intakeId, $row->text('shoot'), $row->text('label'), $row->text('source'), $dng,
+                    self::places($row, 'dng', 'dng_places'), $row->int('dng_bytes'),
+                    self::digests($row, 'dng_digest', 'dng_second'), $row->int('modified_at'), self::time($row),
+                    self::noted($row->textOrNull('dng_note')),
                 );
             }
         }
@@ -69,7 +72,8 @@ final readonly class Receipts
             ORDER BY e.number, k.frame_position
             SQL, ['intake' => $intakeId]) as $row) {
             $lines[] = new ReceiptLine(
-                'filed' === $row->text('state') ? 'already_filed' : $row->text('state'), $intakeId, $row->text('shoot'), $row->text('label'), $row->text('path'), null, [], $row->int('bytes'), null,
+                'filed' === $row->text('state') ? 'already_filed' : $row->text('state'), $intakeId, $row->text('shoot'),
+                $row->text('label'), $row->text('path'), null, [], $row->int('bytes'), null,
                 note: '' === $row->text('same_as') ? $row->text('problem') : 'equal to '.$row->text('same_as'),
             );
         }
@@ -89,7 +93,10 @@ final readonly class Receipts
         $last = 0;
         do {
             $page = $this->rows->all(\sprintf(<<<'SQL'
-                SELECT f.id, f.intake_id, f.path AS filed, coalesce(f.bytes_now, f.bytes) AS bytes, coalesce(f.digest_now, f.digest) AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, f.original_path, f.filed_at, f.samples, o.name AS shoot,
+                SELECT f.id, f.intake_id, f.path AS filed, coalesce(f.bytes_now, f.bytes) AS bytes,
+                coalesce(f.digest_now, f.digest) AS digest,
+                CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest,
+                f.original_path, f.filed_at, f.samples, o.name AS shoot,
                        (SELECT coalesce(jsonb_agg(p.root ORDER BY p.root <> s.root, p.id), '[]') FROM filed_copy k JOIN place p ON p.id = k.place_id WHERE k.file_id = f.id AND k.state = 'whole') AS places,
                        t.modified_at, c.label
                 FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id JOIN shelf s ON s.id = f.shelf_id
@@ -98,7 +105,20 @@ final readonly class Receipts
                 SQL, null === $shoots ? '' : 'AND r.shoot_id IN (:shoots)'), ['last' => $last] + (null === $shoots ? [] : ['shoots' => $shoots]));
             foreach ($page as $row) {
                 $last = $row->int('id');
-                yield new ReceiptLine('filed', $row->int('intake_id'), $row->text('shoot'), $row->textOrNull('label') ?? '', $row->text('original_path'), $row->text('filed'), self::places($row, 'filed'), $row->int('bytes'), self::digests($row), $row->intOrNull('modified_at'), self::time($row), null === $row->textOrNull('samples') ? '' : self::MADE);
+                yield new ReceiptLine(
+                    'filed',
+                    $row->int('intake_id'),
+                    $row->text('shoot'),
+                    $row->textOrNull('label') ?? '',
+                    $row->text('original_path'),
+                    $row->text('filed'),
+                    self::places($row, 'filed'),
+                    $row->int('bytes'),
+                    self::digests($row),
+                    $row->intOrNull('modified_at'),
+                    self::time($row),
+                    null === $row->textOrNull('samples') ? '' : self::MADE,
+                );
             }
         } while ([] !== $page);
     }
@@ -125,7 +145,11 @@ final readonly class Receipts
         }
         [$kind, $hexOfSecond] = explode(':', $row->textOrNull($second) ?? ':', 2);
 
-        return new Digests(Digest::fromHex($hex), SecondDigest::tryFrom($kind), '' === $hexOfSecond ? null : $hexOfSecond);
+        return new Digests(
+            Digest::fromHex($hex),
+            SecondDigest::tryFrom($kind),
+            '' === $hexOfSecond ? null : $hexOfSecond,
+        );
     }
 
     private static function time(Row $row): ?string

@@ -17,8 +17,12 @@ use Velvet\Server\Rows;
 /** Reads and keeps how a sheet's frames lie in its entries; only what changed is written. */
 final readonly class Arrangements
 {
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private JsonRows $jsonRows, private Rows $rows)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private JsonRows $jsonRows,
+        private Rows $rows,
+    ) {
     }
 
     /**
@@ -48,7 +52,13 @@ final readonly class Arrangements
         }
         $entries = [];
         foreach ($intake->entries as $entry) {
-            $entries[] = new ArrangedEntry($entry->id(), $entry->day, $entry->words(), $frames[$entry->id()] ?? [], $entry->intoShoot?->id());
+            $entries[] = new ArrangedEntry(
+                $entry->id(),
+                $entry->day,
+                $entry->words(),
+                $frames[$entry->id()] ?? [],
+                $entry->intoShoot?->id(),
+            );
         }
 
         return Arrangement::of($entries, $order);
@@ -78,7 +88,9 @@ final readonly class Arrangements
                 $entry->number = $i + 1;
                 $entry->day = $arranged->day;
                 $entry->say($arranged->words);
-                $entry->intoShoot = null === $arranged->shoot ? null : $this->entities->find(Shoot::class, $arranged->shoot);
+                $entry->intoShoot = null === $arranged->shoot
+                    ? null
+                    : $this->entities->find(Shoot::class, $arranged->shoot);
                 $intake->entries->add($entry);
             }
             $this->entities->flush();
@@ -107,11 +119,30 @@ final readonly class Arrangements
                 }
             }
         }
-        $this->jsonRows->execute('UPDATE entry_frame ef SET entry_id = r.entry, position = r.position FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry int, frame bigint, position int, was int) WHERE ef.frame_id = r.frame AND ef.entry_id = r.was', $moved);
-        $this->jsonRows->execute('INSERT INTO entry_frame (entry_id, frame_id, position) SELECT entry, frame, position FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry int, frame bigint, position int)', $added);
+        $this->jsonRows->execute(
+            'UPDATE entry_frame ef SET entry_id = r.entry, position = r.position
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry int, frame bigint, position int, was int)
+                WHERE ef.frame_id = r.frame AND ef.entry_id = r.was',
+            $moved,
+        );
+        $this->jsonRows->execute(
+            'INSERT INTO entry_frame (entry_id, frame_id, position) SELECT entry, frame, position
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry int, frame bigint, position int)',
+            $added,
+        );
         $gone = array_diff_key($was, $arrangement->numbers());
         if ([] !== $gone) {
-            $this->database->executeStatement('DELETE FROM entry_frame ef USING entry e WHERE e.id = ef.entry_id AND e.intake_id = :intake AND ef.frame_id IN (SELECT id FROM jsonb_to_recordset(CAST(:gone AS jsonb)) AS r(id bigint))', ['intake' => $intake->id(), 'gone' => json_encode(array_map(static fn (int $id): array => ['id' => $id], array_keys($gone)), \JSON_THROW_ON_ERROR)]);
+            $this->database->executeStatement(
+                'DELETE FROM entry_frame ef USING entry e WHERE e.id = ef.entry_id AND e.intake_id = :intake
+                    AND ef.frame_id IN (SELECT id FROM jsonb_to_recordset(CAST(:gone AS jsonb)) AS r(id bigint))',
+                [
+                    'intake' => $intake->id(),
+                    'gone' => json_encode(
+                        array_map(static fn (int $id): array => ['id' => $id], array_keys($gone)),
+                        \JSON_THROW_ON_ERROR,
+                    ),
+                ],
+            );
         }
     }
 }

@@ -8,7 +8,10 @@ use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Plan\PlannedEntry;
 use Velvet\Core\Shoot\DayBoundary;
 
-/** Groups of an entry's frames that can be selected at one stroke: by day, kind, camera, by what they look like and what becomes of them. */
+/**
+ * Groups of an entry's frames that can be selected at one stroke: by day, kind, camera, by what they look like and what
+ * becomes of them.
+ */
 final class FrameGroups
 {
     /**

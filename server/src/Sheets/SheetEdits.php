@@ -131,12 +131,20 @@ final readonly class SheetEdits
 
     public function split(Intake $intake, int $frame): void
     {
-        $this->rearrange($intake, 'a split', static fn (Arrangement $now, array $order): Arrangement => $now->split($frame, $order));
+        $this->rearrange(
+            $intake,
+            'a split',
+            static fn (Arrangement $now, array $order): Arrangement => $now->split($frame, $order),
+        );
     }
 
     public function join(Intake $intake, int $number): void
     {
-        $this->rearrange($intake, \sprintf('entries %d and %d joined', $number - 1, $number), static fn (Arrangement $now, array $order): Arrangement => $now->join($number, $order));
+        $this->rearrange(
+            $intake,
+            \sprintf('entries %d and %d joined', $number - 1, $number),
+            static fn (Arrangement $now, array $order): Arrangement => $now->join($number, $order),
+        );
     }
 
     /**
@@ -146,7 +154,11 @@ final readonly class SheetEdits
     public function move(Intake $intake, array $frames, ?int $number): void
     {
         $day = null === $number && [] !== $frames ? $this->dayOf($intake, $frames[0]) : null;
-        $this->rearrange($intake, \sprintf(1 === \count($frames) ? '%d frame moved' : '%d frames moved', \count($frames)), static fn (Arrangement $now, array $order): Arrangement => $now->move($frames, $number, $order, $day));
+        $this->rearrange(
+            $intake,
+            \sprintf(1 === \count($frames) ? '%d frame moved' : '%d frames moved', \count($frames)),
+            static fn (Arrangement $now, array $order): Arrangement => $now->move($frames, $number, $order, $day),
+        );
     }
 
     /** @param list<int> $frames */
@@ -203,7 +215,10 @@ final readonly class SheetEdits
     /** @return array{undo: string|null, redo: string|null} what would be undone and done again */
     public function history(Intake $intake): array
     {
-        return ['undo' => $this->last($intake, false)?->text('label'), 'redo' => $this->last($intake, true)?->text('label')];
+        return [
+            'undo' => $this->last($intake, false)?->text('label'),
+            'redo' => $this->last($intake, true)?->text('label'),
+        ];
     }
 
     public function undo(Intake $intake): void
@@ -212,7 +227,10 @@ final readonly class SheetEdits
         $step = $this->last($intake, false);
         if (null !== $step) {
             $this->entities->wrapInTransaction(function () use ($intake, $step): void {
-                $this->database->executeStatement('UPDATE sheet_step SET after = CAST(:after AS jsonb) WHERE id = :id', ['after' => $this->snapshot($intake), 'id' => $step->int('id')]);
+                $this->database->executeStatement(
+                    'UPDATE sheet_step SET after = CAST(:after AS jsonb) WHERE id = :id',
+                    ['after' => $this->snapshot($intake), 'id' => $step->int('id')],
+                );
                 $this->restore($intake, $step->json('before'));
             });
             $this->tell($intake);
@@ -226,7 +244,10 @@ final readonly class SheetEdits
         if (null !== $step) {
             $this->entities->wrapInTransaction(function () use ($intake, $step): void {
                 $this->restore($intake, $step->json('after'));
-                $this->database->executeStatement('UPDATE sheet_step SET after = NULL WHERE id = :id', ['id' => $step->int('id')]);
+                $this->database->executeStatement(
+                    'UPDATE sheet_step SET after = NULL WHERE id = :id',
+                    ['id' => $step->int('id')],
+                );
             });
             $this->tell($intake);
         }
@@ -251,15 +272,28 @@ final readonly class SheetEdits
      * @param bool             $goesOn whether doing the same again is part of the same step
      * @param Arrangement|null $now    where it is at hand already
      */
-    private function step(Intake $intake, string $label, \Closure $do, bool $goesOn = false, ?Arrangement $now = null): void
-    {
+    private function step(
+        Intake $intake,
+        string $label,
+        \Closure $do,
+        bool $goesOn = false,
+        ?Arrangement $now = null,
+    ): void {
         $this->sheets->mustBeOpen($intake);
         $this->entities->wrapInTransaction(function () use ($intake, $label, $do, $goesOn, $now): void {
             $last = $goesOn ? $this->last($intake, false) : null;
             $undone = $this->last($intake, true);
             if (null === $last || $last->text('label') !== $label || null !== $undone) {
-                $this->database->executeStatement('DELETE FROM sheet_step WHERE intake_id = :intake AND (after IS NOT NULL OR id <= (SELECT id FROM sheet_step WHERE intake_id = :intake ORDER BY id DESC OFFSET :most LIMIT 1))', ['intake' => $intake->id(), 'most' => self::MOST_STEPS]);
-                $this->database->executeStatement('INSERT INTO sheet_step (intake_id, label, before) VALUES (:intake, :label, CAST(:before AS jsonb))', ['intake' => $intake->id(), 'label' => $label, 'before' => $this->snapshot($intake, $now)]);
+                $this->database->executeStatement(
+                    'DELETE FROM sheet_step WHERE intake_id = :intake AND (after IS NOT NULL OR id <= (SELECT id
+                        FROM sheet_step WHERE intake_id = :intake ORDER BY id DESC OFFSET :most LIMIT 1))',
+                    ['intake' => $intake->id(), 'most' => self::MOST_STEPS],
+                );
+                $this->database->executeStatement(
+                    'INSERT INTO sheet_step (intake_id, label, before)
+                        VALUES (:intake, :label, CAST(:before AS jsonb))',
+                    ['intake' => $intake->id(), 'label' => $label, 'before' => $this->snapshot($intake, $now)],
+                );
             }
             $do();
             $this->entities->flush();
@@ -284,10 +318,23 @@ final readonly class SheetEdits
         }
 
         return json_encode([
-            'entries' => array_map(static fn (ArrangedEntry $entry): array => ['id' => $entry->id, 'day' => $entry->day, 'words' => $entry->words, 'shoot' => $entry->shoot, 'frames' => $entry->frames], $now->entries),
+            'entries' => array_map(
+                static fn (ArrangedEntry $entry): array => [
+                    'id' => $entry->id,
+                    'day' => $entry->day,
+                    'words' => $entry->words,
+                    'shoot' => $entry->shoot,
+                    'frames' => $entry->frames,
+                ],
+                $now->entries,
+            ),
             'left_out' => $this->leftOutNow($intake),
             'style' => $intake->style,
-            'divide' => ['by' => $division->by->value, 'day_starts' => $division->boundary->text(), 'break_after' => $division->breakAfterMinutes],
+            'divide' => [
+                'by' => $division->by->value,
+                'day_starts' => $division->boundary->text(),
+                'break_after' => $division->breakAfterMinutes,
+            ],
             'kinds' => $intake->kinds->value,
             'companions' => $intake->companions,
             'clocks' => (object) $this->frames->clocks($intake->id())->seconds,
@@ -298,9 +345,24 @@ final readonly class SheetEdits
     private function restore(Intake $intake, array $snapshot): void
     {
         $divide = $snapshot['divide'] ?? null;
-        \assert(\is_array($divide) && \is_string($divide['by']) && \is_string($divide['day_starts']) && \is_array($snapshot['entries']) && \is_array($snapshot['left_out']) && \is_array($snapshot['clocks']) && \is_string($snapshot['style']) && \is_string($snapshot['kinds']));
+        \assert(
+            \is_array($divide)
+                && \is_string($divide['by'])
+                && \is_string($divide['day_starts'])
+                && \is_array($snapshot['entries'])
+                && \is_array($snapshot['left_out'])
+                && \is_array($snapshot['clocks'])
+                && \is_string($snapshot['style'])
+                && \is_string($snapshot['kinds']),
+        );
         $intake->style = $snapshot['style'];
-        $intake->dividing(new Division(DayBoundary::at($divide['day_starts']), \is_int($divide['break_after']) ? max(1, $divide['break_after']) : null, DivideBy::from($divide['by'])));
+        $intake->dividing(
+            new Division(
+                DayBoundary::at($divide['day_starts']),
+                \is_int($divide['break_after']) ? max(1, $divide['break_after']) : null,
+                DivideBy::from($divide['by']),
+            ),
+        );
         $intake->kinds = Kinds::from($snapshot['kinds']);
         $intake->companions = true === $snapshot['companions'];
         $clocks = array_filter($snapshot['clocks'], is_int(...));
@@ -313,33 +375,60 @@ final readonly class SheetEdits
         foreach ($snapshot['entries'] as $entry) {
             \assert(\is_array($entry) && \is_array($entry['frames']));
             // steps that were kept before entries had keywords hold the words beside the rest
-            $entries[] = new ArrangedEntry(\is_int($entry['id']) ? $entry['id'] : null, \is_string($entry['day']) ? $entry['day'] : null, EntryWords::fromArray(\is_array($entry['words'] ?? null) ? $entry['words'] : $entry), array_values(array_filter($entry['frames'], is_int(...))), \is_int($entry['shoot']) ? $entry['shoot'] : null);
+            $entries[] = new ArrangedEntry(
+                \is_int($entry['id']) ? $entry['id'] : null,
+                \is_string($entry['day']) ? $entry['day'] : null,
+                EntryWords::fromArray(\is_array($entry['words'] ?? null) ? $entry['words'] : $entry),
+                array_values(array_filter($entry['frames'], is_int(...))),
+                \is_int($entry['shoot']) ? $entry['shoot'] : null,
+            );
         }
         $this->entities->flush();
         $places = $this->arrangements->places($intake);
         // the order is what it was unless a clock was set in between
-        $order = $clocksChanged ? Sheets::order(CaptureOrder::of($this->frames->timed($intake))) : array_flip(array_keys($places));
+        $order = $clocksChanged
+            ? Sheets::order(CaptureOrder::of($this->frames->timed($intake)))
+            : array_flip(array_keys($places));
         $this->arrangements->keep($intake, Arrangement::of($entries, $order), $order, $places);
     }
 
     /** @return list<int> */
     private function leftOutNow(Intake $intake): array
     {
-        return array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all('SELECT f.id FROM card_frame f JOIN intake_card ic ON ic.card_id = f.card_id WHERE ic.intake_id = :intake AND f.left_out', ['intake' => $intake->id()]));
+        return array_map(
+            static fn (Row $row): int => $row->int('id'),
+            $this->rows->all(
+                'SELECT f.id FROM card_frame f JOIN intake_card ic ON ic.card_id = f.card_id
+                    WHERE ic.intake_id = :intake AND f.left_out',
+                ['intake' => $intake->id()],
+            ),
+        );
     }
 
     /** @param list<int> $frames */
     private function setLeftOut(Intake $intake, array $frames, bool $out): void
     {
-        $this->jsonRows->execute('UPDATE card_frame f SET left_out = :out, let_go = let_go AND :out FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint), intake_card ic WHERE f.id = r.id AND ic.card_id = f.card_id AND ic.intake_id = :intake', array_map(static fn (int $id): array => ['id' => $id], $frames), ['out' => $out ? 'true' : 'false', 'intake' => $intake->id()]);
+        $this->jsonRows->execute(
+            'UPDATE card_frame f SET left_out = :out, let_go = let_go AND :out
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint), intake_card ic WHERE f.id = r.id
+                AND ic.card_id = f.card_id AND ic.intake_id = :intake',
+            array_map(static fn (int $id): array => ['id' => $id], $frames),
+            ['out' => $out ? 'true' : 'false', 'intake' => $intake->id()],
+        );
     }
 
     /** @param array<array-key, int> $seconds by camera */
     private function setClocks(Intake $intake, array $seconds): void
     {
-        $this->database->executeStatement('DELETE FROM sheet_clock WHERE intake_id = :intake', ['intake' => $intake->id()]);
+        $this->database->executeStatement(
+            'DELETE FROM sheet_clock WHERE intake_id = :intake',
+            ['intake' => $intake->id()],
+        );
         foreach (array_filter($seconds, static fn (int $value): bool => 0 !== $value) as $camera => $value) {
-            $this->database->executeStatement('INSERT INTO sheet_clock (intake_id, camera, seconds) VALUES (:intake, :camera, :seconds)', ['intake' => $intake->id(), 'camera' => (string) $camera, 'seconds' => $value]);
+            $this->database->executeStatement(
+                'INSERT INTO sheet_clock (intake_id, camera, seconds) VALUES (:intake, :camera, :seconds)',
+                ['intake' => $intake->id(), 'camera' => (string) $camera, 'seconds' => $value],
+            );
         }
     }
 

@@ -22,7 +22,8 @@ final readonly class SheetFrame
      * @param list<string|null>       $fingerprints one for each file
      * @param string                  $problems     JSON of {@see \Velvet\Core\Capture\CaptureProblem}s
      * @param list<FiledAt|null>      $repairs      the filed copy of each file that is missing or damaged somewhere
-     * @param list<string|null>       $sameAs       where the ledger has each file, relative to its shelf; null where it has it not
+     * @param list<string|null>       $sameAs       where the ledger has each file, relative to its shelf; null where it
+     *                                              has it not
      */
     public function __construct(
         public int $id,
@@ -65,7 +66,15 @@ final readonly class SheetFrame
     /** @param InRun|null $inRun its place within a bracket, a burst or a time-lapse */
     public function toFile(?InRun $inRun = null): FrameToFile
     {
-        return new FrameToFile($this->id, $this->files, $this->naming->inRun($inRun), $this->state, $this->sameAs, $this->fingerprints, array_map(static fn (?FiledAt $copy): ?string => $copy?->path, $this->repairs));
+        return new FrameToFile(
+            $this->id,
+            $this->files,
+            $this->naming->inRun($inRun),
+            $this->state,
+            $this->sameAs,
+            $this->fingerprints,
+            array_map(static fn (?FiledAt $copy): ?string => $copy?->path, $this->repairs),
+        );
     }
 
     public function bytes(): int
@@ -76,6 +85,9 @@ final readonly class SheetFrame
     /** `raw + JPEG`, `JPEG` and so on: the kinds of the frame's stills in words. */
     public function kinds(): string
     {
-        return implode(' + ', Words::kinds(array_map(static fn (CardFile $file): string => $file->kind->value, $this->files)));
+        return implode(
+            ' + ',
+            Words::kinds(array_map(static fn (CardFile $file): string => $file->kind->value, $this->files)),
+        );
     }
 }

@@ -25,14 +25,26 @@ final readonly class SheetFrames
     {
     }
 
-    /** @return list<TimedFrame> all frames of the sheet's cards, times corrected, with what division and order need and no more */
+    /**
+     * @return list<TimedFrame> all frames of the sheet's cards, times corrected, with what division and order need and
+     *     no more
+     */
     public function timed(Intake $intake): array
     {
         $clocks = $this->clocks($intake->id());
 
         return array_map(
-            static fn (Row $row): TimedFrame => new TimedFrame($row->int('id'), $clocks->corrected(self::time($row), $row->text('camera')), $row->text('camera'), $row->text('path')),
-            $this->rows->all('SELECT f.id, f.captured_at, f.camera, f.path FROM card_frame f JOIN intake_card ic ON ic.card_id = f.card_id WHERE ic.intake_id = :intake ORDER BY f.id', ['intake' => $intake->id()]),
+            static fn (Row $row): TimedFrame => new TimedFrame(
+                $row->int('id'),
+                $clocks->corrected(self::time($row), $row->text('camera')),
+                $row->text('camera'),
+                $row->text('path'),
+            ),
+            $this->rows->all(
+                'SELECT f.id, f.captured_at, f.camera, f.path FROM card_frame f
+                    JOIN intake_card ic ON ic.card_id = f.card_id WHERE ic.intake_id = :intake ORDER BY f.id',
+                ['intake' => $intake->id()],
+            ),
         );
     }
 
@@ -58,7 +70,8 @@ final readonly class SheetFrames
         $names = $this->cameraNames->all();
         $entries = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT ef.entry_id, f.id, f.card_id, k.label, f.captured_at, f.camera, f.model, f.serial, f.exposure_value, f.exposure_bias, f.problems::text AS problems, f.picture,
+            SELECT ef.entry_id, f.id, f.card_id, k.label, f.captured_at, f.camera, f.model, f.serial, f.exposure_value,
+            f.exposure_bias, f.problems::text AS problems, f.picture,
                    CASE WHEN f.left_out AND f.state = 'new' THEN 'left_out' ELSE f.state END AS state, f.brightness, f.black, f.clipped, f.sharpness
             FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id JOIN card k ON k.id = f.card_id
             WHERE e.intake_id = :intake ORDER BY e.number, ef.position
@@ -89,11 +102,19 @@ final readonly class SheetFrames
     /**
      * When the frames of an entry were taken, in order, and how bright each is; null for what is not known.
      *
-     * @return array{frames: list<int>, cameras: list<string>, ticks: list<int|null>, brightness: list<float|null>} ids; seconds on the corrected wall clock since 1970-01-01T00:00:00; 0 to 1
+     * @return array{frames: list<int>, cameras: list<string>, ticks: list<int|null>, brightness: list<float|null>} ids;
+     *     seconds on the corrected wall clock since 1970-01-01T00:00:00; 0 to 1
      */
     public function tape(int $entryId): array
     {
-        $rows = $this->rows->all('SELECT f.id, f.camera, floor(extract(epoch FROM f.captured_at))::bigint + coalesce(c.seconds, 0) AS tick, round(f.brightness::numeric, 3)::float AS brightness FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id LEFT JOIN sheet_clock c ON c.intake_id = e.intake_id AND c.camera = f.camera WHERE ef.entry_id = :entry ORDER BY ef.position', ['entry' => $entryId]);
+        $rows = $this->rows->all(
+            'SELECT f.id, f.camera, floor(extract(epoch
+                FROM f.captured_at))::bigint + coalesce(c.seconds, 0) AS tick, round(f.brightness::numeric, 3)::float AS brightness
+                FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id LEFT
+                JOIN sheet_clock c ON c.intake_id = e.intake_id AND c.camera = f.camera WHERE ef.entry_id = :entry
+                ORDER BY ef.position',
+            ['entry' => $entryId],
+        );
 
         return [
             'frames' => array_map(static fn (Row $row): int => $row->int('id'), $rows),
@@ -111,10 +132,17 @@ final readonly class SheetFrames
     {
         $files = $fingerprints = $sameAs = $repairs = [];
         foreach ($rows as $file) {
-            $files[] = new CardFile($file->text('path'), FileKind::from($file->text('kind')), $file->int('bytes'), $file->int('modified_at'));
+            $files[] = new CardFile(
+                $file->text('path'),
+                FileKind::from($file->text('kind')),
+                $file->int('bytes'),
+                $file->int('modified_at'),
+            );
             $fingerprints[] = $file->textOrNull('fingerprint');
             $sameAs[] = $file->textOrNull('filed');
-            $repairs[] = null === $file->intOrNull('repairs_file_id') ? null : new FiledAt($file->int('repairs_file_id'), $file->text('repairs'));
+            $repairs[] = null === $file->intOrNull('repairs_file_id')
+                ? null
+                : new FiledAt($file->int('repairs_file_id'), $file->text('repairs'));
         }
         \assert([] !== $files);
         $camera = $row->text('camera');
@@ -126,13 +154,32 @@ final readonly class SheetFrames
             $files,
             $fingerprints,
             $camera,
-            FrameNaming::of($time, $files[0]->path, $names[$camera] ?? '', $row->text('model'), $row->text('serial'), $row->text('label')),
-            new Exposed($time?->ticks(), $camera, $row->floatOrNull('exposure_value'), $row->floatOrNull('exposure_bias')),
+            FrameNaming::of(
+                $time,
+                $files[0]->path,
+                $names[$camera] ?? '',
+                $row->text('model'),
+                $row->text('serial'),
+                $row->text('label'),
+            ),
+            new Exposed(
+                $time?->ticks(),
+                $camera,
+                $row->floatOrNull('exposure_value'),
+                $row->floatOrNull('exposure_bias'),
+            ),
             $row->text('problems'),
             $row->textOrNull('picture'),
             FrameState::from($row->text('state')),
             $sameAs,
-            null === $row->floatOrNull('brightness') ? null : new PictureMeasures($row->float('brightness'), $row->float('black'), $row->float('clipped'), $row->floatOrNull('sharpness')),
+            null === $row->floatOrNull('brightness')
+                ? null
+                : new PictureMeasures(
+                    $row->float('brightness'),
+                    $row->float('black'),
+                    $row->float('clipped'),
+                    $row->floatOrNull('sharpness'),
+                ),
             $repairs,
         );
     }

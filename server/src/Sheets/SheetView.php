@@ -75,16 +75,43 @@ final readonly class SheetView
             'state' => $intake->state->value,
             'opened_at' => $intake->openedAt->format('c'),
             'style' => $intake->style,
-            'divide' => ['by' => $intake->divideBy->value, 'day_starts' => $intake->dayStarts, 'break_after' => $intake->breakAfter],
+            'divide' => [
+                'by' => $intake->divideBy->value,
+                'day_starts' => $intake->dayStarts,
+                'break_after' => $intake->breakAfter,
+            ],
             'rights_sets' => array_map(strval(...), array_keys($this->sheets->styleOf($intake)->metadata->rights)),
-            'asks' => array_values(array_map(static fn (PieceKind $kind): string => $kind->value, array_filter([PieceKind::ShootKind, PieceKind::Client], fn (PieceKind $kind): bool => $this->sheets->styleOf($intake)->says($kind)))),
+            'asks' => array_values(
+                array_map(
+                    static fn (PieceKind $kind): string => $kind->value,
+                    array_filter(
+                        [PieceKind::ShootKind, PieceKind::Client],
+                        fn (PieceKind $kind): bool => $this->sheets->styleOf($intake)->says($kind),
+                    ),
+                ),
+            ),
             'dng' => $this->sheets->styleOf($intake)->dng->value,
             'kinds' => $intake->kinds->value,
             'companions' => $intake->companions,
             'cameras' => $cameras,
             'history' => $intake->state->isPlanned() ? $this->edits->history($intake) : ['undo' => null, 'redo' => null],
-            'cards' => array_values($intake->cards->map(static fn (Card $card): array => ['id' => $card->id(), 'label' => $card->label, 'present' => $card->present, 'frames' => $card->frames, 'problems' => array_column($card->problems, 'text')])->toArray()),
-            'shelf' => null === $intake->shelf ? null : ['id' => $intake->shelf->id(), 'name' => $intake->shelf->name, 'root' => $intake->shelf->root, 'twin_root' => $intake->shelf->twinRoot],
+            'cards' => array_values(
+                $intake->cards->map(
+                    static fn (Card $card): array => [
+                        'id' => $card->id(),
+                        'label' => $card->label,
+                        'present' => $card->present,
+                        'frames' => $card->frames,
+                        'problems' => array_column($card->problems, 'text'),
+                    ],
+                )->toArray(),
+            ),
+            'shelf' => null === $intake->shelf ? null : [
+                'id' => $intake->shelf->id(),
+                'name' => $intake->shelf->name,
+                'root' => $intake->shelf->root,
+                'twin_root' => $intake->shelf->twinRoot,
+            ],
             'same_drive' => null !== $intake->shelf && \count($intake->shelf->roots()) > 1 && !Drives::at($this->drives, $intake->shelf->roots())->areApart(),
             'second_digest' => $this->sheets->styleOf($intake)->copies->second?->value,
             'rooms' => $rooms,
@@ -153,7 +180,10 @@ final readonly class SheetView
                     0 !== ($this->frames->clocks($intake->id())->seconds[$frames[$i]->camera] ?? 0),
                 );
 
-                return ['frame' => $frames[$i]->files[0]->stem(), 'says' => $metadata->isEmpty() ? null : $metadata->toArray()];
+                return [
+                    'frame' => $frames[$i]->files[0]->stem(),
+                    'says' => $metadata->isEmpty() ? null : $metadata->toArray(),
+                ];
             }
         }
 
@@ -178,7 +208,8 @@ final readonly class SheetView
     }
 
     /**
-     * When each frame was taken, in seconds on the wall clock, and how bright it is, by entry; null for what is not known.
+     * When each frame was taken, in seconds on the wall clock, and how bright it is, by entry; null for what is not
+     * known.
      *
      * @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int|null>, brightness: list<float|null>}>
      */
@@ -206,7 +237,14 @@ final readonly class SheetView
         $lastIntake = $this->lastDayFiledFor($intake);
         $style = $this->sheets->styleOf($intake);
         foreach ($intake->entries as $i => $entry) {
-            $views[] = self::entry($plan->entries[$i], $frames[$entry->id()] ?? [], DayBoundary::at($intake->dayStarts), $entry, $this->offers($intake, $entry), $lastIntake) + ['owner' => self::owner($style, $plan->entries[$i])];
+            $views[] = self::entry(
+                $plan->entries[$i],
+                $frames[$entry->id()] ?? [],
+                DayBoundary::at($intake->dayStarts),
+                $entry,
+                $this->offers($intake, $entry),
+                $lastIntake,
+            ) + ['owner' => self::owner($style, $plan->entries[$i])];
         }
 
         return $views;
@@ -218,8 +256,14 @@ final readonly class SheetView
      *
      * @return array<string, mixed>
      */
-    private static function entry(PlannedEntry $planned, array $frames, DayBoundary $boundary, Entry $entry, array $offers, ?string $lastIntake): array
-    {
+    private static function entry(
+        PlannedEntry $planned,
+        array $frames,
+        DayBoundary $boundary,
+        Entry $entry,
+        array $offers,
+        ?string $lastIntake,
+    ): array {
         $counts = array_fill_keys(['new', 'filed', 'twice', 'left_out', 'unreadable'], 0);
         $kinds = $cameras = [];
         $bytes = 0;
@@ -243,9 +287,21 @@ final readonly class SheetView
             'description' => $planned->entry->description,
             'rights' => $planned->entry->rights,
             'dng' => $planned->entry->dng?->value,
-            'raws' => \count(array_filter($frames, static fn (SheetFrame $frame): bool => [] !== array_filter($frame->files, static fn (CardFile $file): bool => FileKind::Raw === $file->kind))),
+            'raws' => \count(
+                array_filter(
+                    $frames,
+                    static fn (SheetFrame $frame): bool => [] !== array_filter(
+                        $frame->files,
+                        static fn (CardFile $file): bool => FileKind::Raw === $file->kind,
+                    ),
+                ),
+            ),
             'keywords' => array_map(static fn (KeywordPath $path): string => $path->text(), $planned->entry->keywords),
-            'into' => null === $entry->intoShoot ? null : ['id' => $entry->intoShoot->id(), 'name' => $entry->intoShoot->name, 'folder' => $entry->intoShoot->folder],
+            'into' => null === $entry->intoShoot ? null : [
+                'id' => $entry->intoShoot->id(),
+                'name' => $entry->intoShoot->name,
+                'folder' => $entry->intoShoot->folder,
+            ],
             'shoots' => $offers,
             'folder' => $planned->folder,
             'sample' => $planned->sample(),
@@ -255,8 +311,16 @@ final readonly class SheetView
             'bytes' => $bytes,
             'counts' => $counts,
             'kinds' => array_keys($kinds),
-            'cameras' => array_values(array_filter(array_map(strval(...), array_keys($cameras)), static fn (string $camera): bool => '' !== $camera)),
-            'notes' => array_map(static fn (MarginNote $note): array => self::note($note, $frames), self::notes($frames, $boundary, $planned, $lastIntake)),
+            'cameras' => array_values(
+                array_filter(
+                    array_map(strval(...), array_keys($cameras)),
+                    static fn (string $camera): bool => '' !== $camera,
+                ),
+            ),
+            'notes' => array_map(
+                static fn (MarginNote $note): array => self::note($note, $frames),
+                self::notes($frames, $boundary, $planned, $lastIntake),
+            ),
             'filed_in' => self::filedIn($frames),
             'progress' => null,
         ];
@@ -276,13 +340,25 @@ final readonly class SheetView
         return '';
     }
 
-    /** The latest day of which frames of a card of this label were filed before: what is older and still new was left over then. */
+    /**
+     * The latest day of which frames of a card of this label were filed before: what is older and still new was left
+     * over then.
+     */
     private function lastDayFiledFor(Intake $intake): ?string
     {
-        return $this->rows->one('SELECT max(s.day)::text AS last FROM shoot s JOIN entry e ON e.shoot_id = s.id JOIN intake_card ic ON ic.intake_id = e.intake_id JOIN card c ON c.id = ic.card_id WHERE c.label IN (SELECT k.label FROM card k JOIN intake_card x ON x.card_id = k.id WHERE x.intake_id = :intake) AND e.intake_id <> :intake', ['intake' => $intake->id()])->textOrNull('last');
+        return $this->rows->one(
+            'SELECT max(s.day)::text AS last FROM shoot s JOIN entry e ON e.shoot_id = s.id
+                JOIN intake_card ic ON ic.intake_id = e.intake_id JOIN card c ON c.id = ic.card_id
+                WHERE c.label IN (SELECT k.label FROM card k JOIN intake_card x ON x.card_id = k.id
+                WHERE x.intake_id = :intake) AND e.intake_id <> :intake',
+            ['intake' => $intake->id()],
+        )->textOrNull('last');
     }
 
-    /** @return list<array{id: int, name: string, folder: string}> shoots on the shelf that the entry could be filed into: of the same day, or called the same */
+    /**
+     * @return list<array{id: int, name: string, folder: string}> shoots on the shelf that the entry could be filed
+     *     into: of the same day, or called the same
+     */
     private function offers(Intake $intake, Entry $entry): array
     {
         if (null === $intake->shelf) {
@@ -290,7 +366,8 @@ final readonly class SheetView
         }
 
         return array_map(static fn (Row $row): array => ['id' => $row->int('id'), 'name' => $row->text('name'), 'folder' => $row->text('folder')], $this->rows->all(
-            "SELECT id, name, folder FROM shoot WHERE shelf_id = :shelf AND (day = CAST(:day AS date) OR (:name <> '' AND lower(name) = lower(:name))) ORDER BY day DESC NULLS LAST, name LIMIT 5",
+            "SELECT id, name, folder FROM shoot WHERE shelf_id = :shelf AND (day = CAST(:day AS date) OR (:name <> ''
+                AND lower(name) = lower(:name))) ORDER BY day DESC NULLS LAST, name LIMIT 5",
             ['shelf' => $intake->shelf->id(), 'day' => $entry->day, 'name' => trim($entry->name)],
         ));
     }
@@ -317,9 +394,16 @@ final readonly class SheetView
      *
      * @return list<MarginNote>
      */
-    private static function notes(array $frames, DayBoundary $boundary, PlannedEntry $planned, ?string $lastIntake): array
-    {
-        $found = array_fill_keys(['unreadable', 'damaged', 'repairs', 'undated', 'named', 'black', 'blown', 'blurred', 'twice', 'filed'], []);
+    private static function notes(
+        array $frames,
+        DayBoundary $boundary,
+        PlannedEntry $planned,
+        ?string $lastIntake,
+    ): array {
+        $found = array_fill_keys(
+            ['unreadable', 'damaged', 'repairs', 'undated', 'named', 'black', 'blown', 'blurred', 'twice', 'filed'],
+            [],
+        );
         $days = [];
         foreach ($frames as $position => $frame) {
             $plan = $planned->frames[$position];
@@ -361,8 +445,18 @@ final readonly class SheetView
         if ([] !== $taken) {
             $notes[] = MarginNote::nameTaken($taken, $frames[$taken[0]]->files[0]->stem());
         }
-        $new = array_keys(array_filter($planned->frames, static fn (PlannedFrame $frame): bool => FrameState::New === $frame->state()));
-        if (null !== $lastIntake && null !== $planned->entry->day && $planned->entry->day < $lastIntake && [] !== $new) {
+        $new = array_keys(
+            array_filter(
+                $planned->frames,
+                static fn (PlannedFrame $frame): bool => FrameState::New === $frame->state(),
+            ),
+        );
+        if (
+            null !== $lastIntake
+            && null !== $planned->entry->day
+            && $planned->entry->day < $lastIntake
+            && [] !== $new
+        ) {
             array_unshift($notes, MarginNote::leftover($new, $lastIntake));
         }
         array_push($notes, ...self::runs($frames));
@@ -387,7 +481,10 @@ final readonly class SheetView
         foreach (Sequences::in($exposed) as $run) {
             switch ($run->kind) {
                 case SequenceKind::Interval:
-                    if (null !== $before && $frames[$before->positions[0]]->camera === $frames[$run->positions[0]]->camera) {
+                    if (
+                        null !== $before
+                        && $frames[$before->positions[0]]->camera === $frames[$run->positions[0]]->camera
+                    ) {
                         $notes[] = MarginNote::intervalChange($before, $run, $names);
                     }
                     $notes[] = MarginNote::timeLapse($run, $names);
@@ -434,14 +531,23 @@ final readonly class SheetView
         $cameras = [];
         $first = null;
         foreach ($ticks as $camera => $own) {
-            $cameras[] = ['camera' => $camera, 'name' => $names[$camera], 'frames' => \count($own), 'seconds' => $seconds[$camera] ?? 0, 'hint' => null === $first ? null : ClockHint::between($first, $own)];
+            $cameras[] = [
+                'camera' => $camera,
+                'name' => $names[$camera],
+                'frames' => \count($own),
+                'seconds' => $seconds[$camera] ?? 0,
+                'hint' => null === $first ? null : ClockHint::between($first, $own),
+            ];
             $first ??= $own;
         }
 
         return $cameras;
     }
 
-    /** @return 'unreadable'|'damaged'|'undated'|'named'|'black'|'blown'|'blurred'|null the first thing that is worth a note */
+    /**
+     * @return 'unreadable'|'damaged'|'undated'|'named'|'black'|'blown'|'blurred'|null the first thing that is worth a
+     *     note
+     */
     private static function concern(SheetFrame $frame): ?string
     {
         $codes = array_column($frame->problems(), 'code');
@@ -466,7 +572,8 @@ final readonly class SheetView
     private static function note(MarginNote $note, array $frames): array
     {
         return [
-            'code' => $note->code, 'title' => $note->title, 'text' => $note->text, 'positions' => $note->positions, 'asks' => $note->asksForAttention,
+            'code' => $note->code, 'title' => $note->title, 'text' => $note->text, 'positions' => $note->positions,
+            'asks' => $note->asksForAttention,
             'frames' => array_map(static fn (int $position): int => $frames[$position]->id, $note->positions),
             'offers' => $note->offers,
         ];
@@ -487,7 +594,10 @@ final readonly class SheetView
             'picture' => $frame->picture,
             'bytes' => $frame->bytes(),
             'state' => $planned->state()->value,
-            'from' => array_map(static fn (CardFile $file): string => $file->path, [] === $planned->along ? $frame->files : $planned->along),
+            'from' => array_map(
+                static fn (CardFile $file): string => $file->path,
+                [] === $planned->along ? $frame->files : $planned->along,
+            ),
             'to' => $planned->filedAs,
             'same_as' => $planned->sameAs(),
             'facts' => (object) $facts,
@@ -501,7 +611,12 @@ final readonly class SheetView
         $rooms = [];
         foreach ($intake->shelf?->roots() ?? [] as $i => $root) {
             $room = Room::on($root, $bytes, true === $intake->shelf?->drives($this->drives)->has($root));
-            $rooms[] = ['role' => 0 === $i ? 'shelf' : 'twin', 'root' => $root, 'free' => $room->free, 'missing' => $room->missing()];
+            $rooms[] = [
+                'role' => 0 === $i ? 'shelf' : 'twin',
+                'root' => $root,
+                'free' => $room->free,
+                'missing' => $room->missing(),
+            ];
         }
 
         return $rooms;
@@ -536,12 +651,20 @@ final readonly class SheetView
                 return \sprintf('The %s “%s” cannot be written to.', $room['role'], $room['root']);
             }
             if ($room['missing'] > 0) {
-                return \sprintf('The %s is short of %s; %s of it stay free.', $room['role'], Words::bytes($room['missing']), Words::bytes(Room::RESERVE));
+                return \sprintf(
+                    'The %s is short of %s; %s of it stay free.',
+                    $room['role'],
+                    Words::bytes($room['missing']),
+                    Words::bytes(Room::RESERVE),
+                );
             }
         }
         $unnamed = $plan->unnamed();
         if ([] !== $unnamed) {
-            return \sprintf(1 === \count($unnamed) ? 'Entry %s needs a name first.' : 'Entries %s need names first.', implode(', ', $unnamed));
+            return \sprintf(
+                1 === \count($unnamed) ? 'Entry %s needs a name first.' : 'Entries %s need names first.',
+                implode(', ', $unnamed),
+            );
         }
 
         return null;

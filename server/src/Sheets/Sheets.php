@@ -97,7 +97,10 @@ final readonly class Sheets
         return $intake;
     }
 
-    /** After a card was read again: the sheets that are being planned for it take in what is new on it; what was done by hand stays. */
+    /**
+     * After a card was read again: the sheets that are being planned for it take in what is new on it; what was done by
+     * hand stays.
+     */
     public function cardWasRead(Card $card): void
     {
         foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => IntakeState::Sheet]) as $intake) {
@@ -108,25 +111,43 @@ final readonly class Sheets
             $places = $this->arrangements->places($intake);
             $now = $this->arrangements->of($intake, $places, self::order($timed));
             $known = $now->numbers();
-            $new = array_values(array_filter($timed, static fn (TimedFrame $frame): bool => !isset($known[$frame->id])));
+            $new = array_values(
+                array_filter($timed, static fn (TimedFrame $frame): bool => !isset($known[$frame->id])),
+            );
             if ([] !== $new || \count($known) !== \count($timed) || [] === $now->entries) {
                 $ticks = [];
                 foreach ($timed as $frame) {
                     $ticks[$frame->id] = $frame->capturedAt?->ticks() ?? 0;
                 }
-                $this->arrangements->keep($intake, $now->taking($intake->division()->divide($new), self::order($timed), $ticks), self::order($timed), $places);
+                $this->arrangements->keep(
+                    $intake,
+                    $now->taking($intake->division()->divide($new), self::order($timed), $ticks),
+                    self::order($timed),
+                    $places,
+                );
             }
             $this->happenings->tell('sheet', ['id' => $intake->id()]);
         }
     }
 
-    /** Divides the frames of the sheet's cards by its rule; an entry keeps what was typed where there is again one of its day. */
+    /**
+     * Divides the frames of the sheet's cards by its rule; an entry keeps what was typed where there is again one of
+     * its day.
+     */
     public function divide(Intake $intake): void
     {
         $timed = CaptureOrder::of($this->frames->timed($intake));
         $order = self::order($timed);
         $places = $this->arrangements->places($intake);
-        $this->arrangements->keep($intake, Arrangement::divided($intake->division()->divide($timed), $this->arrangements->of($intake, $places, $order)), $order, $places);
+        $this->arrangements->keep(
+            $intake,
+            Arrangement::divided(
+                $intake->division()->divide($timed),
+                $this->arrangements->of($intake, $places, $order),
+            ),
+            $order,
+            $places,
+        );
     }
 
     /** @throws SheetRefused when the copy has begun: names are settled then */
@@ -140,7 +161,9 @@ final readonly class Sheets
     /** The sheet's style with what was chosen on the sheet in place of its rules. */
     public function styleOf(Intake $intake): HouseStyle
     {
-        $style = null === $intake->styleDocument ? $this->styles->namedOrStandard($intake->style) : HouseStyle::fromArray($intake->styleDocument);
+        $style = null === $intake->styleDocument
+            ? $this->styles->namedOrStandard($intake->style)
+            : HouseStyle::fromArray($intake->styleDocument);
 
         return $style->today($intake->division(), $intake->kinds, $intake->companions);
     }
@@ -157,9 +180,16 @@ final readonly class Sheets
         $entries = [];
         foreach ($intake->entries as $entry) {
             $own = $frames[$entry->id()] ?? [];
-            $inRun = $style->asksForRuns() ? Sequences::places(array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $own)) : [];
+            $inRun = $style->asksForRuns()
+                ? Sequences::places(array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $own))
+                : [];
             $entries[] = new EntryToFile(
-                $entry->number, $entry->day, $entry->name, array_map(static fn (SheetFrame $frame, int $position) => $frame->toFile($inRun[$position] ?? null), $own, array_keys($own)),
+                $entry->number, $entry->day, $entry->name,
+                array_map(
+                    static fn (SheetFrame $frame, int $position) => $frame->toFile($inRun[$position] ?? null),
+                    $own,
+                    array_keys($own),
+                ),
                 $entry->kind, $entry->client, $entry->intoShoot?->folder, $entry->description, $entry->rights,
                 array_map($catalogue->path(...), array_values(array_filter($entry->keywords, $catalogue->has(...)))),
                 DngChoice::tryFrom($entry->dng),

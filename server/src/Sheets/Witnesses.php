@@ -17,7 +17,10 @@ final readonly class Witnesses
     {
     }
 
-    /** @return list<array{first: string, second: string, same: list<string>, other_kinds: list<string>, only_first: list<string>, only_second: list<string>, differs: list<string>}> */
+    /**
+     * @return list<array{first: string, second: string, same: list<string>, other_kinds: list<string>, only_first: list<string>,
+     *     only_second: list<string>, differs: list<string>}>
+     */
     public function of(Intake $intake): array
     {
         $cards = array_values($intake->cards->toArray());
@@ -28,7 +31,15 @@ final readonly class Witnesses
             for ($j = $i + 1; $j < \count($cards); ++$j) {
                 $witness = Witness::of($frames[$i], $frames[$j]);
                 if ($witness->isOfTheSameExposures()) {
-                    $pairs[] = ['first' => $first->label, 'second' => $cards[$j]->label, 'same' => $witness->same, 'other_kinds' => $witness->otherKinds, 'only_first' => $witness->onlyFirst, 'only_second' => $witness->onlySecond, 'differs' => $witness->differs];
+                    $pairs[] = [
+                        'first' => $first->label,
+                        'second' => $cards[$j]->label,
+                        'same' => $witness->same,
+                        'other_kinds' => $witness->otherKinds,
+                        'only_first' => $witness->onlyFirst,
+                        'only_second' => $witness->onlySecond,
+                        'differs' => $witness->differs,
+                    ];
                 }
             }
         }
@@ -36,7 +47,10 @@ final readonly class Witnesses
         return $pairs;
     }
 
-    /** @return array<string, non-empty-array<string, string|null>> fingerprints by extension, by the frame's path without one */
+    /**
+     * @return array<string, non-empty-array<string, string|null>> fingerprints by extension, by the frame's path
+     *     without one
+     */
     private function frames(Card $card): array
     {
         $frames = $names = [];

@@ -15,8 +15,11 @@ final readonly class ShootsView
     private const SHOOT = <<<'SQL'
         SELECT s.id, s.name, s.folder, s.day, h.name AS shelf, h.id AS shelf_id, h.root,
                (SELECT coalesce(jsonb_agg(DISTINCT p.root), '[]') FROM filed_frame w JOIN filed_file v ON v.frame_id = w.id JOIN filed_copy c ON c.file_id = v.id JOIN place p ON p.id = c.place_id WHERE w.shoot_id = s.id AND p.root IN (h.root, h.twin_root)) AS roots,
-               count(DISTINCT f.frame_id) AS frames, coalesce(sum(coalesce(f.bytes_now, f.bytes)), 0) AS bytes, coalesce(bool_and(f.places > 1), false) AS twinned,
-               count(DISTINCT f.frame_id) FILTER (WHERE f.places > 1) AS frames_twinned, count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside, count(*) FILTER (WHERE f.metadata_state = 'waiting' AND f.outside IS NULL) AS waiting,
+               count(DISTINCT f.frame_id) AS frames, coalesce(sum(coalesce(f.bytes_now, f.bytes)), 0) AS bytes,
+               coalesce(bool_and(f.places > 1), false) AS twinned,
+               count(DISTINCT f.frame_id) FILTER (WHERE f.places > 1) AS frames_twinned,
+               count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside,
+               count(*) FILTER (WHERE f.metadata_state = 'waiting' AND f.outside IS NULL) AS waiting,
                (SELECT coalesce(jsonb_agg(picture), '[]') FROM (
                    SELECT picture FROM (SELECT picture, row_number() OVER (ORDER BY captured_at, stem) - 1 AS n, count(*) OVER () AS total FROM filed_frame p WHERE p.shoot_id = s.id AND p.picture IS NOT NULL) AS spread
                    WHERE n % greatest(1, total / 8) = 0 ORDER BY n LIMIT 8) AS cover) AS pictures
@@ -57,7 +60,14 @@ final readonly class ShootsView
     /** @return list<int> all frames, in capture order */
     public function ids(int $id): array
     {
-        return array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all('SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id) ORDER BY f.captured_at NULLS LAST, f.stem', ['shoot' => $id]));
+        return array_map(
+            static fn (Row $row): int => $row->int('id'),
+            $this->rows->all(
+                'SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p
+                    WHERE p.frame_id = f.id) ORDER BY f.captured_at NULLS LAST, f.stem',
+                ['shoot' => $id],
+            ),
+        );
     }
 
     /** @return list<array<string, mixed>> */
@@ -70,10 +80,17 @@ final readonly class ShootsView
             'picture' => $row->textOrNull('picture'),
             'facts' => (object) $row->json('facts'),
             'files' => array_map(static fn (mixed $file): array => \is_array($file) && \is_string($file[3])
-                ? ['path' => $file[0], 'kind' => $file[1], 'bytes' => $file[2], 'digest' => Digest::fromHex($file[3])->labelled(), 'from' => $file[4]]
+                ? [
+                    'path' => $file[0],
+                    'kind' => $file[1],
+                    'bytes' => $file[2],
+                    'digest' => Digest::fromHex($file[3])->labelled(),
+                    'from' => $file[4],
+                ]
                 : throw new \UnexpectedValueException('A filed file has no digest.'), $row->json('files')),
         ], $this->rows->all(<<<'SQL'
-            SELECT f.id, f.stem, f.picture, f.facts, row_number() OVER (ORDER BY f.captured_at NULLS LAST, f.stem) - 1 AS position,
+            SELECT f.id, f.stem, f.picture, f.facts,
+            row_number() OVER (ORDER BY f.captured_at NULLS LAST, f.stem) - 1 AS position,
                    (SELECT jsonb_agg(jsonb_build_array(p.path, p.kind, coalesce(p.bytes_now, p.bytes), coalesce(p.digest_now, p.digest), p.original_path) ORDER BY p.id) FROM filed_file p WHERE p.frame_id = f.id) AS files
             FROM filed_frame f WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id) ORDER BY position OFFSET :offset LIMIT :limit
             SQL, ['shoot' => $id, 'offset' => $offset, 'limit' => $limit]));

@@ -18,7 +18,10 @@ final class BackupRefused extends \RuntimeException implements Refusal
 
     public static function differs(): self
     {
-        return new self('The backup was restored for a trial, and is not what the ledger is. It was not kept; try again, and look at the disk.');
+        return new self(
+            'The backup was restored for a trial, and is not what the ledger is. It was not kept; try again, and '
+                .'look at the disk.',
+        );
     }
 
     public static function folder(string $folder, string $reason): self
@@ -28,7 +31,9 @@ final class BackupRefused extends \RuntimeException implements Refusal
 
     public static function noBackup(string $file, string $reason): self
     {
-        return new self(\sprintf('“%s” is no backup that can be brought back: %s. Nothing was changed.', $file, $reason));
+        return new self(
+            \sprintf('“%s” is no backup that can be brought back: %s. Nothing was changed.', $file, $reason),
+        );
     }
 
     public static function newer(string $file): self
@@ -38,7 +43,10 @@ final class BackupRefused extends \RuntimeException implements Refusal
 
     public static function ledgerHere(): self
     {
-        return new self('There is a ledger in this home already. Nothing was changed. With --set-aside it is kept under another name, and the backup takes its place.');
+        return new self(
+            'There is a ledger in this home already. Nothing was changed. With --set-aside it is kept under another '
+                .'name, and the backup takes its place.',
+        );
     }
 
     public function status(): int

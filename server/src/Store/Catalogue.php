@@ -93,8 +93,12 @@ final readonly class Catalogue
         $quoted = $elsewhere->quoteSingleIdentifier(...);
         try {
             $elsewhere->transactional(static function (Connection $database) use ($quoted, $name, $broughtUp, $setAside): void {
-                $database->executeStatement(\sprintf('ALTER DATABASE %s RENAME TO %s', $quoted($name), $quoted($setAside)));
-                $database->executeStatement(\sprintf('ALTER DATABASE %s RENAME TO %s', $quoted($broughtUp), $quoted($name)));
+                $database->executeStatement(
+                    \sprintf('ALTER DATABASE %s RENAME TO %s', $quoted($name), $quoted($setAside)),
+                );
+                $database->executeStatement(
+                    \sprintf('ALTER DATABASE %s RENAME TO %s', $quoted($broughtUp), $quoted($name)),
+                );
             });
         } finally {
             $elsewhere->close();

@@ -24,7 +24,8 @@ final readonly class FiledCopies
 {
     /** Columns of {@see of()}; `digest` and `bytes` are what the copy should have. */
     private const COPY = <<<'SQL'
-        SELECT f.id AS file_id, f.path, coalesce(f.digest_now, f.digest) AS digest, coalesce(f.bytes_now, f.bytes) AS bytes, f.picture_replaced, f.metadata_digest, f.metadata_bytes,
+        SELECT f.id AS file_id, f.path, coalesce(f.digest_now, f.digest) AS digest,
+        coalesce(f.bytes_now, f.bytes) AS bytes, f.picture_replaced, f.metadata_digest, f.metadata_bytes,
                p.root, p.drive, c.place_id, c.state, c.digest AS verified, c.stamp, c.fingerprint, s.id AS shelf_id, s.root AS shelf_root, s.twin_root, s.drives
         FROM filed_file f JOIN shelf s ON s.id = f.shelf_id JOIN filed_copy c ON c.file_id = f.id JOIN place p ON p.id = c.place_id
         SQL;

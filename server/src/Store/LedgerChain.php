@@ -57,7 +57,9 @@ final readonly class LedgerChain
         return null !== $this->rows->first('SELECT id FROM ledger_line WHERE seal = :seal', ['seal' => $seal->hex]);
     }
 
-    /** @return string the last line's seal, 64 hexadecimal digits; of no line, that which the first one is chained to */
+    /**
+     * @return string the last line's seal, 64 hexadecimal digits; of no line, that which the first one is chained to
+     */
     public function end(): string
     {
         return $this->rows->first('SELECT seal FROM ledger_line ORDER BY id DESC LIMIT 1')?->text('seal')

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Store;
 
-/** What is locked by PostgreSQL's advisory locks: the first of their two numbers; the second is an id, 0 where there is but one. */
+/**
+ * What is locked by PostgreSQL's advisory locks: the first of their two numbers; the second is an id, 0 where there is
+ * but one.
+ */
 enum Lock: int
 {
     /** The feed: happenings become visible in the order of their numbers. */
@@ -23,7 +26,10 @@ enum Lock: int
     case SettledCard = 8423;
     /** A sheet that is being edited or settled. */
     case Sheet = 8424;
-    /** A core of this machine on which a raw file is being converted, by its own number ({@see \crc32()} of host and core). */
+    /**
+     * A core of this machine on which a raw file is being converted, by its own number ({@see \crc32()} of host and
+     * core).
+     */
     case Core = 8425;
     /** A shelf on which names are being given. */
     case ShelfNames = 8426;

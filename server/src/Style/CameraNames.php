@@ -30,7 +30,9 @@ final readonly class CameraNames
     public function seen(): array
     {
         return array_map(static fn (Row $row): array => ['camera' => $row->text('camera'), 'name' => $row->text('name'), 'frames' => $row->int('frames')], $this->rows->all(
-            "SELECT f.camera, coalesce(n.name, '') AS name, count(*) AS frames FROM card_frame f LEFT JOIN camera_name n ON n.camera = f.camera WHERE f.camera <> '' GROUP BY f.camera, n.name ORDER BY count(*) DESC, f.camera LIMIT 50",
+            "SELECT f.camera, coalesce(n.name, '') AS name, count(*) AS frames FROM card_frame f LEFT
+                JOIN camera_name n ON n.camera = f.camera WHERE f.camera <> '' GROUP BY f.camera, n.name
+                ORDER BY count(*) DESC, f.camera LIMIT 50",
         ));
     }
 
@@ -40,7 +42,11 @@ final readonly class CameraNames
         if ('' === $name) {
             $this->database->executeStatement('DELETE FROM camera_name WHERE camera = :camera', ['camera' => $camera]);
         } else {
-            $this->database->executeStatement('INSERT INTO camera_name (camera, name) VALUES (:camera, :name) ON CONFLICT (camera) DO UPDATE SET name = excluded.name', ['camera' => $camera, 'name' => $name]);
+            $this->database->executeStatement(
+                'INSERT INTO camera_name (camera, name) VALUES (:camera, :name) ON CONFLICT (camera) DO UPDATE
+                    SET name = excluded.name',
+                ['camera' => $camera, 'name' => $name],
+            );
         }
     }
 }

@@ -23,6 +23,9 @@ final readonly class FiledCounters implements CountersSoFar
             CounterScope::Shoot, CounterScope::Intake => 'false AND :key IS NOT NULL',
         };
 
-        return $this->rows->one('SELECT max(f.counter) AS last FROM filed_frame f JOIN shoot s ON s.id = f.shoot_id WHERE '.$where, ['key' => $key])->intOrNull('last');
+        return $this->rows->one(
+            'SELECT max(f.counter) AS last FROM filed_frame f JOIN shoot s ON s.id = f.shoot_id WHERE '.$where,
+            ['key' => $key],
+        )->intOrNull('last');
     }
 }

@@ -26,6 +26,9 @@ final class NoSuchStyle extends \RuntimeException implements Refusal
 
     public static function standardStays(string $name): self
     {
-        return new self(409, \sprintf('“%s” is the standard style. Make another the standard first; then it can go.', $name));
+        return new self(
+            409,
+            \sprintf('“%s” is the standard style. Make another the standard first; then it can go.', $name),
+        );
     }
 }

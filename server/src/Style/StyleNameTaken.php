@@ -10,7 +10,9 @@ final class StyleNameTaken extends \RuntimeException implements Refusal
 {
     public static function by(string $name): self
     {
-        return new self(\sprintf('There is a style called “%s” already. Both stay as they are; choose another name.', $name));
+        return new self(
+            \sprintf('There is a style called “%s” already. Both stay as they are; choose another name.', $name),
+        );
     }
 
     public function status(): int

@@ -29,8 +29,13 @@ final readonly class StyleView
     private const SAMPLE_KIND = 'Reportage';
     private const SAMPLE_CLIENT = 'Harbour office';
 
-    public function __construct(private Rows $rows, private Styles $styles, private CameraNames $cameras, private EntityManagerInterface $entities, private Keywords $keywords)
-    {
+    public function __construct(
+        private Rows $rows,
+        private Styles $styles,
+        private CameraNames $cameras,
+        private EntityManagerInterface $entities,
+        private Keywords $keywords,
+    ) {
     }
 
     /** @return array<string, mixed> */
@@ -42,7 +47,10 @@ final readonly class StyleView
             'styles' => array_map(static fn (HouseStyle $style): array => $style->toArray(), $styles),
             'standard' => $styles[0]->name,
             'cameras' => $this->cameras->seen(),
-            'shelves' => array_map(static fn (Shelf $shelf): string => $shelf->name, $this->entities->getRepository(Shelf::class)->findBy([], ['name' => 'ASC'])),
+            'shelves' => array_map(
+                static fn (Shelf $shelf): string => $shelf->name,
+                $this->entities->getRepository(Shelf::class)->findBy([], ['name' => 'ASC']),
+            ),
         ];
     }
 
@@ -53,10 +61,21 @@ final readonly class StyleView
 
         $metadata = new PlannedMetadata($style, $this->keywords->about([], PlannedMetadata::mayGive($style)));
 
-        return array_values(array_filter(array_map(static fn (Row $row): ?array => self::sample($row, $style, $names, $metadata), $this->frames()), is_array(...)));
+        return array_values(
+            array_filter(
+                array_map(
+                    static fn (Row $row): ?array => self::sample($row, $style, $names, $metadata),
+                    $this->frames(),
+                ),
+                is_array(...),
+            ),
+        );
     }
 
-    /** @return list<Row> a few frames of different cards and hours; the latest night frame among them, for the day boundary */
+    /**
+     * @return list<Row> a few frames of different cards and hours; the latest night frame among them, for the day
+     *     boundary
+     */
     private function frames(): array
     {
         return $this->rows->all(<<<'SQL'
@@ -84,8 +103,28 @@ final readonly class StyleView
         $named = '' !== trim($row->text('name'));
         $name = $named ? $row->text('name') : self::SAMPLE_NAME;
         $file = new CardFile($row->text('path'), FileKind::ofName($row->text('path')), 0, 0);
-        $naming = FrameNaming::of($time, $file->path, $names[$row->text('camera')] ?? '', $row->textOrNull('model') ?? '', $row->textOrNull('serial') ?? '', $row->text('label'))->inRun(new InRun(SequenceKind::Bracket, 1, 1));
-        $plan = IntakePlan::of([new EntryToFile(1, $day, $name, [new FrameToFile(0, [$file], $naming)], self::SAMPLE_KIND, self::SAMPLE_CLIENT)], new FoldersOnDisk([]), $style)->entries[0];
+        $naming = FrameNaming::of(
+            $time,
+            $file->path,
+            $names[$row->text('camera')] ?? '',
+            $row->textOrNull('model') ?? '',
+            $row->textOrNull('serial') ?? '',
+            $row->text('label'),
+        )->inRun(new InRun(SequenceKind::Bracket, 1, 1));
+        $plan = IntakePlan::of(
+            [
+                new EntryToFile(
+                    1,
+                    $day,
+                    $name,
+                    [new FrameToFile(0, [$file], $naming)],
+                    self::SAMPLE_KIND,
+                    self::SAMPLE_CLIENT,
+                ),
+            ],
+            new FoldersOnDisk([]),
+            $style,
+        )->entries[0];
 
         return [
             'original' => $file->name(),

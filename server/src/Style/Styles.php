@@ -22,7 +22,10 @@ final readonly class Styles
     /** @return non-empty-list<HouseStyle> the standard first */
     public function all(): array
     {
-        $styles = array_map(self::read(...), $this->rows->all('SELECT document FROM house_style ORDER BY is_standard DESC, name'));
+        $styles = array_map(
+            self::read(...),
+            $this->rows->all('SELECT document FROM house_style ORDER BY is_standard DESC, name'),
+        );
 
         return [] === $styles ? [HouseStyle::standard()] : $styles;
     }
@@ -53,16 +56,26 @@ final readonly class Styles
         }
     }
 
-    /** The style that is offered for a card: one that is tied to it or to a camera on it, else the one chosen for it last time, else the standard. */
+    /**
+     * The style that is offered for a card: one that is tied to it or to a camera on it, else the one chosen for it
+     * last time, else the standard.
+     */
     public function offeredFor(Card $card): HouseStyle
     {
-        $cameras = array_map(static fn (Row $row): string => $row->text('camera'), $this->rows->all('SELECT DISTINCT camera FROM card_frame WHERE card_id = :card', ['card' => $card->id()]));
+        $cameras = array_map(
+            static fn (Row $row): string => $row->text('camera'),
+            $this->rows->all('SELECT DISTINCT camera FROM card_frame WHERE card_id = :card', ['card' => $card->id()]),
+        );
         foreach ($this->all() as $style) {
             if ($style->ties->fit($card->label, $cameras)) {
                 return $style;
             }
         }
-        $last = $this->rows->first("SELECT i.style FROM intake i JOIN intake_card ic ON ic.intake_id = i.id JOIN card c ON c.id = ic.card_id WHERE c.label = :label AND i.state <> 'sheet' ORDER BY i.id DESC LIMIT 1", ['label' => $card->label]);
+        $last = $this->rows->first(
+            "SELECT i.style FROM intake i JOIN intake_card ic ON ic.intake_id = i.id JOIN card c ON c.id = ic.card_id
+                WHERE c.label = :label AND i.state <> 'sheet' ORDER BY i.id DESC LIMIT 1",
+            ['label' => $card->label],
+        );
 
         return null === $last ? $this->standard() : $this->namedOrStandard($last->text('style'));
     }
@@ -97,12 +110,22 @@ final readonly class Styles
                 if (null !== $this->rows->first('SELECT name FROM house_style WHERE name = :name FOR UPDATE', ['name' => $style->name])) {
                     throw StyleNameTaken::by($style->name);
                 }
-                $this->database->executeStatement('UPDATE house_style SET name = :name, document = CAST(:document AS jsonb) WHERE name = :before', ['name' => $style->name, 'document' => $json, 'before' => $insteadOf]);
-                $this->database->executeStatement('UPDATE intake SET style = :name WHERE style = :before', ['name' => $style->name, 'before' => $insteadOf]);
+                $this->database->executeStatement(
+                    'UPDATE house_style SET name = :name, document = CAST(:document AS jsonb) WHERE name = :before',
+                    ['name' => $style->name, 'document' => $json, 'before' => $insteadOf],
+                );
+                $this->database->executeStatement(
+                    'UPDATE intake SET style = :name WHERE style = :before',
+                    ['name' => $style->name, 'before' => $insteadOf],
+                );
 
                 return;
             }
-            $this->database->executeStatement('INSERT INTO house_style (name, document) VALUES (:name, CAST(:document AS jsonb)) ON CONFLICT (name) DO UPDATE SET document = excluded.document', ['name' => $style->name, 'document' => $json]);
+            $this->database->executeStatement(
+                'INSERT INTO house_style (name, document) VALUES (:name, CAST(:document AS jsonb))
+                    ON CONFLICT (name) DO UPDATE SET document = excluded.document',
+                ['name' => $style->name, 'document' => $json],
+            );
         });
     }
 
@@ -111,7 +134,10 @@ final readonly class Styles
         $this->database->transactional(function () use ($style): void {
             $this->keepBuiltIn();
             $this->database->executeStatement('UPDATE house_style SET is_standard = false WHERE is_standard');
-            $this->database->executeStatement('UPDATE house_style SET is_standard = true WHERE name = :name', ['name' => $style->name]);
+            $this->database->executeStatement(
+                'UPDATE house_style SET is_standard = true WHERE name = :name',
+                ['name' => $style->name],
+            );
         });
     }
 
@@ -128,7 +154,11 @@ final readonly class Styles
     private function keepBuiltIn(): void
     {
         $built = HouseStyle::standard();
-        $this->database->executeStatement('INSERT INTO house_style (name, document, is_standard) SELECT :name, CAST(:document AS jsonb), true WHERE NOT EXISTS (SELECT FROM house_style)', ['name' => $built->name, 'document' => json_encode($built->toArray(), \JSON_THROW_ON_ERROR)]);
+        $this->database->executeStatement(
+            'INSERT INTO house_style (name, document, is_standard) SELECT :name, CAST(:document AS jsonb), true
+                WHERE NOT EXISTS (SELECT FROM house_style)',
+            ['name' => $built->name, 'document' => json_encode($built->toArray(), \JSON_THROW_ON_ERROR)],
+        );
     }
 
     private static function read(Row $row): HouseStyle

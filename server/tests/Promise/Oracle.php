@@ -60,7 +60,10 @@ final class Oracle
             $content = (string) md5_file($path);
             if (
                 isset($this->letGo[$content])
-                || (\in_array($name, self::HOUSEKEEPING, true) && !str_starts_with((string) file_get_contents($path), "\xFF\xD8"))
+                || (\in_array($name, self::HOUSEKEEPING, true) && !str_starts_with(
+                    (string) file_get_contents($path),
+                    "\xFF\xD8",
+                ))
             ) {
                 continue;
             }

@@ -85,22 +85,32 @@ final class World
     {
         usleep(self::TICK);
         $moves = [
-            'putIn', 'takeOut', 'exchange', 'shootMore', 'overwrite', 'overwriteUnseen', 'hide', 'rename', 'odd', 'housekeeping', 'copy', 'copyKilled', 'leaveOutAndCopy', 'letGo', 'oneDriveIsEnough', 'allIsWell', 'allIsWell', 'allIsWell', 'allIsWell', 'allIsWell', 'allIsWell', 'allIsWell', 'allIsWell',
-            'pullTwin', 'plugTwin', 'swapTwin', 'deleteCopy', 'changeCopy', 'changeCopyUnseen', 'touchCopy', 'linkCopy', 'secondTwin', 'noTwin', 'twinAgain', 'twinOnShelfsDrive', 'restart', 'look', 'verify', 'goOn',
+            'putIn', 'takeOut', 'exchange', 'shootMore', 'overwrite', 'overwriteUnseen', 'hide', 'rename', 'odd',
+            'housekeeping', 'copy', 'copyKilled', 'leaveOutAndCopy', 'letGo', 'oneDriveIsEnough', 'allIsWell',
+            'allIsWell', 'allIsWell', 'allIsWell', 'allIsWell', 'allIsWell', 'allIsWell', 'allIsWell',
+            'pullTwin', 'plugTwin', 'swapTwin', 'deleteCopy', 'changeCopy', 'changeCopyUnseen', 'touchCopy', 'linkCopy',
+            'secondTwin', 'noTwin', 'twinAgain', 'twinOnShelfsDrive', 'restart', 'look', 'verify', 'goOn',
         ];
         $move = $moves[$this->random->getInt(0, \count($moves) - 1)];
         $this->told[] = $move;
         match ($move) {
-            'putIn' => $this->putIn(), 'takeOut' => $this->takeOut(), 'exchange' => $this->exchange(), 'shootMore' => $this->shootMore(), 'overwrite' => $this->overwrite(false), 'overwriteUnseen' => $this->overwrite(true),
-            'hide' => $this->hide(), 'rename' => $this->renameOnCard(), 'odd' => $this->odd(), 'housekeeping' => $this->housekeeping(), 'copy' => $this->copy(), 'copyKilled' => $this->copy(killed: true),
-            'leaveOutAndCopy' => $this->copy(leavesOut: true), 'letGo' => $this->letGo(), 'oneDriveIsEnough' => $this->oneDriveIsEnough(), 'pullTwin' => $this->pullTwin(), 'plugTwin' => $this->plugTwin(), 'swapTwin' => $this->swapTwin(),
+            'putIn' => $this->putIn(), 'takeOut' => $this->takeOut(), 'exchange' => $this->exchange(),
+            'shootMore' => $this->shootMore(), 'overwrite' => $this->overwrite(false),
+            'overwriteUnseen' => $this->overwrite(true),
+            'hide' => $this->hide(), 'rename' => $this->renameOnCard(), 'odd' => $this->odd(),
+            'housekeeping' => $this->housekeeping(), 'copy' => $this->copy(), 'copyKilled' => $this->copy(killed: true),
+            'leaveOutAndCopy' => $this->copy(leavesOut: true), 'letGo' => $this->letGo(),
+            'oneDriveIsEnough' => $this->oneDriveIsEnough(), 'pullTwin' => $this->pullTwin(),
+            'plugTwin' => $this->plugTwin(), 'swapTwin' => $this->swapTwin(),
             'deleteCopy' => $this->toCopy(static fn (string $path): bool => unlink($path)), 'changeCopy' => $this->toCopy(
                 static fn (string $path): mixed => file_put_contents($path, 'other'),
             ),
             'changeCopyUnseen' => $this->toCopy($this->noise(...)), 'touchCopy' => $this->toCopy(
                 static fn (string $path): bool => touch($path),
             ), 'linkCopy' => $this->linkCopy(), 'secondTwin' => $this->twinIs('twin2'),
-            'noTwin' => $this->twinIs(null), 'twinAgain' => $this->twinIs('twin'), 'twinOnShelfsDrive' => $this->twinOnShelfsDrive(), 'restart' => $this->restarted(), 'look' => $this->look(), 'verify' => $this->verify(), 'goOn' => $this->goOn(), 'allIsWell' => $this->allIsWell(),
+            'noTwin' => $this->twinIs(null), 'twinAgain' => $this->twinIs('twin'),
+            'twinOnShelfsDrive' => $this->twinOnShelfsDrive(), 'restart' => $this->restarted(), 'look' => $this->look(),
+            'verify' => $this->verify(), 'goOn' => $this->goOn(), 'allIsWell' => $this->allIsWell(),
         };
 
         return $move;
