@@ -7,6 +7,7 @@ namespace Velvet\Core\Tests;
 use PHPat\Selector\Selector;
 use PHPat\Test\Builder\Rule;
 use PHPat\Test\PHPat;
+use Velvet\Server\Refusal;
 
 /** The walls of the house (docs/ARCHITECTURE.md), read from the imports by PHPStan's run. */
 final class Walls
@@ -31,5 +32,15 @@ final class Walls
                 ->classes(...$allowed)
                 ->because('data flow one way, and the core knows of no framework, database, request or browser');
         }
+    }
+
+    public function testTheStoreUsesNoneOfTheServersOtherFolders(): Rule
+    {
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('Velvet\Server\Store'))
+            ->shouldNot()->dependOn()
+            ->classes(Selector::inNamespace('Velvet\Server'))
+            ->excluding(Selector::inNamespace('Velvet\Server\Store'), Selector::classname(Refusal::class))
+            ->because('what stands in the database is known without whoever works with it');
     }
 }

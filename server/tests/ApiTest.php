@@ -17,10 +17,10 @@ use Symfony\Component\Messenger\Exception\TransportException;
 use Symfony\Component\Yaml\Yaml;
 use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Server\Api\Problems;
-use Velvet\Server\Entity\Card;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Sheets\SheetView;
+use Velvet\Server\Store\Card;
 
 /** Real responses against the OpenAPI file (OpenAPI 3.1, JSON Schema 2020-12; validated by opis/json-schema). */
 final class ApiTest extends ServerTestCase

@@ -10,10 +10,7 @@ use Velvet\Core\Filed\Clearance;
 use Velvet\Core\Filed\CopyStanding;
 use Velvet\Server\Bays\Bays;
 use Velvet\Server\Cards\CardClearance;
-use Velvet\Server\Cards\CardState;
 use Velvet\Server\Cards\LettingGo;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Intakes\OnFailure;
@@ -24,8 +21,11 @@ use Velvet\Server\Sheets\SheetRefused;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\SheetView;
 use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\LedgerChain;
+use Velvet\Server\Store\Shelf;
 
 /** Ways in which a card was once called cleared wrongly: each must keep the word from being said. */
 final class ClearedTest extends ServerTestCase

@@ -22,12 +22,9 @@ use Velvet\Server\Dng\Conversions;
 use Velvet\Server\Dng\ConvertRaws;
 use Velvet\Server\Dng\ConvertRawsHandler;
 use Velvet\Server\Dng\ShootRaws;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\IntakeProgress;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
-use Velvet\Server\Intakes\IntakeState;
 use Velvet\Server\Intakes\Interrupted;
 use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Ledger\Custody;
@@ -37,6 +34,9 @@ use Velvet\Server\Metadata\WriteMetadata;
 use Velvet\Server\Metadata\WriteMetadataHandler;
 use Velvet\Server\Receipts\Receipts;
 use Velvet\Server\Sheets\SheetEdits;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\IntakeState;
 
 /** Raw files become DNG while they are filed, and afterwards. exiftool and our own reader look at what came of it. */
 final class DngTest extends ServerTestCase

@@ -10,14 +10,10 @@ use Velvet\Core\Style\HouseStyle;
 use Velvet\Server\Bays\Bays;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardReading;
-use Velvet\Server\Cards\CardState;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\IntakeProgress;
 use Velvet\Server\Intakes\IntakeRefused;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
-use Velvet\Server\Intakes\IntakeState;
 use Velvet\Server\Intakes\Interrupted;
 use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Ledger\LedgerView;
@@ -31,6 +27,10 @@ use Velvet\Server\Sheets\SheetRefused;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\SheetView;
 use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardState;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\IntakeState;
 
 final class IntakeTest extends ServerTestCase
 {
@@ -477,7 +477,7 @@ final class IntakeTest extends ServerTestCase
         $this->get(Intakes::class)->stop($intake);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame([], is_dir($this->folder.'/shelf/2026') ? $this->tree('shelf') : []);
-        self::assertSame(2, $this->sheet()->entries->first() instanceof \Velvet\Server\Entity\Entry ? 2 : 0);
+        self::assertSame(2, $this->sheet()->entries->first() instanceof \Velvet\Server\Store\Entry ? 2 : 0);
         self::assertSame([FrameState::New, FrameState::New], array_column($this->onSheet(), 'state'));
     }
 
@@ -597,7 +597,7 @@ final class IntakeTest extends ServerTestCase
         );
         self::assertCount(
             3,
-            $this->get(SheetFrames::class)->ofIntake($intake->id())[$intake->entries->first() instanceof \Velvet\Server\Entity\Entry ? $intake->entries->first()->id() : 0],
+            $this->get(SheetFrames::class)->ofIntake($intake->id())[$intake->entries->first() instanceof \Velvet\Server\Store\Entry ? $intake->entries->first()->id() : 0],
         );
     }
 

@@ -8,16 +8,16 @@ use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Server\Cards\CardClearance;
-use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
-use Velvet\Server\Intakes\IntakeState;
 use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Ledger\LedgerCheck;
 use Velvet\Server\Receipts\ReceiptFormat;
 use Velvet\Server\Receipts\Receipts;
 use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\SheetView;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\IntakeState;
 
 /**
  * What the house style says is written into copies and sidecars while frames are filed; read back by exiftool from

@@ -11,15 +11,15 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Velvet\Core\Tests\TemporaryFolder;
 use Velvet\Server\Cards\CardReading;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Intake;
-use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Shelf;
 
 /**
  * Runs against the real PostgreSQL that `./velvet test` starts, emptied before each test, and a folder for card and

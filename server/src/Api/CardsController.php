@@ -12,7 +12,7 @@ use Velvet\Server\Bays\Eject;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardView;
 use Velvet\Server\Cards\LettingGo;
-use Velvet\Server\Entity\Card;
+use Velvet\Server\Store\Card;
 
 final readonly class CardsController
 {

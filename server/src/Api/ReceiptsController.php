@@ -10,9 +10,9 @@ use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
-use Velvet\Server\Entity\Intake;
 use Velvet\Server\Receipts\ReceiptFormat;
 use Velvet\Server\Receipts\Receipts;
+use Velvet\Server\Store\Intake;
 
 final readonly class ReceiptsController
 {

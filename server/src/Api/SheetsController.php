@@ -14,17 +14,17 @@ use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\Kinds;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Intake;
-use Velvet\Server\Entity\Shelf;
-use Velvet\Server\Entity\Shoot;
 use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\SheetView;
 use Velvet\Server\Sheets\Witnesses;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Shelf;
+use Velvet\Server\Store\Shoot;
 use Velvet\Server\Style\Styles;
 
 final readonly class SheetsController

@@ -11,8 +11,8 @@ use Symfony\Component\Routing\Attribute\Route;
 use Velvet\Server\Bays\BaysView;
 use Velvet\Server\Bays\DemoFence;
 use Velvet\Server\Bays\Folders;
-use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Store\Shelf;
 
 final readonly class ShelvesController
 {

@@ -17,9 +17,9 @@ use Velvet\Server\Ledger\Custody;
 use Velvet\Server\Metadata\LookAtShoot;
 use Velvet\Server\Metadata\OutsideChanges;
 use Velvet\Server\Metadata\ShootMetadata;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 use Velvet\Server\Shoots\ShootsView;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 final readonly class ShootsController
 {

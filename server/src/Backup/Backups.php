@@ -13,12 +13,12 @@ use Velvet\Core\Copy\PartFile;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Copy\VerifyMismatch;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Store\BackupRefused;
 use Velvet\Server\Store\Catalogue;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Shelf;
 use Velvet\Server\Style\Styles;
 
 /**

@@ -11,12 +11,12 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Core\Card\CardSign;
 use Velvet\Core\Card\Insertion;
 use Velvet\Server\Cards\CardNow;
-use Velvet\Server\Cards\CardState;
 use Velvet\Server\Cards\KnownCards;
 use Velvet\Server\Cards\ReadCard;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Feed\Happenings;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardState;
+use Velvet\Server\Store\Shelf;
 
 /**
  * The places where cards show up. Looking at them notices what was put in, what was taken out, and a card that was

@@ -9,14 +9,14 @@ use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Server\Cards\CardClearance;
-use Velvet\Server\Cards\CardState;
 use Velvet\Server\Cards\CardView;
 use Velvet\Server\Dng\ShootRaws;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Metadata\Following;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardState;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Shelf;
 
 /** The cards that are in and the shelves there are, as the browser shows them. */
 final readonly class BaysView

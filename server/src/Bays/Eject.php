@@ -8,8 +8,8 @@ use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\Process\Exception\ExceptionInterface as ProcessTrouble;
 use Symfony\Component\Process\ExecutableFinder;
 use Symfony\Component\Process\Process;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Rows;
 
 /** Lets go of a card, so that it can be pulled out: through udisks, or, in the demo, by laying it back on the table. */
 final readonly class Eject

@@ -7,10 +7,10 @@ namespace Velvet\Server\Cards;
 use Velvet\Core\Filed\CardFileSeen;
 use Velvet\Core\Filed\CardSeen;
 use Velvet\Core\Filed\Clearance;
-use Velvet\Server\Entity\Card;
 use Velvet\Server\Ledger\Copies;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /**
  * Looks at a card and at every copy of its files, now, for the answer to whether it may be formatted: the one place

@@ -8,8 +8,9 @@ use Velvet\Core\Card\CardListing;
 use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\Insertion;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardState;
+use Velvet\Server\Store\Rows;
 
 /**
  * Whether the card that is in now is the card as it was read. Its folders are walked anew each time; nothing is

@@ -17,15 +17,16 @@ use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\Frame;
 use Velvet\Core\Card\Housekeeping;
 use Velvet\Core\Card\Insertion;
-use Velvet\Server\Entity\Card;
 use Velvet\Server\Feed\Happenings;
-use Velvet\Server\JsonRows;
 use Velvet\Server\Pictures\DrawPictures;
-use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\JsonRows;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Rows;
 
 /** Reads a card into the database: what lies on it, each frame's facts, and which frames the ledger has already. */
 final readonly class CardReading

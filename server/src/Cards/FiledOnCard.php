@@ -7,10 +7,10 @@ namespace Velvet\Server\Cards;
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Filed\FiledBefore;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\JsonRows;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\JsonRows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /** Which files on a card the ledger has, with a copy still there; a frame is filed when it has all of them. */
 final readonly class FiledOnCard

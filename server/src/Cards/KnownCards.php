@@ -7,7 +7,7 @@ namespace Velvet\Server\Cards;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Velvet\Server\Bays\CardIdentity;
-use Velvet\Server\Entity\Card;
+use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Server\Cards;
 
 use Doctrine\DBAL\Connection;
-use Velvet\Server\Entity\Card;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Ledger\Ledger;
+use Velvet\Server\Store\Card;
 
 /**
  * The photographer's explicit words for a card: that what was left out need not be filed, or that copies on one drive

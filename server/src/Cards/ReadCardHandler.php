@@ -6,7 +6,7 @@ namespace Velvet\Server\Cards;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
-use Velvet\Server\Entity\Card;
+use Velvet\Server\Store\Card;
 
 #[AsMessageHandler]
 final readonly class ReadCardHandler

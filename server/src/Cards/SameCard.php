@@ -9,8 +9,8 @@ use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Card\Insertion;
 use Velvet\Core\Drive\FileStamp;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /**
  * Whether the card that is in is the one that an intake was planned from: another one may have the same label, names

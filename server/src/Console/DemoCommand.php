@@ -12,14 +12,14 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Server\Bays\CardIdentity;
 use Velvet\Server\Cards\CardReading;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Intakes\IntakeRun;
 use Velvet\Server\Intakes\Intakes;
 use Velvet\Server\Intakes\OnFailure;
 use Velvet\Server\Sheets\SheetEdits;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Shelf;
 
 /**
  * Puts the demo's past in place: a shelf with its twin, and the first day of the kiln opening, filed for real as it

@@ -15,8 +15,8 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Server\Receipts\ReceiptFormat;
 use Velvet\Server\Receipts\Receipts;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 #[AsCommand('velvet:ledger', 'Exports what is filed, in open formats.')]
 final class LedgerCommand extends Command

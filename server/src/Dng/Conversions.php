@@ -24,7 +24,6 @@ use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\EmbeddedOriginal;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Style\DngChoice;
-use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Intakes\Halt;
 use Velvet\Server\Intakes\Halts;
@@ -33,12 +32,13 @@ use Velvet\Server\Ledger\FiledPlaces;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Metadata\Holder;
 use Velvet\Server\Metadata\MetadataWriting;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /**
  * Converts filed raw files to DNG while other work goes on: a child process for each makes and proves the DNG in a

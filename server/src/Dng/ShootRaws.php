@@ -8,8 +8,8 @@ use Doctrine\DBAL\Connection;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Server\Feed\Happenings;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /**
  * Of a selection of filed frames: which raw files can become DNG, and which lie within theirs; either is done in the

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Feed;
 
-use Velvet\Server\Row;
+use Velvet\Server\Store\Row;
 
 /**
  * A connection of its own on which the database calls out when something happens, and another one to ask on: an answer

@@ -6,8 +6,8 @@ namespace Velvet\Server\Intakes;
 
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Copy\FileStep;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /**
  * Which worker has which file. Workers on several machines may share the drives: a file is claimed in the database, for

@@ -7,9 +7,9 @@ namespace Velvet\Server\Intakes;
 use Velvet\Core\Copy\CopyWatch;
 use Velvet\Core\Copy\FileStep;
 use Velvet\Server\Feed\Happenings;
-use Velvet\Server\Row;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Row;
 
 /**
  * Looks on while a file is copied: lets one worker at a time read from a card, keeps the claim alive, tells the

@@ -21,18 +21,18 @@ use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Metadata\SidecarFile;
-use Velvet\Server\Entity\Entry;
-use Velvet\Server\Entity\Intake;
-use Velvet\Server\Entity\Shoot;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Metadata\FrameSays;
 use Velvet\Server\Metadata\Holder;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Shoot;
 
 /**
  * Writes into the database and the ledger what became of a file. All that belongs to one file is written at once or not

@@ -9,11 +9,11 @@ use Doctrine\DBAL\Exception as DatabaseTrouble;
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Server\Cards\SameCard;
-use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Ledger\Ledger;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /** Intakes that pause by themselves because a whole drive or card is gone, instead of failing file by file. */
 final readonly class Halts

@@ -8,9 +8,9 @@ use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Server\Cards\CardClearance;
 use Velvet\Server\Cards\CardView;
-use Velvet\Server\Entity\Intake;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 use Velvet\Server\Words;
 
 /** An intake under way, and what it left behind: the receipt. Both are read from the same rows. */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Intakes;
 
 use Velvet\Server\Refusal;
+use Velvet\Server\Store\IntakeState;
 
 final class IntakeRefused extends \RuntimeException implements Refusal
 {

@@ -23,16 +23,16 @@ use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
 use Velvet\Server\Backup\KeepBackup;
 use Velvet\Server\Dng\Conversions;
-use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Metadata\MetadataWriting;
 use Velvet\Server\Receipts\Manifests;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /**
  * Copies an intake's files, one after another, until none is left, the intake is paused or stopped, or the program

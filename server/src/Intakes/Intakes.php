@@ -24,21 +24,22 @@ use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Server\Cards\CardNow;
 use Velvet\Server\Cards\FiledOnCard;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Entry;
-use Velvet\Server\Entity\Intake;
 use Velvet\Server\Feed\Happenings;
-use Velvet\Server\JsonRows;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Metadata\Keywords;
-use Velvet\Server\Rows;
 use Velvet\Server\Sheets\SheetFrame;
 use Velvet\Server\Sheets\SheetFrames;
 use Velvet\Server\Sheets\SheetRefused;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Entry;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\IntakeState;
+use Velvet\Server\Store\JsonRows;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Rows;
 use Velvet\Server\Words;
 
 /** Starts, pauses and stops intakes. Starting settles the plan: from then on every file has its name. */

@@ -9,9 +9,9 @@ use Velvet\Server\Dng\ConvertRaws;
 use Velvet\Server\Dng\ShootRaws;
 use Velvet\Server\Metadata\Following;
 use Velvet\Server\Metadata\WriteMetadata;
-use Velvet\Server\Rows;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Rows;
 
 /**
  * Intakes that should be under way but that nobody is at work on: the program, the database or the computer went down,

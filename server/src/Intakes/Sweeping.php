@@ -6,9 +6,9 @@ namespace Velvet\Server\Intakes;
 
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Copy\PartFile;
-use Velvet\Server\Rows;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Rows;
 
 /** When an intake is over and nobody is at work on it, temporary files of workers that died are removed. */
 final readonly class Sweeping

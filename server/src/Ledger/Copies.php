@@ -13,8 +13,8 @@ use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Filed\CopySeen;
 use Velvet\Core\Filed\CopyStanding;
-use Velvet\Server\Row;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\Row;
 
 /** Looks at verified copies again: whether each is still there, on its own drive, as it was verified. */
 final readonly class Copies

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Ledger;
 
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /** What the ledger has of one filed frame, from the card to today. */
 final readonly class Custody

@@ -12,8 +12,8 @@ use Velvet\Core\Filed\CopySeen;
 use Velvet\Core\Filed\CopyStanding;
 use Velvet\Core\Filed\FiledCopy;
 use Velvet\Core\Filed\FiledIndex;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /** The filed files that the database knows. Their copies are looked at before they are handed out. */
 final readonly class FiledFiles implements FiledIndex

@@ -6,7 +6,7 @@ namespace Velvet\Server\Ledger;
 
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Server\Row;
+use Velvet\Server\Store\Row;
 
 /**
  * Where the verified copies of a filed file lie: below the shelf's root, and below its twin's where one was verified

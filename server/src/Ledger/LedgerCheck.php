@@ -12,9 +12,9 @@ use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Filed\CopyStanding;
 use Velvet\Core\Ledger\DriveCheck;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /**
  * Checks what is filed against the ledger, and remembers what is missing or changed: the next time its card is there,

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Ledger;
 
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 use Velvet\Server\Store\LedgerChain;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /** The intakes that left something in the ledger, and whether the ledger's chain of seals is whole. */
 final readonly class LedgerView

@@ -7,7 +7,7 @@ namespace Velvet\Server\Metadata;
 use Doctrine\DBAL\Connection;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Server\Feed\Happenings;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Rows;
 
 /** Files that must say something else from now on; they are written in the background. */
 final readonly class Following

@@ -11,9 +11,9 @@ use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Style\SidecarName;
-use Velvet\Server\JsonRows;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\JsonRows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /** What filed frames say: what was asked for here, and beneath it what their files said themselves when they came. */
 final readonly class FrameSays

@@ -16,7 +16,7 @@ use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Core\Metadata\TiffFile;
 use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Ledger\FiledPlaces;
-use Velvet\Server\Row;
+use Velvet\Server\Store\Row;
 
 /**
  * What holds the metadata of a filed file: the file itself, or the sidecar beside it; a maker's raw file is never

@@ -13,10 +13,10 @@ use Velvet\Core\Keyword\KeywordRefused;
 use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Keyword\ListedKeyword;
 use Velvet\Core\Metadata\Metadata;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /**
  * The catalogue of keywords. What is changed here is changed for every frame, and the files follow in the background.

@@ -20,17 +20,17 @@ use Velvet\Core\Filed\CopyStanding;
 use Velvet\Core\Filed\FiledWriting;
 use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\MetadataRefused;
-use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\Halt;
 use Velvet\Server\Intakes\Halts;
 use Velvet\Server\Intakes\Sweeping;
 use Velvet\Server\Ledger\Ledger;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /**
  * Writes what frames say into the copies of their files. The digest of the new content is set down before it takes its

@@ -20,11 +20,11 @@ use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Ledger\FiledPlaces;
 use Velvet\Server\Ledger\Ledger;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /**
  * Filed files and sidecars that another program changed: noticed by size and time, then by their digests, and offered.

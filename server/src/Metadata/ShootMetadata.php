@@ -8,9 +8,9 @@ use Doctrine\DBAL\Connection;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\Metadata;
-use Velvet\Server\JsonRows;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\JsonRows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /**
  * What a selection of filed frames says, and changes to it; every change can be undone, and the files follow in the

@@ -6,8 +6,8 @@ namespace Velvet\Server\Pictures;
 
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Velvet\Server\Feed\Happenings;
-use Velvet\Server\JsonRows;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\JsonRows;
+use Velvet\Server\Store\Rows;
 
 /** Draws a card's small pictures, and measures each. Several workers draw different parts of a card at once. */
 #[AsMessageHandler]

@@ -8,7 +8,7 @@ use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShownPicture;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Rows;
 
 /**
  * The pictures shown in the browser, drawn from what lies embedded in the files and kept by the files' fingerprint: a

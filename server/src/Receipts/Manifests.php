@@ -11,9 +11,9 @@ use Velvet\Core\Copy\Drives;
 use Velvet\Core\Copy\NameTaken;
 use Velvet\Core\Copy\PartFile;
 use Velvet\Core\Copy\TransferFailure;
-use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\Halts;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\Intake;
 
 /**
  * Lays a list of checksums into each shoot's folder, on the shelf and on the twin, where the house style asks for it.

@@ -9,8 +9,8 @@ use Velvet\Core\Bytes\Digests;
 use Velvet\Core\Bytes\SecondDigest;
 use Velvet\Core\Ledger\ReceiptLine;
 use Velvet\Core\Ledger\Seal;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /** What came of each file: of an intake, and of everything that is filed. */
 final readonly class Receipts

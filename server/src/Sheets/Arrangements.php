@@ -8,11 +8,11 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Shoot\ArrangedEntry;
 use Velvet\Core\Shoot\Arrangement;
-use Velvet\Server\Entity\Entry;
-use Velvet\Server\Entity\Intake;
-use Velvet\Server\Entity\Shoot;
-use Velvet\Server\JsonRows;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Entry;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\JsonRows;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Shoot;
 
 /** Reads and keeps how a sheet's frames lie in its entries; only what changed is written. */
 final readonly class Arrangements

@@ -18,15 +18,15 @@ use Velvet\Core\Shoot\EntryWords;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\Kinds;
-use Velvet\Server\Entity\Entry;
-use Velvet\Server\Entity\Intake;
-use Velvet\Server\Entity\Shelf;
-use Velvet\Server\Entity\Shoot;
 use Velvet\Server\Feed\Happenings;
-use Velvet\Server\JsonRows;
 use Velvet\Server\Metadata\Keywords;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Entry;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\JsonRows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Shelf;
+use Velvet\Server\Store\Shoot;
 
 /** What is done on a sheet by hand. Every edit can be undone and done again; all of it is in the database at once. */
 final readonly class SheetEdits

@@ -13,9 +13,9 @@ use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Shoot\Clocks;
 use Velvet\Core\Shoot\TimedFrame;
-use Velvet\Server\Entity\Intake;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 use Velvet\Server\Style\CameraNames;
 
 /** Reads frames with their files from the database. */

@@ -26,13 +26,13 @@ use Velvet\Core\Shoot\NaturalBreaks;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Entry;
-use Velvet\Server\Entity\Intake;
 use Velvet\Server\Intakes\IntakeProgress;
 use Velvet\Server\Metadata\Keywords;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Entry;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 use Velvet\Server\Words;
 
 /** A sheet as the browser shows it: while it is planned from its plan, afterwards from what became of it. */

@@ -8,10 +8,10 @@ use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\MountTable;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Shelf;
+use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Shelf;
 
 /**
  * The shelves: found by their folder, made known when they are first used. Folders are compared as they really are,

@@ -6,9 +6,9 @@ namespace Velvet\Server\Sheets;
 
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Filed\Witness;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Entity\Intake;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Rows;
 
 /** The cards of a sheet that bear witness to one another: those that one camera wrote at the same time. */
 final readonly class Witnesses

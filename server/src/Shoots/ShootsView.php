@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Server\Shoots;
 
 use Velvet\Core\Bytes\Digest;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 use Velvet\Server\Store\Places;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /** What is filed, as the browser shows it. */
 final readonly class ShootsView

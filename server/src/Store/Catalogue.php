@@ -8,7 +8,6 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\DriverManager;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Process\Process;
-use Velvet\Server\Rows;
 
 /**
  * The catalogue as a whole: dumped in PostgreSQL's custom format, brought up beside the one in use, and put in its

@@ -13,8 +13,6 @@ use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Filed\CopyStanding;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 
 /**
  * Which copy of a filed file was verified in which place, with what content and when. Nothing counts as a copy but

@@ -6,8 +6,6 @@ namespace Velvet\Server\Store;
 
 use Velvet\Core\Plan\FoldersOnDisk;
 use Velvet\Core\Plan\ShelfFolders;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 
 /**
  * Names that are taken in the folders of a shelf: by what lies on its drives, by everything that the ledger ever filed

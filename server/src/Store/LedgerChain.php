@@ -6,8 +6,6 @@ namespace Velvet\Server\Store;
 
 use Velvet\Core\Ledger\LedgerLine;
 use Velvet\Core\Ledger\Seal;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 
 /** Whether the ledger's chain of seals is whole. */
 final readonly class LedgerChain

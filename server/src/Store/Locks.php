@@ -5,8 +5,6 @@ declare(strict_types=1);
 namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 
 /** Takes locks of the session or of the transaction: what is held when its process dies is free again. */
 final readonly class Locks

@@ -8,8 +8,6 @@ use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Drive\Drive;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
 
 /** The places of shelves: a folder on one drive. The same folder on another drive is another place. */
 final readonly class Places

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Style;
 
 use Doctrine\DBAL\Connection;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /** Short names that the photographer gives to camera bodies. */
 final readonly class CameraNames

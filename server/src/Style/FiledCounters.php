@@ -6,7 +6,7 @@ namespace Velvet\Server\Style;
 
 use Velvet\Core\Naming\CounterScope;
 use Velvet\Core\Naming\CountersSoFar;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Rows;
 
 /** How far counters have come, as filed frames tell. */
 final readonly class FiledCounters implements CountersSoFar

@@ -17,10 +17,10 @@ use Velvet\Core\Plan\PlannedMetadata;
 use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Server\Entity\Shelf;
 use Velvet\Server\Metadata\Keywords;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Shelf;
 
 /** The house styles, with samples computed from frames that are really there. */
 final readonly class StyleView

@@ -6,11 +6,11 @@ namespace Velvet\Server\Style;
 
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Server\Entity\Card;
-use Velvet\Server\Row;
-use Velvet\Server\Rows;
+use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
 
 /** The house styles there are. One is the standard; before any was saved it is the one that is built in. */
 final readonly class Styles

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests\Promise;
 
-use Velvet\Server\Entity\Shelf;
+use Velvet\Server\Store\Shelf;
 use Velvet\Server\Tests\TestDrives;
 
 /**

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Entity;
+namespace Velvet\Server\Store;
 
 use Doctrine\ORM\Mapping as ORM;
 use Velvet\Core\Copy\Drives;

@@ -2,10 +2,9 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Entity;
+namespace Velvet\Server\Store;
 
 use Doctrine\ORM\Mapping as ORM;
-use Velvet\Server\Cards\CardState;
 
 /** A memory card, or any folder treated as one, as it was last seen in a bay. */
 #[ORM\Entity]

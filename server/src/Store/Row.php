@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server;
+namespace Velvet\Server\Store;
 
 /**
  * A row from the database with its columns read as what they are. A column that is something else is a programming

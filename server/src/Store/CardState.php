@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Cards;
+namespace Velvet\Server\Store;
 
 enum CardState: string
 {

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Entity;
+namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Platforms\AbstractPlatform;
 use Doctrine\DBAL\Types\Type;

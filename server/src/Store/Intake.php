@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Entity;
+namespace Velvet\Server\Store;
 
 use Doctrine\Common\Collections\ArrayCollection;
 use Doctrine\Common\Collections\Collection;
@@ -12,7 +12,6 @@ use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\Kinds;
-use Velvet\Server\Intakes\IntakeState;
 
 /** Taking cards in: first a sheet that is planned on, then the copy, then the receipt. One number for all three. */
 #[ORM\Entity]

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server;
+namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;

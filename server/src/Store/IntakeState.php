@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Intakes;
+namespace Velvet\Server\Store;
 
 enum IntakeState: string
 {
