@@ -28,11 +28,17 @@ final class MetadataBench implements Bench
         'headline' => 'Lantern Regatta',
     ];
     private const TAGS = [
-        '-XMP-dc:Creator=Ines Varga-Holt', '-IPTC:By-line=Ines Varga-Holt', '-EXIF:Artist=Ines Varga-Holt',
-        '-XMP-dc:Rights=© 2026 Ines Varga-Holt', '-IPTC:CopyrightNotice=© 2026 Ines Varga-Holt', '-EXIF:Copyright=© 2026
-        Ines Varga-Holt', '-XMP-xmpRights:UsageTerms=No use without a licence.',
-        '-XMP-xmpRights:WebStatement=https://example.org/rights', '-XMP-iptcCore:CreatorWorkEmail=ines@example.org',
-        '-XMP-photoshop:Headline=Lantern Regatta', '-IPTC:Headline=Lantern Regatta',
+        '-XMP-dc:Creator=Ines Varga-Holt',
+        '-IPTC:By-line=Ines Varga-Holt',
+        '-EXIF:Artist=Ines Varga-Holt',
+        '-XMP-dc:Rights=© 2026 Ines Varga-Holt',
+        '-IPTC:CopyrightNotice=© 2026 Ines Varga-Holt',
+        '-EXIF:Copyright=© 2026 Ines Varga-Holt',
+        '-XMP-xmpRights:UsageTerms=No use without a licence.',
+        '-XMP-xmpRights:WebStatement=https://example.org/rights',
+        '-XMP-iptcCore:CreatorWorkEmail=ines@example.org',
+        '-XMP-photoshop:Headline=Lantern Regatta',
+        '-IPTC:Headline=Lantern Regatta',
     ];
     private const SIDECAR_TAGS = [
         '-XMP-dc:Creator=Ines Varga-Holt',

@@ -222,10 +222,13 @@ final class WrittenFilesTest extends TestCase
     {
         $path = $this->sample($name);
         $lines = [
-            'set Xmp.dc.creator XmpSeq Ínes Varga-Holt', 'set Xmp.dc.rights LangAlt lang=x-default © 2026 Ines
-            Varga-Holt', 'set Xmp.dc.description LangAlt lang=x-default Laternen — ランタン 🏮', 'set Xmp.photoshop.Headline
-            XmpText Lantern Regatta', 'set Xmp.xmpRights.Marked XmpText True', 'set Xmp.xmp.Rating XmpText 3', 'set
-            Xmp.iptc.CreatorContactInfo/Iptc4xmpCore:CiEmailWork XmpText ines@example.org',
+            'set Xmp.dc.creator XmpSeq Ínes Varga-Holt',
+            'set Xmp.dc.rights LangAlt lang=x-default © 2026 Ines Varga-Holt',
+            'set Xmp.dc.description LangAlt lang=x-default Laternen — ランタン 🏮',
+            'set Xmp.photoshop.Headline XmpText Lantern Regatta',
+            'set Xmp.xmpRights.Marked XmpText True',
+            'set Xmp.xmp.Rating XmpText 3',
+            'set Xmp.iptc.CreatorContactInfo/Iptc4xmpCore:CiEmailWork XmpText ines@example.org',
         ];
         foreach (['lantern', 'Ténèbre', '港町'] as $keyword) {
             $lines[] = 'set Xmp.dc.subject XmpBag '.$keyword;
@@ -267,7 +270,22 @@ final class WrittenFilesTest extends TestCase
             static fn (array $letters): string => trim(Metadata::clean(implode('', $letters))),
             Generators::seq(
                 Generators::elements(
-                    'a', 'B', 'é', "e\u{301}", 'ß', '港', '🏮', 'ש', '&', '<', '"', ' ', "\n", ',', "\u{202E}", "\x0B",
+                    'a',
+                    'B',
+                    'é',
+                    "e\u{301}",
+                    'ß',
+                    '港',
+                    '🏮',
+                    'ש',
+                    '&',
+                    '<',
+                    '"',
+                    ' ',
+                    "\n",
+                    ',',
+                    "\u{202E}",
+                    "\x0B",
                 ),
             ),
         );
