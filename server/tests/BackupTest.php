@@ -9,8 +9,11 @@ use Velvet\Server\Backup\Backups;
 use Velvet\Server\Backup\KeepBackup;
 use Velvet\Server\Backup\Restoring;
 use Velvet\Server\Kernel;
+use Velvet\Server\Ledger\Ledger;
+use Velvet\Server\Ledger\LedgerView;
 use Velvet\Server\Store\BackupRefused;
 use Velvet\Server\Store\Catalogue;
+use Velvet\Server\Store\LedgerChain;
 
 /** A backup is made of a real database, checked by restoring it, laid onto every place, and brought back. */
 final class BackupTest extends ServerTestCase
@@ -52,6 +55,45 @@ final class BackupTest extends ServerTestCase
         );
         self::assertSame(0, $code);
         self::assertNotEmpty(preg_grep('/TABLE DATA public filed_file /', $lines));
+    }
+
+    /** What a backup has compared, a page need not compute again; what was changed since it was is found by the next. */
+    public function testSealsAreComputedOnceAndThoseOfLaterLinesEachTime(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026-05-02 19:31:05');
+        $this->takeIn();
+        $view = $this->get(LedgerView::class);
+        self::assertNull($view->all()['all_checked_at']);
+        $this->get(Backups::class)->make(Kernel::home().'/backups');
+        $whole = ['lines' => 3, 'whole' => true, 'broken_at' => null, 'lacks' => []];
+        self::assertSame($whole, $view->all()['chain']);
+        self::assertIsString($view->all()['all_checked_at']);
+        $this->get(Ledger::class)->write('tested', []);
+        self::assertSame(['lines' => 4] + $whole, $view->all()['chain']);
+        $this->crime("UPDATE ledger_line SET details = '{}' WHERE id = 4");
+        self::assertSame(['lines' => 3, 'whole' => false, 'broken_at' => 4, 'lacks' => []], $view->all()['chain']);
+        $this->crime("UPDATE ledger_line SET details = '{}' WHERE id = 1");
+        self::assertSame(1, $this->get(LedgerChain::class)->check()['broken_at'], 'all of them anew');
+        $this->crime('DELETE FROM ledger_line WHERE id = 2');
+        self::assertSame(1, $view->all()['chain']['broken_at'], 'it does not begin as it did then');
+    }
+
+    /** As before a migration: with what this version of the program will add to the catalogue not there yet. */
+    public function testAnOlderHomeIsKeptToo(): void
+    {
+        $this->database()->executeStatement('ALTER TABLE ledger_check RENAME TO ledger_check_later');
+        try {
+            self::assertFileExists($this->get(Backups::class)->make(Kernel::home().'/backups')->path);
+        } finally {
+            $this->database()->executeStatement('ALTER TABLE ledger_check_later RENAME TO ledger_check');
+        }
+    }
+
+    private function crime(string $sql): void
+    {
+        $this->database()->executeStatement(
+            "SET session_replication_role = replica; $sql; SET session_replication_role = DEFAULT",
+        );
     }
 
     /** One that was killed in the middle leaves nothing for good. */

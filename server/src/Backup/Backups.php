@@ -16,6 +16,7 @@ use Velvet\Core\Drive\DriveTable;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Store\BackupRefused;
 use Velvet\Server\Store\Catalogue;
+use Velvet\Server\Store\LedgerChecks;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Shelf;
@@ -38,6 +39,7 @@ final readonly class Backups
         private string $home,
         private Catalogue $catalogue,
         private Locks $locks,
+        private LedgerChecks $checks,
         private Styles $styles,
         private EntityManagerInterface $entities,
         private DriveTable $drives,
@@ -112,6 +114,9 @@ final readonly class Backups
                 throw BackupRefused::differs();
             }
             $this->settle($part, $path);
+            if ($sum->chain['whole']) {
+                $this->checks->passed($sum->chain['lines'], $sum->end);
+            }
 
             return BackupFile::open($path);
         } finally {

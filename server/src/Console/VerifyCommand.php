@@ -14,12 +14,16 @@ use Velvet\Core\Ledger\Seal;
 use Velvet\Server\Ledger\LedgerCheck;
 use Velvet\Server\Ledger\NothingFiled;
 use Velvet\Server\Store\LedgerChain;
+use Velvet\Server\Store\LedgerChecks;
 
 #[AsCommand('velvet:verify', 'Reads filed files again and compares them with the ledger.')]
 final class VerifyCommand extends Command
 {
-    public function __construct(private readonly LedgerCheck $check, private readonly LedgerChain $chain)
-    {
+    public function __construct(
+        private readonly LedgerCheck $check,
+        private readonly LedgerChain $chain,
+        private readonly LedgerChecks $checks,
+    ) {
         parent::__construct();
     }
 
@@ -60,6 +64,19 @@ final class VerifyCommand extends Command
                 ),
             );
         }
+        $chain = $this->chain->check();
+        if ($chain['whole']) {
+            $this->checks->passed($chain['lines'], $this->chain->end());
+        } elseif (null !== $chain['broken_at']) {
+            $say->note(
+                \sprintf(
+                    'Line %d of the ledger does not fit the line before it: it was changed from outside. The %d lines '
+                        .'before it are sound; compare with a backup. The pictures were not touched.',
+                    $chain['broken_at'],
+                    $chain['lines'],
+                ),
+            );
+        }
         foreach ($check->away as $root) {
             $say->note(\sprintf('“%s” is not connected; nothing there was checked.', $root));
         }
@@ -77,7 +94,7 @@ final class VerifyCommand extends Command
             }
         }
 
-        return [] === $check->changed && [] === $check->missing && [] === $check->away && [] === $lost
+        return [] === $check->changed && [] === $check->missing && [] === $check->away && [] === $lost && $chain['whole']
             ? Command::SUCCESS
             : Command::FAILURE;
     }

@@ -5,20 +5,33 @@ declare(strict_types=1);
 namespace Velvet\Server\Ledger;
 
 use Velvet\Server\Store\LedgerChain;
+use Velvet\Server\Store\LedgerChecks;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 
 /** The intakes that left something in the ledger, and whether the ledger's chain of seals is whole. */
 final readonly class LedgerView
 {
-    public function __construct(private Rows $rows, private LedgerChain $chain)
+    public function __construct(private Rows $rows, private LedgerChain $chain, private LedgerChecks $checks)
     {
     }
 
-    /** @return array<string, mixed> */
+    /**
+     * @return array{
+     *     intakes: list<array<string, mixed>>,
+     *     chain: array{lines: int, whole: bool, broken_at: int|null, lacks: list<int>},
+     *     all_checked_at: string|null,
+     * }
+     */
     public function all(): array
     {
-        return ['intakes' => $this->intakes(), 'chain' => $this->chain->check()];
+        $since = $this->checks->last();
+
+        return [
+            'intakes' => $this->intakes(),
+            'chain' => $this->chain->check($since),
+            'all_checked_at' => $since?->at->format('c'),
+        ];
     }
 
     /** @return list<array<string, mixed>> latest first */

@@ -15,17 +15,17 @@ final readonly class LedgerChain
     }
 
     /**
-     * Computes every seal anew.
+     * Computes every seal anew, or those of the lines that came since some were.
      *
      * @return array{lines: int, whole: bool, broken_at: int|null, lacks: list<int>} lines that fit; the first that does
      *                                                                               not; intakes whose receipts have a
      *                                                                               seal that no line has
      */
-    public function check(): array
+    public function check(?CheckedLines $since = null): array
     {
-        $before = LedgerLine::FIRST_SEAL;
-        $lines = 0;
-        $last = 0;
+        $before = $since->seal ?? LedgerLine::FIRST_SEAL;
+        $lines = $since->lines ?? 0;
+        $last = $since->last ?? 0;
         do {
             $page = $this->rows->all(
                 'SELECT id, at, event, details, before, seal FROM ledger_line WHERE id > :last ORDER BY id LIMIT 5000',

@@ -11,7 +11,7 @@ const STATES = { waiting: 'about to start', running: 'under way', paused: 'pause
 export function LedgerPlace() {
   const ledger = useQuery({ queryKey: ['ledger'], queryFn: api.ledger })
   if (!ledger.data) return <Waiting error={ledger.error} />
-  const { intakes, chain } = ledger.data
+  const { intakes, chain, all_checked_at: checkedAt } = ledger.data
   return (
     <div className="page pb-16">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pt-5 pb-3">
@@ -19,7 +19,10 @@ export function LedgerPlace() {
         <p className="text-soft">{plural(intakes.length, 'intake')}</p>
         <p className="ml-auto">
           {chain.whole ? (
-            <span className="text-verdigris">✓ {plural(chain.lines, 'line')}, every seal in its chain verified</span>
+            <span className="text-verdigris">
+              ✓ {plural(chain.lines, 'line')}, every seal in its chain verified
+              {checkedAt === null ? null : <span className="text-soft"> · the whole of it {instant(checkedAt)}</span>}
+            </span>
           ) : null}
         </p>
       </div>
