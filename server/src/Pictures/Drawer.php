@@ -53,7 +53,7 @@ final class Drawer
             }
             pcntl_wait($status);
             if (\is_int($status) && pcntl_wifexited($status) && 0 !== pcntl_wexitstatus($status)) {
-                sleep(1); // it did not even come to its first picture
+                sleep(1); // a fault of ours may come again at once
             }
         }
     }
