@@ -105,7 +105,7 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
             }
           }}
           onKeyDown={press}
-          className={`h-6 flex-1 border-b border-dotted border-rule-strong bg-transparent text-[13px] placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none ${chips.length === 0 ? 'min-w-[120px]' : 'max-w-[220px] min-w-[60px]'}`}
+          className={`h-6 flex-1 border-b border-dotted border-rule-strong bg-transparent text-[13px] placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none ${chips.length === 0 ? 'min-w-[120px]' : 'max-w-[220px] min-w-[108px]'}`}
         />
         {typed.trim() !== '' && <button type="button" className="link min-h-6 text-[13px] whitespace-nowrap" onMouseDown={(event) => { event.preventDefault() }} onClick={() => { add(typed) }}>Add “{typed.trim()}”</button>}
       </div>
