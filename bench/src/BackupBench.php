@@ -67,7 +67,8 @@ final class BackupBench implements Bench
         return \sprintf(<<<'SQL'
             INSERT INTO shelf (name, root, twin_root) VALUES ('Studio', '/mnt/studio', '/mnt/twin');
             INSERT INTO place (shelf_id, root, drive, since) VALUES (1, '/mnt/studio', 'one', now()), (1, '/mnt/twin', 'two', now());
-            INSERT INTO intake (state, shelf_id, day_starts, opened_at, started_at, finished_at) VALUES ('stopped', 1, '04:00', now(), now(), now());
+            INSERT INTO intake (state, shelf_id, day_starts, opened_at, started_at, finished_at)
+                VALUES ('stopped', 1, '04:00', now(), now(), now());
             INSERT INTO shoot (shelf_id, folder, name, created_at)
                 SELECT 1, '2026/shoot ' || n, 'Shoot ' || n, now() FROM generate_series(1, %2$d) n;
             INSERT INTO filed_frame (shoot_id, captured_at, facts, stem)

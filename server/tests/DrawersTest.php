@@ -27,16 +27,7 @@ final class DrawersTest extends TestCase
                 $e->getMessage(),
             );
         }
-        self::assertSame(
-            [320, 213],
-            self::edges(
-                self::drawers()->draw(
-                    new ShownPicture(Jpeg::progressive(1200, 800), 1),
-                    PictureSize::Strip,
-                    false,
-                )->jpeg,
-            ),
-        );
+        self::aSoundPictureIsDrawn();
     }
 
     public function testBothThingsThatAreWantedComeFromOneDecoding(): void
@@ -73,16 +64,7 @@ final class DrawersTest extends TestCase
         foreach ($waiting as $stream) {
             self::assertSame('', stream_get_contents($stream), 'the caller is told at once');
         }
-        self::assertSame(
-            [320, 213],
-            self::edges(
-                self::drawers()->draw(
-                    new ShownPicture(Jpeg::progressive(1200, 800), 1),
-                    PictureSize::Strip,
-                    false,
-                )->jpeg,
-            ),
-        );
+        self::aSoundPictureIsDrawn();
         self::assertSame([], array_intersect($before, self::processes()), 'others are in their place');
     }
 
@@ -101,6 +83,12 @@ final class DrawersTest extends TestCase
         self::assertEquals($order, DrawingOrder::read($pair[1]));
         fwrite($pair[0], pack('P', 1 << 40)); // more than there can be
         self::assertNull(DrawingOrder::read($pair[1]));
+    }
+
+    private static function aSoundPictureIsDrawn(): void
+    {
+        $picture = new ShownPicture(Jpeg::progressive(1200, 800), 1);
+        self::assertSame([320, 213], self::edges(self::drawers()->draw($picture, PictureSize::Strip, false)->jpeg));
     }
 
     private static function drawers(): Drawers

@@ -21,7 +21,7 @@ enum TiffType: int
     case Double = 12;
     case Ifd = 13;
 
-    /** Bytes of one value. */
+    /** @return int<1, 8> bytes of one value */
     public function width(): int
     {
         return match ($this) {

@@ -6,6 +6,7 @@ namespace Velvet\Core\Dng;
 
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
+use Velvet\Core\Bytes\TiffType;
 
 /**
  * Reads the directories of a TIFF structure (TIFF 6.0, section 2) field by field, as they are to be written again in
@@ -62,7 +63,7 @@ final readonly class TiffFields
         $fields = [];
         for ($at = 0; $at < 12 * $count; $at += 12) {
             $type = self::number($table, $at + 2, 2, $this->littleEndian);
-            $width = TiffWriter::WIDTHS[$type] ?? null;
+            $width = TiffType::tryFrom($type)?->width();
             $length = null === $width ? 0 : $width * self::number($table, $at + 4, 4, $this->littleEndian);
             if (null === $width || $length > $this->mostBytes) {
                 continue;
@@ -106,7 +107,7 @@ final readonly class TiffFields
         if ($this->littleEndian || \in_array($type, self::ONE_BYTE, true)) {
             return $value;
         }
-        $width = \in_array($type, [5, 10], true) ? 4 : TiffWriter::WIDTHS[$type];
+        $width = \in_array($type, [5, 10], true) ? 4 : TiffType::from($type)->width();
 
         return implode('', array_map(strrev(...), '' === $value ? [] : str_split($value, $width)));
     }

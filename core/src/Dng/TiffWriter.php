@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
+use Velvet\Core\Bytes\TiffType;
+
 /**
  * Writes TIFF structures (TIFF 6.0, section 2): directories of fields, with sub-directories and picture data placed
  * before whatever points to them. The demo's cameras and the tests build their files with it, too.
@@ -17,22 +19,6 @@ final class TiffWriter
     public const RATIONAL = 5;
     public const UNDEFINED = 7;
     public const SIGNED_RATIONAL = 10;
-
-    public const WIDTHS = [
-        1 => 1,
-        2 => 1,
-        3 => 2,
-        4 => 4,
-        5 => 8,
-        6 => 1,
-        7 => 1,
-        8 => 2,
-        9 => 4,
-        10 => 8,
-        11 => 4,
-        12 => 8,
-        13 => 4,
-    ];
 
     private string $bytes;
 
@@ -74,7 +60,7 @@ final class TiffWriter
         $table = $this->number(\count($fields), 2);
         foreach ($fields as $tag => [$type, $value]) {
             $encoded = $this->encoded($type, $value);
-            $count = intdiv(\strlen($encoded), self::WIDTHS[$type]);
+            $count = intdiv(\strlen($encoded), TiffType::from($type)->width());
             $table .= $this->number($tag, 2).$this->number($type, 2).$this->number($count, 4).(\strlen($encoded) <= 4 ? str_pad($encoded, 4, "\0") : $this->number($this->data($encoded), 4));
         }
 
@@ -112,7 +98,7 @@ final class TiffWriter
         foreach (\is_array($value) ? $value : [$value] as $number) {
             $encoded .= $this->number(
                 \is_int($number) ? $number : throw new \ValueError('A field holds whole numbers.'),
-                min(4, self::WIDTHS[$type]),
+                min(4, TiffType::from($type)->width()),
             );
         }
 

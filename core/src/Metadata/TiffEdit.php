@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Metadata;
 
+use Velvet\Core\Bytes\TiffType;
+
 /**
  * Changes fields of a TIFF structure (TIFF 6.0, section 2) without moving anything that is there: a new value goes into
  * the place of the old one where it fits, else behind the end; a directory that gets more fields is written anew behind
@@ -21,21 +23,6 @@ final class TiffEdit
     private const SUB_IFDS = 330;
     /** Fields that tell where pictures begin, and those that tell how long they are: strips, tiles, embedded JPEG. */
     private const PICTURES = [273 => 279, 324 => 325, 513 => 514];
-    private const WIDTHS = [
-        1 => 1,
-        2 => 1,
-        3 => 2,
-        4 => 4,
-        5 => 8,
-        6 => 1,
-        7 => 1,
-        8 => 2,
-        9 => 4,
-        10 => 8,
-        11 => 4,
-        12 => 8,
-        13 => 4,
-    ];
     private const MOST_ENTRIES = 2000;
     private const MOST_NUMBERS = 1_000_000;
 
@@ -184,7 +171,7 @@ final class TiffEdit
                 unset($entries[$tag]);
                 continue;
             }
-            $count = intdiv(\strlen($value), self::WIDTHS[$type]);
+            $count = intdiv(\strlen($value), TiffType::from($type)->width());
             $room = null === $old ? 0 : $this->roomOf($old);
             if (\strlen($value) <= 4) {
                 $place = str_pad($value, 4, "\0");
@@ -290,7 +277,7 @@ final class TiffEdit
     {
         $type = unpack($this->littleEndian ? 'v' : 'n', $entry, 2)[1] ?? 0;
 
-        return (self::WIDTHS[\is_int($type) ? $type : 0] ?? 1) * $this->number($entry, 4);
+        return (TiffType::tryFrom(\is_int($type) ? $type : 0)?->width() ?? 1) * $this->number($entry, 4);
     }
 
     private function number(string $bytes, int $at): int

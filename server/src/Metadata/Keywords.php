@@ -23,7 +23,11 @@ use Velvet\Server\Store\Rows;
  */
 final readonly class Keywords
 {
-    private const KEYWORD = 'SELECT k.*, extract(epoch FROM k.last_used)::bigint AS used, (SELECT count(*) FROM frame_keyword f WHERE f.keyword_id = k.id) AS uses';
+    /** One of a keyword `k`, with how often and when it was used. */
+    private const KEYWORD = <<<'SQL'
+        SELECT k.*, extract(epoch FROM k.last_used)::bigint AS used,
+            (SELECT count(*) FROM frame_keyword f WHERE f.keyword_id = k.id) AS uses
+        SQL;
     /** A keyword and all that lie beneath it. */
     private const BENEATH = 'WITH RECURSIVE beneath AS (SELECT id FROM keyword WHERE id = :id UNION SELECT k.id FROM keyword k JOIN beneath b ON k.above = b.id)';
 

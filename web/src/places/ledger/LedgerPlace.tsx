@@ -21,7 +21,7 @@ export function LedgerPlace() {
           {chain.whole ? (
             <span className="text-verdigris">
               ✓ {plural(chain.lines, 'line')}, every seal in its chain verified
-              {checkedAt === null ? null : <span className="text-soft"> · all computed anew {instant(checkedAt)}</span>}
+              {checkedAt === null ? null : <> {instant(checkedAt)}; later lines just now</>}
             </span>
           ) : null}
         </p>
