@@ -8,9 +8,13 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\Attributes\TestWith;
 use Symfony\Component\Messenger\Envelope;
 use Symfony\Component\Messenger\Transport\InMemory\InMemoryTransport;
+use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Dng\RawFile;
+use Velvet\Core\Filed\Content;
+use Velvet\Core\Filed\OutsideChange;
 use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Demo\Camera;
@@ -382,7 +386,10 @@ final class DngTest extends ServerTestCase
             array_map(static fn (Envelope $sent): object => $sent->getMessage(), $transport->getSent()),
         );
         // another program changed the sidecar: nothing happens before it is said whose is to stay
-        $this->database()->executeStatement("UPDATE filed_file SET outside = '{}'");
+        $this->database()->executeStatement(
+            'UPDATE filed_file SET outside = :change',
+            ['change' => json_encode(self::outside()->toArray(), \JSON_THROW_ON_ERROR)],
+        );
         $this->follow();
         self::assertSame([], $this->ending('dng'));
         self::assertStringContainsString(
@@ -522,5 +529,12 @@ final class DngTest extends ServerTestCase
         $home = getenv('VELVET_HOME');
 
         return \is_string($home) ? $home : self::fail('No home.');
+    }
+
+    private static function outside(): OutsideChange
+    {
+        $content = new Content(Digest::ofBytes('theirs'), 6);
+
+        return new OutsideChange('/shelf', 'a.trw', $content, 0, new Metadata(), false);
     }
 }

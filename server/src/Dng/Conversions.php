@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Dng;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
@@ -22,22 +21,24 @@ use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Copy\VerifiedCopy;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\EmbeddedOriginal;
-use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Filed\Content;
+use Velvet\Core\Filed\DngState;
+use Velvet\Core\Filed\FiledFile;
+use Velvet\Core\Filed\MadeDng;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Intakes\Halt;
 use Velvet\Server\Intakes\Halts;
 use Velvet\Server\Intakes\Sweeping;
-use Velvet\Server\Ledger\FiledPlaces;
 use Velvet\Server\Ledger\Ledger;
-use Velvet\Server\Metadata\Holder;
 use Velvet\Server\Metadata\MetadataWriting;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\FiledFiles;
+use Velvet\Server\Store\FiledFrames;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 
 /**
@@ -49,9 +50,6 @@ use Velvet\Server\Store\Rows;
 final class Conversions
 {
     private const CANDIDATES = 50;
-    private const TO_DO = "('waiting', 'leaving', 'returning')";
-    /** Whether a file is to be written into because its frame says something. */
-    private const METADATA = "CASE WHEN f.clock <> 0 OR EXISTS (SELECT FROM filed_frame r WHERE r.id = f.frame_id AND (r.says <> '{}' OR r.rating IS NOT NULL OR EXISTS (SELECT FROM frame_keyword k WHERE k.frame_id = r.id))) THEN 'waiting' ELSE 'none' END";
 
     /**
      * @var array<int, array{FencedConversion, int}> by the file's id: the conversion under way and the core that it has
@@ -60,7 +58,6 @@ final class Conversions
     private bool $awaitsCore = false;
 
     public function __construct(
-        private readonly Connection $database,
         private readonly EntityManagerInterface $entities,
         private readonly Rows $rows,
         private readonly Locks $locks,
@@ -72,7 +69,8 @@ final class Conversions
         private readonly LoggerInterface $logger,
         private readonly ClockInterface $clock,
         private readonly FiledCopies $copies,
-        private readonly DriveTable $drives,
+        private readonly FiledFiles $files,
+        private readonly FiledFrames $frames,
         #[Autowire('%kernel.project_dir%')]
         private readonly string $project,
         private readonly string $home,
@@ -92,10 +90,7 @@ final class Conversions
         foreach ($this->running as $id => [$conversion]) {
             if (!$conversion->runs()) {
                 $outcome = $this->attempt($intake, $id, function () use ($id, $conversion): bool {
-                    $this->file(
-                        $this->row($id) ?? throw new \LogicException('The file is gone.'),
-                        $conversion->outcome(),
-                    );
+                    $this->file($this->files->get($id), $conversion->outcome());
 
                     return true;
                 });
@@ -109,12 +104,12 @@ final class Conversions
         $this->awaitsCore = false;
         $after = 0;
         do {
-            $page = $this->candidates($intake, $after);
-            foreach ($page as $candidate) {
-                $after = $candidate->int('id');
-                $outcome = isset($this->running[$after])
+            $page = $this->files->toBeConverted($intake?->id(), $after, self::CANDIDATES);
+            foreach ($page as $id => $state) {
+                $after = $id;
+                $outcome = isset($this->running[$id])
                     ? false
-                    : $this->take($intake, $after, 'waiting' === $candidate->text('dng_state'));
+                    : $this->take($intake, $id, DngState::Waiting === $state);
                 if ($outcome instanceof Halt) {
                     return $outcome;
                 }
@@ -136,15 +131,17 @@ final class Conversions
         }
         $isMine = $this->locks->isTaken(Lock::FiledFile, $id);
         $outcome = !$isMine ? false : $this->attempt($intake, $id, function () use ($id, $core): bool {
-            $row = $this->row($id);
-            if (null !== $row && !FiledPlaces::of($row, $this->drives)->areConnected()) {
-                throw DriveGone::from($row->text('root').'/'.$row->text('path'));
+            $file = $this->files->get($id);
+            $places = $this->files->places($file);
+            if ($file->dngState()->isUnderWay() && !$places->areConnected()) {
+                throw DriveGone::from($places->shelf.'/'.$file->path());
             }
 
-            return null !== $row && match ($row->text('dng_state')) {
-                'waiting' => null !== $core && $this->begin($id, $row, $core),
-                'leaving' => $this->leave($row),
-                default => $this->takeOut($row),
+            return match ($file->dngState()) {
+                DngState::Waiting => null !== $core && $this->begin($file, $core),
+                DngState::Leaving => $this->leave($id),
+                DngState::Returning => $this->takeOut($file),
+                default => false, // another worker did it meanwhile
             };
         });
         if (!isset($this->running[$id])) {
@@ -172,24 +169,6 @@ final class Conversions
             $conversion->stop();
             $this->end($id);
         }
-    }
-
-    /** @return list<Row> */
-    private function candidates(?Intake $intake, int $after): array
-    {
-        $of = null === $intake
-            ? "JOIN intake i ON i.id = f.intake_id AND i.state IN ('done', 'stopped')"
-            : "JOIN transfer t ON t.filed_file_id = f.id AND t.intake_id = :intake AND t.state = 'filed'";
-
-        return $this->rows->all(
-            'SELECT f.id, f.dng_state FROM filed_file f '.$of.' WHERE f.id > :after AND f.dng_state IN '.self::TO_DO.' ORDER BY f.id LIMIT '.self::CANDIDATES,
-            ['after' => $after] + (null === $intake ? [] : ['intake' => $intake->id()]),
-        );
-    }
-
-    private function row(int $id): ?Row
-    {
-        return $this->rows->first(Holder::FILE.' WHERE f.id = :id AND f.dng_state IN '.self::TO_DO, ['id' => $id]);
     }
 
     /**
@@ -223,22 +202,23 @@ final class Conversions
     }
 
     /** @throws DngRefused */
-    private function begin(int $id, Row $row, int $core): bool
+    private function begin(FiledFile $file, int $core): bool
     {
-        $source = $this->source($row);
-        if (null !== $row->textOrNull('outside')) {
+        $source = $this->source($file);
+        if (null !== $file->outside()) {
             throw DngRefused::unsettled();
         }
+        $id = $file->id();
         $this->clear($id);
         $conversion = FencedConversion::ofRaw($this->project);
         $conversion->start(
             $source,
             $this->scratch($id),
-            basename($row->text('original_path')),
-            DngChoice::Embed === self::choice($row),
+            basename($file->originalPath()),
+            DngChoice::Embed === $file->dngChoice(),
         );
         $this->running[$id] = [$conversion, $core];
-        $this->tell($row);
+        $this->tell($file);
 
         return true;
     }
@@ -249,106 +229,74 @@ final class Conversions
      * @throws DngRefused
      * @throws TransferFailure
      */
-    private function file(Row $row, array|string $outcome): void
+    private function file(FiledFile $file, array|string $outcome): void
     {
         if (\is_string($outcome)) {
             throw DngRefused::said($outcome);
         }
-        $style = $this->sheets->styleOf($this->filedBy($row));
-        $path = DngChoice::nameOf($row->text('path'), $style->extension);
-        $this->mustBeFree($row, $path);
-        $digests = $this->place(
-            $row,
-            $this->scratch($row->int('id')),
-            $path,
-            $outcome['bytes_after'],
-            Digest::fromHex($outcome['digest']),
-        );
-        $roots = FiledPlaces::of($row, $this->drives)->roots;
-        $fingerprint = Fingerprint::of(FileBytes::open($this->scratch($row->int('id'))))->hex;
-        $this->database->transactional(function () use ($row, $outcome, $path, $digests, $fingerprint, $roots): void {
-            $id = $row->int('id');
-            $choice = self::choice($row);
-            $made = [
-                'id' => $id,
-                'path' => $path,
-                'digest' => $digests->content->hex,
-                'second' => $digests->labelled()[1] ?? null,
-                'bytes' => $outcome['bytes_after'],
-                'samples' => $outcome['samples'],
-            ];
+        $id = $file->id();
+        $path = DngChoice::nameOf($file->path(), $this->sheets->styleOf($this->filedBy($file))->extension);
+        $this->mustBeFree($file, $path);
+        $bytes = $outcome['bytes_after'];
+        $digests = $this->place($file, $this->scratch($id), $path, $bytes, Digest::fromHex($outcome['digest']));
+        $made = new MadeDng($path, Content::of($digests, $bytes), $outcome['samples']);
+        $roots = $this->files->places($file)->roots;
+        $fingerprint = Fingerprint::of(FileBytes::open($this->scratch($id)))->hex;
+        $this->files->change($id, function (FiledFile $file) use ($id, $made, $fingerprint, $roots): void {
+            $choice = $file->dngChoice();
+            $raw = $file->path();
+            $says = $this->frames->says($file->frame());
             if ($choice->keepsRaw()) {
-                $dng = $this->rows->one('INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, filed_at, modified_at, holds_metadata, of_file, clock, metadata_state, samples, made_from) '
-                    ."SELECT frame_id, shelf_id, intake_id, :path, 'dng', :bytes, :fingerprint, :digest, :second, original_path, :at, modified_at, true, of_file, clock, ".self::METADATA.', :samples, id FROM filed_file f WHERE id = :id RETURNING id', $made + [
-                        'fingerprint' => $fingerprint,
-                        'at' => $this->clock->now()->format('c'),
-                    ])->int('id');
-                $this->database->executeStatement(
-                    "UPDATE filed_file SET dng_state = 'made' WHERE id = :id",
-                    ['id' => $id],
-                );
+                $dng = $this->files->add($file->dngMadeBeside($made, $fingerprint, $says, $this->clock->now()));
             } else {
-                // from now on the file is its DNG: what was received is remembered by its digest
+                $file->becameDng($made, $says);
                 $dng = $id;
-                $this->database->executeStatement(
-                    "UPDATE filed_file f SET raw_path = path, path = :path, kind = 'dng', digest_now = :digest, second_now = :second, bytes_now = :bytes, samples = :samples, dng_state = 'leaving', holds_metadata = true, metadata_state = ".self::METADATA.', metadata_wanted = metadata_wanted + 1, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, outside = NULL WHERE id = :id',
-                    $made,
-                );
             }
-            $this->copies->allVerified(
-                $dng,
-                $row->int('shelf_id'),
-                $roots,
-                $path,
-                $digests->content,
-                $outcome['bytes_after'],
-            );
+            $content = $made->content;
+            $this->copies->allVerified($dng, $file->shelf(), $roots, $made->path, $content->digest, $content->bytes);
             $this->ledger->write('dng_made', [
-                'file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'),
-                'raw' => $row->text('path'), 'to' => $path, 'instead' => !$choice->keepsRaw(),
+                'file' => $id, 'intake' => $file->intake(), 'from' => $file->originalPath(),
+                'raw' => $raw, 'to' => $made->path, 'instead' => !$choice->keepsRaw(),
                 'embedded' => DngChoice::Embed === $choice,
-                'received' => Digest::fromHex($row->text('digest'))->labelled(),
-                'digest' => $digests->content->labelled(), 'samples' => 'md5:'.$outcome['samples'],
+                'received' => $file->received()->digest->labelled(),
+                'digest' => $content->digest->labelled(), 'samples' => 'md5:'.$made->samples,
             ]);
         });
-        $left = $this->row($row->int('id'));
-        if (null !== $left) {
-            $this->leave($left);
+        if (DngState::Leaving === $this->files->get($id)->dngState()) {
+            $this->leave($id);
         }
-        $this->tell($row);
+        $this->tell($file);
     }
 
     /**
      * The DNG is proven and filed in every place: the raw file's copies go, where they are what was received. Those of
      * drives that are away go later.
      */
-    private function leave(Row $row): bool
+    private function leave(int $id): bool
     {
-        $received = Digest::fromHex($row->text('digest'));
+        $file = $this->files->get($id);
+        $received = $file->received()->digest;
         $gone = [];
-        foreach (FiledPlaces::of($row, $this->drives)->roots as $root) {
-            $raw = $root.'/'.$row->text('raw_path');
+        foreach ($this->files->places($file)->roots as $root) {
+            $raw = $root.'/'.$file->rawPath();
             // nothing goes unless its DNG is there, as the ledger has it
             if (
                 MetadataWriting::holds($raw, $received)
-                && MetadataWriting::holds($root.'/'.$row->text('path'), Digest::fromHex($row->text('digest_now')))
+                && MetadataWriting::holds($root.'/'.$file->path(), $file->content()->digest)
                 && @unlink($raw)
             ) {
                 SyncedFolder::sync(\dirname($raw));
                 $gone[] = $raw;
             }
         }
-        $this->database->transactional(function () use ($row, $gone, $received): void {
-            $this->database->executeStatement(
-                "UPDATE filed_file SET dng_state = 'made' WHERE id = :id",
-                ['id' => $row->int('id')],
-            );
+        $this->files->change($id, function (FiledFile $file) use ($id, $gone, $received): void {
+            $file->rawLeft();
             $this->ledger->write(
                 'raw_left',
                 [
-                    'file' => $row->int('id'),
-                    'intake' => $row->int('intake_id'),
-                    'from' => $row->text('original_path'),
+                    'file' => $id,
+                    'intake' => $file->intake(),
+                    'from' => $file->originalPath(),
                     'raw' => $gone,
                     'digest' => $received->labelled(),
                 ],
@@ -364,60 +312,44 @@ final class Conversions
      * @throws DngRefused
      * @throws TransferFailure
      */
-    private function takeOut(Row $row): bool
+    private function takeOut(FiledFile $file): bool
     {
-        $dng = $this->source($row);
-        $id = $row->int('id');
-        $raw = $row->textOrNull('raw_path') ?? throw DngRefused::nothingInside();
-        $this->mustBeFree($row, $raw);
+        $source = $this->source($file);
+        $id = $file->id();
+        $raw = $file->rawPath() ?? throw DngRefused::nothingInside();
+        $this->mustBeFree($file, $raw);
         try {
-            $original = EmbeddedOriginal::in($dng);
+            $original = EmbeddedOriginal::in($source);
         } catch (FileUnreadable $e) {
             throw DngRefused::structure($e->getMessage());
         }
         $this->clear($id);
         $scratch = $this->scratch($id);
         $original->place($scratch, $this->clock->now()->getTimestamp());
-        $roots = FiledPlaces::of($row, $this->drives)->roots;
+        $roots = $this->files->places($file)->roots;
         $bytes = \strlen($original->bytes);
-        $digests = $this->place($row, $scratch, $raw, $bytes, Digest::fromHex($row->text('digest')));
-        $this->database->transactional(function () use ($row, $id, $raw, $digests, $roots, $bytes): void {
-            $dng = ['id' => $id, 'path' => $row->text('path')];
-            $this->database->executeStatement(
-                "UPDATE filed_file
-                    SET path = :raw, kind = 'raw', raw_path = NULL, dng_state = 'made', dng_choice = 'beside'
-                    WHERE id = :id",
-                ['raw' => $raw, 'id' => $id],
-            );
-            $beside = $this->rows->one(<<<'SQL'
-                INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, filed_at, modified_at, holds_metadata, of_file, clock,
-                    metadata_state, metadata_wanted, metadata_begun, metadata_note, metadata_digest, metadata_second, metadata_bytes, outside, own_taken, samples, made_from)
-                SELECT frame_id, shelf_id, intake_id, :path, 'dng', bytes_now, fingerprint, digest_now, second_now,
-                original_path, filed_at, modified_at, true, of_file, clock,
-                    metadata_state, metadata_wanted, metadata_begun, metadata_note, metadata_digest, metadata_second, metadata_bytes, outside, own_taken, samples, id FROM filed_file WHERE id = :id RETURNING id
-                SQL, $dng)->int('id');
-            $this->copies->become($id, $beside);
-            $this->copies->allVerified($id, $row->int('shelf_id'), $roots, $raw, $digests->content, $bytes);
-            $this->database->executeStatement(
-                'UPDATE filed_file f
-                    SET digest_now = NULL, second_now = NULL, bytes_now = NULL, samples = NULL, outside = NULL, metadata_note = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, metadata_state = '.self::METADATA.'
-                    WHERE id = :id',
-                ['id' => $id],
-            );
+        $digests = $this->place($file, $scratch, $raw, $bytes, $file->received()->digest);
+        $this->files->change($id, function (FiledFile $file) use ($id, $raw, $digests, $roots, $bytes): void {
+            $path = $file->path();
+            $dng = $file->rawTakenOut($this->frames->says($file->frame()));
+            // first it gives its name free, then its DNG takes it
+            $this->files->keep();
+            $this->copies->become($id, $this->files->add($dng));
+            $this->copies->allVerified($id, $file->shelf(), $roots, $raw, $digests->content, $bytes);
             $this->ledger->write(
                 'raw_taken_out',
                 [
                     'file' => $id,
-                    'intake' => $row->int('intake_id'),
-                    'from' => $row->text('original_path'),
-                    'dng' => $row->text('path'),
+                    'intake' => $file->intake(),
+                    'from' => $file->originalPath(),
+                    'dng' => $path,
                     'to' => $raw,
                     'digest' => $digests->content->labelled(),
                 ],
             );
         });
         $this->clear($id);
-        $this->tell($row);
+        $this->tell($file);
 
         return true;
     }
@@ -427,60 +359,55 @@ final class Conversions
      *
      * @throws TransferFailure
      */
-    private function place(Row $row, string $from, string $path, int $bytes, Digest $expected): Digests
+    private function place(FiledFile $file, string $from, string $path, int $bytes, Digest $expected): Digests
     {
-        $places = FiledPlaces::of($row, $this->drives);
+        $places = $this->files->places($file);
         $targets = array_map(static fn (string $root): string => $root.'/'.$path, $places->roots);
         $grounds = $places->drives->grounds(array_combine($places->roots, $targets));
-        $filedBy = $this->filedBy($row);
+        $filedBy = $this->filedBy($file);
 
         return $this->copy->copy(new FileToCopy(
-            $from, $bytes, $row->intOrNull('modified_at') ?? $this->clock->now()->getTimestamp(), $targets,
-            \sprintf('%sd%d', Sweeping::token($filedBy->id()), $row->int('id')),
+            $from, $bytes, $file->modifiedAt() ?? $this->clock->now()->getTimestamp(), $targets,
+            \sprintf('%sd%d', Sweeping::token($filedBy->id()), $file->id()),
             $this->sheets->styleOf($filedBy)->copies->second, false, $grounds, $expected,
         ));
     }
 
-    private function filedBy(Row $row): Intake
+    private function filedBy(FiledFile $file): Intake
     {
-        return $this->entities->find(Intake::class, $row->int('intake_id')) ?? throw new \LogicException('The intake is gone.');
+        return $this->entities->find(Intake::class, $file->intake()) ?? throw new \LogicException('The intake is gone.');
     }
 
     /** @throws NameTaken when the ledger has another file of that name; it may lie on a drive that is away */
-    private function mustBeFree(Row $row, string $path): void
+    private function mustBeFree(FiledFile $file, string $path): void
     {
-        if (null !== $this->rows->first('SELECT id FROM filed_file WHERE shelf_id = :shelf AND path = :path', ['shelf' => $row->int('shelf_id'), 'path' => $path])) {
+        if ($this->files->isNameGiven($file->shelf(), $path)) {
             throw NameTaken::by($path);
         }
     }
 
     private function refused(int $id, string $why): void
     {
-        $row = $this->rows->one(
-            'SELECT intake_id, original_path, path, dng_state, raw_path, frame_id FROM filed_file WHERE id = :id',
-            ['id' => $id],
-        );
-        $sentence = \sprintf(
-            'returning' === $row->text('dng_state')
-                ? 'The raw file was not taken out of %s, which stays as it is: %s.'
-                : '%s was not converted: %s. It stays filed as it is, and can be converted later from its shoot.',
-            basename($row->text('path')),
-            rtrim($why, '.'),
-        );
-        $this->database->transactional(function () use ($id, $row, $sentence): void {
-            $this->database->executeStatement(
-                "UPDATE filed_file SET dng_state = 'refused', dng_note = :why WHERE id = :id",
-                ['why' => $sentence, 'id' => $id],
+        $sentence = $this->files->change($id, function (FiledFile $file) use ($id, $why): string {
+            $sentence = \sprintf(
+                DngState::Returning === $file->dngState()
+                    ? 'The raw file was not taken out of %s, which stays as it is: %s.'
+                    : '%s was not converted: %s. It stays filed as it is, and can be converted later from its shoot.',
+                $file->name(),
+                rtrim($why, '.'),
             );
+            $file->dngRefused($sentence);
             $this->ledger->write(
                 'dng_refused',
                 [
                     'file' => $id,
-                    'intake' => $row->int('intake_id'),
-                    'from' => $row->text('original_path'),
+                    'intake' => $file->intake(),
+                    'from' => $file->originalPath(),
                     'why' => $sentence,
                 ],
             );
+
+            return $sentence;
         });
         $this->logger->warning('Not converted: {why}', ['why' => $sentence]);
     }
@@ -490,12 +417,11 @@ final class Conversions
      *
      * @throws DngRefused
      */
-    private function source(Row $row): string
+    private function source(FiledFile $file): string
     {
-        $bytes = $row->intOrNull('bytes_now') ?? $row->int('bytes');
-        foreach (FiledPlaces::of($row, $this->drives)->connected as $root) {
-            $path = $root.'/'.$row->text('path');
-            if (@filesize($path) === $bytes) {
+        foreach ($this->files->places($file)->connected as $root) {
+            $path = $root.'/'.$file->path();
+            if (@filesize($path) === $file->content()->bytes) {
                 return $path;
             }
         }
@@ -541,13 +467,8 @@ final class Conversions
         @rmdir($folder);
     }
 
-    private function tell(Row $row): void
+    private function tell(FiledFile $file): void
     {
-        $this->happenings->tell('dng', ['intake' => $row->int('intake_id')]);
-    }
-
-    private static function choice(Row $row): DngChoice
-    {
-        return DngChoice::from($row->text('dng_choice'));
+        $this->happenings->tell('dng', ['intake' => $file->intake()]);
     }
 }

@@ -6,8 +6,10 @@ namespace Velvet\Server\Dng;
 
 use Doctrine\DBAL\Connection;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Server\Feed\Happenings;
+use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 
@@ -24,6 +26,7 @@ final readonly class ShootRaws
 
     public function __construct(
         private Connection $database,
+        private FiledFiles $files,
         private Rows $rows,
         private MessageBusInterface $bus,
         private Happenings $happenings,
@@ -61,13 +64,27 @@ final readonly class ShootRaws
     public function convert(int $shoot, array $frames, DngChoice $choice): void
     {
         \assert(DngChoice::Beside === $choice || DngChoice::Embed === $choice);
-        $this->ask(self::CONVERTIBLE, ['state' => 'waiting', 'choice' => $choice->value], $shoot, $frames);
+        $this->ask(self::CONVERTIBLE, $shoot, $frames, static function (FiledFile $file) use ($choice): bool {
+            $may = $file->mayBecomeDng();
+            if ($may) {
+                $file->dngAsked($choice);
+            }
+
+            return $may;
+        });
     }
 
     /** @param list<int> $frames */
     public function takeOut(int $shoot, array $frames): void
     {
-        $this->ask(self::INSIDE, ['state' => 'returning', 'choice' => DngChoice::Embed->value], $shoot, $frames);
+        $this->ask(self::INSIDE, $shoot, $frames, static function (FiledFile $file): bool {
+            $may = $file->mayGiveRawBack();
+            if ($may) {
+                $file->rawAskedBack();
+            }
+
+            return $may;
+        });
     }
 
     /** Files that are still to be converted or taken out, those of intakes under way not counted. */
@@ -79,16 +96,18 @@ final readonly class ShootRaws
     }
 
     /**
-     * @param array<string, string> $wanted
-     * @param list<int>             $frames
+     * @param list<int>                  $frames
+     * @param \Closure(FiledFile): bool $ask    whether it could be asked for
      */
-    private function ask(string $which, array $wanted, int $shoot, array $frames): void
+    private function ask(string $which, int $shoot, array $frames, \Closure $ask): void
     {
-        $asked = $this->database->executeStatement(
-            'UPDATE filed_file SET dng_state = :state, dng_choice = :choice, dng_note = NULL
-                WHERE id IN (SELECT f.id '.self::OF.$which.')',
-            $wanted + ['shoot' => $shoot, 'frames' => json_encode($frames, \JSON_THROW_ON_ERROR)],
+        $files = $this->rows->all(
+            'SELECT f.id '.self::OF.$which.' ORDER BY f.id',
+            ['shoot' => $shoot, 'frames' => json_encode($frames, \JSON_THROW_ON_ERROR)],
         );
+        $asked = $this->database->transactional(fn (): int => \count(
+            array_filter($files, fn (Row $row): bool => $this->files->change($row->int('id'), $ask)),
+        ));
         if ($asked > 0) {
             $this->bus->dispatch(new ConvertRaws());
             $this->happenings->tell('dng', ['intake' => null]);

@@ -18,20 +18,29 @@ use Velvet\Core\Copy\FileStep;
 use Velvet\Core\Copy\ShootFolders;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
+use Velvet\Core\Filed\Content;
+use Velvet\Core\Filed\FiledAs;
+use Velvet\Core\Filed\FiledFile;
+use Velvet\Core\Filed\Received;
 use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Metadata\SidecarFile;
+use Velvet\Core\Plan\PlannedWords;
+use Velvet\Core\Style\DngChoice;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Metadata\FrameSays;
 use Velvet\Server\Metadata\Holder;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\FiledFiles;
+use Velvet\Server\Store\FiledFrame;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Shoot;
 
 /**
@@ -51,6 +60,7 @@ final readonly class Filing
         private Sheets $sheets,
         private FrameSays $says,
         private FiledCopies $copies,
+        private FiledFiles $files,
         private Locks $locks,
         private DriveTable $table,
     ) {
@@ -67,6 +77,19 @@ final readonly class Filing
      */
     public function filed(Intake $intake, Row $transfer, Digests $digests, array $roots, string $stamp): void
     {
+        $repairs = $transfer->intOrNull('repairs_file_id');
+        $file = fn () => $this->setDown($intake, $transfer, $digests, $roots, $stamp);
+        // nobody writes into a file while it is repaired
+        null === $repairs ? $file() : $this->locks->with(Lock::FiledFile, $repairs, $file);
+    }
+
+    /**
+     * @param non-empty-list<string> $roots
+     *
+     * @throws DriveGone
+     */
+    private function setDown(Intake $intake, Row $transfer, Digests $digests, array $roots, string $stamp): void
+    {
         $picture = self::pictureDigest($roots[0].'/'.$transfer->text('target'), $transfer);
         $this->database->transactional(function () use ($intake, $transfer, $digests, $roots, $picture, $stamp): void {
             if (!$this->claims->has($transfer, FileStep::Verifying)) {
@@ -82,13 +105,9 @@ final readonly class Filing
                 FileStep::Filed,
                 ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $filed],
             );
-            $shelf = $this->rows->one(
-                'SELECT shelf_id FROM filed_file WHERE id = :id',
-                ['id' => $filed],
-            )->int('shelf_id');
             $this->copies->allVerified(
                 $filed,
-                $shelf,
+                $this->files->get($filed)->shelf(),
                 $roots,
                 $transfer->text('target'),
                 $digests->content,
@@ -196,41 +215,39 @@ final readonly class Filing
 
     private function newFile(Intake $intake, Row $transfer, Digests $digests, ?string $picture): int
     {
-        $shelf = $intake->shelf();
         $shoot = $this->shoot($intake, $transfer->int('entry_id'));
         $frame = $this->rows->first(
             'SELECT f.frame_id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake
                 AND t.frame_key = :frame LIMIT 1',
             ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')],
         );
-        $frameId = $frame?->int('frame_id') ?? $this->newFrame($intake, $transfer, $shoot);
 
-        return $this->rows->one(<<<'SQL'
-            INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, second_digest, original_path, filed_at, modified_at, holds_metadata, of_file, clock, metadata_state, dng_state, dng_choice, picture_digest)
-            VALUES (:frame, :shelf, :intake, :path, :kind, :bytes, :fingerprint, :digest, :second, :original, :at, :modified, :holds, CAST(:of_file AS jsonb), :clock, :state, CASE WHEN CAST(:dng AS text) IS NULL THEN 'none' ELSE 'waiting' END, :dng, :picture)
-            RETURNING id
-            SQL, [
-            'frame' => $frameId, 'shelf' => $shelf->id(), 'intake' => $intake->id(),
-            'path' => $transfer->text('target'), 'kind' => $transfer->text('kind'), 'bytes' => $transfer->int('bytes'),
-            'fingerprint' => $transfer->text('fingerprint'), 'digest' => $digests->content->hex,
-            'second' => null === $digests->second ? null : $digests->labelled()[1],
-            'original' => $transfer->text('source'), 'picture' => $picture, 'at' => $this->clock->now()->format('c'),
-            'modified' => $transfer->int('modified_at'),
-            'holds' => null === $transfer->textOrNull('metadata') ? 'false' : 'true',
-            'of_file' => self::planned($transfer, 'of_file'), 'clock' => self::planned($transfer, 'clock'),
-            'state' => 'true' === self::planned($transfer, 'waits') ? 'waiting' : 'none',
-            'dng' => $transfer->textOrNull('dng'),
-        ])->int('id');
+        return $this->files->add(FiledFile::filed(
+            new FiledAs(
+                $frame?->int('frame_id') ?? $this->newFrame($intake, $transfer, $shoot),
+                $intake->shelf()->id(),
+                $intake->id(),
+                $transfer->text('target'),
+            ),
+            new Received(
+                $transfer->text('source'),
+                FileKind::from($transfer->text('kind')),
+                Content::of($digests, $transfer->int('bytes')),
+                $transfer->text('fingerprint'),
+                $transfer->int('modified_at'),
+                $picture,
+            ),
+            self::words($transfer),
+            DngChoice::from($transfer->textOrNull('dng') ?? DngChoice::No->value),
+            $this->clock->now(),
+        ));
     }
 
     /** Whether the ledger has given a name to another file, be it there or not: it is not given again. */
     public function isNameGiven(Intake $intake, Row $transfer): bool
     {
         return null === $transfer->intOrNull('repairs_file_id')
-            && null !== $this->rows->first(
-                'SELECT id FROM filed_file WHERE shelf_id = :shelf AND path = :path',
-                ['shelf' => $intake->shelf()->id(), 'path' => $transfer->text('target')],
-            );
+            && $this->files->isNameGiven($intake->shelf()->id(), $transfer->text('target'));
     }
 
     /**
@@ -259,18 +276,25 @@ final readonly class Filing
                 ORDER BY id LIMIT 1',
             ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')],
         );
-        $id = $this->rows->one('INSERT INTO filed_frame (shoot_id, captured_at, facts, picture, stem, counter, says) VALUES (:shoot, :captured, :facts, :picture, :stem, :counter, CAST(:says AS jsonb)) RETURNING id', [
-            'counter' => $transfer->intOrNull('counter'),
-            'shoot' => $shoot->id(), 'captured' => $transfer->textOrNull('captured_at'),
-            'facts' => $transfer->text('facts'), 'picture' => $transfer->textOrNull('picture'),
-            'stem' => preg_replace('/\..*$/', '', basename($transfer->text('target'))),
-            'says' => self::planned($plan, 'says'),
-        ])->int('id');
-        $keywords = json_decode(self::planned($plan, 'keywords'), true);
+        $words = null === $plan ? null : self::words($plan);
+        $facts = $transfer->json('facts');
+        $frame = new FiledFrame(
+            $shoot,
+            $transfer->textOrNull('captured_at'),
+            $facts,
+            $transfer->textOrNull('picture'),
+            (string) preg_replace('/\..*$/', '', basename($transfer->text('target'))),
+            $transfer->intOrNull('counter'),
+            $words->says ?? [],
+        );
+        $this->entities->persist($frame);
+        $this->entities->flush();
+        $id = $frame->id();
+        $this->entities->detach($frame);
         $this->says->give(
             array_map(
                 static fn (int $keyword): array => ['frame' => $id, 'keyword' => $keyword],
-                array_values(array_filter(\is_array($keywords) ? $keywords : [], is_int(...))),
+                $words->keywords ?? [],
             ),
         );
 
@@ -283,31 +307,12 @@ final readonly class Filing
      */
     private function repaired(Row $transfer, int $fileId, int $places): int
     {
-        $keeps = $this->rows->one(
-            'SELECT f.digest_now IS NOT NULL AND :places < CASE WHEN s.twin_root IS NULL THEN 1 ELSE 2 END AS it
-                FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :id',
-            ['places' => $places, 'id' => $fileId],
-        )->bool('it');
-        if ($keeps) {
-            $this->database->executeStatement(
-                "UPDATE filed_file
-                    SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_second = second_now, metadata_bytes = bytes_now, digest_now = NULL, second_now = NULL, bytes_now = NULL
-                    WHERE id = :file",
-                ['file' => $fileId],
-            );
-        } else {
-            // what its frame says is written into it anew
-            $this->database->executeStatement(
-                "UPDATE filed_file
-                    SET metadata_state = CASE WHEN digest_now IS NULL THEN metadata_state ELSE 'waiting' END, digest_now = NULL, second_now = NULL, bytes_now = NULL, metadata_digest = NULL, modified_at = :modified
-                    WHERE id = :id",
-                ['id' => $fileId, 'modified' => $transfer->int('modified_at')],
-            );
-        }
-        $this->database->executeStatement(
-            'UPDATE filed_file SET filed_at = :at WHERE id = :id',
-            ['id' => $fileId, 'at' => $this->clock->now()->format('c')],
-        );
+        $this->files->change($fileId, function (FiledFile $file) use ($transfer, $places): void {
+            $shelf = $this->entities->find(Shelf::class, $file->shelf()) ?? throw new \LogicException('The shelf is gone.');
+            null !== $file->changed() && $places < \count($shelf->roots())
+                ? $file->repairedInPart($this->clock->now())
+                : $file->repaired($transfer->int('modified_at'), $this->clock->now());
+        });
 
         return $fileId;
     }
@@ -335,22 +340,12 @@ final readonly class Filing
         );
     }
 
-    /** A part of what is planned to be said, as JSON. */
-    private static function planned(?Row $transfer, string $member): string
+    /** What a file is planned to say; null where it holds no metadata. */
+    private static function words(Row $transfer): ?PlannedWords
     {
-        $value = null === $transfer?->textOrNull('metadata') ? null : $transfer->json('metadata')[$member] ?? null;
-
-        return match (true) {
-            null === $value,
-            [] === $value => [
-                'says' => '{}',
-                'of_file' => '{}',
-                'keywords' => '[]',
-                'clock' => '0',
-                'waits' => 'false',
-            ][$member] ?? 'null',
-            default => json_encode($value, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
-        };
+        return null === $transfer->textOrNull('metadata')
+            ? null
+            : PlannedWords::fromArray($transfer->json('metadata'));
     }
 
     private function shoot(Intake $intake, int $entryId): Shoot

@@ -8,7 +8,6 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
-use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Copy\DestinationUnwritable;
 use Velvet\Core\Copy\DriveFull;
@@ -28,11 +27,13 @@ use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Metadata\MetadataWriting;
 use Velvet\Server\Receipts\Manifests;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Shelf;
 
 /**
  * Copies an intake's files, one after another, until none is left, the intake is paused or stopped, or the program
@@ -61,6 +62,7 @@ final readonly class IntakeRun
         private MetadataWriting $metadata,
         private Conversions $conversions,
         private DriveTable $table,
+        private FiledFiles $files,
         private MessageBusInterface $bus,
     ) {
     }
@@ -258,33 +260,21 @@ final readonly class IntakeRun
         if (null === $repairs) {
             return [$intake->shelf()->roots(), $this->halts->drives($intake)];
         }
-        $filed = $this->rows->one(
-            'SELECT s.root, s.twin_root, s.drives, f.path, f.digest_now FROM filed_file f
-                JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :file',
-            ['file' => $repairs],
-        );
-        $drives = Drives::fromRecord($this->table, $filed->json('drives'));
-        $roots = array_values(
-            array_filter(
-                [$filed->text('root'), $filed->textOrNull('twin_root')],
-                static fn (?string $root): bool => null !== $root && $drives->has($root),
-            ),
-        );
-        $roots = array_values(array_filter($roots, is_string(...)));
+        $file = $this->files->get($repairs);
+        $shelf = $this->entities->find(Shelf::class, $file->shelf()) ?? throw new \LogicException('The shelf is gone.');
+        $drives = $shelf->drives($this->table);
+        $roots = array_values(array_filter($shelf->roots(), $drives->has(...)));
         if ([] === $roots) {
-            throw DriveGone::from($filed->text('root').'/'.$filed->text('path'));
+            throw DriveGone::from($shelf->root.'/'.$file->path());
         }
-        $now = $filed->textOrNull('digest_now');
+        $now = $file->changed()?->digest;
         // a copy that holds what was written into it is no damaged one; the others get that from it when they are there again
         $damaged = null === $now
             ? $roots
             : array_values(
                 array_filter(
                     $roots,
-                    static fn (string $root): bool => !MetadataWriting::holds(
-                        $root.'/'.$filed->text('path'),
-                        Digest::fromHex($now),
-                    ),
+                    static fn (string $root): bool => !MetadataWriting::holds($root.'/'.$file->path(), $now),
                 ),
             );
 

@@ -19,6 +19,7 @@ use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Plan\PlannedEntry;
 use Velvet\Core\Plan\PlannedFrame;
 use Velvet\Core\Plan\PlannedMetadata;
+use Velvet\Core\Plan\PlannedWords;
 use Velvet\Core\Plan\Room;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
@@ -367,7 +368,7 @@ final readonly class Intakes
                     true,
                 ) ? false : $file->kind->isStill() || self::isSidecar($file));
             $metadata = $gets
-                ? $this->planned($says, $entry, $planned->frame->naming, basename($file->path), $clock, $ids)
+                ? $this->planned($says, $entry, $planned->frame->naming, basename($file->path), $clock, $ids)->toArray()
                 : null;
             $rows[] = [
                 'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position,
@@ -385,13 +386,7 @@ final readonly class Intakes
         return $rows;
     }
 
-    /**
-     * What is planned to be said by a file, as it is kept with its transfer.
-     *
-     * @param array<string, int> $ids
-     *
-     * @return array<string, mixed>
-     */
+    /** @param array<string, int> $ids */
     private function planned(
         PlannedMetadata $planned,
         EntryToFile $entry,
@@ -399,20 +394,18 @@ final readonly class Intakes
         string $originalName,
         int $clock,
         array &$ids,
-    ): array {
-        $says = $planned->texts($entry, $frame);
+    ): PlannedWords {
         $keywords = [];
         foreach ($planned->keywords($entry, $frame) as $path) {
             $keywords[] = $ids[$path->key()] ??= $this->keywords->ids([$path])[0];
         }
 
-        return [
-            'says' => (object) $says,
-            'keywords' => $keywords,
-            'of_file' => PlannedMetadata::ofFile($frame, $originalName, 0 !== $clock),
-            'clock' => $clock,
-            'waits' => [] !== $says || [] !== $keywords || 0 !== $clock,
-        ];
+        return new PlannedWords(
+            $planned->texts($entry, $frame),
+            $keywords,
+            PlannedMetadata::ofFile($frame, $originalName, 0 !== $clock),
+            $clock,
+        );
     }
 
     private static function isSidecar(CardFile $file): bool

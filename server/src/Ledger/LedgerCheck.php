@@ -4,15 +4,17 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Ledger;
 
-use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Copy\DriveCache;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Filed\CopyStanding;
+use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Ledger\DriveCheck;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\FiledFiles;
+use Velvet\Server\Store\FiledPlaces;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 
@@ -24,7 +26,7 @@ final readonly class LedgerCheck
 {
     public function __construct(
         private Rows $rows,
-        private Connection $database,
+        private FiledFiles $files,
         private DriveCache $cache,
         private Ledger $ledger,
         private ClockInterface $clock,
@@ -77,10 +79,7 @@ final readonly class LedgerCheck
                         $check->file($path, $row->int('bytes'), Digest::fromHex($row->text('digest'))),
                     );
                 }
-                $this->database->executeStatement(
-                    'UPDATE filed_file SET checked_at = :at WHERE id = :id',
-                    ['at' => $this->clock->now()->format('c'), 'id' => $row->int('id')],
-                );
+                $this->files->change($last, fn (FiledFile $file) => $file->checked($this->clock->now()));
             }
         }
         if (0 === $last) {

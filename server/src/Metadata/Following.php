@@ -4,34 +4,26 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Metadata;
 
-use Doctrine\DBAL\Connection;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Server\Feed\Happenings;
+use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Rows;
 
 /** Files that must say something else from now on; they are written in the background. */
 final readonly class Following
 {
     public function __construct(
-        private Connection $database,
+        private FiledFiles $files,
         private Rows $rows,
         private MessageBusInterface $bus,
         private Happenings $happenings,
     ) {
     }
 
-    /**
-     * @param string               $frames     a query that gives the ids of frames
-     * @param array<string, mixed> $parameters of it
-     */
-    public function ask(string $frames, array $parameters): void
+    /** @param list<int> $frames */
+    public function ask(array $frames): void
     {
-        $this->database->executeStatement(
-            "UPDATE filed_file
-                SET metadata_state = 'waiting', metadata_wanted = metadata_wanted + 1, metadata_note = NULL, metadata_tries = 0
-                WHERE holds_metadata AND frame_id IN ($frames)",
-            $parameters,
-        );
+        $this->files->ask($frames);
     }
 
     /** Sets the workers to it; called when what was asked for is kept. */

@@ -7,12 +7,13 @@ namespace Velvet\Server\Metadata;
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
-use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Filed\FiledFile;
+use Velvet\Core\Filed\MetadataState;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Style\SidecarName;
+use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\JsonRows;
-use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 
 /** What filed frames say: what was asked for here, and beneath it what their files said themselves when they came. */
@@ -23,25 +24,29 @@ final readonly class FrameSays
         private Rows $rows,
         private JsonRows $jsonRows,
         private Keywords $keywords,
-        private DriveTable $drives,
+        private FiledFiles $files,
     ) {
     }
 
     /** What is to be written into a file of a frame. */
-    public function of(int $frameId, Row $file): Metadata
+    public function of(FiledFile $file): Metadata
     {
-        $this->takeOwn($frameId);
+        $this->takeOwn($file->frame());
         $frame = $this->rows->one(
             "SELECT f.says, f.rating, (SELECT coalesce(jsonb_agg(keyword_id ORDER BY id), '[]') FROM frame_keyword k
                 WHERE k.frame_id = f.id) AS keywords FROM filed_frame f WHERE f.id = :id",
-            ['id' => $frameId],
+            ['id' => $file->frame()],
         );
         $has = array_values(array_filter($frame->json('keywords'), is_int(...)));
         $tree = $this->keywords->about($has);
         [$flat, $nested] = $tree->written(array_map($tree->path(...), $has));
-        $texts = Metadata::fromArray(['texts' => $frame->json('says')])->texts + Metadata::fromArray(['texts' => $file->json('of_file')])->texts;
 
-        return new Metadata($texts, $flat, $nested, $frame->intOrNull('rating'));
+        return new Metadata(
+            Metadata::fromArray(['texts' => $frame->json('says')])->texts + $file->ofFile(),
+            $flat,
+            $nested,
+            $frame->intOrNull('rating'),
+        );
     }
 
     /**
@@ -50,49 +55,58 @@ final readonly class FrameSays
      */
     public function takeOwn(int $frameId): void
     {
-        foreach ($this->rows->all(Holder::FILE.' WHERE f.frame_id = :frame AND f.holds_metadata AND NOT f.own_taken ORDER BY f.id', ['frame' => $frameId]) as $file) {
-            $said = self::said(Holder::of($file, SidecarName::Stem, $this->drives));
-            $ids = $this->keywords->idsSaidBy($said);
-            $this->database->transactional(function () use ($frameId, $file, $said, $ids): void {
-                $taken = $this->database->executeStatement(
-                    'UPDATE filed_file SET own_taken = true WHERE id = :id AND NOT own_taken',
-                    ['id' => $file->int('id')],
-                );
-                if (1 === $taken) { // of several files that say different things the first one holds
-                    $own = Metadata::fromArray(
-                        $this->rows->one(
-                            "SELECT coalesce(own, '{}') AS own FROM filed_frame WHERE id = :id FOR UPDATE",
-                            ['id' => $frameId],
-                        )->json('own'),
-                    );
-                    $this->database->executeStatement(
-                        'UPDATE filed_frame SET own = CAST(:own AS jsonb) WHERE id = :id',
-                        [
-                            'own' => json_encode(
-                                [
-                                    'texts' => (object) ($own->texts + $said->texts),
-                                    'rating' => $own->rating ?? $said->rating,
-                                ],
-                                \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
-                            ),
-                            'id' => $frameId,
-                        ],
-                    );
-                    $this->give(
-                        array_map(
-                            static fn (int $keyword): array => ['frame' => $frameId, 'keyword' => $keyword],
-                            $ids,
-                        ),
-                    );
-                    if ([] !== $ids) { // files that were written before this one came get its keywords, too
-                        $this->database->executeStatement(
-                            "UPDATE filed_file SET metadata_state = 'waiting', metadata_wanted = metadata_wanted + 1
-                                WHERE frame_id = :frame AND id <> :id AND metadata_state = 'written'",
-                            ['frame' => $frameId, 'id' => $file->int('id')],
-                        );
+        foreach ($this->files->ofFrame($frameId) as $file) {
+            if ($file->holdsMetadata() && !$file->isOwnTaken()) {
+                $said = self::said(Holder::of($file, $this->files->places($file), SidecarName::Stem));
+                $ids = $this->keywords->idsSaidBy($said);
+                $this->database->transactional(fn () => $this->take($file, $said, $ids));
+            }
+        }
+    }
+
+    /** @param list<int> $ids of the keywords that it says */
+    private function take(FiledFile $file, Metadata $said, array $ids): void
+    {
+        $isFirst = $this->files->change($file->id(), static function (FiledFile $now): bool {
+            $isFirst = !$now->isOwnTaken();
+            if ($isFirst) {
+                $now->ownTaken();
+            }
+
+            return $isFirst;
+        });
+        if (!$isFirst) {
+            return; // another one did it meanwhile
+        }
+        // of several files that say different things the first one holds
+        $own = Metadata::fromArray(
+            $this->rows->one(
+                "SELECT coalesce(own, '{}') AS own FROM filed_frame WHERE id = :id FOR UPDATE",
+                ['id' => $file->frame()],
+            )->json('own'),
+        );
+        $this->database->executeStatement(
+            'UPDATE filed_frame SET own = CAST(:own AS jsonb) WHERE id = :id',
+            [
+                'own' => json_encode(
+                    ['texts' => (object) ($own->texts + $said->texts), 'rating' => $own->rating ?? $said->rating],
+                    \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
+                ),
+                'id' => $file->frame(),
+            ],
+        );
+        $this->give(
+            array_map(static fn (int $keyword): array => ['frame' => $file->frame(), 'keyword' => $keyword], $ids),
+        );
+        // files that were written before this one came get its keywords, too
+        foreach ([] === $ids ? [] : $this->files->ofFrame($file->frame()) as $other) {
+            if ($other->id() !== $file->id()) {
+                $this->files->change($other->id(), static function (FiledFile $other): void {
+                    if (MetadataState::Written === $other->metadataState()) {
+                        $other->metadataAsked();
                     }
-                }
-            });
+                });
+            }
         }
     }
 
@@ -111,7 +125,7 @@ final readonly class FrameSays
     private static function said(Holder $holder): Metadata
     {
         // a sidecar that is not ours is another program's change, which is offered
-        $path = null === $holder->digest ? null : $holder->paths()[0] ?? null;
+        $path = null === $holder->content ? null : $holder->paths()[0] ?? null;
         try {
             return null === $path || !is_file($path) ? new Metadata() : $holder->kind->read(FileBytes::open($path));
         } catch (MetadataRefused|FileUnreadable) {

@@ -4,19 +4,18 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Metadata;
 
-use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Copy\Ground;
-use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Filed\Content;
+use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Metadata\JpegFile;
 use Velvet\Core\Metadata\PictureFile;
 use Velvet\Core\Metadata\PngFile;
 use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Core\Metadata\TiffFile;
 use Velvet\Core\Style\SidecarName;
-use Velvet\Server\Ledger\FiledPlaces;
-use Velvet\Server\Store\Row;
+use Velvet\Server\Store\FiledPlaces;
 
 /**
  * What holds the metadata of a filed file: the file itself, or the sidecar beside it; a maker's raw file is never
@@ -24,68 +23,45 @@ use Velvet\Server\Store\Row;
  */
 final readonly class Holder
 {
-    public const FILE = 'SELECT f.*, '.FiledPlaces::COLUMNS.' FROM filed_file f JOIN shelf s ON s.id = f.shelf_id';
-
     /**
-     * @param list<string> $roots  of the places that have a copy, those that are connected
-     * @param bool         $isWhole whether all of them are
-     * @param string       $path   relative to them
-     * @param Digest|null  $digest what it contains, as the ledger has it; null for a sidecar that is not there yet
+     * @param string       $path       relative to the places
+     * @param Content|null $content    what it contains, as the ledger has it; null for a sidecar that is not there yet
+     * @param int|null     $modifiedAt Unix seconds
      */
     private function __construct(
-        private FiledPlaces $places,
-        public array $roots,
-        public bool $isWhole,
+        public FiledPlaces $places,
         public string $path,
         public PictureFile $kind,
         public bool $isSidecar,
-        public ?Digest $digest,
-        public ?int $bytes,
+        public ?Content $content,
         public ?int $modifiedAt,
     ) {
     }
 
-    /** @param Row $file a row of {@see FILE} */
-    public static function of(Row $file, SidecarName $naming, DriveTable $drives): self
+    public static function of(FiledFile $file, FiledPlaces $places, SidecarName $naming): self
     {
-        $places = FiledPlaces::of($file, $drives);
         $there = $places->connected;
         $kind = self::kindOf(
-            array_map(static fn (string $root): string => $root.'/'.$file->text('path'), $there),
-            FileKind::from($file->text('kind')),
+            array_map(static fn (string $root): string => $root.'/'.$file->path(), $there),
+            $file->kind(),
         );
-        if (null !== $kind) {
-            return new self(
-                $places,
-                $there,
-                $places->areConnected(),
-                $file->text('path'),
-                $kind,
-                false,
-                Digest::fromHex($file->textOrNull('digest_now') ?? $file->text('digest')),
-                $file->intOrNull('bytes_now') ?? $file->int('bytes'),
-                $file->intOrNull('modified_at'),
-            );
-        }
-        $digest = $file->textOrNull('sidecar_digest');
 
-        return new self(
-            $places,
-            $there,
-            $places->areConnected(),
-            $file->textOrNull('sidecar_path') ?? $naming->of($file->text('path')),
-            new SidecarFile(),
-            true,
-            null === $digest ? null : Digest::fromHex($digest),
-            $file->intOrNull('sidecar_bytes'),
-            $file->intOrNull('sidecar_modified_at'),
-        );
+        return null === $kind
+            ? new self(
+                $places,
+                $file->sidecarPath() ?? $naming->of($file->path()),
+                new SidecarFile(),
+                true,
+                $file->sidecar(),
+                $file->sidecarModifiedAt(),
+            )
+            : new self($places, $file->path(), $kind, false, $file->content(), $file->modifiedAt());
     }
 
     /** @return list<string> absolute, on every drive that is connected */
     public function paths(): array
     {
-        return array_map(fn (string $root): string => $root.'/'.$this->path, $this->roots);
+        return array_map(fn (string $root): string => $root.'/'.$this->path, $this->places->connected);
     }
 
     /**
@@ -95,7 +71,7 @@ final readonly class Holder
      */
     public function grounds(): array
     {
-        return $this->places->drives->grounds(array_combine($this->roots, $this->paths()));
+        return $this->places->drives->grounds(array_combine($this->places->connected, $this->paths()));
     }
 
     /**

@@ -312,8 +312,14 @@ final readonly class Keywords
     private function follow(int $id): void
     {
         $this->following->ask(
-            self::BENEATH.' SELECT f.frame_id FROM frame_keyword f JOIN beneath b ON b.id = f.keyword_id',
-            ['id' => $id],
+            array_map(
+                static fn (Row $row): int => $row->int('frame_id'),
+                $this->rows->all(
+                    self::BENEATH.' SELECT DISTINCT f.frame_id FROM frame_keyword f
+                        JOIN beneath b ON b.id = f.keyword_id',
+                    ['id' => $id],
+                ),
+            ),
         );
     }
 

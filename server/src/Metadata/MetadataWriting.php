@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Metadata;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
@@ -15,8 +14,9 @@ use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Copy\Ground;
 use Velvet\Core\Copy\NameTaken;
 use Velvet\Core\Copy\TransferFailure;
-use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Filed\Content;
 use Velvet\Core\Filed\CopyStanding;
+use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\FiledWriting;
 use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\MetadataRefused;
@@ -26,10 +26,10 @@ use Velvet\Server\Intakes\Sweeping;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Sheets\Sheets;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 
 /**
@@ -42,11 +42,8 @@ final readonly class MetadataWriting
     private const CANDIDATES = 20;
     /** How often a file is tried whose drive refuses it, before that is set down. */
     private const MOST_TRIES = 3;
-    /** What waits and can be written now: a raw file that its DNG will take the place of waits for that. */
-    private const WAITS = "f.metadata_state = 'waiting' AND f.outside IS NULL AND NOT (f.dng_state IN ('waiting', 'leaving', 'returning') AND f.dng_choice <> 'beside')";
 
     public function __construct(
-        private Connection $database,
         private EntityManagerInterface $entities,
         private Rows $rows,
         private Locks $locks,
@@ -59,7 +56,7 @@ final readonly class MetadataWriting
         private Sheets $sheets,
         private ClockInterface $clock,
         private FiledCopies $copies,
-        private DriveTable $drives,
+        private FiledFiles $files,
     ) {
     }
 
@@ -69,12 +66,7 @@ final readonly class MetadataWriting
      */
     public function next(Intake $intake): bool|Halt
     {
-        $waiting = $this->rows->all(
-            "SELECT f.id FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from) AND t.intake_id = :intake AND t.state = 'filed' WHERE ".self::WAITS.' ORDER BY f.id LIMIT '.self::CANDIDATES,
-            ['intake' => $intake->id()],
-        );
-
-        return $this->first($waiting, $intake);
+        return $this->first($this->files->toBeWritten($intake->id(), 0, self::CANDIDATES), $intake);
     }
 
     /**
@@ -84,33 +76,26 @@ final readonly class MetadataWriting
     {
         $after = 0;
         do {
-            $waiting = $this->rows->all(
-                'SELECT f.id FROM filed_file f JOIN intake i ON i.id = f.intake_id WHERE f.id > :after AND '.self::WAITS." AND i.state IN ('done', 'stopped') ORDER BY f.id LIMIT ".self::CANDIDATES,
-                ['after' => $after],
-            );
+            $waiting = $this->files->toBeWritten(null, $after, self::CANDIDATES);
             if (true === $this->first($waiting, null)) {
                 return true;
             }
-            $after = [] === $waiting ? 0 : $waiting[\count($waiting) - 1]->int('id');
+            $after = [] === $waiting ? 0 : $waiting[\count($waiting) - 1];
         } while ($after > 0); // those of drives that are away are passed over
 
         return false;
     }
 
-    /** @param list<Row> $waiting */
+    /** @param list<int> $waiting */
     private function first(array $waiting, ?Intake $intake): bool|Halt
     {
-        foreach ($waiting as $candidate) {
-            $id = $candidate->int('id');
+        foreach ($waiting as $id) {
             if (!$this->locks->isTaken(Lock::FiledFile, $id)) {
                 continue; // another worker is at it
             }
             try {
-                $row = $this->rows->first(Holder::FILE.' WHERE f.id = :id AND '.self::WAITS, ['id' => $id]);
-                if (null === $row) {
-                    return true;
-                }
-                if ($this->write($intake, $row)) {
+                $file = $this->files->find($id);
+                if (true !== $file?->isToBeWritten() || $this->write($intake, $file)) {
                     return true;
                 }
             } catch (MetadataRefused $e) {
@@ -147,7 +132,8 @@ final readonly class MetadataWriting
             ['file' => $file],
         );
 
-        return $this->halts->missing($intake, $card) ?? ($e instanceof DriveFull || $e instanceof DriveGone ? new Halt($e->getMessage()) : null);
+        return $this->halts->missing($intake, $card)
+            ?? ($e instanceof DriveFull || $e instanceof DriveGone ? new Halt($e->getMessage()) : null);
     }
 
     /**
@@ -157,33 +143,26 @@ final readonly class MetadataWriting
      */
     private function isHalfWay(int $id, TransferFailure $e): bool
     {
-        $row = $this->rows->one(Holder::FILE.' WHERE f.id = :id', ['id' => $id]);
-        $recorded = $row->textOrNull('metadata_digest');
-        if (null === $recorded) {
+        $file = $this->files->get($id);
+        $new = $file->writing();
+        if (null === $new) {
             return false;
         }
-        $new = Digest::fromHex($recorded);
-        $filedBy = $this->entities->find(Intake::class, $row->int('intake_id')) ?? throw new \LogicException('The intake is gone.');
-        $holder = Holder::of($row, $this->sheets->styleOf($filedBy)->metadata->sidecars, $this->drives);
+        $holder = $this->holder($file, $this->filedBy($file));
         $roots = array_values(
-            array_filter($holder->roots, static fn (string $root): bool => self::holds($root.'/'.$holder->path, $new)),
+            array_filter(
+                $holder->places->connected,
+                static fn (string $root): bool => self::holds($root.'/'.$holder->path, $new->digest),
+            ),
         );
         if ([] === $roots) {
-            $this->database->executeStatement(
-                'UPDATE filed_file SET metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL
-                    WHERE id = :id',
-                ['id' => $id],
-            );
+            $this->files->change($id, static fn (FiledFile $file) => $file->writingUndone());
 
             return false;
         }
-        $tries = $row->int('metadata_tries') + 1;
-        $this->database->executeStatement(
-            'UPDATE filed_file SET metadata_tries = :tries WHERE id = :id',
-            ['tries' => $tries, 'id' => $id],
-        );
+        $tries = $this->files->change($id, static fn (FiledFile $file): int => $file->writingStuck());
         if ($tries >= self::MOST_TRIES) {
-            $behind = array_values(array_diff($holder->roots, $roots));
+            $behind = array_values(array_diff($holder->places->connected, $roots));
             $why = \sprintf(
                 '%s has its metadata in “%s”; in “%s” the old file is still there: %s',
                 basename($holder->path),
@@ -191,17 +170,7 @@ final readonly class MetadataWriting
                 implode('”, “', $behind),
                 $e->getMessage(),
             );
-            $this->written(
-                $row,
-                $holder,
-                $row->intOrNull('metadata_begun') ?? -1,
-                $new,
-                $row->textOrNull('metadata_second'),
-                $row->int('metadata_bytes'),
-                $this->clock->now()->getTimestamp(),
-                $why,
-                $roots,
-            );
+            $this->written($id, $holder, $this->clock->now()->getTimestamp(), $why, $roots);
         }
 
         return true;
@@ -213,82 +182,60 @@ final readonly class MetadataWriting
      * @throws MetadataRefused
      * @throws TransferFailure
      */
-    private function write(?Intake $intake, Row $row): bool
+    private function write(?Intake $intake, FiledFile $file): bool
     {
-        $filedBy = $intake ?? $this->entities->find(Intake::class, $row->int('intake_id')) ?? throw new \LogicException('The intake is gone.');
-        $style = $this->sheets->styleOf($filedBy);
-        $holder = Holder::of($row, $style->metadata->sidecars, $this->drives);
+        $filedBy = $intake ?? $this->filedBy($file);
+        $holder = $this->holder($file, $filedBy);
         $paths = $holder->paths();
-        if ([] === $paths || !$holder->isWhole) {
+        if ([] === $paths || !$holder->places->areConnected()) {
             if (null === $intake) {
                 return false;
             }
-            throw DriveGone::from($row->text('root').'/'.$holder->path);
+            throw DriveGone::from($holder->places->roots[0].'/'.$holder->path);
         }
         $grounds = $holder->grounds();
+        $now = $this->clock->now();
         // editors see by its time that a file changed; what is written while it is filed keeps the time of the shot
-        $modifiedAt = null === $intake
-            ? $this->clock->now()->getTimestamp()
-            : $row->intOrNull('modified_at') ?? $this->clock->now()->getTimestamp();
-        $token = \sprintf('%sm%d', Sweeping::token($filedBy->id()), $row->int('id'));
-        if (null !== $recorded = $row->textOrNull('metadata_digest')) {
-            $this->goOn($row, $holder, Digest::fromHex($recorded), $modifiedAt, $token, $grounds);
+        $modifiedAt = null === $intake ? $now->getTimestamp() : $file->modifiedAt() ?? $now->getTimestamp();
+        $token = \sprintf('%sm%d', Sweeping::token($filedBy->id()), $file->id());
+        if (null !== $begun = $file->writing()) {
+            $this->goOn($file, $holder, $begun->digest, $modifiedAt, $token, $grounds);
 
             return true;
         }
-        $metadata = $this->says->of($row->int('frame_id'), $row);
+        $metadata = $this->says->of($file);
         $history = History::of(
-            null === $intake ? $this->clock->now() : $intake->startedAt ?? $intake->openedAt,
-            $row->int('clock'),
+            null === $intake ? $now : $intake->startedAt ?? $intake->openedAt,
+            $file->clock(),
         );
-        $prepared = null === $holder->digest
+        $prepared = null === $holder->content
             ? $this->writing->prepareSidecar($paths, $modifiedAt, $metadata, $history, $token, $grounds)
             : $this->writing->prepare(
                 $holder->kind,
                 $paths,
-                $holder->digest,
+                $holder->content->digest,
                 $modifiedAt,
                 $metadata,
                 $history,
                 $token,
                 $grounds,
-                $holder->isSidecar ? null : $style->copies->second,
+                $holder->isSidecar ? null : $this->sheets->styleOf($filedBy)->copies->second,
             );
+        $new = Content::of($prepared->new, $prepared->bytes);
         try {
-            $this->database->executeStatement(
-                'UPDATE filed_file
-                    SET metadata_begun = :wanted, metadata_digest = :digest, metadata_second = :second, metadata_bytes = :bytes
-                    WHERE id = :id',
-                [
-                    'wanted' => $row->int('metadata_wanted'),
-                    'digest' => $prepared->new->content->hex,
-                    'second' => $prepared->new->labelled()[1] ?? null,
-                    'bytes' => $prepared->bytes,
-                    'id' => $row->int('id'),
-                ],
+            $this->files->change(
+                $file->id(),
+                static fn (FiledFile $now) => $now->writingBegan($file->wanted(), $new),
             );
             $prepared->takePlace();
         } catch (NameTaken $e) {
             // nothing took its place: what is there is not what the ledger has
-            $this->database->executeStatement(
-                'UPDATE filed_file SET metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL
-                    WHERE id = :id',
-                ['id' => $row->int('id')],
-            );
+            $this->files->change($file->id(), static fn (FiledFile $now) => $now->writingUndone());
             throw $e;
         } finally {
             $prepared->discard();
         }
-        $this->written(
-            $row,
-            $holder,
-            $row->int('metadata_wanted'),
-            $prepared->new->content,
-            $prepared->new->labelled()[1] ?? null,
-            $prepared->bytes,
-            $modifiedAt,
-            implode(' ', $prepared->notes),
-        );
+        $this->written($file->id(), $holder, $modifiedAt, implode(' ', $prepared->notes));
 
         return true;
     }
@@ -301,16 +248,19 @@ final readonly class MetadataWriting
      *
      * @throws TransferFailure
      */
-    private function goOn(Row $row, Holder $holder, Digest $new, int $modifiedAt, string $token, array $grounds): void
-    {
+    private function goOn(
+        FiledFile $file,
+        Holder $holder,
+        Digest $new,
+        int $modifiedAt,
+        string $token,
+        array $grounds,
+    ): void {
         $paths = $holder->paths();
         $isNew = array_map(static fn (string $path): bool => self::holds($path, $new), $paths);
         $from = array_search(true, $isNew, true);
         if (false === $from) {
-            $this->database->executeStatement(
-                'UPDATE filed_file SET metadata_digest = NULL, metadata_bytes = NULL WHERE id = :id',
-                ['id' => $row->int('id')],
-            );
+            $this->files->change($file->id(), static fn (FiledFile $now) => $now->writingUndone());
 
             return;
         }
@@ -319,7 +269,7 @@ final readonly class MetadataWriting
                 $this->writing->handOver(
                     $paths[$from],
                     $path,
-                    $holder->digest,
+                    $holder->content?->digest,
                     $new,
                     $modifiedAt,
                     $token,
@@ -327,111 +277,67 @@ final readonly class MetadataWriting
                 );
             }
         }
-        $this->written(
-            $row,
-            $holder,
-            $row->intOrNull('metadata_begun') ?? -1,
-            $new,
-            $row->textOrNull('metadata_second'),
-            $row->int('metadata_bytes'),
-            $modifiedAt,
-            '',
-        );
+        $this->written($file->id(), $holder, $modifiedAt, '');
     }
 
-    /**
-     * @param int               $wanted which of the things that were asked for it is
-     * @param list<string>|null $roots  the places that have it; null: all
-     */
-    private function written(
-        Row $row,
-        Holder $holder,
-        int $wanted,
-        Digest $new,
-        ?string $second,
-        int $bytes,
-        int $modifiedAt,
-        string $note,
-        ?array $roots = null,
-    ): void {
-        $roots ??= $holder->roots;
-        $this->database->transactional(function () use ($row, $holder, $wanted, $new, $second, $bytes, $modifiedAt, $note, $roots): void {
-            $id = $row->int('id');
+    /** @param list<string>|null $roots the places that have it; null: all */
+    private function written(int $id, Holder $holder, int $modifiedAt, string $note, ?array $roots = null): void
+    {
+        $roots ??= $holder->places->connected;
+        $this->files->change($id, function (FiledFile $file) use ($id, $holder, $modifiedAt, $note, $roots): void {
+            $new = $file->writing() ?? throw new \LogicException('Nothing was begun.');
             if ($holder->isSidecar) {
-                $this->database->executeStatement(
-                    'UPDATE filed_file
-                        SET sidecar_path = :path, sidecar_digest = :digest, sidecar_bytes = :bytes, sidecar_modified_at = :modified
-                        WHERE id = :id',
-                    [
-                        'path' => $holder->path,
-                        'digest' => $new->hex,
-                        'bytes' => $bytes,
-                        'modified' => $modifiedAt,
-                        'id' => $id,
-                    ],
-                );
+                $file->sidecarWritten($holder->path, $modifiedAt, $note);
             } else {
-                $this->database->executeStatement(
-                    'UPDATE filed_file
-                        SET digest_now = :digest, second_now = :second, bytes_now = :bytes, modified_at = :modified
-                        WHERE id = :id',
-                    [
-                        'digest' => $new->hex,
-                        'second' => $second,
-                        'bytes' => $bytes,
-                        'modified' => $modifiedAt,
-                        'id' => $id,
-                    ],
-                );
-                $this->copies->allVerified($id, $row->int('shelf_id'), $roots, $holder->path, $new, $bytes);
-                foreach (array_diff($holder->roots, $roots) as $behind) {
-                    $this->copies->foundAt($id, $row->int('shelf_id'), $behind, CopyStanding::Changed);
+                $file->written($modifiedAt, $note);
+                $shelf = $file->shelf();
+                $this->copies->allVerified($id, $shelf, $roots, $holder->path, $new->digest, $new->bytes);
+                foreach (array_diff($holder->places->connected, $roots) as $behind) {
+                    $this->copies->foundAt($id, $shelf, $behind, CopyStanding::Changed);
                 }
             }
-            // what was asked for while this was written is still to be done
-            $this->database->executeStatement(
-                "UPDATE filed_file
-                    SET metadata_state = CASE WHEN metadata_wanted = :wanted THEN 'written' ELSE 'waiting' END, metadata_note = :note, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL, metadata_tries = 0
-                    WHERE id = :id",
-                ['wanted' => $wanted, 'note' => '' === $note ? null : $note, 'id' => $id],
-            );
             $this->ledger->write($holder->isSidecar ? 'sidecar_written' : 'metadata_written', [
-                'file' => $id, 'intake' => $row->int('intake_id'), 'from' => $row->text('original_path'),
+                'file' => $id, 'intake' => $file->intake(), 'from' => $file->originalPath(),
                 'to' => $holder->path, 'places' => $roots,
-                'received' => Digest::fromHex($row->text('digest'))->labelled(),
-                'before' => $holder->digest?->labelled(), 'digest' => $new->labelled(),
+                'received' => $file->received()->digest->labelled(),
+                'before' => $holder->content?->digest->labelled(), 'digest' => $new->digest->labelled(),
             ]);
         });
     }
 
     private function refused(int $id, string $why): void
     {
-        $row = $this->rows->one(
-            'SELECT intake_id, original_path, path, digest_now, sidecar_digest FROM filed_file WHERE id = :id',
-            ['id' => $id],
-        );
-        $isFirst = null === $row->textOrNull('digest_now') && null === $row->textOrNull('sidecar_digest');
-        $sentence = \sprintf(
-            $isFirst ? '%s was filed as it was received, without metadata: %s.' : '%s stays as it was: %s.',
-            basename($row->text($isFirst ? 'original_path' : 'path')),
-            rtrim($why, '.'),
-        );
-        $this->database->transactional(function () use ($id, $row, $sentence): void {
-            $this->database->executeStatement(
-                "UPDATE filed_file SET metadata_state = 'refused', metadata_note = :why WHERE id = :id",
-                ['why' => $sentence, 'id' => $id],
+        $sentence = $this->files->change($id, function (FiledFile $file) use ($id, $why): string {
+            $isFirst = null === $file->changed() && null === $file->sidecar();
+            $sentence = \sprintf(
+                $isFirst ? '%s was filed as it was received, without metadata: %s.' : '%s stays as it was: %s.',
+                $isFirst ? basename($file->originalPath()) : $file->name(),
+                rtrim($why, '.'),
             );
+            $file->writingRefused($sentence);
             $this->ledger->write(
                 'metadata_refused',
                 [
                     'file' => $id,
-                    'intake' => $row->int('intake_id'),
-                    'from' => $row->text('original_path'),
+                    'intake' => $file->intake(),
+                    'from' => $file->originalPath(),
                     'why' => $sentence,
                 ],
             );
+
+            return $sentence;
         });
         $this->logger->warning('Metadata not written: {why}', ['why' => $sentence]);
+    }
+
+    private function filedBy(FiledFile $file): Intake
+    {
+        return $this->entities->find(Intake::class, $file->intake()) ?? throw new \LogicException('The intake is gone.');
+    }
+
+    private function holder(FiledFile $file, Intake $filedBy): Holder
+    {
+        return Holder::of($file, $this->files->places($file), $this->sheets->styleOf($filedBy)->metadata->sidecars);
     }
 
     /** Whether a file is there with this content. */

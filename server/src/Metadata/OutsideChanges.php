@@ -10,17 +10,20 @@ use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Copy\TransferFailure;
-use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Filed\Content;
+use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\FiledWriting;
+use Velvet\Core\Filed\OutsideChange;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Feed\Happenings;
-use Velvet\Server\Ledger\FiledPlaces;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Store\FiledCopies;
+use Velvet\Server\Store\FiledFiles;
+use Velvet\Server\Store\FiledPlaces;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Row;
@@ -47,17 +50,17 @@ final readonly class OutsideChanges
         private Happenings $happenings,
         private ClockInterface $clock,
         private FiledCopies $copies,
-        private DriveTable $drives,
+        private FiledFiles $files,
     ) {
     }
 
     /** Looks at every file of a shoot, and takes in what files say that were not asked yet. */
     public function look(int $shoot): void
     {
-        foreach ($this->rows->all('SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id AND p.holds_metadata AND NOT p.own_taken) ORDER BY f.id', ['shoot' => $shoot]) as $frame) {
-            $this->says->takeOwn($frame->int('id'));
+        foreach ($this->files->framesNotAsked($shoot, null) as $frame) {
+            $this->says->takeOwn($frame);
         }
-        foreach ($this->rows->all(Holder::FILE.' JOIN filed_frame r ON r.id = f.frame_id WHERE r.shoot_id = :shoot AND f.holds_metadata ORDER BY f.id', ['shoot' => $shoot]) as $file) {
+        foreach ($this->files->ofShoot($shoot) as $file) {
             $this->lookAt($file);
         }
         $this->happenings->tell('shoot', ['id' => $shoot]);
@@ -66,7 +69,7 @@ final readonly class OutsideChanges
     /** @return bool whether the file was changed outside */
     public function lookAtFile(int $id): bool
     {
-        return $this->lookAt($this->rows->one(Holder::FILE.' WHERE f.id = :id', ['id' => $id]));
+        return $this->lookAt($this->files->get($id));
     }
 
     /**
@@ -77,21 +80,20 @@ final readonly class OutsideChanges
      */
     public function in(int $shoot): array
     {
-        return array_map(function (Row $row): array {
-            $outside = $row->json('outside');
-            \assert(\is_string($outside['path']) && \is_string($outside['root']));
+        $changes = [];
+        foreach ($this->files->changedOutside($shoot) as $file) {
+            $change = $file->outside();
+            if (null !== $change) {
+                $changes[] = [
+                    'file' => $file->id(), 'name' => basename($change->path), 'path' => $change->file(),
+                    'place' => $change->root === $this->files->places($file)->shelf ? 'shelf' : 'twin',
+                    'picture_changed' => $change->pictureChanged,
+                    'differences' => $this->differences($file, $change),
+                ];
+            }
+        }
 
-            return [
-                'file' => $row->int('id'), 'name' => basename($outside['path']),
-                'path' => $outside['root'].'/'.$outside['path'],
-                'place' => $outside['root'] === $row->text('root') ? 'shelf' : 'twin',
-                'picture_changed' => true === ($outside['picture_changed'] ?? null),
-                'differences' => $this->differences($row, $outside),
-            ];
-        }, $this->rows->all(
-            Holder::FILE.' JOIN filed_frame r ON r.id = f.frame_id WHERE r.shoot_id = :shoot AND f.outside IS NOT NULL ORDER BY r.captured_at, f.id',
-            ['shoot' => $shoot],
-        ));
+        return $changes;
     }
 
     /**
@@ -101,44 +103,43 @@ final readonly class OutsideChanges
      */
     public function takeTheirs(int $id): void
     {
-        [$row, $holder, $outside] = $this->changed($id);
-        $said = Metadata::fromArray(\is_array($outside['says']) ? $outside['says'] : []);
-        $this->adopt($row, $holder, $outside, 'outside_taken');
-        $frame = $row->int('frame_id');
-        $texts = [];
-        foreach ($this->differences($row, $outside) as $difference) {
-            if (null !== Field::tryFrom($difference['field'])) {
-                $texts[$difference['field']] = $difference['theirs'];
+        $this->locks->with(Lock::FiledFile, $id, function () use ($id): void {
+            [$file, $change] = $this->changed($id);
+            $this->adopt($file, $change, 'outside_taken');
+            $frame = $file->frame();
+            $texts = [];
+            foreach ($this->differences($file, $change) as $difference) {
+                if (null !== Field::tryFrom($difference['field'])) {
+                    $texts[$difference['field']] = $difference['theirs'];
+                }
             }
-        }
-        $ids = $this->keywords->idsSaidBy($said);
-        $this->database->transactional(function () use ($frame, $texts, $said, $ids, $id): void {
-            $this->database->executeStatement(
-                'UPDATE filed_frame
-                    SET says = says || CAST(:texts AS jsonb), rating = coalesce(:rating, CASE WHEN rating IS NULL THEN NULL ELSE 0 END)
-                    WHERE id = :id',
-                [
-                    'texts' => json_encode((object) $texts, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
-                    'rating' => $said->rating,
-                    'id' => $frame,
-                ],
-            );
-            // keywords that stay in the catalogue are in no file and stay with the frame
-            $this->database->executeStatement(
-                'DELETE FROM frame_keyword f USING keyword k WHERE f.frame_id = :frame AND k.id = f.keyword_id
-                    AND NOT k.private AND NOT k.heading AND NOT (f.keyword_id IN (SELECT value::int
-                    FROM jsonb_array_elements_text(CAST(:ids AS jsonb))))',
-                ['frame' => $frame, 'ids' => json_encode($ids, \JSON_THROW_ON_ERROR)],
-            );
-            $this->says->give(
-                array_map(static fn (int $keyword): array => ['frame' => $frame, 'keyword' => $keyword], $ids),
-            );
-            // the frame's other files follow
-            $this->following->ask('SELECT CAST(:frame AS bigint)', ['frame' => $frame]);
-            $this->database->executeStatement(
-                "UPDATE filed_file SET metadata_state = 'written' WHERE id = :id",
-                ['id' => $id],
-            );
+            $ids = $this->keywords->idsSaidBy($change->says);
+            $this->database->transactional(function () use ($frame, $texts, $change, $ids, $id): void {
+                $this->database->executeStatement(
+                    'UPDATE filed_frame
+                        SET says = says || CAST(:texts AS jsonb),
+                            rating = coalesce(:rating, CASE WHEN rating IS NULL THEN NULL ELSE 0 END)
+                        WHERE id = :id',
+                    [
+                        'texts' => json_encode((object) $texts, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
+                        'rating' => $change->says->rating,
+                        'id' => $frame,
+                    ],
+                );
+                // keywords that stay in the catalogue are in no file and stay with the frame
+                $this->database->executeStatement(
+                    'DELETE FROM frame_keyword f USING keyword k WHERE f.frame_id = :frame AND k.id = f.keyword_id
+                        AND NOT k.private AND NOT k.heading AND NOT (f.keyword_id IN (SELECT value::int
+                        FROM jsonb_array_elements_text(CAST(:ids AS jsonb))))',
+                    ['frame' => $frame, 'ids' => json_encode($ids, \JSON_THROW_ON_ERROR)],
+                );
+                $this->says->give(
+                    array_map(static fn (int $keyword): array => ['frame' => $frame, 'keyword' => $keyword], $ids),
+                );
+                // the frame's other files follow
+                $this->following->ask([$frame]);
+                $this->files->change($id, static fn (FiledFile $file) => $file->agreed());
+            });
         });
         $this->following->begin();
     }
@@ -151,60 +152,59 @@ final readonly class OutsideChanges
      */
     public function keepOurs(int $id): void
     {
-        [$row, $holder, $outside] = $this->changed($id);
-        if (true !== ($outside['picture_changed'] ?? null)) {
-            // asked for first: where this ends in the middle, nothing is taken for settled
-            $this->following->ask('SELECT frame_id FROM filed_file WHERE id = :id', ['id' => $id]);
-            $this->adopt($row, $holder, $outside, 'outside_overruled');
-            $this->following->begin();
+        $this->locks->with(Lock::FiledFile, $id, function () use ($id): void {
+            [$file, $change] = $this->changed($id);
+            if ($change->pictureChanged) {
+                $this->putBack($file, $change);
 
-            return;
-        }
-        \assert(
-            \is_string($outside['path'])
-                && \is_string($outside['root'])
-                && \is_string($outside['digest'])
-                && null !== $holder->digest,
-        );
-        $theirs = $outside['root'].'/'.$outside['path'];
+                return;
+            }
+            // asked for first: where this ends in the middle, nothing is taken for settled
+            $this->following->ask([$file->frame()]);
+            $this->adopt($file, $change, 'outside_overruled');
+        });
+        $this->following->begin();
+    }
+
+    /** @throws OutsideRefused */
+    private function putBack(FiledFile $file, OutsideChange $change): void
+    {
+        $holder = $this->holder($file, $change);
+        $content = $holder->content ?? throw OutsideRefused::noOtherCopy($change->file());
+        $theirs = $change->file();
         foreach ($holder->paths() as $path) {
-            if ($path !== $theirs && MetadataWriting::holds($path, $holder->digest)) {
+            if ($path !== $theirs && MetadataWriting::holds($path, $content->digest)) {
                 try {
                     $this->writing->handOver(
                         $path,
                         $theirs,
-                        Digest::fromHex($outside['digest']),
-                        $holder->digest,
+                        $change->content->digest,
+                        $content->digest,
                         $holder->modifiedAt ?? $this->clock->now()->getTimestamp(),
-                        'put-back-'.$id,
+                        'put-back-'.$file->id(),
                         $holder->grounds()[$theirs] ?? null,
                     );
                 } catch (TransferFailure $e) {
                     throw OutsideRefused::failed($theirs, $e->getMessage());
                 }
-                $this->database->transactional(function () use ($row, $holder, $id): void {
-                    $this->database->executeStatement(
-                        'UPDATE filed_file SET outside = NULL WHERE id = :id',
-                        ['id' => $id],
+                $this->files->change($file->id(), function (FiledFile $file) use ($holder, $content): void {
+                    $file->putBack();
+                    $this->copies->verified(
+                        $file->id(),
+                        $file->shelf(),
+                        $holder->places->connected,
+                        $holder->path,
+                        $content->digest,
+                        $content->bytes,
                     );
-                    if (null !== $holder->digest) {
-                        $this->copies->verified(
-                            $id,
-                            $row->int('shelf_id'),
-                            $holder->roots,
-                            $holder->path,
-                            $holder->digest,
-                            $holder->bytes ?? 0,
-                        );
-                    }
                     $this->ledger->write(
                         'outside_put_back',
                         [
-                            'file' => $id,
-                            'intake' => $row->int('intake_id'),
-                            'from' => $row->text('original_path'),
+                            'file' => $file->id(),
+                            'intake' => $file->intake(),
+                            'from' => $file->originalPath(),
                             'to' => $holder->path,
-                            'digest' => $holder->digest?->labelled(),
+                            'digest' => $content->digest->labelled(),
                         ],
                     );
                 });
@@ -218,71 +218,62 @@ final readonly class OutsideChanges
     /**
      * Where a changed file says something else than its frame.
      *
-     * @param array<mixed> $outside
-     *
      * @return list<array{field: string, ours: string, theirs: string}>
      */
-    private function differences(Row $file, array $outside): array
+    private function differences(FiledFile $file, OutsideChange $change): array
     {
-        $ours = $this->says->of($file->int('frame_id'), $file);
+        $ours = $this->says->of($file);
         $own = Metadata::fromArray(
             $this->rows->one(
                 "SELECT coalesce(own, '{}') AS own FROM filed_frame WHERE id = :id",
-                ['id' => $file->int('frame_id')],
+                ['id' => $file->frame()],
             )->json('own'),
         );
         $ours = new Metadata($ours->texts + $own->texts, $ours->keywords, $ours->paths, $ours->rating ?? $own->rating);
 
         return array_values(
             array_filter(
-                $ours->differences(Metadata::fromArray(\is_array($outside['says']) ? $outside['says'] : [])),
+                $ours->differences($change->says),
                 static fn (array $difference): bool => false !== Field::tryFrom($difference['field'])?->isTyped(),
             ),
         );
     }
 
-    /** @return array{Row, Holder, array<mixed>} */
+    /**
+     * @return array{FiledFile, OutsideChange} as it is now
+     *
+     * @throws OutsideRefused
+     */
     private function changed(int $id): array
     {
-        $row = $this->rows->first(
-            Holder::FILE.' WHERE f.id = :id AND f.outside IS NOT NULL',
-            ['id' => $id],
-        ) ?? throw OutsideRefused::notChanged();
-        if (!$this->lookAt($row)) {
-            throw OutsideRefused::notChanged(); // it was put back meanwhile
+        $file = $this->files->find($id);
+        if (null === $file?->outside() || !$this->lookAt($file)) {
+            throw OutsideRefused::notChanged(); // it may have been put back meanwhile
         }
-        $row = $this->rows->one(Holder::FILE.' WHERE f.id = :id', ['id' => $id]);
-        $outside = $row->json('outside');
+        $file = $this->files->get($id);
 
-        return [$row, $this->holder($row, $outside), $outside];
+        return [$file, $file->outside() ?? throw OutsideRefused::notChanged()];
     }
 
     /**
      * The ledger has the changed content from now on, and the other drive gets it.
      *
-     * @param array<mixed> $outside
+     * @throws OutsideRefused
      */
-    private function adopt(Row $row, Holder $holder, array $outside, string $event): void
+    private function adopt(FiledFile $file, OutsideChange $change, string $event): void
     {
-        \assert(
-            \is_string($outside['path'])
-                && \is_string($outside['root'])
-                && \is_string($outside['digest'])
-                && \is_int($outside['bytes'])
-                && \is_int($outside['modified_at']),
-        );
-        $theirs = $outside['root'].'/'.$outside['path'];
-        $new = Digest::fromHex($outside['digest']);
+        $holder = $this->holder($file, $change);
+        $new = $change->content;
         foreach ($holder->paths() as $path) {
             try {
-                if ($path !== $theirs && !MetadataWriting::holds($path, $new)) {
+                if ($path !== $change->file() && !MetadataWriting::holds($path, $new->digest)) {
                     $this->writing->handOver(
-                        $theirs,
+                        $change->file(),
                         $path,
-                        $holder->digest,
-                        $new,
-                        $outside['modified_at'],
-                        'outside-'.$row->int('id'),
+                        $holder->content?->digest,
+                        $new->digest,
+                        $change->modifiedAt,
+                        'outside-'.$file->id(),
                         $holder->grounds()[$path] ?? null,
                     );
                 }
@@ -290,99 +281,71 @@ final readonly class OutsideChanges
                 throw OutsideRefused::failed($path, $e->getMessage());
             }
         }
-        $this->database->transactional(function () use ($row, $holder, $outside, $new, $event): void {
-            $columns = $holder->isSidecar
-                ? 'sidecar_path = :path, sidecar_digest = :digest, sidecar_bytes = :bytes, sidecar_modified_at = :modified'
-                : 'digest_now = :digest, second_now = NULL, bytes_now = :bytes, modified_at = :modified';
-            $values = [
-                'digest' => $new->hex,
-                'bytes' => $outside['bytes'],
-                'modified' => $outside['modified_at'],
-                'id' => $row->int('id'),
-            ] + ($holder->isSidecar ? ['path' => $outside['path']] : []);
-            $this->database->executeStatement(
-                "UPDATE filed_file
-                    SET $columns, outside = NULL, metadata_digest = NULL, metadata_second = NULL, metadata_bytes = NULL
-                    WHERE id = :id",
-                $values,
-            );
+        $this->files->change($file->id(), function (FiledFile $file) use ($holder, $change, $new, $event): void {
+            // a file with another picture is not what came from the card: it clears none
+            $file->outsideTaken($change, $holder->isSidecar);
             if (!$holder->isSidecar) {
-                // a file with another picture is not what came from the card: it clears none
-                $this->database->executeStatement(
-                    'UPDATE filed_file SET picture_replaced = :replaced WHERE id = :id',
-                    [
-                        'replaced' => true === ($outside['picture_changed'] ?? null) ? 'true' : 'false',
-                        'id' => $row->int('id'),
-                    ],
-                );
                 $this->copies->verified(
-                    $row->int('id'),
-                    $row->int('shelf_id'),
-                    $holder->roots,
+                    $file->id(),
+                    $file->shelf(),
+                    $holder->places->connected,
                     $holder->path,
-                    $new,
-                    $outside['bytes'],
+                    $new->digest,
+                    $new->bytes,
                 );
             }
             $this->ledger->write(
                 $event,
                 [
-                    'file' => $row->int('id'),
-                    'places' => $holder->roots,
-                    'intake' => $row->int('intake_id'),
-                    'from' => $row->text('original_path'),
-                    'to' => $outside['path'],
-                    'before' => $holder->digest?->labelled(),
-                    'digest' => $new->labelled(),
+                    'file' => $file->id(),
+                    'places' => $holder->places->connected,
+                    'intake' => $file->intake(),
+                    'from' => $file->originalPath(),
+                    'to' => $change->path,
+                    'before' => $holder->content?->digest->labelled(),
+                    'digest' => $new->digest->labelled(),
                 ],
             );
         });
     }
 
-    private function lookAt(Row $file): bool
+    private function lookAt(FiledFile $file): bool
     {
+        $places = $this->files->places($file);
         if (
-            null === $this->changedPlace($file)
-            && null === $file->textOrNull('outside')
-            && !$this->hasCopyBehind($file)
+            null === $this->changedPlace($file, $places)
+            && null === $file->outside()
+            && !$this->hasCopyBehind($file, $places)
         ) {
             return false;
         }
         // looked at again with the file to ourselves: a worker of ours may just have written it
-        $id = $file->int('id');
+        $id = $file->id();
         if (!$this->locks->isTaken(Lock::FiledFile, $id)) {
             return false;
         }
         try {
-            $row = $this->rows->one(Holder::FILE.' WHERE f.id = :id', ['id' => $id]);
-            $this->bringLevel($row);
-            $found = $this->changedPlace($row);
+            $file = $this->files->get($id);
+            $places = $this->files->places($file);
+            $this->bringLevel($file, $places);
+            $found = $this->changedPlace($file, $places);
             // taken over unasked only where nothing that is said differs and no place is away that may know better
             if (
                 null !== $found
-                && true !== $found['picture_changed']
-                && FiledPlaces::of($row, $this->drives)->areConnected()
+                && !$found->pictureChanged
+                && $places->areConnected()
                 && [] === $this->differences($file, $found)
             ) {
                 // as where an editor keeps its own settings: there is nothing to choose
                 try {
-                    $this->adopt($row, $this->holder($row, $found), $found, 'outside_taken');
+                    $this->adopt($file, $found, 'outside_taken');
 
                     return false;
                 } catch (OutsideRefused) {
                     // the other drive cannot take it now: it is offered, and said then
                 }
             }
-            $this->database->executeStatement(
-                'UPDATE filed_file SET outside = CAST(:outside AS jsonb) WHERE id = :id',
-                [
-                    'outside' => null === $found ? null : json_encode(
-                        $found,
-                        \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
-                    ),
-                    'id' => $id,
-                ],
-            );
+            $this->files->change($id, static fn (FiledFile $file) => $file->changedOutside($found));
 
             return null !== $found;
         } finally {
@@ -390,16 +353,15 @@ final readonly class OutsideChanges
         }
     }
 
-    /** @return array<string, mixed>|null */
-    private function changedPlace(Row $file): ?array
+    private function changedPlace(FiledFile $file, FiledPlaces $places): ?OutsideChange
     {
-        if (null !== $file->textOrNull('metadata_digest')) {
+        if (null !== $file->writing()) {
             return null; // ours is on its way
         }
         foreach (SidecarName::cases() as $naming) {
-            $holder = Holder::of($file, $naming, $this->drives);
+            $holder = Holder::of($file, $places, $naming);
             $found = $this->changedCopy($holder, $file);
-            if (null !== $found || !$holder->isSidecar || null !== $holder->digest) {
+            if (null !== $found || !$holder->isSidecar || null !== $holder->content) {
                 return $found; // there is just one place to look at where the holder is known
             }
         }
@@ -407,10 +369,9 @@ final readonly class OutsideChanges
         return null;
     }
 
-    /** @return array<string, mixed>|null */
-    private function changedCopy(Holder $holder, Row $file): ?array
+    private function changedCopy(Holder $holder, FiledFile $file): ?OutsideChange
     {
-        foreach ($holder->roots as $root) {
+        foreach ($holder->places->connected as $root) {
             $path = $root.'/'.$holder->path;
             clearstatcache(true, $path);
             if (!is_file($path)) {
@@ -418,7 +379,7 @@ final readonly class OutsideChanges
             }
             [$bytes, $modifiedAt] = [(int) @filesize($path), (int) @filemtime($path)];
             if (
-                $bytes === $holder->bytes
+                $bytes === $holder->content?->bytes
                 && null !== $holder->modifiedAt
                 && abs($modifiedAt - $holder->modifiedAt) <= self::TIMES_DIFFER
             ) {
@@ -427,28 +388,23 @@ final readonly class OutsideChanges
             try {
                 $digest = Digest::ofFile($path);
                 if (
-                    (null !== $holder->digest && $digest->equals($holder->digest))
+                    true === $holder->content?->digest->equals($digest)
                     || $this->isBehind($holder, $file, $root, $digest)
                 ) {
                     continue;
                 }
-                $said = $holder->kind->read(FileBytes::open($path));
-                $pictureChanged = $this->pictureChanged($holder, $path, $file->textOrNull('picture_digest'));
+
+                return new OutsideChange(
+                    $root,
+                    $holder->path,
+                    new Content($digest, $bytes),
+                    $modifiedAt,
+                    $holder->kind->read(FileBytes::open($path)),
+                    $this->pictureChanged($holder, $path, $file->pictureDigest()),
+                );
             } catch (MetadataRefused|FileUnreadable) {
                 continue; // it is damaged rather than edited, which a check of the drives says
             }
-
-            return [
-                'root' => $root, 'path' => $holder->path, 'digest' => $digest->hex, 'bytes' => $bytes,
-                'modified_at' => $modifiedAt,
-                'says' => [
-                    'texts' => (object) $said->texts,
-                    'keywords' => $said->keywords,
-                    'paths' => $said->paths,
-                    'rating' => $said->rating,
-                ],
-                'picture_changed' => $pictureChanged,
-            ];
         }
 
         return null;
@@ -457,9 +413,9 @@ final readonly class OutsideChanges
     /**
      * Whether a copy still has what was verified there before the others got another content while its drive was away.
      */
-    private function isBehind(Holder $holder, Row $file, string $root, Digest $digest): bool
+    private function isBehind(Holder $holder, FiledFile $file, string $root, Digest $digest): bool
     {
-        foreach ($holder->isSidecar ? [] : $this->copies->of([$file->int('id')]) as $copy) {
+        foreach ($holder->isSidecar ? [] : $this->copies->of([$file->id()]) as $copy) {
             if (
                 $copy->text('root') === $root
                 && $copy->text('verified') === $digest->hex
@@ -472,33 +428,33 @@ final readonly class OutsideChanges
         return false;
     }
 
-    private function hasCopyBehind(Row $file): bool
+    private function hasCopyBehind(FiledFile $file, FiledPlaces $places): bool
     {
-        $connected = FiledPlaces::of($file, $this->drives)->connected;
-
         return [] !== array_filter(
-            $this->copies->of([$file->int('id')]),
-            static fn (Row $copy): bool => $copy->text('verified') !== $copy->text('digest') && \in_array($copy->text('root'), $connected, true),
+            $this->copies->of([$file->id()]),
+            static fn (Row $copy): bool => $copy->text('verified') !== $copy->text('digest')
+                && \in_array($copy->text('root'), $places->connected, true),
         );
     }
 
     /** Gives copies that stayed behind while their drive was away what the others have. */
-    private function bringLevel(Row $file): void
+    private function bringLevel(FiledFile $file, FiledPlaces $places): void
     {
-        $holder = Holder::of($file, SidecarName::Stem, $this->drives);
-        if ($holder->isSidecar || null === $holder->digest || null === $holder->bytes) {
+        $holder = Holder::of($file, $places, SidecarName::Stem);
+        $content = $holder->content;
+        if ($holder->isSidecar || null === $content) {
             return;
         }
         $from = array_values(
             array_filter(
                 $holder->paths(),
-                static fn (string $path): bool => MetadataWriting::holds($path, $holder->digest),
+                static fn (string $path): bool => MetadataWriting::holds($path, $content->digest),
             ),
         )[0] ?? null;
-        foreach ($holder->roots as $root) {
-            if (null === $from) {
-                break;
-            }
+        if (null === $from) {
+            return;
+        }
+        foreach ($places->connected as $root) {
             $path = $root.'/'.$holder->path;
             try {
                 $digest = is_file($path) ? Digest::ofFile($path) : null;
@@ -507,18 +463,18 @@ final readonly class OutsideChanges
                         $from,
                         $path,
                         $digest,
-                        $holder->digest,
+                        $content->digest,
                         $holder->modifiedAt ?? $this->clock->now()->getTimestamp(),
-                        'level-'.$file->int('id'),
+                        'level-'.$file->id(),
                         $holder->grounds()[$path] ?? null,
                     );
                     $this->copies->verified(
-                        $file->int('id'),
-                        $file->int('shelf_id'),
+                        $file->id(),
+                        $file->shelf(),
                         [$root],
                         $holder->path,
-                        $holder->digest,
-                        $holder->bytes,
+                        $content->digest,
+                        $content->bytes,
                     );
                 }
             } catch (TransferFailure|FileUnreadable) {
@@ -533,29 +489,30 @@ final readonly class OutsideChanges
      */
     private function pictureChanged(Holder $holder, string $theirs, ?string $filed): bool
     {
-        if ($holder->isSidecar || null === $holder->digest) {
+        if ($holder->isSidecar || null === $holder->content) {
             return false;
         }
+        $digest = static fn (string $path): string => MetadataCopy::pictureDigest(
+            $holder->kind,
+            FileBytes::open($path),
+        );
         if (null !== $filed) {
-            return $filed !== MetadataCopy::pictureDigest($holder->kind, FileBytes::open($theirs));
+            return $filed !== $digest($theirs);
         }
         foreach ($holder->paths() as $path) {
-            if ($path !== $theirs && MetadataWriting::holds($path, $holder->digest)) {
-                return MetadataCopy::pictureDigest($holder->kind, FileBytes::open($path)) !== MetadataCopy::pictureDigest(
-                    $holder->kind,
-                    FileBytes::open($theirs),
-                );
+            if ($path !== $theirs && MetadataWriting::holds($path, $holder->content->digest)) {
+                return $digest($path) !== $digest($theirs);
             }
         }
 
         return true;
     }
 
-    /** @param array<mixed> $outside */
-    private function holder(Row $row, array $outside): Holder
+    private function holder(FiledFile $file, OutsideChange $change): Holder
     {
-        $stem = Holder::of($row, SidecarName::Stem, $this->drives);
+        $places = $this->files->places($file);
+        $stem = Holder::of($file, $places, SidecarName::Stem);
 
-        return $stem->path === $outside['path'] ? $stem : Holder::of($row, SidecarName::Whole, $this->drives);
+        return $stem->path === $change->path ? $stem : Holder::of($file, $places, SidecarName::Whole);
     }
 }

@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\Metadata;
+use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\JsonRows;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
@@ -27,6 +28,7 @@ final readonly class ShootMetadata
         private Keywords $keywords,
         private FrameSays $says,
         private Following $following,
+        private FiledFiles $files,
     ) {
     }
 
@@ -125,7 +127,8 @@ final readonly class ShootMetadata
         }
         $ids = $this->keywords->ids($add);
         $this->database->transactional(function () use ($shoot, $rows, $texts, $ids, $remove, $rating): void {
-            $meant = self::list(array_map(static fn (Row $row): int => $row->int('id'), $rows));
+            $changed = array_map(static fn (Row $row): int => $row->int('id'), $rows);
+            $meant = self::list($changed);
             $what = implode(', ', array_filter([
                 [] === $texts
                     ? ''
@@ -169,10 +172,7 @@ final readonly class ShootMetadata
                 ['frames' => $meant, 'ids' => self::list($ids)],
             );
             $this->keywords->used($ids);
-            $this->following->ask(
-                'SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb))',
-                ['frames' => $meant],
-            );
+            $this->following->ask($changed);
         });
         $this->following->begin();
     }
@@ -197,9 +197,8 @@ final readonly class ShootMetadata
         }
         $before = array_values(array_filter($step->json('before'), is_array(...)));
         $this->database->transactional(function () use ($step, $before): void {
-            $meant = self::list(
-                array_map(static fn (array $frame): int => \is_int($frame['id']) ? $frame['id'] : 0, $before),
-            );
+            $changed = array_map(static fn (array $frame): int => \is_int($frame['id']) ? $frame['id'] : 0, $before);
+            $meant = self::list($changed);
             // what was said first by the change is taken out of the files again, or is again what they said themselves
             $this->jsonRows->execute(
                 "UPDATE filed_frame f
@@ -228,10 +227,7 @@ final readonly class ShootMetadata
                 }
             }
             $this->says->give($has);
-            $this->following->ask(
-                'SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb))',
-                ['frames' => $meant],
-            );
+            $this->following->ask($changed);
             $this->database->executeStatement('DELETE FROM metadata_step WHERE id = :id', ['id' => $step->int('id')]);
         });
         $this->following->begin();
@@ -269,8 +265,8 @@ final readonly class ShootMetadata
     /** @param list<int> $frames */
     private function takeOwn(int $shoot, array $frames): void
     {
-        foreach ($this->rows->all('SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id AND p.holds_metadata AND NOT p.own_taken) AND f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))', ['shoot' => $shoot, 'frames' => self::list($frames)]) as $frame) {
-            $this->says->takeOwn($frame->int('id'));
+        foreach ($this->files->framesNotAsked($shoot, $frames) as $frame) {
+            $this->says->takeOwn($frame);
         }
     }
 

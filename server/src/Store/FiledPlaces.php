@@ -2,11 +2,10 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Ledger;
+namespace Velvet\Server\Store;
 
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Server\Store\Row;
 
 /**
  * Where the verified copies of a filed file lie: below the shelf's root, and below its twin's where one was verified
@@ -23,9 +22,14 @@ final readonly class FiledPlaces
     /**
      * @param non-empty-list<string> $roots     all of them, the shelf's first
      * @param list<string>           $connected those whose drives are
+     * @param string                 $shelf     the shelf's root
      */
-    private function __construct(public array $roots, public array $connected, public Drives $drives)
-    {
+    private function __construct(
+        public array $roots,
+        public array $connected,
+        public string $shelf,
+        public Drives $drives,
+    ) {
     }
 
     /** @param Row $file with {@see COLUMNS} */
@@ -44,6 +48,7 @@ final readonly class FiledPlaces
         return new self(
             [] === $roots ? [$file->text('root')] : $roots,
             array_values(array_filter($roots, $drives->has(...))),
+            $file->text('root'),
             $drives,
         );
     }

@@ -16,7 +16,7 @@ use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 
 /** The filed files that the database knows. Their copies are looked at before they are handed out. */
-final readonly class FiledFiles implements FiledIndex
+final readonly class LedgerIndex implements FiledIndex
 {
     public function __construct(private Rows $rows, private Copies $copies, private DriveTable $drives)
     {

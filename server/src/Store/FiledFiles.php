@@ -1,0 +1,248 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Store;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\LockMode;
+use Doctrine\ORM\EntityManagerInterface;
+use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Filed\DngState;
+use Velvet\Core\Filed\FiledFile;
+
+/**
+ * The filed files. What is handed out to be read is as the database has it now and changes nothing; what is to become
+ * of a file is done in {@see self::change()}, on its locked row.
+ */
+final readonly class FiledFiles
+{
+    /** What waits and can be written now, as {@see FiledFile::isToBeWritten()} says it of one. */
+    private const TO_BE_WRITTEN = <<<'SQL'
+        f.metadata_state = 'waiting' AND f.outside IS NULL
+        AND NOT (f.dng_state IN ('waiting', 'leaving', 'returning') AND f.dng_choice <> 'beside')
+        SQL;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private Rows $rows,
+        private DriveTable $drives,
+    ) {
+    }
+
+    public function find(int $id): ?FiledFile
+    {
+        return $this->read('SELECT f FROM '.FiledFile::class.' f WHERE f.id = :id', ['id' => $id])[0] ?? null;
+    }
+
+    public function get(int $id): FiledFile
+    {
+        return $this->find($id) ?? throw new \LogicException('The filed file is gone.');
+    }
+
+    /** @return list<FiledFile> of a frame, the earliest first */
+    public function ofFrame(int $frame): array
+    {
+        return $this->read(
+            'SELECT f FROM '.FiledFile::class.' f WHERE f.frame = :frame ORDER BY f.id',
+            ['frame' => $frame],
+        );
+    }
+
+    /** @return list<FiledFile> of a shoot that hold metadata, the earliest first */
+    public function ofShoot(int $shoot): array
+    {
+        return $this->read(
+            'SELECT f FROM '.FiledFile::class.' f JOIN '.FiledFrame::class.' r WITH r.id = f.frame
+                WHERE r.shoot = :shoot AND f.holdsMetadata = true ORDER BY f.id',
+            ['shoot' => $shoot],
+        );
+    }
+
+    /** @return list<FiledFile> of a shoot that another program changed, by the time of the shot */
+    public function changedOutside(int $shoot): array
+    {
+        return $this->read(
+            'SELECT f FROM '.FiledFile::class.' f JOIN '.FiledFrame::class.' r WITH r.id = f.frame
+                WHERE r.shoot = :shoot AND f.outside IS NOT NULL ORDER BY r.capturedAt, f.id',
+            ['shoot' => $shoot],
+        );
+    }
+
+    /**
+     * Frames with files that were not asked yet what they say themselves.
+     *
+     * @param list<int>|null $frames that are meant; null: all of the shoot
+     *
+     * @return list<int> their ids in order
+     */
+    public function framesNotAsked(int $shoot, ?array $frames): array
+    {
+        return $this->ids(<<<'SQL'
+            SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot
+                AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id AND p.holds_metadata AND NOT p.own_taken)
+                AND (CAST(:frames AS jsonb) IS NULL OR f.id IN (SELECT value::bigint
+                    FROM jsonb_array_elements_text(CAST(:frames AS jsonb))))
+            ORDER BY f.id
+            SQL, ['shoot' => $shoot, 'frames' => null === $frames ? null : json_encode($frames, \JSON_THROW_ON_ERROR)]);
+    }
+
+    /**
+     * Keeps a file that is filed just now.
+     *
+     * @return int its id
+     */
+    public function add(FiledFile $file): int
+    {
+        $this->entities->persist($file);
+        $this->entities->flush();
+        $this->entities->detach($file);
+
+        return $file->id();
+    }
+
+    /** What became of a file so far is kept now, within {@see self::change()}. */
+    public function keep(): void
+    {
+        $this->entities->flush();
+    }
+
+    /**
+     * The one way in which a filed file changes: its row is locked, what is done is done to what the database has now,
+     * and all of it is kept or nothing.
+     *
+     * @template T
+     *
+     * @param \Closure(FiledFile): T $do may write elsewhere, too: that belongs to the same transaction
+     *
+     * @return T
+     */
+    public function change(int $id, \Closure $do): mixed
+    {
+        return $this->database->transactional(function () use ($id, $do): mixed {
+            $file = $this->entities->find(FiledFile::class, $id, LockMode::PESSIMISTIC_WRITE)
+                ?? throw new \LogicException('The filed file is gone.');
+            try {
+                $result = $do($file);
+                $this->entities->flush();
+
+                return $result;
+            } finally {
+                $this->entities->detach($file);
+            }
+        });
+    }
+
+    /**
+     * What is said of frames changed: {@see FiledFile::metadataAsked()} for all of their files in one statement, since
+     * there may be very many (a test holds the two together).
+     *
+     * @param list<int> $frames
+     */
+    public function ask(array $frames): void
+    {
+        $this->database->executeStatement(<<<'SQL'
+            UPDATE filed_file SET metadata_state = 'waiting', metadata_wanted = metadata_wanted + 1,
+                metadata_note = NULL, metadata_tries = 0
+            WHERE holds_metadata AND frame_id IN (SELECT value::bigint
+                FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))
+            SQL, ['frames' => json_encode($frames, \JSON_THROW_ON_ERROR)]);
+    }
+
+    public function isNameGiven(int $shelf, string $path): bool
+    {
+        return null !== $this->rows->first(
+            'SELECT id FROM filed_file WHERE shelf_id = :shelf AND path = :path',
+            ['shelf' => $shelf, 'path' => $path],
+        );
+    }
+
+    /**
+     * Files that can be written into now.
+     *
+     * @param int|null $intake that filed them; null: of all intakes that are over
+     * @param int      $after  those of a greater id
+     *
+     * @return list<int> their ids in order
+     */
+    public function toBeWritten(?int $intake, int $after, int $most): array
+    {
+        return $this->ids(
+            'SELECT f.id FROM filed_file f '.(null === $intake
+                ? "JOIN intake i ON i.id = f.intake_id AND i.state IN ('done', 'stopped')"
+                : "JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from) AND t.intake_id = :intake
+                    AND t.state = 'filed'")
+            .' WHERE f.id > :after AND '.self::TO_BE_WRITTEN.' ORDER BY f.id LIMIT '.$most,
+            ['after' => $after] + (null === $intake ? [] : ['intake' => $intake]),
+        );
+    }
+
+    /**
+     * Files on their way to DNG or back.
+     *
+     * @param int|null $intake as for {@see self::toBeWritten()}
+     *
+     * @return array<int, DngState> by their ids, in order
+     */
+    public function toBeConverted(?int $intake, int $after, int $most): array
+    {
+        $states = [];
+        $rows = $this->rows->all(
+            'SELECT f.id, f.dng_state FROM filed_file f '.(null === $intake
+                ? "JOIN intake i ON i.id = f.intake_id AND i.state IN ('done', 'stopped')"
+                : "JOIN transfer t ON t.filed_file_id = f.id AND t.intake_id = :intake AND t.state = 'filed'")
+            ." WHERE f.id > :after AND f.dng_state IN ('waiting', 'leaving', 'returning') ORDER BY f.id LIMIT ".$most,
+            ['after' => $after] + (null === $intake ? [] : ['intake' => $intake]),
+        );
+        foreach ($rows as $row) {
+            $states[$row->int('id')] = DngState::from($row->text('dng_state'));
+        }
+
+        return $states;
+    }
+
+    /** Where the copies of a file lie. */
+    public function places(FiledFile $file): FiledPlaces
+    {
+        return FiledPlaces::of(
+            $this->rows->one(
+                'SELECT '.FiledPlaces::COLUMNS.' FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :id',
+                ['id' => $file->id()],
+            ),
+            $this->drives,
+        );
+    }
+
+    /**
+     * @param array<string, mixed> $parameters
+     *
+     * @return list<FiledFile>
+     */
+    private function read(string $dql, array $parameters): array
+    {
+        $query = $this->entities->createQuery($dql);
+        foreach ($parameters as $name => $value) {
+            $query->setParameter($name, $value);
+        }
+        $found = $query->getResult();
+        $files = [];
+        foreach (\is_array($found) ? $found : [] as $file) {
+            \assert($file instanceof FiledFile);
+            $this->entities->detach($file);
+            $files[] = $file;
+        }
+
+        return $files;
+    }
+
+    /**
+     * @param array<string, mixed> $parameters
+     *
+     * @return list<int>
+     */
+    private function ids(string $sql, array $parameters): array
+    {
+        return array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all($sql, $parameters));
+    }
+}

@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Store;
+
+use Doctrine\ORM\Mapping as ORM;
+
+/** A frame whose files are filed, and what is said of it. */
+#[ORM\Entity]
+#[ORM\Table('filed_frame')]
+class FiledFrame
+{
+    #[ORM\Id, ORM\GeneratedValue('IDENTITY'), ORM\Column(type: 'bigint')]
+    public ?int $id = null;
+
+    /** -1 to 5; null where nobody rated it. */
+    #[ORM\Column(type: 'smallint', nullable: true)]
+    public ?int $rating = null;
+
+    /** @var array<string, mixed>|null what its files said themselves when they came; null until they were asked */
+    #[ORM\Column(type: 'json_object', nullable: true)]
+    public ?array $own = null;
+
+    /**
+     * @param string|null           $capturedAt `YYYY-MM-DD HH:MM:SS.mmm`, as the camera's clock was corrected
+     * @param array<mixed>          $facts      as the sheet had them
+     * @param string|null           $picture    key of the picture to be shown
+     * @param string                $stem       its files' name without extension
+     * @param array<string, string> $says       by the value of the field
+     */
+    public function __construct(
+        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false)]
+        public readonly Shoot $shoot,
+        #[ORM\Column(type: 'text', nullable: true)]
+        public readonly ?string $capturedAt,
+        #[ORM\Column(type: 'json', options: ['jsonb' => true])]
+        public readonly array $facts,
+        #[ORM\Column(type: 'text', nullable: true)]
+        public readonly ?string $picture,
+        #[ORM\Column(type: 'text')]
+        public readonly string $stem,
+        #[ORM\Column(nullable: true)]
+        public readonly ?int $counter,
+        #[ORM\Column(type: 'json_object')]
+        public array $says,
+    ) {
+    }
+
+    public function id(): int
+    {
+        return $this->id ?? throw new \LogicException('The frame is not stored yet.');
+    }
+}
