@@ -39,7 +39,6 @@ use Velvet\Server\Store\FiledFrames;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Rows;
 
 /**
  * Converts filed raw files to DNG while other work goes on: a child process for each makes and proves the DNG in a
@@ -59,7 +58,6 @@ final class Conversions
 
     public function __construct(
         private readonly EntityManagerInterface $entities,
-        private readonly Rows $rows,
         private readonly Locks $locks,
         private readonly VerifiedCopy $copy,
         private readonly Halts $halts,
@@ -181,13 +179,7 @@ final class Conversions
         try {
             return $do();
         } catch (DngRefused|TransferFailure $e) {
-            $card = null === $intake || $e instanceof DngRefused
-                ? null
-                : $this->rows->first(
-                    'SELECT t.card_id, c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id
-                        WHERE t.filed_file_id = :file ORDER BY t.id DESC LIMIT 1',
-                    ['file' => $id],
-                );
+            $card = null === $intake || $e instanceof DngRefused ? null : $this->files->card($id);
             $halt = null === $card || null === $intake ? null : $this->halts->missing($intake, $card);
             if (null !== $halt) {
                 return $halt;

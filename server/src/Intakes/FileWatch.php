@@ -6,10 +6,11 @@ namespace Velvet\Server\Intakes;
 
 use Velvet\Core\Copy\CopyWatch;
 use Velvet\Core\Copy\FileStep;
+use Velvet\Core\Copy\Transfer;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Transfers;
 
 /**
  * Looks on while a file is copied: lets one worker at a time read from a card, keeps the claim alive, tells the
@@ -27,18 +28,18 @@ final class FileWatch implements CopyWatch
 
     public function __construct(
         private readonly Locks $locks,
-        private readonly Claims $claims,
+        private readonly Transfers $transfers,
         private readonly Happenings $happenings,
-        private readonly Row $transfer,
+        private readonly Transfer $transfer,
     ) {
         $this->told = microtime(true);
     }
 
     public function reading(): void
     {
-        while (!$this->locks->isTaken(Lock::CardCopying, $this->transfer->int('card_id'))) {
+        while (!$this->locks->isTaken(Lock::CardCopying, $this->transfer->card())) {
             usleep(self::TRY_EVERY);
-            $this->claims->prolong($this->transfer->int('id'));
+            $this->transfers->prolong($this->transfer);
         }
         $this->hasCard = true;
     }
@@ -52,7 +53,7 @@ final class FileWatch implements CopyWatch
     public function verifying(): void
     {
         $this->letGo();
-        $this->claims->step($this->transfer, FileStep::Copying, FileStep::Verifying);
+        $this->transfers->change($this->transfer, static fn (Transfer $now) => $now->read());
         $this->step = FileStep::Verifying;
         $this->done = 0;
     }
@@ -68,20 +69,20 @@ final class FileWatch implements CopyWatch
     {
         if ($this->hasCard) {
             $this->hasCard = false;
-            $this->locks->release(Lock::CardCopying, $this->transfer->int('card_id'));
+            $this->locks->release(Lock::CardCopying, $this->transfer->card());
         }
     }
 
     private function tell(): void
     {
-        $this->claims->prolong($this->transfer->int('id'));
+        $this->transfers->prolong($this->transfer);
         if (microtime(true) - $this->told > self::TELL_EVERY) {
             $this->told = microtime(true);
             $this->happenings->tell(
                 'intake',
                 [
-                    'id' => $this->transfer->int('intake_id'),
-                    'target' => $this->transfer->text('target'),
+                    'id' => $this->transfer->intake(),
+                    'target' => $this->transfer->target(),
                     'step' => $this->step->value,
                     'bytes_within' => $this->done,
                 ],

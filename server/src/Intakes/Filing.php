@@ -11,11 +11,10 @@ use Psr\Log\LoggerInterface;
 use Velvet\Core\Bytes\Digests;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
-use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Copy\Drives;
-use Velvet\Core\Copy\FileStep;
 use Velvet\Core\Copy\ShootFolders;
+use Velvet\Core\Copy\Transfer;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Filed\Content;
@@ -25,12 +24,11 @@ use Velvet\Core\Filed\Received;
 use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Metadata\SidecarFile;
-use Velvet\Core\Plan\PlannedWords;
-use Velvet\Core\Style\DngChoice;
 use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Metadata\FrameSays;
 use Velvet\Server\Metadata\Holder;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\ClaimedFile;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\FiledFiles;
@@ -38,10 +36,10 @@ use Velvet\Server\Store\FiledFrame;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Shoot;
+use Velvet\Server\Store\SkippedFrames;
+use Velvet\Server\Store\Transfers;
 
 /**
  * Writes into the database and the ledger what became of a file. All that belongs to one file is written at once or not
@@ -52,8 +50,8 @@ final readonly class Filing
     public function __construct(
         private EntityManagerInterface $entities,
         private Connection $database,
-        private Rows $rows,
-        private Claims $claims,
+        private Transfers $transfers,
+        private SkippedFrames $skipped,
         private Ledger $ledger,
         private ClockInterface $clock,
         private LoggerInterface $logger,
@@ -75,10 +73,10 @@ final readonly class Filing
      *
      * @throws DriveGone when one of them went before it could be set down
      */
-    public function filed(Intake $intake, Row $transfer, Digests $digests, array $roots, string $stamp): void
+    public function filed(Intake $intake, ClaimedFile $claimed, Digests $digests, array $roots, string $stamp): void
     {
-        $repairs = $transfer->intOrNull('repairs_file_id');
-        $file = fn () => $this->setDown($intake, $transfer, $digests, $roots, $stamp);
+        $repairs = $claimed->transfer->repairs();
+        $file = fn () => $this->setDown($intake, $claimed, $digests, $roots, $stamp);
         // nobody writes into a file while it is repaired
         null === $repairs ? $file() : $this->locks->with(Lock::FiledFile, $repairs, $file);
     }
@@ -88,176 +86,139 @@ final readonly class Filing
      *
      * @throws DriveGone
      */
-    private function setDown(Intake $intake, Row $transfer, Digests $digests, array $roots, string $stamp): void
-    {
-        $picture = self::pictureDigest($roots[0].'/'.$transfer->text('target'), $transfer);
-        $this->database->transactional(function () use ($intake, $transfer, $digests, $roots, $picture, $stamp): void {
-            if (!$this->claims->has($transfer, FileStep::Verifying)) {
-                return;
-            }
-            $repairs = $transfer->intOrNull('repairs_file_id');
-            $filed = null === $repairs
-                ? $this->newFile($intake, $transfer, $digests, $picture)
-                : $this->repaired($transfer, $repairs, \count($roots));
-            $this->claims->step(
-                $transfer,
-                FileStep::Verifying,
-                FileStep::Filed,
-                ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $filed],
-            );
-            $this->copies->allVerified(
-                $filed,
-                $this->files->get($filed)->shelf(),
-                $roots,
-                $transfer->text('target'),
-                $digests->content,
-                $transfer->int('bytes'),
-            );
-            $this->cardHas($transfer, $filed, $stamp);
-            $places = array_map(static fn (string $root): string => $root.'/'.$transfer->text('target'), $roots);
-            $this->ledger->write(
-                null === $repairs ? 'file_filed' : 'file_repaired',
-                [
-                    'file' => $filed,
-                    'intake' => $intake->id(),
-                    'card' => $transfer->text('label'),
-                    'card_id' => $transfer->text('identity'),
-                    'from' => $transfer->text('source'),
-                    'to' => $places,
-                    'bytes' => $transfer->int('bytes'),
-                    'digest' => $digests->content->labelled(),
-                ] + (null === $digests->second ? [] : ['second' => $digests->labelled()[1]]),
-            );
-        });
+    private function setDown(
+        Intake $intake,
+        ClaimedFile $claimed,
+        Digests $digests,
+        array $roots,
+        string $stamp,
+    ): void {
+        $copy = $roots[0].'/'.$claimed->transfer->target();
+        $picture = self::pictureDigest($copy, $claimed->transfer);
+        $this->transfers->change(
+            $claimed->transfer,
+            function (Transfer $transfer) use ($intake, $claimed, $digests, $roots, $picture, $stamp): void {
+                $repairs = $transfer->repairs();
+                $filed = null === $repairs
+                    ? $this->newFile($intake, $transfer, $digests, $picture)
+                    : $this->repaired($transfer, $repairs, \count($roots));
+                $transfer->filed($digests, $filed);
+                $this->copies->allVerified(
+                    $filed,
+                    $this->files->get($filed)->shelf(),
+                    $roots,
+                    $transfer->target(),
+                    $digests->content,
+                    $transfer->bytes(),
+                );
+                $this->cardHas($transfer, $filed, $stamp);
+                $this->ledger->write(
+                    null === $repairs ? 'file_filed' : 'file_repaired',
+                    ['file' => $filed] + self::said($claimed) + [
+                        'to' => array_map(static fn (string $root): string => $root.'/'.$transfer->target(), $roots),
+                        'bytes' => $transfer->bytes(),
+                        'digest' => $digests->content->labelled(),
+                    ] + (null === $digests->second ? [] : ['second' => $digests->labelled()[1]]),
+                );
+            },
+        );
     }
 
     /** The file equals one that this intake filed; nothing was written. */
-    public function same(Intake $intake, Row $transfer, Digests $digests, Row $first, string $stamp): void
+    public function same(ClaimedFile $claimed, Digests $digests, Transfer $first, string $stamp): void
     {
-        $this->database->transactional(function () use ($intake, $transfer, $digests, $first, $stamp): void {
-            if (!$this->claims->step($transfer, FileStep::Copying, FileStep::Same, ['digest' => $digests->content->hex, 'second_digest' => $digests->second, 'filed_file_id' => $first->int('filed_file_id')])) {
-                return;
-            }
-            $this->cardHas($transfer, $first->int('filed_file_id'), $stamp);
-            $this->ledger->write(
-                'file_same',
-                [
-                    'file' => $first->int('filed_file_id'),
-                    'intake' => $intake->id(),
-                    'card' => $transfer->text('label'),
-                    'card_id' => $transfer->text('identity'),
-                    'from' => $transfer->text('source'),
-                    'same_as' => $first->text('target'),
-                    'digest' => $digests->content->labelled(),
-                ],
-            );
-        });
+        $filed = $first->filedFile() ?? throw new \LogicException('The other one is not filed.');
+        $this->transfers->change(
+            $claimed->transfer,
+            function (Transfer $transfer) use ($claimed, $digests, $first, $filed, $stamp): void {
+                $transfer->same($digests, $filed);
+                $this->cardHas($transfer, $filed, $stamp);
+                $this->ledger->write(
+                    'file_same',
+                    ['file' => $filed] + self::said($claimed) + [
+                        'same_as' => $first->target(),
+                        'digest' => $digests->content->labelled(),
+                    ],
+                );
+            },
+        );
     }
 
     /** The file is not filed. */
-    public function failed(Intake $intake, Row $transfer, FileStep $at, string $why): void
+    public function failed(ClaimedFile $claimed, string $why): void
     {
-        $this->database->transactional(function () use ($intake, $transfer, $at, $why): void {
-            if ($this->claims->step($transfer, $at, FileStep::Failed, ['failure' => $why])) {
-                if ($transfer->bool('equals')) {
-                    $this->database->executeStatement(
-                        "UPDATE skipped SET state = 'failed', problem = :why WHERE intake_id = :intake
-                            AND entry_id = :entry AND frame_position = :position",
-                        [
-                            'why' => $why,
-                            'intake' => $intake->id(),
-                            'entry' => $transfer->int('entry_id'),
-                            'position' => $transfer->int('frame_position'),
-                        ],
-                    );
-                }
-                $this->ledger->write(
-                    'file_failed',
-                    [
-                        'intake' => $intake->id(),
-                        'card' => $transfer->text('label'),
-                        'card_id' => $transfer->text('identity'),
-                        'from' => $transfer->text('source'),
-                        'why' => $why,
-                    ],
-                );
+        $this->transfers->change($claimed->transfer, function (Transfer $transfer) use ($claimed, $why): void {
+            $transfer->failed($why);
+            if ($transfer->equals()) {
+                $this->skipped->failed($transfer, $why);
             }
+            $this->ledger->write('file_failed', self::said($claimed) + ['why' => $why]);
         });
         $this->logger->warning('File not filed: {why}', ['why' => $why]);
     }
 
     /** The file that this one should equal could not be filed: this one is copied in its place. */
-    public function takesItsPlace(Row $transfer): void
+    public function takesItsPlace(Transfer $held): void
     {
-        $this->database->transactional(function () use ($transfer): void {
-            if ($this->claims->step($transfer, FileStep::Copying, FileStep::Planned)) {
-                $frame = ['intake' => $transfer->int('intake_id'), 'frame' => $transfer->int('frame_key')];
-                // all files of the frame go together: those of the other that were filed already are found equal on the drives
-                $this->database->executeStatement(
-                    "UPDATE transfer SET equals = false WHERE intake_id = :intake AND frame_key = :frame
-                        AND state = 'planned' AND NOT EXISTS (SELECT FROM transfer o
-                        WHERE o.intake_id = transfer.intake_id AND o.target = transfer.target AND NOT o.equals
-                        AND o.state <> 'failed')",
-                    $frame,
-                );
-                $this->database->executeStatement(
-                    'DELETE FROM skipped WHERE intake_id = :intake AND entry_id = :entry
-                        AND frame_position = :position',
-                    [
-                        'intake' => $frame['intake'],
-                        'entry' => $transfer->int('entry_id'),
-                        'position' => $transfer->int('frame_position'),
-                    ],
-                );
-            }
+        $this->transfers->change($held, function (Transfer $transfer): void {
+            $transfer->putBack();
+            $this->files->keep();
+            $this->transfers->copyInstead($transfer);
+            $this->skipped->forget($transfer);
         });
     }
 
-    private function newFile(Intake $intake, Row $transfer, Digests $digests, ?string $picture): int
+    /** @return array<string, mixed> what the ledger says of each file that comes from a card */
+    private static function said(ClaimedFile $claimed): array
     {
-        $shoot = $this->shoot($intake, $transfer->int('entry_id'));
-        $frame = $this->rows->first(
-            'SELECT f.frame_id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake
-                AND t.frame_key = :frame LIMIT 1',
-            ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')],
-        );
+        return [
+            'intake' => $claimed->transfer->intake(),
+            'card' => $claimed->card->label,
+            'card_id' => $claimed->card->identity,
+            'from' => $claimed->transfer->source(),
+        ];
+    }
+
+    private function newFile(Intake $intake, Transfer $transfer, Digests $digests, ?string $picture): int
+    {
+        $shoot = $this->shoot($intake, $transfer->entry());
 
         return $this->files->add(FiledFile::filed(
             new FiledAs(
-                $frame?->int('frame_id') ?? $this->newFrame($intake, $transfer, $shoot),
+                $this->transfers->filedFrame($transfer) ?? $this->newFrame($transfer, $shoot),
                 $intake->shelf()->id(),
                 $intake->id(),
-                $transfer->text('target'),
+                $transfer->target(),
             ),
             new Received(
-                $transfer->text('source'),
-                FileKind::from($transfer->text('kind')),
-                Content::of($digests, $transfer->int('bytes')),
-                $transfer->text('fingerprint'),
-                $transfer->int('modified_at'),
+                $transfer->source(),
+                $transfer->kind(),
+                Content::of($digests, $transfer->bytes()),
+                $transfer->fingerprint()->hex ?? throw new \LogicException('It was never read.'),
+                $transfer->modifiedAt(),
                 $picture,
             ),
-            self::words($transfer),
-            DngChoice::from($transfer->textOrNull('dng') ?? DngChoice::No->value),
+            $transfer->words(),
+            $transfer->dng(),
             $this->clock->now(),
         ));
     }
 
     /** Whether the ledger has given a name to another file, be it there or not: it is not given again. */
-    public function isNameGiven(Intake $intake, Row $transfer): bool
+    public function isNameGiven(Intake $intake, Transfer $transfer): bool
     {
-        return null === $transfer->intOrNull('repairs_file_id')
-            && $this->files->isNameGiven($intake->shelf()->id(), $transfer->text('target'));
+        return null === $transfer->repairs()
+            && $this->files->isNameGiven($intake->shelf()->id(), $transfer->target());
     }
 
     /**
      * Of the picture that was received, so that it can be told later whether another program changed it; null where
      * there is none to compare.
      */
-    private static function pictureDigest(string $path, Row $transfer): ?string
+    private static function pictureDigest(string $path, Transfer $transfer): ?string
     {
-        $kind = null === $transfer->intOrNull('repairs_file_id')
-            ? Holder::kindOf([$path], FileKind::from($transfer->text('kind')))
+        $kind = null === $transfer->repairs()
+            ? Holder::kindOf([$path], $transfer->kind())
             : null;
         try {
             return null === $kind || $kind instanceof SidecarFile
@@ -268,23 +229,16 @@ final readonly class Filing
         }
     }
 
-    private function newFrame(Intake $intake, Row $transfer, Shoot $shoot): int
+    private function newFrame(Transfer $transfer, Shoot $shoot): int
     {
-        // what a frame says is planned with each of its files that can hold it
-        $plan = $this->rows->first(
-            'SELECT metadata FROM transfer WHERE intake_id = :intake AND frame_key = :frame AND metadata IS NOT NULL
-                ORDER BY id LIMIT 1',
-            ['intake' => $intake->id(), 'frame' => $transfer->int('frame_key')],
-        );
-        $words = null === $plan ? null : self::words($plan);
-        $facts = $transfer->json('facts');
+        $words = $this->transfers->wordsOfFrame($transfer);
         $frame = new FiledFrame(
             $shoot,
-            $transfer->textOrNull('captured_at'),
-            $facts,
-            $transfer->textOrNull('picture'),
-            (string) preg_replace('/\..*$/', '', basename($transfer->text('target'))),
-            $transfer->intOrNull('counter'),
+            $transfer->capturedAt(),
+            $transfer->facts(),
+            $transfer->picture(),
+            (string) preg_replace('/\..*$/', '', basename($transfer->target())),
+            $transfer->counter(),
             $words->says ?? [],
         );
         $this->entities->persist($frame);
@@ -305,13 +259,13 @@ final readonly class Filing
      * Where another copy still holds the metadata that was written into it, the repaired one gets that from it; else
      * all copies are as they were received.
      */
-    private function repaired(Row $transfer, int $fileId, int $places): int
+    private function repaired(Transfer $transfer, int $fileId, int $places): int
     {
         $this->files->change($fileId, function (FiledFile $file) use ($transfer, $places): void {
             $shelf = $this->entities->find(Shelf::class, $file->shelf()) ?? throw new \LogicException('The shelf is gone.');
             null !== $file->changed() && $places < \count($shelf->roots())
                 ? $file->repairedInPart($this->clock->now())
-                : $file->repaired($transfer->int('modified_at'), $this->clock->now());
+                : $file->repaired($transfer->modifiedAt(), $this->clock->now());
         });
 
         return $fileId;
@@ -321,31 +275,23 @@ final readonly class Filing
      * From now on the file on the card counts as filed, and its frame when all its files are; but not if it is another
      * one than was read.
      */
-    private function cardHas(Row $transfer, int $filed, string $stamp): void
+    private function cardHas(Transfer $transfer, int $filed, string $stamp): void
     {
         $this->database->executeStatement(
             'UPDATE card_file SET filed_file_id = :filed, repairs_file_id = NULL WHERE card_id = :card AND path = :path
                 AND stamp = :stamp',
             [
                 'filed' => $filed,
-                'card' => $transfer->int('card_id'),
-                'path' => $transfer->text('source'),
+                'card' => $transfer->card(),
+                'path' => $transfer->source(),
                 'stamp' => $stamp,
             ],
         );
         $this->database->executeStatement(
             "UPDATE card_frame f SET state = 'filed' WHERE f.id = :frame AND f.state = 'new' AND NOT EXISTS (SELECT
                 FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)",
-            ['frame' => $transfer->int('frame_key')],
+            ['frame' => $transfer->frame()],
         );
-    }
-
-    /** What a file is planned to say; null where it holds no metadata. */
-    private static function words(Row $transfer): ?PlannedWords
-    {
-        return null === $transfer->textOrNull('metadata')
-            ? null
-            : PlannedWords::fromArray($transfer->json('metadata'));
     }
 
     private function shoot(Intake $intake, int $entryId): Shoot

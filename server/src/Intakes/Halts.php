@@ -11,8 +11,8 @@ use Velvet\Core\Drive\DriveTable;
 use Velvet\Server\Cards\SameCard;
 use Velvet\Server\Feed\Happenings;
 use Velvet\Server\Ledger\Ledger;
+use Velvet\Server\Store\CardAt;
 use Velvet\Server\Store\Intake;
-use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 
 /** Intakes that pause by themselves because a whole drive or card is gone, instead of failing file by file. */
@@ -30,12 +30,8 @@ final readonly class Halts
     ) {
     }
 
-    /**
-     * What an intake needs for this file and that is not there any more.
-     *
-     * @param Row $transfer with `card_id`, and the card's `root` and `label`
-     */
-    public function missing(Intake $intake, Row $transfer): ?Halt
+    /** What an intake needs for a file of this card and that is not there any more. */
+    public function missing(Intake $intake, CardAt $card): ?Halt
     {
         $root = $this->drives($intake)->missing();
         if (null !== $root) {
@@ -62,25 +58,25 @@ final readonly class Halts
                 );
             }
         }
-        if (!self::isThere($transfer->text('root'))) {
+        if (!self::isThere($card->root)) {
             return new Halt(
                 \sprintf(
                     'The card %s is out. What is copied stays filed, nothing is half written. Put it in again and '
                         .'the copy goes on by itself.',
-                    $transfer->text('label'),
+                    $card->label,
                 ),
-                $transfer->text('root'),
+                $card->root,
             );
         }
-        if (!$this->sameCard->isIn($intake->id(), $transfer->int('card_id'), $transfer->text('root'))) {
+        if (!$this->sameCard->isIn($intake->id(), $card->id, $card->root)) {
             return new Halt(
                 \sprintf(
                     'The card at “%s” is not the card %s that this intake began with. Nothing was taken from it; '
                         .'what is copied stays filed. Put the right card in and the copy goes on by itself.',
-                    $transfer->text('root'),
-                    $transfer->text('label'),
+                    $card->root,
+                    $card->label,
                 ),
-                $transfer->text('root'),
+                $card->root,
             );
         }
 

@@ -8,7 +8,6 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
-use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Copy\DestinationUnwritable;
 use Velvet\Core\Copy\DriveFull;
 use Velvet\Core\Copy\DriveGone;
@@ -16,6 +15,7 @@ use Velvet\Core\Copy\Drives;
 use Velvet\Core\Copy\FileStep;
 use Velvet\Core\Copy\FileToCopy;
 use Velvet\Core\Copy\NameTaken;
+use Velvet\Core\Copy\Transfer;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Copy\VerifiedCopy;
 use Velvet\Core\Drive\DriveTable;
@@ -27,13 +27,14 @@ use Velvet\Server\Ledger\Ledger;
 use Velvet\Server\Metadata\MetadataWriting;
 use Velvet\Server\Receipts\Manifests;
 use Velvet\Server\Sheets\Sheets;
+use Velvet\Server\Store\ClaimedFile;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 use Velvet\Server\Store\Shelf;
+use Velvet\Server\Store\Transfers;
 
 /**
  * Copies an intake's files, one after another, until none is left, the intake is paused or stopped, or the program
@@ -49,7 +50,7 @@ final readonly class IntakeRun
         private Connection $database,
         private Rows $rows,
         private VerifiedCopy $copy,
-        private Claims $claims,
+        private Transfers $transfers,
         private Filing $filing,
         private Halts $halts,
         private Sweeping $sweeping,
@@ -105,8 +106,8 @@ final readonly class IntakeRun
 
                 return;
             }
-            $transfer = $this->claims->next($intakeId);
-            if (null === $transfer) {
+            $claimed = $this->transfers->claim($intakeId);
+            if (null === $claimed) {
                 if ($written || true === $converted) {
                     $since = $this->worked($intakeId, $since);
                     continue;
@@ -121,11 +122,11 @@ final readonly class IntakeRun
             }
             try {
                 if (null !== $onFile) {
-                    $onFile($transfer->text('source'));
+                    $onFile($claimed->transfer->source());
                 }
-                $goesOn = $this->file($intake, $transfer, $onFailure);
+                $goesOn = $this->file($intake, $claimed, $onFailure);
             } catch (\Throwable $e) {
-                $this->claims->giveBack($transfer);
+                $this->transfers->giveBack($claimed->transfer);
                 throw $e;
             }
             $since = $this->worked($intakeId, $since);
@@ -137,39 +138,36 @@ final readonly class IntakeRun
     }
 
     /** One file, from the card to its last destination and into the ledger. False when the intake cannot go on. */
-    private function file(Intake $intake, Row $transfer, OnFailure $onFailure): bool
+    private function file(Intake $intake, ClaimedFile $claimed, OnFailure $onFailure): bool
     {
-        $watch = new FileWatch($this->locks, $this->claims, $this->happenings, $transfer);
+        $transfer = $claimed->transfer;
+        $watch = new FileWatch($this->locks, $this->transfers, $this->happenings, $transfer);
         try {
-            $missing = $this->halts->missing($intake, $transfer);
+            $missing = $this->halts->missing($intake, $claimed->card);
             if (null !== $missing && OnFailure::KeepGoing !== $onFailure) {
-                return $this->halt($intake, $transfer, $watch->step, $missing);
+                return $this->halt($intake, $transfer, $missing);
             }
-            if ($transfer->bool('equals')) {
-                $this->compare($intake, $transfer, $watch);
+            if ($transfer->equals()) {
+                $this->compare($intake, $claimed, $watch);
             } else {
                 if ($this->filing->isNameGiven($intake, $transfer)) {
-                    throw NameTaken::by($intake->shelf()->root.'/'.$transfer->text('target'));
+                    throw NameTaken::by($intake->shelf()->root.'/'.$transfer->target());
                 }
                 [$roots, $drives] = $this->destinations($intake, $transfer);
-                $stamp = self::stamp($transfer);
-                $this->filing->filed(
-                    $intake,
-                    $transfer,
-                    $this->copy->copy($this->toCopy($intake, $transfer, $roots, $drives), $watch),
-                    $roots,
-                    $stamp,
-                );
+                $stamp = self::stamp($claimed);
+                $digests = $this->copy->copy($this->toCopy($intake, $claimed, $roots, $drives), $watch);
+                $this->filing->filed($intake, $claimed, $digests, $roots, $stamp);
             }
         } catch (TransferFailure $e) {
-            $trouble = $this->halts->missing($intake, $transfer) ?? ($e instanceof DriveFull ? new Halt($e->getMessage()) : null);
+            $trouble = $this->halts->missing($intake, $claimed->card)
+                ?? ($e instanceof DriveFull ? new Halt($e->getMessage()) : null);
             if (null !== $trouble && OnFailure::KeepGoing !== $onFailure) {
-                return $this->halt($intake, $transfer, $watch->step, $trouble);
+                return $this->halt($intake, $transfer, $trouble);
             }
-            if (FileStep::Planned === FileStep::afterFailure($e, $transfer->int('tries'))) {
-                $this->claims->step($transfer, $watch->step, FileStep::Planned);
+            if (FileStep::Planned === FileStep::afterFailure($e, $transfer->tries())) {
+                $this->transfers->change($transfer, static fn (Transfer $now) => $now->putBack());
             } else {
-                $this->filing->failed($intake, $transfer, $watch->step, $e->getMessage());
+                $this->filing->failed($claimed, $e->getMessage());
                 if ($e instanceof DestinationUnwritable && OnFailure::Pause === $onFailure) {
                     $this->halts->pause($intake, new Halt($e->getMessage()));
 
@@ -188,62 +186,54 @@ final readonly class IntakeRun
      *
      * @throws DriveGone
      */
-    private function toCopy(Intake $intake, Row $transfer, array $roots, Drives $drives): FileToCopy
+    private function toCopy(Intake $intake, ClaimedFile $claimed, array $roots, Drives $drives): FileToCopy
     {
-        $targets = array_map(static fn (string $root): string => $root.'/'.$transfer->text('target'), $roots);
-        $fingerprint = $transfer->textOrNull('fingerprint');
+        $transfer = $claimed->transfer;
+        $targets = array_map(static fn (string $root): string => $root.'/'.$transfer->target(), $roots);
 
         return new FileToCopy(
-            $transfer->text('root').'/'.$transfer->text('source'),
-            $transfer->int('bytes'),
-            $transfer->int('modified_at'),
+            $claimed->path(),
+            $transfer->bytes(),
+            $transfer->modifiedAt(),
             $targets,
-            \sprintf('%s%d-%d', Sweeping::token($intake->id()), $transfer->int('id'), $transfer->int('tries')),
+            \sprintf('%s%d-%d', Sweeping::token($intake->id()), $transfer->id(), $transfer->tries()),
             $this->sheets->styleOf($intake)->copies->second,
-            null !== $transfer->intOrNull('repairs_file_id'),
+            null !== $transfer->repairs(),
             $drives->grounds(array_combine($roots, $targets)),
             null,
-            null === $fingerprint ? null : Fingerprint::fromHex($fingerprint),
+            $transfer->fingerprint(),
         );
     }
 
     /** A file that seems to be on the sheet twice is read to its end: nothing is skipped on a guess. */
-    private function compare(Intake $intake, Row $transfer, FileWatch $watch): void
+    private function compare(Intake $intake, ClaimedFile $claimed, FileWatch $watch): void
     {
-        $first = $this->rows->first(
-            "SELECT * FROM transfer WHERE intake_id = :intake AND target = :target AND NOT equals AND state = 'filed'",
-            ['intake' => $intake->id(), 'target' => $transfer->text('target')],
-        );
+        $first = $this->transfers->equalTo($claimed->transfer);
         if (null === $first) {
-            $this->filing->takesItsPlace($transfer);
+            $this->filing->takesItsPlace($claimed->transfer);
 
             return;
         }
-        $stamp = self::stamp($transfer);
+        $stamp = self::stamp($claimed);
         $digests = $this->copy->digests(
-            $this->toCopy($intake, $transfer, $intake->shelf()->roots(), $this->halts->drives($intake)),
+            $this->toCopy($intake, $claimed, $intake->shelf()->roots(), $this->halts->drives($intake)),
             $watch,
         );
-        if ($digests->content->hex === $first->text('digest')) {
-            $this->filing->same($intake, $transfer, $digests, $first, $stamp);
+        if (true === $first->digest()?->equals($digests->content)) {
+            $this->filing->same($claimed, $digests, $first, $stamp);
         } else {
-            $this->filing->failed(
-                $intake,
-                $transfer,
-                FileStep::Copying,
-                \sprintf(
-                    '%s looked the same as %s, but is not. It was not copied and stays on the card; open a sheet for '
-                        .'the card again to give it a name of its own.',
-                    basename($transfer->text('source')),
-                    basename($first->text('source')),
-                ),
-            );
+            $this->filing->failed($claimed, \sprintf(
+                '%s looked the same as %s, but is not. It was not copied and stays on the card; open a sheet for the '
+                    .'card again to give it a name of its own.',
+                basename($claimed->transfer->source()),
+                basename($first->source()),
+            ));
         }
     }
 
-    private static function stamp(Row $transfer): string
+    private static function stamp(ClaimedFile $claimed): string
     {
-        return FileStamp::of($transfer->text('root').'/'.$transfer->text('source'))?->text() ?? '';
+        return FileStamp::of($claimed->path())?->text() ?? '';
     }
 
     /**
@@ -254,9 +244,9 @@ final readonly class IntakeRun
      *
      * @throws DriveGone
      */
-    private function destinations(Intake $intake, Row $transfer): array
+    private function destinations(Intake $intake, Transfer $transfer): array
     {
-        $repairs = $transfer->intOrNull('repairs_file_id');
+        $repairs = $transfer->repairs();
         if (null === $repairs) {
             return [$intake->shelf()->roots(), $this->halts->drives($intake)];
         }
@@ -281,9 +271,9 @@ final readonly class IntakeRun
         return [[] === $damaged ? $roots : $damaged, $drives];
     }
 
-    private function halt(Intake $intake, Row $transfer, FileStep $at, Halt $halt): bool
+    private function halt(Intake $intake, Transfer $transfer, Halt $halt): bool
     {
-        $this->claims->step($transfer, $at, FileStep::Planned, ['tries' => 0]);
+        $this->transfers->change($transfer, static fn (Transfer $now) => $now->halted());
         $this->halts->pause($intake, $halt);
 
         return false;
@@ -292,26 +282,16 @@ final readonly class IntakeRun
     /** Whoever finds that nothing is left to do by anybody closes the intake. */
     private function finish(Intake $intake): void
     {
-        if (!$this->claims->areAllDone($intake->id())) {
+        if (!$this->transfers->areAllDone($intake->id())) {
             return; // another worker is at the last files
         }
         $closed = $this->database->transactional(function () use ($intake): bool {
             if (0 === $this->database->executeStatement("UPDATE intake SET state = 'done', finished_at = :at WHERE id = :intake AND state = 'running'", ['at' => $this->clock->now()->format('c'), 'intake' => $intake->id()])) {
                 return false;
             }
-            $counts = $this->rows->one(
-                "SELECT count(*) FILTER (WHERE state = 'filed') AS filed, count(*) FILTER (WHERE state = 'same') AS same, count(*) FILTER (WHERE state = 'failed') AS failed
-                    FROM transfer WHERE intake_id = :intake",
-                ['intake' => $intake->id()],
-            );
             $seal = $this->ledger->write(
                 'intake_done',
-                [
-                    'intake' => $intake->id(),
-                    'filed' => $counts->int('filed'),
-                    'same' => $counts->int('same'),
-                    'failed' => $counts->int('failed'),
-                ],
+                ['intake' => $intake->id()] + $this->transfers->outcome($intake->id()),
             );
             $this->database->executeStatement(
                 'UPDATE intake SET seal = :seal WHERE id = :intake',

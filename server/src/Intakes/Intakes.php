@@ -12,6 +12,9 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\Drives;
+use Velvet\Core\Copy\FrameOnItsWay;
+use Velvet\Core\Copy\PlannedFile;
+use Velvet\Core\Copy\Transfer;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Plan\EntryToFile;
@@ -37,10 +40,12 @@ use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
-use Velvet\Server\Store\JsonRows;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\SkippedFrame;
+use Velvet\Server\Store\SkippedFrames;
+use Velvet\Server\Store\Transfers;
 use Velvet\Server\Words;
 
 /** Starts, pauses and stops intakes. Starting settles the plan: from then on every file has its name. */
@@ -49,7 +54,8 @@ final readonly class Intakes
     public function __construct(
         private EntityManagerInterface $entities,
         private Connection $database,
-        private JsonRows $jsonRows,
+        private Transfers $transfers,
+        private SkippedFrames $skipped,
         private Sheets $sheets,
         private SheetFrames $frames,
         private Ledger $ledger,
@@ -153,7 +159,7 @@ final readonly class Intakes
             }
         }
         $clocks = $this->frames->clocks($intake->id())->seconds;
-        [$transfers, $skipped] = $this->rows($intake, $plan->entries, $frames, $style, $clocks);
+        [$transfers, $skipped] = $this->settled($intake, $plan->entries, $frames, $style, $clocks);
         // a card whose frames are all filed is entered once, so that it can be cleared
         if ($mustBeNamed && [] === $transfers && !$this->sheets->isToBeEntered($intake, $plan)) {
             throw SheetRefused::nothingNew();
@@ -166,17 +172,8 @@ final readonly class Intakes
             $intake->drives = Drives::at($this->table, $roots)->toArray();
             $shelf->remember($this->table);
             $this->entities->flush();
-            $this->jsonRows->execute(<<<'SQL'
-                INSERT INTO transfer (intake_id, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, repairs_file_id, dng)
-                SELECT :intake, entry_id, frame_key, frame_position, card_id, source, target, kind, bytes, modified_at, fingerprint, picture, captured_at, facts, counter, equals, metadata, repairs_file_id, dng
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_key bigint, frame_position int, card_id int, source text, target text, kind text, bytes bigint, modified_at bigint, fingerprint text, picture text, captured_at timestamp(3), facts jsonb, counter int, equals boolean, metadata jsonb, repairs_file_id bigint, dng text)
-                SQL, $transfers, ['intake' => $intake->id()]);
-            $this->jsonRows->execute(
-                'INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem) SELECT :intake, entry_id, frame_position, path, files, bytes, picture, captured_at, facts, state, same_as, problem
-                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry_id int, frame_position int, path text, files int, bytes bigint, picture text, captured_at timestamp(3), facts jsonb, state text, same_as text, problem text)',
-                $skipped,
-                ['intake' => $intake->id()],
-            );
+            $this->transfers->add($transfers);
+            $this->skipped->add($skipped);
             $this->ledger->write('intake_started', [
                 'intake' => $intake->id(),
                 'cards' => array_values($intake->cards->map(static fn ($card): string => $card->label)->toArray()),
@@ -221,30 +218,13 @@ final readonly class Intakes
     public function retry(Intake $intake): void
     {
         $this->turn($intake, [IntakeState::Done], IntakeState::Waiting, function () use ($intake): void {
-            $id = ['intake' => $intake->id()];
+            $this->transfers->compareFailed($intake->id());
+            $this->skipped->retry($intake->id());
+            $this->transfers->retry($intake->id());
             $this->database->executeStatement(
-                "UPDATE skipped SET state = 'filed', problem = '' WHERE intake_id = :intake AND state = 'failed'",
-                $id,
+                'UPDATE intake SET swept = false WHERE id = :intake',
+                ['intake' => $intake->id()],
             );
-            // another frame that equals it was filed in its place meanwhile: this one is compared with that
-            $this->database->executeStatement(
-                "UPDATE transfer t SET equals = true WHERE intake_id = :intake AND state = 'failed' AND NOT equals
-                    AND EXISTS (SELECT FROM transfer o WHERE o.intake_id = t.intake_id AND o.target = t.target
-                    AND o.id <> t.id AND NOT o.equals AND o.state <> 'failed')",
-                $id,
-            );
-            $this->database->executeStatement(
-                "INSERT INTO skipped (intake_id, entry_id, frame_position, path, files, bytes, picture, captured_at, state, same_as, problem) SELECT intake_id, entry_id, frame_position, min(source), count(*), sum(bytes), min(picture), min(captured_at), 'filed', min(target), ''
-                    FROM transfer WHERE intake_id = :intake AND state = 'failed' AND equals
-                    GROUP BY intake_id, entry_id, frame_position ON CONFLICT DO NOTHING",
-                $id,
-            );
-            $this->database->executeStatement(
-                "UPDATE transfer SET state = 'planned', failure = NULL, tries = 0 WHERE intake_id = :intake
-                    AND state = 'failed'",
-                $id,
-            );
-            $this->database->executeStatement('UPDATE intake SET swept = false WHERE id = :intake', $id);
         });
         RunIntake::byAll($this->bus, $intake->id());
     }
@@ -286,9 +266,9 @@ final readonly class Intakes
      * @param array<int, list<SheetFrame>> $frames
      * @param array<array-key, int>        $clocks  corrections in seconds, by camera
      *
-     * @return array{list<array<string, mixed>>, list<array<string, mixed>>} rows of `transfer` and of `skipped`
+     * @return array{list<Transfer>, list<SkippedFrame>} what is copied, or compared, and what is not
      */
-    private function rows(Intake $intake, array $planned, array $frames, HouseStyle $style, array $clocks): array
+    private function settled(Intake $intake, array $planned, array $frames, HouseStyle $style, array $clocks): array
     {
         $transfers = $skipped = $ids = [];
         $catalogue = $this->keywords->about([], PlannedMetadata::mayGive($style, ...array_column($planned, 'entry')));
@@ -305,30 +285,48 @@ final readonly class Intakes
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 $frame = $frames[$entry->id()][$position];
                 if (FrameState::New === $plannedFrame->state() || [] !== $plannedFrame->equals) {
-                    array_push(
-                        $transfers,
-                        ...$this->transferRows(
-                            $entry->id(),
-                            $position,
-                            $frame,
-                            $plannedFrame,
-                            $facts[$frame->id] ?? [],
-                            $style,
-                            $plannedEntry->entry,
-                            $clocks[$frame->camera] ?? 0,
-                            $says,
-                            $ids,
-                        ),
+                    $onItsWay = new FrameOnItsWay(
+                        $intake->id(),
+                        $entry->id(),
+                        $frame->id,
+                        $position,
+                        $frame->cardId,
+                        $frame->picture,
+                        $frame->capturedAt()?->text(),
+                        $facts[$frame->id] ?? [],
+                        $plannedFrame->number,
                     );
+                    $clock = $clocks[$frame->camera] ?? 0;
+                    $words = function (string $name) use ($says, $plannedEntry, $plannedFrame, $clock, &$ids): PlannedWords {
+                        return $this->planned(
+                            $says,
+                            $plannedEntry->entry,
+                            $plannedFrame->frame->naming,
+                            $name,
+                            $clock,
+                            $ids,
+                        );
+                    };
+                    $dng = $plannedEntry->entry->dng ?? $style->dng;
+                    foreach (self::files($frame, $plannedFrame, $dng, $words) as $file) {
+                        $transfers[] = new Transfer($onItsWay, $file);
+                    }
                 }
                 if (FrameState::New !== $plannedFrame->state()) {
-                    $skipped[] = [
-                        'entry_id' => $entry->id(), 'frame_position' => $position, 'path' => $frame->files[0]->path,
-                        'files' => \count($frame->files), 'bytes' => $frame->bytes(), 'picture' => $frame->picture,
-                        'captured_at' => $frame->capturedAt()?->text(), 'facts' => (object) ($facts[$frame->id] ?? []),
-                        'state' => $plannedFrame->state()->value, 'same_as' => $plannedFrame->sameAs()[0] ?? '',
-                        'problem' => FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
-                    ];
+                    $skipped[] = new SkippedFrame(
+                        $intake->id(),
+                        $entry->id(),
+                        $position,
+                        $frame->files[0]->path,
+                        \count($frame->files),
+                        $frame->bytes(),
+                        $frame->picture,
+                        $frame->capturedAt()?->text(),
+                        $facts[$frame->id] ?? [],
+                        $plannedFrame->state()->value,
+                        $plannedFrame->sameAs()[0] ?? '',
+                        FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
+                    );
                 }
             }
         }
@@ -337,53 +335,37 @@ final readonly class Intakes
     }
 
     /**
-     * @param array<mixed>       $facts
-     * @param array<string, int> $ids   of keywords that were looked up before, by their paths
+     * @param \Closure(string): PlannedWords $words what a file of this name on the card is to say
      *
-     * @return list<array<string, mixed>>
+     * @return list<PlannedFile>
      */
-    private function transferRows(
-        int $entryId,
-        int $position,
-        SheetFrame $frame,
-        PlannedFrame $planned,
-        array $facts,
-        HouseStyle $style,
-        EntryToFile $entry,
-        int $clock,
-        PlannedMetadata $says,
-        array &$ids,
-    ): array {
-        $rows = [];
+    private static function files(SheetFrame $frame, PlannedFrame $planned, DngChoice $dng, \Closure $words): array
+    {
+        $files = [];
         $isEqual = [] !== $planned->equals;
-        $dng = $entry->dng ?? $style->dng;
         $hasSidecar = [] !== array_filter($planned->along, static fn (CardFile $file): bool => self::isSidecar($file));
         foreach ($planned->along as $i => $file) {
             $n = $planned->frame->placeOf($file);
+            $repairs = $isEqual ? null : $frame->repairs[$n]?->fileId;
             // a sidecar that comes along is the one that is written into; beside a raw file there is no second one then
-            $gets = !$isEqual
-                && ($hasSidecar && \in_array(
-                    $file->kind,
-                    [FileKind::Raw, FileKind::Heif],
-                    true,
-                ) ? false : $file->kind->isStill() || self::isSidecar($file));
-            $metadata = $gets
-                ? $this->planned($says, $entry, $planned->frame->naming, basename($file->path), $clock, $ids)->toArray()
-                : null;
-            $rows[] = [
-                'entry_id' => $entryId, 'frame_key' => $frame->id, 'frame_position' => $position,
-                'card_id' => $frame->cardId, 'source' => $file->path,
-                'target' => $isEqual ? $planned->equals[$i] : $planned->to[$i],
-                'kind' => $file->kind->value, 'bytes' => $file->bytes, 'modified_at' => $file->modifiedAt,
-                'fingerprint' => $frame->fingerprints[$n], 'picture' => $frame->picture,
-                'captured_at' => $frame->capturedAt()?->text(), 'facts' => $facts, 'counter' => $planned->number,
-                'equals' => $isEqual, 'metadata' => $metadata,
-                'repairs_file_id' => $isEqual ? null : $frame->repairs[$n]?->fileId,
-                'dng' => FileKind::Raw === $file->kind && !$isEqual && null === $frame->repairs[$n] && DngChoice::No !== $dng ? $dng->value : null,
-            ];
+            $holds = $hasSidecar && \in_array($file->kind, [FileKind::Raw, FileKind::Heif], true)
+                ? false
+                : $file->kind->isStill() || self::isSidecar($file);
+            $files[] = new PlannedFile(
+                $file->path,
+                $isEqual ? $planned->equals[$i] : $planned->to[$i],
+                $file->kind,
+                $file->bytes,
+                $file->modifiedAt,
+                $frame->fingerprints[$n],
+                $isEqual,
+                $holds && !$isEqual ? $words(basename($file->path)) : null,
+                $repairs,
+                FileKind::Raw === $file->kind && !$isEqual && null === $repairs ? $dng : DngChoice::No,
+            );
         }
 
-        return $rows;
+        return $files;
     }
 
     /** @param array<string, int> $ids */

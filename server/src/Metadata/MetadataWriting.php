@@ -30,7 +30,6 @@ use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Rows;
 
 /**
  * Writes what frames say into the copies of their files. The digest of the new content is set down before it takes its
@@ -45,7 +44,6 @@ final readonly class MetadataWriting
 
     public function __construct(
         private EntityManagerInterface $entities,
-        private Rows $rows,
         private Locks $locks,
         private FiledWriting $writing,
         private FrameSays $says,
@@ -125,14 +123,9 @@ final readonly class MetadataWriting
 
     private function halt(Intake $intake, int $file, TransferFailure $e): ?Halt
     {
-        $card = $this->rows->one(
-            'SELECT t.card_id, c.root, c.label FROM transfer t JOIN card c ON c.id = t.card_id
-                JOIN filed_file f ON t.filed_file_id IN (f.id, f.made_from) WHERE f.id = :file
-                ORDER BY t.id DESC LIMIT 1',
-            ['file' => $file],
-        );
+        $card = $this->files->card($file);
 
-        return $this->halts->missing($intake, $card)
+        return (null === $card ? null : $this->halts->missing($intake, $card))
             ?? ($e instanceof DriveFull || $e instanceof DriveGone ? new Halt($e->getMessage()) : null);
     }
 

@@ -202,6 +202,20 @@ final readonly class FiledFiles
         return $states;
     }
 
+    /** The card that a file, or the raw file of a DNG, came from last; null where none is known. */
+    public function card(int $id): ?CardAt
+    {
+        $row = $this->rows->first(<<<'SQL'
+            SELECT c.id, c.root, c.label, c.identity FROM transfer t JOIN card c ON c.id = t.card_id
+            JOIN filed_file f ON t.filed_file_id IN (f.id, f.made_from)
+            WHERE f.id = :file ORDER BY t.id DESC LIMIT 1
+            SQL, ['file' => $id]);
+
+        return null === $row
+            ? null
+            : new CardAt($row->int('id'), $row->text('root'), $row->text('label'), $row->text('identity'));
+    }
+
     /** Where the copies of a file lie. */
     public function places(FiledFile $file): FiledPlaces
     {

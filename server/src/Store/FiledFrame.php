@@ -32,9 +32,9 @@ class FiledFrame
     public function __construct(
         #[ORM\ManyToOne, ORM\JoinColumn(nullable: false)]
         public readonly Shoot $shoot,
-        #[ORM\Column(type: 'text', nullable: true)]
+        #[ORM\Column(type: 'moment', nullable: true)]
         public readonly ?string $capturedAt,
-        #[ORM\Column(type: 'json', options: ['jsonb' => true])]
+        #[ORM\Column(type: 'json_object')]
         public readonly array $facts,
         #[ORM\Column(type: 'text', nullable: true)]
         public readonly ?string $picture,

@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Copy;
+
+/** A frame whose files are on their way, with what is shown of it. Intake, entry and card by their ids. */
+final readonly class FrameOnItsWay
+{
+    /**
+     * @param int          $position   in its entry, from 0
+     * @param string|null  $picture    key of the picture to be shown
+     * @param string|null  $capturedAt `YYYY-MM-DD HH:MM:SS.mmm`, corrected
+     * @param array<mixed> $facts      as the sheet shows them
+     * @param int|null     $counter    the number in its name
+     */
+    public function __construct(
+        public int $intake,
+        public int $entry,
+        public int $id,
+        public int $position,
+        public int $card,
+        public ?string $picture,
+        public ?string $capturedAt,
+        public array $facts,
+        public ?int $counter,
+    ) {
+    }
+}

@@ -1,0 +1,246 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Store;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\LockMode;
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\ORM\Query\ResultSetMappingBuilder;
+use Velvet\Core\Copy\FileStep;
+use Velvet\Core\Copy\Transfer;
+use Velvet\Core\Plan\PlannedWords;
+
+/**
+ * The files on their way, and which worker has which. Workers on several machines may share the drives: a file is
+ * claimed in the database, for as long as a lease that is prolonged while the work goes on. A file whose worker died is
+ * free at once, when its connection to the database is gone, and at the latest when its lease ends.
+ */
+final class Transfers
+{
+    /** Seconds; longer than a drive takes to sync. */
+    private const LEASE = 120;
+    /** Seconds between two prolongations. */
+    private const PROLONG_EVERY = 20;
+
+    private readonly string $worker;
+    private float $prolonged = 0.0;
+
+    public function __construct(
+        private readonly EntityManagerInterface $entities,
+        private readonly Connection $database,
+        private readonly Rows $rows,
+        private readonly ManyRows $many,
+    ) {
+        $this->worker = gethostname().' '.getmypid().' '.bin2hex(random_bytes(4));
+    }
+
+    /** @param list<Transfer> $planned */
+    public function add(array $planned): void
+    {
+        $this->many->add(Transfer::class, $planned);
+    }
+
+    /**
+     * The next file of an intake that nobody has, now claimed; null where there is none. A file that may be on the
+     * sheet twice waits until the other is done. This is {@see Transfer::begun()} in one statement, so that workers who
+     * come at once get different files.
+     */
+    public function claim(int $intake): ?ClaimedFile
+    {
+        $this->prolonged = microtime(true);
+        $found = new ResultSetMappingBuilder($this->entities);
+        $found->addRootEntityFromClassMetadata(Transfer::class, 't');
+        foreach (['root', 'label', 'identity'] as $column) {
+            $found->addScalarResult('card_'.$column, $column, 'string');
+        }
+        $claimed = $this->entities->createNativeQuery(<<<'SQL'
+            UPDATE transfer t SET state = 'copying', worker = :worker, tries = t.tries + 1,
+                lease_until = now() + make_interval(secs => :lease), backend_pid = pg_backend_pid(),
+                backend_start = (SELECT backend_start FROM pg_stat_activity WHERE pid = pg_backend_pid())
+            FROM card c
+            WHERE c.id = t.card_id AND t.id = (
+                SELECT n.id FROM transfer n WHERE n.intake_id = :intake
+                    AND (n.state = 'planned' OR (n.state IN ('copying', 'verifying') AND (n.lease_until < now()
+                        OR NOT EXISTS (SELECT FROM pg_stat_activity a
+                            WHERE a.pid = n.backend_pid AND a.backend_start = n.backend_start))))
+                    AND (NOT n.equals OR EXISTS (SELECT FROM transfer o WHERE o.intake_id = n.intake_id
+                        AND o.target = n.target AND NOT o.equals AND o.state IN ('filed', 'failed')))
+                ORDER BY n.tries, n.equals, n.id LIMIT 1 FOR UPDATE OF n SKIP LOCKED)
+            RETURNING t.*, c.root AS card_root, c.label AS card_label, c.identity AS card_identity
+            SQL, $found)
+            ->setParameter('intake', $intake)
+            ->setParameter('worker', $this->worker)
+            ->setParameter('lease', self::LEASE)
+            ->getResult();
+        $row = \is_array($claimed) ? $claimed[0] ?? null : null;
+        if (!\is_array($row) || !($row[0] ?? null) instanceof Transfer) {
+            return null;
+        }
+        $this->entities->detach($row[0]);
+        $text = static fn (mixed $value): string => \is_string($value) ? $value : '';
+
+        return new ClaimedFile($row[0], new CardAt(
+            $row[0]->card(),
+            $text($row['root'] ?? null),
+            $text($row['label'] ?? null),
+            $text($row['identity'] ?? null),
+        ));
+    }
+
+    /**
+     * The one way in which a file that this worker has changes: on its locked row, all of it or nothing.
+     *
+     * @param \Closure(Transfer): void $do may write elsewhere, too: that belongs to the same transaction
+     *
+     * @return bool false where another worker took it over meanwhile: nothing is done then
+     */
+    public function change(Transfer $held, \Closure $do): bool
+    {
+        return $this->database->transactional(function () use ($held, $do): bool {
+            $now = $this->entities->find(Transfer::class, $held->id(), LockMode::PESSIMISTIC_WRITE);
+            try {
+                $isOurs = $now?->worker() === $this->worker;
+                if (null !== $now && $isOurs) {
+                    $do($now);
+                    $this->entities->flush();
+                }
+
+                return $isOurs;
+            } finally {
+                if (null !== $now) {
+                    $this->entities->detach($now);
+                }
+            }
+        });
+    }
+
+    public function prolong(Transfer $held): void
+    {
+        if (microtime(true) - $this->prolonged > self::PROLONG_EVERY) {
+            $this->prolonged = microtime(true);
+            $this->database->executeStatement(
+                'UPDATE transfer SET lease_until = now() + make_interval(secs => :lease) WHERE id = :id
+                    AND worker = :worker',
+                ['lease' => self::LEASE, 'id' => $held->id(), 'worker' => $this->worker],
+            );
+        }
+    }
+
+    /** Gives a file back that this worker could not finish for a reason that has nothing to do with the file. */
+    public function giveBack(Transfer $held): void
+    {
+        $this->change($held, static fn (Transfer $now) => $now->givenBack());
+    }
+
+    /** Whether anybody, dead or alive, still has something to do for an intake. */
+    public function areAllDone(int $intake): bool
+    {
+        return !$this->rows->one(<<<'SQL'
+            SELECT EXISTS (SELECT FROM transfer WHERE intake_id = :intake
+                    AND state IN ('planned', 'copying', 'verifying'))
+                OR EXISTS (SELECT FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from)
+                    WHERE t.intake_id = :intake AND t.state = 'filed'
+                    AND (f.metadata_state = 'waiting' AND f.outside IS NULL
+                        OR f.dng_state IN ('waiting', 'leaving', 'returning'))) AS work
+            SQL, ['intake' => $intake])->bool('work');
+    }
+
+    /** @return array{filed: int, same: int, failed: int} files of an intake by what became of them */
+    public function outcome(int $intake): array
+    {
+        $row = $this->rows->one(<<<'SQL'
+            SELECT count(*) FILTER (WHERE state = 'filed') AS filed, count(*) FILTER (WHERE state = 'same') AS same,
+                count(*) FILTER (WHERE state = 'failed') AS failed
+            FROM transfer WHERE intake_id = :intake
+            SQL, ['intake' => $intake]);
+
+        return ['filed' => $row->int('filed'), 'same' => $row->int('same'), 'failed' => $row->int('failed')];
+    }
+
+    /** The filed one that a file seems to equal; null where it failed. */
+    public function equalTo(Transfer $transfer): ?Transfer
+    {
+        $found = $this->entities->createQuery(
+            'SELECT t FROM '.Transfer::class.' t WHERE t.intake = :intake AND t.target = :target
+                AND t.equals = false AND t.state = :filed',
+        )
+            ->setParameter('intake', $transfer->intake())
+            ->setParameter('target', $transfer->target())
+            ->setParameter('filed', FileStep::Filed->value)
+            ->getResult();
+        $other = \is_array($found) ? $found[0] ?? null : null;
+        if (!$other instanceof Transfer) {
+            return null;
+        }
+        $this->entities->detach($other);
+
+        return $other;
+    }
+
+    /** The filed frame that files of the same frame belong to already. */
+    public function filedFrame(Transfer $transfer): ?int
+    {
+        return $this->rows->first(
+            'SELECT f.frame_id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake
+                AND t.frame_key = :frame LIMIT 1',
+            ['intake' => $transfer->intake(), 'frame' => $transfer->frame()],
+        )?->int('frame_id');
+    }
+
+    /** What a frame is to say, which is planned with each of its files that can hold it. */
+    public function wordsOfFrame(Transfer $transfer): ?PlannedWords
+    {
+        $row = $this->rows->first(
+            'SELECT metadata FROM transfer WHERE intake_id = :intake AND frame_key = :frame AND metadata IS NOT NULL
+                ORDER BY id LIMIT 1',
+            ['intake' => $transfer->intake(), 'frame' => $transfer->frame()],
+        );
+
+        return null === $row ? null : PlannedWords::fromArray($row->json('metadata'));
+    }
+
+    /**
+     * The files of a frame that should equal another one are copied in its place. All of them go together: those of the
+     * other that were filed already are found equal on the drives.
+     */
+    public function copyInstead(Transfer $transfer): void
+    {
+        $this->database->executeStatement(<<<'SQL'
+            UPDATE transfer SET equals = false WHERE intake_id = :intake AND frame_key = :frame AND state = 'planned'
+                AND NOT EXISTS (SELECT FROM transfer o WHERE o.intake_id = transfer.intake_id
+                    AND o.target = transfer.target AND NOT o.equals AND o.state <> 'failed')
+            SQL, ['intake' => $transfer->intake(), 'frame' => $transfer->frame()]);
+    }
+
+    /** Of what failed, files that equal another one that was filed in their place meanwhile are compared with that. */
+    public function compareFailed(int $intake): void
+    {
+        $this->database->executeStatement(<<<'SQL'
+            UPDATE transfer t SET equals = true WHERE intake_id = :intake AND state = 'failed' AND NOT equals
+                AND EXISTS (SELECT FROM transfer o WHERE o.intake_id = t.intake_id AND o.target = t.target
+                    AND o.id <> t.id AND NOT o.equals AND o.state <> 'failed')
+            SQL, ['intake' => $intake]);
+    }
+
+    /** What failed is tried again; within a transaction. */
+    public function retry(int $intake): void
+    {
+        $failed = $this->entities->createQuery(
+            'SELECT t FROM '.Transfer::class.' t WHERE t.intake = :intake AND t.state = :failed',
+        )
+            ->setParameter('intake', $intake)
+            ->setParameter('failed', FileStep::Failed->value)
+            ->setLockMode(LockMode::PESSIMISTIC_WRITE)
+            ->getResult();
+        $failed = array_filter(\is_array($failed) ? $failed : [], static fn (mixed $one): bool => $one instanceof Transfer);
+        foreach ($failed as $one) {
+            $one->retried();
+        }
+        $this->entities->flush();
+        foreach ($failed as $one) {
+            $this->entities->detach($one);
+        }
+    }
+}
