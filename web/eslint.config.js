@@ -8,7 +8,12 @@ export default ts.config(
   ...ts.configs.strictTypeChecked,
   ...ts.configs.stylisticTypeChecked,
   {
-    languageOptions: { parserOptions: { projectService: { allowDefaultProject: ['eslint.config.js', 'bench/*.mjs', 'screenshots.mjs'] }, tsconfigRootDir: import.meta.dirname } },
+    languageOptions: {
+      parserOptions: {
+        projectService: { allowDefaultProject: ['eslint.config.js', 'bench/*.mjs', 'screenshots.mjs'] },
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
     plugins: { 'react-hooks': hooks },
     rules: {
       ...hooks.configs.recommended.rules,
@@ -17,5 +22,20 @@ export default ts.config(
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
     },
   },
-  { files: ['**/*.js', '**/*.mjs'], ...ts.configs.disableTypeChecked, languageOptions: { globals: { process: 'readonly', performance: 'readonly', document: 'readonly', localStorage: 'readonly', fetch: 'readonly', setTimeout: 'readonly', requestAnimationFrame: 'readonly', window: 'readonly' } } },
+  {
+    files: ['**/*.js', '**/*.mjs'],
+    ...ts.configs.disableTypeChecked,
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        performance: 'readonly',
+        document: 'readonly',
+        localStorage: 'readonly',
+        fetch: 'readonly',
+        setTimeout: 'readonly',
+        requestAnimationFrame: 'readonly',
+        window: 'readonly',
+      },
+    },
+  },
 )

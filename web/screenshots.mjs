@@ -4,7 +4,18 @@ import { join } from 'node:path'
 
 const address = `http://127.0.0.1:${process.env.VELVET_PORT ?? '8417'}`
 const folder = join(import.meta.dirname, '../docs/screenshots')
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+})
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 
 /** Every picture in view is there before the page is taken. */
@@ -19,7 +30,10 @@ const go = async (path) => {
 }
 const open = async (label) => {
   await go('/bays')
-  await page.getByRole('region', { name: `Card ${label}`, exact: true }).getByRole('button', { name: 'Open sheet' }).click()
+  await page
+    .getByRole('region', { name: `Card ${label}`, exact: true })
+    .getByRole('button', { name: 'Open sheet' })
+    .click()
   await page.getByRole('option').first().waitFor()
 }
 const saved = () => page.waitForResponse((response) => response.request().method() === 'PATCH')
@@ -30,13 +44,36 @@ await take('bays')
 
 // whose the pictures are, and a small catalogue of keywords
 await page.evaluate(async () => {
-  const send = (method, path, body) => fetch(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
-  const text = (field, ...pieces) => ({ field, pieces: pieces.map((piece) => (typeof piece === 'string' ? { piece: 'text', text: piece } : piece)) })
+  const send = (method, path, body) =>
+    fetch(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+  const text = (field, ...pieces) => ({
+    field,
+    pieces: pieces.map((piece) => (typeof piece === 'string' ? { piece: 'text', text: piece } : piece)),
+  })
   const [style] = (await (await fetch('/api/styles')).json()).styles
   const year = { piece: 'shot_time', format: 'yyyy' }
-  const texts = [text('creator', 'Ines Varga-Holt'), text('copyright', '© ', year, ' Ines Varga-Holt'), text('usage_terms', 'No use without a licence.'), text('contact_mail', 'ines@varga-holt.example'), text('headline', { piece: 'shoot_name' })]
-  await send('PUT', '/api/styles/Standard', { style: { ...style, metadata: { ...style.metadata, texts, keywords: ['Tarn Hollow'], rights: [{ name: 'Harbour office', texts: [text('copyright', '© ', year, ' Tarn Hollow Harbour Office')] }] } } })
-  await fetch('/api/keywords/import?name=harbour.txt', { method: 'POST', body: '[Places]\n\tTarn Hollow\n\t\tQuay\n\t\tSaltmarsh\n[Subjects]\n\tboats\n\tlanterns\n\tpottery\n\t\t{ceramics}\n\ttide clock\n' })
+  const texts = [
+    text('creator', 'Ines Varga-Holt'),
+    text('copyright', '© ', year, ' Ines Varga-Holt'),
+    text('usage_terms', 'No use without a licence.'),
+    text('contact_mail', 'ines@varga-holt.example'),
+    text('headline', { piece: 'shoot_name' }),
+  ]
+  await send('PUT', '/api/styles/Standard', {
+    style: {
+      ...style,
+      metadata: {
+        ...style.metadata,
+        texts,
+        keywords: ['Tarn Hollow'],
+        rights: [{ name: 'Harbour office', texts: [text('copyright', '© ', year, ' Tarn Hollow Harbour Office')] }],
+      },
+    },
+  })
+  await fetch('/api/keywords/import?name=harbour.txt', {
+    method: 'POST',
+    body: '[Places]\n\tTarn Hollow\n\t\tQuay\n\t\tSaltmarsh\n[Subjects]\n\tboats\n\tlanterns\n\tpottery\n\t\t{ceramics}\n\ttide clock\n',
+  })
 })
 
 await open('KILN')
@@ -53,7 +90,11 @@ await page.getByRole('button', { name: 'Evening theme' }).click()
 await take('sheet-evening')
 await page.getByRole('button', { name: 'Day theme' }).click()
 await page.getByRole('button', { name: 'Contact sheet' }).nth(2).click()
-await page.getByRole('listbox', { name: 'Contact sheet of entry 3' }).getByRole('option').nth(6).scrollIntoViewIfNeeded()
+await page
+  .getByRole('listbox', { name: 'Contact sheet of entry 3' })
+  .getByRole('option')
+  .nth(6)
+  .scrollIntoViewIfNeeded()
 await page.getByRole('option', { name: /TARA0358/ }).click()
 await page.getByRole('option', { name: /TARA0361/ }).click({ modifiers: ['Shift'] })
 await take('contact-sheet')
@@ -81,7 +122,10 @@ await take('intake')
 await page.getByRole('button', { name: 'Go on' }).click()
 await page.getByText('LANTERN is cleared').waitFor()
 await page.getByRole('button', { name: 'Files and checksums' }).first().click()
-await page.getByText(/xxh128:/).first().waitFor()
+await page
+  .getByText(/xxh128:/)
+  .first()
+  .waitFor()
 await take('receipt')
 await page.getByRole('link', { name: 'All of it, to print' }).click()
 await page.getByRole('heading', { name: 'Lantern Regatta' }).waitFor()
@@ -93,7 +137,10 @@ await take('shoots')
 await page.getByRole('link', { name: /Lantern Regatta/ }).click()
 await page.locator('[role=option] img').nth(20).waitFor()
 await page.getByRole('option').nth(2).click()
-await page.getByRole('option').nth(5).click({ modifiers: ['Shift'] })
+await page
+  .getByRole('option')
+  .nth(5)
+  .click({ modifiers: ['Shift'] })
 await page.getByText('4 frames selected').waitFor()
 await take('shoot')
 await go('/ledger')

@@ -9,7 +9,18 @@ import { stdout } from 'node:process'
 const TIMES = 5
 
 const [address, card, bay] = process.argv.slice(2)
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+})
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 const label = basename(card)
 await page.goto(`${address}bays`)
@@ -24,16 +35,24 @@ const tape = page.url().replace('/sheets/', '/api/sheets/') + '/tape'
 for (;;) {
   const { entries } = await (await fetch(tape)).json()
   if (!entries.some((entry) => entry.brightness.includes(null))) break
-  await new Promise((done) => { setTimeout(done, 1000) })
+  await new Promise((done) => {
+    setTimeout(done, 1000)
+  })
 }
 await page.reload()
 const first = page.getByRole('region', { name: 'Entry 1', exact: true })
 await first.getByRole('button', { name: 'Contact sheet' }).click()
-await first.getByRole('listbox', { name: /^Contact sheet/ }).getByRole('option').nth(5).click()
+await first
+  .getByRole('listbox', { name: /^Contact sheet/ })
+  .getByRole('option')
+  .nth(5)
+  .click()
 
 /** Presses a key and waits until the page shows what it does; then until the server has answered. */
 async function measured(press, shows) {
-  const answered = page.waitForResponse((response) => response.request().method() !== 'GET' && response.url().includes('/api/sheets/'))
+  const answered = page.waitForResponse(
+    (response) => response.request().method() !== 'GET' && response.url().includes('/api/sheets/'),
+  )
   await page.evaluate(([css, wanted]) => {
     window.seen = new Promise((resolve) => {
       const pressed = (event) => {
@@ -62,11 +81,19 @@ const ENTRIES = 'section[id^=entry-]'
 const entries = await page.locator(ENTRIES).count()
 const results = { split: [], undo: [], 'leave out': [], 'take back': [] }
 for (let n = 0; n < TIMES; n++) {
-  await first.getByRole('listbox', { name: /^Contact sheet/ }).getByRole('option').nth(5).click()
+  await first
+    .getByRole('listbox', { name: /^Contact sheet/ })
+    .getByRole('option')
+    .nth(5)
+    .click()
   results.split.push(await measured(() => page.keyboard.press('b'), [ENTRIES, entries + 1]))
   results.undo.push(await measured(() => page.keyboard.press('Control+z'), [ENTRIES, entries]))
   const out = '#entry-1 [role=listbox][aria-label^=Contact] [role=option][aria-label*="left out"]'
-  await first.getByRole('listbox', { name: /^Contact sheet/ }).getByRole('option').nth(5).click()
+  await first
+    .getByRole('listbox', { name: /^Contact sheet/ })
+    .getByRole('option')
+    .nth(5)
+    .click()
   results['leave out'].push(await measured(() => page.keyboard.press('l'), [out, 1]))
   results['take back'].push(await measured(() => page.keyboard.press('l'), [out, 0]))
 }

@@ -6,17 +6,33 @@ import { basename, join } from 'node:path'
 import { stdout } from 'node:process'
 
 const [address, card, bay] = process.argv.slice(2)
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+})
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 await page.goto(`${address}bays`)
 await page.getByRole('heading', { level: 1 }).waitFor()
 
 const label = basename(card)
 const row = page.getByRole('region', { name: `Card ${label}`, exact: true })
-const drawn = (selector) => page.waitForFunction((css) => {
-  const images = [...document.querySelectorAll(css)]
-  return images.length > 0 && images.slice(0, 3).every((image) => image.complete && image.naturalWidth > 0)
-}, selector, { polling: 'raf', timeout: 120_000 })
+const drawn = (selector) =>
+  page.waitForFunction(
+    (css) => {
+      const images = [...document.querySelectorAll(css)]
+      return images.length > 0 && images.slice(0, 3).every((image) => image.complete && image.naturalWidth > 0)
+    },
+    selector,
+    { polling: 'raf', timeout: 120_000 },
+  )
 
 const since = performance.now()
 renameSync(card, join(bay, label))

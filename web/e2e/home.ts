@@ -37,10 +37,14 @@ export function unplug(name: 'Studio' | 'Twin'): () => void {
   const image = join(home, 'demo', `${name}.img`)
   if (existsSync(image)) {
     execFileSync('umount', ['-l', folder])
-    return () => { execFileSync('mount', ['-o', 'loop', image, folder]) }
+    return () => {
+      execFileSync('mount', ['-o', 'loop', image, folder])
+    }
   }
   renameSync(folder, `${folder}-unplugged`)
-  return () => { renameSync(`${folder}-unplugged`, folder) }
+  return () => {
+    renameSync(`${folder}-unplugged`, folder)
+  }
 }
 
 /** Starts or stops supervised programs, as `work:watch` or `work:copies_*`. */
@@ -50,6 +54,8 @@ export function supervise(what: 'start' | 'stop', ...programs: string[]): void {
 
 /** Kills one of the supervised programs the hard way. */
 export function kill(program: string): void {
-  const pid = execFileSync('supervisorctl', ['-c', join(home, 'etc/supervisord.conf'), 'pid', program]).toString().trim()
+  const pid = execFileSync('supervisorctl', ['-c', join(home, 'etc/supervisord.conf'), 'pid', program])
+    .toString()
+    .trim()
   process.kill(Number(pid), 'SIGKILL')
 }

@@ -32,8 +32,12 @@ test('what is typed survives a reload, and the samples follow the typing', async
   await page.getByLabel('Name of entry 2').fill('Kiln: second day')
   await page.reload()
   await expect(page.getByLabel('Name of entry 2')).toHaveValue('Kiln: second day')
-  await expect(page.getByRole('region', { name: 'Entry 2', exact: true })).toContainText('2026/2026-05-01 Kiln - second day')
-  await expect(page.getByRole('region', { name: 'Entry 2', exact: true })).toContainText('2026-05-01_kiln-second-day_0001.jpg')
+  await expect(page.getByRole('region', { name: 'Entry 2', exact: true })).toContainText(
+    '2026/2026-05-01 Kiln - second day',
+  )
+  await expect(page.getByRole('region', { name: 'Entry 2', exact: true })).toContainText(
+    '2026-05-01_kiln-second-day_0001.jpg',
+  )
 })
 
 test('losing the network freezes no page, and an answer that does not come is told', async ({ page }) => {
@@ -46,7 +50,15 @@ test('losing the network freezes no page, and an answer that does not come is to
   const asks = page.getByRole('button', { name: 'Back up now' })
   await expect(asks).toBeEnabled()
   const answers = (url: URL) => url.pathname === '/api/backups'
-  await page.route(answers, (route) => (route.request().method() === 'GET' ? route.fulfill({ status: 500, contentType: 'application/problem+json', body: JSON.stringify({ detail: 'The shelf of books fell over.' }) }) : route.continue()))
+  await page.route(answers, (route) =>
+    route.request().method() === 'GET'
+      ? route.fulfill({
+          status: 500,
+          contentType: 'application/problem+json',
+          body: JSON.stringify({ detail: 'The shelf of books fell over.' }),
+        })
+      : route.continue(),
+  )
   await asks.click() // the feed tells when it is made, and the page asks again
   await expect(page.getByRole('alert')).toContainText('The shelf of books fell over. What you see here may be old.')
   await page.unroute(answers)
@@ -56,7 +68,9 @@ test('losing the network freezes no page, and an answer that does not come is to
   await expect(page.getByRole('region', { name: 'Backup of the ledger' })).toContainText('Last backup just now')
 })
 
-test('what was typed into the house style is kept when another place is clicked, and no number is none', async ({ page }) => {
+test('what was typed into the house style is kept when another place is clicked, and no number is none', async ({
+  page,
+}) => {
   await page.goto('/house-style')
   await page.getByLabel('pause in minutes').fill('soon')
   await expect(page.getByRole('alert')).toContainText('a whole number from 1 to 10,080, please; “soon” is not kept')
@@ -102,7 +116,9 @@ test('the sheet works by keyboard', async ({ page }) => {
 
 test('a note shows the frames it is about, even before the tape has come', async ({ page }) => {
   let give: (() => void) | undefined
-  const asked = new Promise<void>((resolve) => { give = resolve })
+  const asked = new Promise<void>((resolve) => {
+    give = resolve
+  })
   await page.route('**/api/sheets/*/tape', async (route) => {
     await asked
     await route.continue()
@@ -110,21 +126,30 @@ test('a note shows the frames it is about, even before the tape has come', async
   await openKiln(page)
   await page.getByRole('group', { name: 'Notes on entry 2' }).getByRole('button', { name: 'Show it' }).click()
   give?.()
-  await expect(page.getByRole('listbox', { name: 'Contact sheet of entry 2' }).getByRole('option', { selected: true })).toHaveAccessibleName(/BY HAND/)
+  await expect(
+    page.getByRole('listbox', { name: 'Contact sheet of entry 2' }).getByRole('option', { selected: true }),
+  ).toHaveAccessibleName(/BY HAND/)
 })
 
 test('what stands beneath the frames is a choice, and unknowns are said', async ({ page }) => {
   await openKiln(page)
-  await page.getByRole('region', { name: 'Entry 2', exact: true }).getByRole('button', { name: 'Contact sheet' }).click()
+  await page
+    .getByRole('region', { name: 'Entry 2', exact: true })
+    .getByRole('button', { name: 'Contact sheet' })
+    .click()
   const dated = page.getByRole('option', { name: /TARA0324/ })
   await expect(dated).toContainText('1/60 s · f/5.6 · ISO 200')
   await expect(page.getByRole('option', { name: /BY HAND/ })).toContainText('nothing of it known')
   await page.getByRole('button', { name: /Beneath the frames/ }).press('Enter')
-  for (const fact of ['Time', 'Exposure time', 'Aperture']) await page.getByRole('menuitemcheckbox', { name: fact, exact: true }).click()
+  for (const fact of ['Time', 'Exposure time', 'Aperture'])
+    await page.getByRole('menuitemcheckbox', { name: fact, exact: true }).click()
   await page.keyboard.press('Escape')
   await expect(dated).toContainText('09:40:05 · ISO 200')
   await page.reload()
-  await page.getByRole('region', { name: 'Entry 2', exact: true }).getByRole('button', { name: 'Contact sheet' }).click()
+  await page
+    .getByRole('region', { name: 'Entry 2', exact: true })
+    .getByRole('button', { name: 'Contact sheet' })
+    .click()
   await expect(dated).toContainText('09:40:05 · ISO 200')
 })
 
@@ -192,8 +217,12 @@ for (const theme of ['day', 'evening']) {
     for (const path of ['/bays', sheet, '/shoots', '/shoots/1', '/ledger', '/sheets/1', '/house-style']) {
       await page.goto(path)
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
-      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
-      expect(violations.map((violation) => `${path}: ${violation.id} ${violation.nodes.map((node) => node.html).join(' ')}`)).toEqual([])
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+        .analyze()
+      expect(
+        violations.map((violation) => `${path}: ${violation.id} ${violation.nodes.map((node) => node.html).join(' ')}`),
+      ).toEqual([])
     }
   })
 }

@@ -3,7 +3,10 @@ import { drives } from './home'
 
 async function openSheet(page: Page, card: string): Promise<void> {
   await page.goto('/bays')
-  await page.getByRole('region', { name: `Card ${card}`, exact: true }).getByRole('button', { name: 'Open sheet' }).click()
+  await page
+    .getByRole('region', { name: `Card ${card}`, exact: true })
+    .getByRole('button', { name: 'Open sheet' })
+    .click()
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Sheet/)
 }
 
@@ -15,7 +18,9 @@ function entry(page: Page, number: number) {
 async function undoAll(page: Page): Promise<void> {
   const sheet = page.url().replace('/sheets/', '/api/sheets/')
   for (let more = true; more;) {
-    const answer = (await (await page.request.post(`${sheet}/edits`, { data: { do: 'undo' } })).json()) as { history: { undo: string | null } }
+    const answer = (await (await page.request.post(`${sheet}/edits`, { data: { do: 'undo' } })).json()) as {
+      history: { undo: string | null }
+    }
     more = answer.history.undo !== null
   }
 }
@@ -24,7 +29,9 @@ test.afterEach(async ({ page }) => {
   if (page.url().includes('/sheets/')) await undoAll(page)
 })
 
-test('a time-lapse splits where its interval changes, is joined again, and all of it undone by keys', async ({ page }) => {
+test('a time-lapse splits where its interval changes, is joined again, and all of it undone by keys', async ({
+  page,
+}) => {
   await openSheet(page, 'TIDE')
   await expect(entry(page, 1)).toContainText('Time-lapse, every 20 s')
   await expect(entry(page, 1)).toContainText('1 missed, after TARA0741')
@@ -38,7 +45,9 @@ test('a time-lapse splits where its interval changes, is joined again, and all o
   await page.keyboard.press('Control+z')
   await expect(entry(page, 2)).toHaveCount(0)
   // what is shown may be the answer to an earlier edit: a reload must not overtake this one
-  const redone = page.waitForResponse((response) => response.url().endsWith('/edits') && response.request().postData() === '{"do":"redo"}')
+  const redone = page.waitForResponse(
+    (response) => response.url().endsWith('/edits') && response.request().postData() === '{"do":"redo"}',
+  )
   await page.keyboard.press('Control+Shift+z')
   await redone
   await expect(entry(page, 2)).toContainText('of 19 frames')
@@ -103,7 +112,9 @@ test('frames are selected by click, range, key and rectangle, left out, taken ba
   await expect(entry(page, 4)).toBeVisible()
 })
 
-test('frames are selected at one stroke by kind, by what they look like and by what becomes of them', async ({ page }) => {
+test('frames are selected at one stroke by kind, by what they look like and by what becomes of them', async ({
+  page,
+}) => {
   await openSheet(page, 'KILN')
   const last = entry(page, 3)
   await last.getByRole('button', { name: 'Contact sheet' }).click()
@@ -138,7 +149,10 @@ test('a clock that runs apart is set from the hint, and from two frames of one m
   await expect(async () => {
     // the frames move to their new places when the answer comes, maybe under the pointer
     await page.getByRole('option', { name: /TARA9962/ }).click()
-    await page.getByRole('option', { name: /TARB/ }).first().click({ modifiers: ['Control'] })
+    await page
+      .getByRole('option', { name: /TARB/ })
+      .first()
+      .click({ modifiers: ['Control'] })
     await expect(offer).toBeVisible({ timeout: 1_000 })
   }).toPass()
   await offer.click()

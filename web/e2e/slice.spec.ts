@@ -2,7 +2,9 @@ import { expect, test } from '@playwright/test'
 import { join } from 'node:path'
 import { bay, digest, drives, kill, tree } from './home'
 
-test('a card goes through: in the bay, on its sheet, copied, with a receipt, and byte for byte on both drives', async ({ page }) => {
+test('a card goes through: in the bay, on its sheet, copied, with a receipt, and byte for byte on both drives', async ({
+  page,
+}) => {
   const before = tree(bay('LANTERN'))
   await page.goto('/')
   const row = page.getByRole('region', { name: 'Card LANTERN', exact: true })
@@ -24,7 +26,9 @@ test('a card goes through: in the bay, on its sheet, copied, with a receipt, and
 
   // what the sheet promises for each frame
   const id = Number(new URL(page.url()).pathname.split('/').at(-1))
-  const promised = (await (await page.request.get(`/api/sheets/${id}/entries/1/frames?limit=500`)).json()) as { frames: { from: string[]; to: string[] }[] }
+  const promised = (await (await page.request.get(`/api/sheets/${id}/entries/1/frames?limit=500`)).json()) as {
+    frames: { from: string[]; to: string[] }[]
+  }
   expect(promised.frames).toHaveLength(116)
 
   await expect(button).toBeEnabled()
@@ -37,7 +41,9 @@ test('a card goes through: in the bay, on its sheet, copied, with a receipt, and
   const shelf = tree(join(drives.shelf, '2026/2026-05-02 Lantern Regatta'))
   const twin = tree(join(drives.twin, '2026/2026-05-02 Lantern Regatta'))
   expect([...shelf].sort()).toEqual([...twin].sort())
-  const named = promised.frames.flatMap((frame) => frame.to.map((to, i) => [to.split('/').at(-1) ?? '', before.get(frame.from[i] ?? '')] as const))
+  const named = promised.frames.flatMap((frame) =>
+    frame.to.map((to, i) => [to.split('/').at(-1) ?? '', before.get(frame.from[i] ?? '')] as const),
+  )
   expect([...shelf].sort()).toEqual([...new Map(named)].sort())
   expect(tree(bay('LANTERN'))).toEqual(before)
 

@@ -1,12 +1,25 @@
 import { expect, test } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
-import { appendFileSync, copyFileSync, mkdirSync, mkdtempSync, rmSync, statSync, truncateSync, unlinkSync, utimesSync, writeFileSync } from 'node:fs'
+import {
+  appendFileSync,
+  copyFileSync,
+  mkdirSync,
+  mkdtempSync,
+  rmSync,
+  statSync,
+  truncateSync,
+  unlinkSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs'
 import { join } from 'node:path'
 import { bay, drives, home, putIn, supervise, takeOut, tree } from './home'
 
 // after slice.spec.ts: LANTERN and TIDE are filed
 
-test('who made it and whose it is are rules of the house style, seen on the sheet before anything is written', async ({ page }) => {
+test('who made it and whose it is are rules of the house style, seen on the sheet before anything is written', async ({
+  page,
+}) => {
   await page.goto('/house-style')
   const kept = () => page.waitForResponse((response) => response.request().method() === 'PUT' && response.ok())
   await page.getByRole('button', { name: '+ a field' }).click()
@@ -22,13 +35,18 @@ test('who made it and whose it is are rules of the house style, seen on the shee
   await expect(page.getByText(/will say: Ines Varga-Holt · Tarn Hollow · saltmarsh/)).toBeVisible()
   await page.goto('/bays')
   await page.getByRole('region', { name: 'Card KILN' }).getByRole('button', { name: 'Open sheet' }).click()
-  await page.getByRole('region', { name: 'Entry 2', exact: true }).getByRole('button', { name: 'What they say' }).click()
+  await page
+    .getByRole('region', { name: 'Entry 2', exact: true })
+    .getByRole('button', { name: 'What they say' })
+    .click()
   const card = page.getByRole('region', { name: 'What the files of entry 2 will say' })
   await expect(card).toContainText('Ines Varga-Holt')
   await expect(card).toContainText('Tarn Hollow, saltmarsh')
 })
 
-test('keywords of an entry are typed with commas, offered again, taken back, and kept over a reload', async ({ page }) => {
+test('keywords of an entry are typed with commas, offered again, taken back, and kept over a reload', async ({
+  page,
+}) => {
   await page.goto('/bays')
   await page.getByRole('region', { name: 'Card KILN' }).getByRole('button', { name: 'Open sheet' }).click()
   const entry = page.getByRole('region', { name: 'Entry 2', exact: true })
@@ -55,7 +73,9 @@ test('keywords of an entry are typed with commas, offered again, taken back, and
   await expect(card).toContainText('Tarn Hollow, Places, Saltmarsh, kiln')
 })
 
-test('a card that is pulled halts the intake, and put in again it goes on by itself and tells of its end', async ({ page }) => {
+test('a card that is pulled halts the intake, and put in again it goes on by itself and tells of its end', async ({
+  page,
+}) => {
   // the browser's own notice cannot be seen from here: what it is given is kept instead
   await page.addInitScript(() => {
     const told: string[] = []
@@ -74,30 +94,43 @@ test('a card that is pulled halts the intake, and put in again it goes on by its
   await page.getByRole('button', { name: 'Copy 57 frames' }).click()
   await expect(page.getByText(/^[1-9]\d* of 57 frames$/)).toBeVisible()
   takeOut('KILN')
-  await expect(page.getByRole('alert')).toContainText('The card KILN is out. What is copied stays filed, nothing is half written.')
+  await expect(page.getByRole('alert')).toContainText(
+    'The card KILN is out. What is copied stays filed, nothing is half written.',
+  )
   await expect(page.getByRole('banner')).toContainText('Halted KILN')
   await page.getByLabel('tell me when it is done').check()
   await page.getByRole('link', { name: 'Ledger', exact: true }).click() // whatever page is open
   putIn('KILN')
-  await expect.poll(() => page.evaluate(() => (window as unknown as { told: string[] }).told), { timeout: 40_000 }).toEqual([expect.stringMatching(/^57 frames filed, 48\.7 MB: Do not format KILN yet/)])
+  await expect
+    .poll(() => page.evaluate(() => (window as unknown as { told: string[] }).told), { timeout: 40_000 })
+    .toEqual([expect.stringMatching(/^57 frames filed, 48\.7 MB: Do not format KILN yet/)])
   await page.goBack()
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Receipt/)
   await expect(page.getByText('57 frames filed')).toBeVisible()
   await expect(page.getByText(/Do not format KILN yet\. 1 file on this card belongs to no frame/)).toBeVisible()
   expect([...tree(join(drives.twin, '2026'))].sort()).toEqual([...tree(join(drives.shelf, '2026'))].sort())
   // what the style says is in the copies, and the card's files are as they were
-  const said = (path: string) => execFileSync('exiftool', ['-s3', '-XMP-dc:Creator', '-XMP-dc:Subject', path]).toString().trim().split('\n')
+  const said = (path: string) =>
+    execFileSync('exiftool', ['-s3', '-XMP-dc:Creator', '-XMP-dc:Subject', path]).toString().trim().split('\n')
   const shoot = join(drives.twin, '2026/2026-05-02 Kiln opening, Saltmarsh Pottery')
-  expect(said(join(shoot, '2026-05-02_kiln-opening-saltmarsh-pottery_0001.jpg'))).toEqual(['Ines Varga-Holt', 'Tarn Hollow, Places, Saltmarsh'])
+  expect(said(join(shoot, '2026-05-02_kiln-opening-saltmarsh-pottery_0001.jpg'))).toEqual([
+    'Ines Varga-Holt',
+    'Tarn Hollow, Places, Saltmarsh',
+  ])
   expect(said(join(bay('KILN'), 'DCIM/100TARNA/TARA0351.JPG'))).toEqual([''])
 })
 
-test('the receipt is read and printed on one page, and its files are checked by ordinary programs', async ({ page, request }) => {
+test('the receipt is read and printed on one page, and its files are checked by ordinary programs', async ({
+  page,
+  request,
+}) => {
   await page.goto('/ledger')
   await page.getByRole('link', { name: 'Receipt' }).first().click() // the latest
   await page.getByRole('link', { name: 'All of it, to print' }).click()
   await expect(page.getByRole('region', { name: 'Not copied' })).toContainText('equal to 2026/2026-04-30')
-  await expect(page.getByRole('region', { name: 'Kiln opening, Saltmarsh Pottery' })).toContainText(/xxh128:[0-9a-f]{32}/)
+  await expect(page.getByRole('region', { name: 'Kiln opening, Saltmarsh Pottery' })).toContainText(
+    /xxh128:[0-9a-f]{32}/,
+  )
   const id = page.url().split('/').at(-2) ?? ''
   const list = await (await request.get(`/api/sheets/${id}/receipt.xxh128`)).text()
   writeFileSync('/tmp/velvet-e2e.xxh128', list)
@@ -126,7 +159,9 @@ test('the card of the second slot bears witness, and gives what the first one co
   }
 })
 
-test('a file that changes is set down as failed with its reason, and tried again when it is whole', async ({ page }) => {
+test('a file that changes is set down as failed with its reason, and tried again when it is whole', async ({
+  page,
+}) => {
   const file = join(bay('TIDE'), 'DCIM/100TARNA/TARA0772.JPG')
   await page.goto('/bays')
   appendFileSync(file, 'x')
@@ -186,7 +221,13 @@ test('two copies on one drive are copied, not cleared, until that is said to be 
   const root = mkdtempSync(join(home, 'demo/one-drive-'))
   try {
     for (const name of ['shelf', 'twin']) mkdirSync(join(root, name))
-    expect((await request.post('/api/shelves', { data: { name: 'One drive', root: join(root, 'shelf'), twin: join(root, 'twin') } })).status()).toBe(201)
+    expect(
+      (
+        await request.post('/api/shelves', {
+          data: { name: 'One drive', root: join(root, 'shelf'), twin: join(root, 'twin') },
+        })
+      ).status(),
+    ).toBe(201)
     const card = join(home, 'demo/tray/SOLO')
     mkdirSync(join(card, 'DCIM/100TARNA'), { recursive: true })
     copyFileSync(join(bay('TIDE'), 'DCIM/100TARNA/TARA0702.JPG'), join(card, 'DCIM/100TARNA/TARA0001.JPG'))
@@ -201,7 +242,11 @@ test('two copies on one drive are copied, not cleared, until that is said to be 
     await page.getByRole('option', { name: 'One drive' }).click()
     await expect(page.getByText('both on one drive: no second place if it fails')).toBeVisible()
     await page.getByRole('button', { name: 'Copy 1 frame' }).click()
-    await expect(page.getByText('SOLO is copied, not cleared. 1 frame is in two places, but on one drive: if it breaks, both are gone.')).toBeVisible()
+    await expect(
+      page.getByText(
+        'SOLO is copied, not cleared. 1 frame is in two places, but on one drive: if it breaks, both are gone.',
+      ),
+    ).toBeVisible()
     await page.getByRole('link', { name: 'All of it, to print' }).click()
     await expect(page.getByText('Copied, not cleared: 1 frame is in two places, but on one drive')).toBeVisible()
     await page.goto('/bays')
@@ -220,7 +265,9 @@ test('a frame tells its custody, and a house style asks for a second digest', as
   await page.getByRole('link', { name: /Tide clock/ }).click()
   await page.getByRole('option').nth(1).dblclick()
   await page.getByRole('button', { name: 'Custody' }).click()
-  await expect(page.getByRole('dialog').getByRole('listitem')).toContainText(/DCIM\/100TARNA\/TARA0702\.JPG on TIDE was copied and verified: .* and .*, xxh128:[0-9a-f]{32}/)
+  await expect(page.getByRole('dialog').getByRole('listitem')).toContainText(
+    /DCIM\/100TARNA\/TARA0702\.JPG on TIDE was copied and verified: .* and .*, xxh128:[0-9a-f]{32}/,
+  )
   await page.goto('/house-style')
   await page.getByRole('combobox', { name: 'Second digest' }).click()
   await page.getByRole('option', { name: 'BLAKE2b' }).click()

@@ -7,14 +7,30 @@ import { foreseen } from '../src/places/sheet/foreseen'
 import { layOut, moveBreak } from '../src/places/sheet/tape-layout'
 
 test.describe('words', () => {
-  for (const [count, words] of [[0, '0 bytes'], [999, '999 bytes'], [1000, '1.00 kB'], [3_910_000_000, '3.91 GB'], [18_420_000_000, '18.4 GB'], [412_000_000_000, '412 GB'], [2_000_000_000_000_000, '2000 TB']] as const) {
+  for (const [count, words] of [
+    [0, '0 bytes'],
+    [999, '999 bytes'],
+    [1000, '1.00 kB'],
+    [3_910_000_000, '3.91 GB'],
+    [18_420_000_000, '18.4 GB'],
+    [412_000_000_000, '412 GB'],
+    [2_000_000_000_000_000, '2000 TB'],
+  ] as const) {
     test(`${count} is ${words}`, () => {
       expect(bytes(count)).toBe(words)
     })
   }
 
   // as photographers say it (common practice)
-  for (const [seconds, words] of [[1 / 4000, '1/4000 s'], [0.004, '1/250 s'], [1 / 60, '1/60 s'], [0.3, '0.3 s'], [1, '1 s'], [2.5, '2.5 s'], [30, '30 s']] as const) {
+  for (const [seconds, words] of [
+    [1 / 4000, '1/4000 s'],
+    [0.004, '1/250 s'],
+    [1 / 60, '1/60 s'],
+    [0.3, '0.3 s'],
+    [1, '1 s'],
+    [2.5, '2.5 s'],
+    [30, '30 s'],
+  ] as const) {
     test(`${seconds} s is ${words}`, () => {
       expect(shutter(seconds)).toBe(words)
     })
@@ -43,7 +59,12 @@ test.describe('words', () => {
   })
 
   test('what is unknown is left out of the exposure', () => {
-    expect(exposure({ exposure_s: 0.004, f_number: 2.8, iso: 800, focal_mm: 85 })).toEqual(['1/250 s', 'f/2.8', 'ISO 800', '85 mm'])
+    expect(exposure({ exposure_s: 0.004, f_number: 2.8, iso: 800, focal_mm: 85 })).toEqual([
+      '1/250 s',
+      'f/2.8',
+      'ISO 800',
+      '85 mm',
+    ])
     expect(exposure({ exposure_s: null, f_number: 8, iso: null, focal_mm: null })).toEqual(['f/8'])
   })
 })
@@ -52,7 +73,13 @@ test.describe('the tape', () => {
   const evening = 1_777_750_000
 
   test('folds a long pause and marks where each entry begins', () => {
-    const tape = layOut([{ number: 1, frames: [1, 2], cameras: [], ticks: [evening, evening + 60], brightness: [0.5, 0.5] }, { number: 2, frames: [3], cameras: [], ticks: [evening + 86_400], brightness: [0.1] }], 1000)
+    const tape = layOut(
+      [
+        { number: 1, frames: [1, 2], cameras: [], ticks: [evening, evening + 60], brightness: [0.5, 0.5] },
+        { number: 2, frames: [3], cameras: [], ticks: [evening + 86_400], brightness: [0.1] },
+      ],
+      1000,
+    )
     expect(tape.folds).toHaveLength(1)
     expect(tape.stretches).toHaveLength(2)
     expect(tape.marks.map((mark) => mark.number)).toEqual([1, 2])
@@ -68,16 +95,35 @@ test.describe('the tape', () => {
   })
 
   test('draws brightness only where it is known', () => {
-    const tape = layOut([{ number: 1, frames: [1, 2, 3], cameras: [], ticks: [evening, evening + 1000, evening + 2000], brightness: [0.25, null, 0.75] }], 1000)
+    const tape = layOut(
+      [
+        {
+          number: 1,
+          frames: [1, 2, 3],
+          cameras: [],
+          ticks: [evening, evening + 1000, evening + 2000],
+          brightness: [0.25, null, 0.75],
+        },
+      ],
+      1000,
+    )
     expect(tape.light[0]?.map((point) => point.y)).toEqual([0.25, 0.75])
   })
 
   test('undated frames have no place on it', () => {
-    expect(layOut([{ number: 1, frames: [7, 8], cameras: [], ticks: [evening, null], brightness: [null, null] }], 1000).places.map((place) => place.id)).toEqual([7])
+    expect(
+      layOut(
+        [{ number: 1, frames: [7, 8], cameras: [], ticks: [evening, null], brightness: [null, null] }],
+        1000,
+      ).places.map((place) => place.id),
+    ).toEqual([7])
   })
 
   test('moving where an entry begins moves the frames between', () => {
-    const tape = [{ number: 1, frames: [1, 2, 3], cameras: [], ticks: [], brightness: [] }, { number: 2, frames: [4, 5, 6], cameras: [], ticks: [], brightness: [] }]
+    const tape = [
+      { number: 1, frames: [1, 2, 3], cameras: [], ticks: [], brightness: [] },
+      { number: 2, frames: [4, 5, 6], cameras: [], ticks: [], brightness: [] },
+    ]
     expect(moveBreak(tape, 2, 3)).toEqual({ do: 'move', frames: [3], to: 2 })
     expect(moveBreak(tape, 2, 6)).toEqual({ do: 'move', frames: [4, 5], to: 1 })
     expect(moveBreak(tape, 2, 4)).toBeNull()
@@ -86,20 +132,46 @@ test.describe('the tape', () => {
   })
 
   test('shows an edit before the server has answered, as the server will', () => {
-    const entry = (number: number, ...frames: number[]) => ({ number, frames, cameras: frames.map(() => 'A'), ticks: frames.map((id) => id * 60), brightness: frames.map(() => null) })
+    const entry = (number: number, ...frames: number[]) => ({
+      number,
+      frames,
+      cameras: frames.map(() => 'A'),
+      ticks: frames.map((id) => id * 60),
+      brightness: frames.map(() => null),
+    })
     const tape = [entry(1, 1, 2, 3), entry(2, 4, 5, 6)]
-    const row = (number: number, name: string, fresh: number) => ({ number, name, frames: 3, bytes: 300, counts: { new: fresh, filed: 3 - fresh, left_out: 0, unreadable: 0 }, notes: [] }) as unknown as Entry
+    const row = (number: number, name: string, fresh: number) =>
+      ({
+        number,
+        name,
+        frames: 3,
+        bytes: 300,
+        counts: { new: fresh, filed: 3 - fresh, left_out: 0, unreadable: 0 },
+        notes: [],
+      }) as unknown as Entry
     const shown = { tape, sheet: { entries: [row(1, 'Kiln', 3), row(2, 'Quay', 3)] } as Sheet }
     const shape = (edit: Edit) => foreseen(shown, edit).tape.map((each) => each.frames)
-    const names = (edit: Edit) => foreseen(shown, edit).sheet.entries.map((each) => `${each.name} ${each.frames} ${each.counts.new} ${each.bytes}`)
+    const names = (edit: Edit) =>
+      foreseen(shown, edit).sheet.entries.map((each) => `${each.name} ${each.frames} ${each.counts.new} ${each.bytes}`)
     expect(shape({ do: 'split', frame: 2 })).toEqual([[1], [2, 3], [4, 5, 6]])
     expect(names({ do: 'split', frame: 2 })).toEqual(['Kiln 1 1 100', ' 2 2 200', 'Quay 3 3 300'])
     expect(shape({ do: 'join', number: 2 })).toEqual([[1, 2, 3, 4, 5, 6]])
     expect(names({ do: 'join', number: 2 })).toEqual(['Kiln 6 6 600'])
-    expect(shape({ do: 'move', frames: [3], to: 2 })).toEqual([[1, 2], [3, 4, 5, 6]])
+    expect(shape({ do: 'move', frames: [3], to: 2 })).toEqual([
+      [1, 2],
+      [3, 4, 5, 6],
+    ])
     expect(names({ do: 'move', frames: [1, 2], to: 2 })).toEqual(['Quay 5 5 500', 'Kiln 1 1 100'])
-    expect(shape({ do: 'move', frames: [2, 5], to: null })).toEqual([[1, 3], [2, 5], [4, 6]])
-    expect(foreseen(shown, { do: 'split', frame: 2 }).sheet.entries[1]).toMatchObject({ number: 2, first: '1970-01-01T00:02:00', last: '1970-01-01T00:03:00' })
+    expect(shape({ do: 'move', frames: [2, 5], to: null })).toEqual([
+      [1, 3],
+      [2, 5],
+      [4, 6],
+    ])
+    expect(foreseen(shown, { do: 'split', frame: 2 }).sheet.entries[1]).toMatchObject({
+      number: 2,
+      first: '1970-01-01T00:02:00',
+      last: '1970-01-01T00:03:00',
+    })
     expect(foreseen(shown, { do: 'undo' })).toBe(shown)
   })
 
@@ -125,6 +197,8 @@ test.describe('patterns', () => {
 
   test('a chip says how its piece is written', () => {
     expect(detail({ piece: 'counter', width: 5, start: 10 })).toBe('00010')
-    expect(detail({ piece: 'shoot_name', case: 'lower', blanks: 'hyphen', length: 12 })).toBe('lower case, -, 12 letters')
+    expect(detail({ piece: 'shoot_name', case: 'lower', blanks: 'hyphen', length: 12 })).toBe(
+      'lower case, -, 12 letters',
+    )
   })
 })

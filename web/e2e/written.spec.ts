@@ -8,20 +8,31 @@ import { bay, drives, tree } from './home'
 // after trust.spec.ts: KILN is filed with metadata
 
 /** What exiftool from Debian finds in a file. */
-const said = (path: string): Record<string, unknown> => (JSON.parse(execFileSync('exiftool', ['-json', path], { encoding: 'utf8' })) as Record<string, unknown>[])[0] ?? {}
+const said = (path: string): Record<string, unknown> =>
+  (JSON.parse(execFileSync('exiftool', ['-json', path], { encoding: 'utf8' })) as Record<string, unknown>[])[0] ?? {}
 
 /** A filed JPEG of the kiln's opening, and its shoot. */
 async function kiln(page: Page): Promise<{ path: string; paths: string[]; shoot: number }> {
-  const { shoots } = (await (await page.request.get('/api/shoots')).json()) as { shoots: { id: number; folder: string }[] }
+  const { shoots } = (await (await page.request.get('/api/shoots')).json()) as {
+    shoots: { id: number; folder: string }[]
+  }
   const shoot = shoots.find(({ folder }) => folder.includes('Saltmarsh'))
-  const paths = [...tree(drives.shelf).keys()].filter((path) => path.endsWith('.jpg') && shoot !== undefined && path.startsWith(`${shoot.folder}/`)).sort()
+  const paths = [...tree(drives.shelf).keys()]
+    .filter((path) => path.endsWith('.jpg') && shoot !== undefined && path.startsWith(`${shoot.folder}/`))
+    .sort()
   return { path: paths[0] ?? '', paths, shoot: shoot?.id ?? 0 }
 }
 
 test('a list of keywords is taken in, a broken line is named, and the catalogue is changed', async ({ page }) => {
   await page.goto('/house-style')
   await page.getByRole('link', { name: 'The catalogue of keywords' }).click()
-  await page.getByLabel('A list of keywords').setInputFiles({ name: 'harbour.txt', mimeType: 'text/plain', buffer: Buffer.from('[Places]\n\tTarn Hollow\n\t\tQuay\n\t\t\t\tstones\n[Subjects]\n\tpottery\n\t\t{ceramics}\n\tglaze\n\tenamel\n') })
+  await page.getByLabel('A list of keywords').setInputFiles({
+    name: 'harbour.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(
+      '[Places]\n\tTarn Hollow\n\t\tQuay\n\t\t\t\tstones\n[Subjects]\n\tpottery\n\t\t{ceramics}\n\tglaze\n\tenamel\n',
+    ),
+  })
   await expect(page.getByText('harbour.txt, line 4: “stones” is indented further than one step')).toBeVisible()
   await page.getByRole('button', { name: /^enamel/ }).click()
   await page.getByLabel('Merge into').fill('Subjects › glaze')
@@ -46,11 +57,22 @@ test('filed frames are changed by selection, the files follow on both drives, an
   await page.getByRole('menuitem', { name: 'Headline' }).click()
   await says.getByLabel('Headline').fill('The kiln is opened')
   await says.getByLabel('Headline').blur()
-  await expect.poll(() => paths.map((path) => said(join(drives.twin, path))).filter((file) => file.Headline === 'The kiln is opened' && JSON.stringify(file.Subject).includes('first firing')).length).toBe(1)
+  await expect
+    .poll(
+      () =>
+        paths
+          .map((path) => said(join(drives.twin, path)))
+          .filter(
+            (file) => file.Headline === 'The kiln is opened' && JSON.stringify(file.Subject).includes('first firing'),
+          ).length,
+    )
+    .toBe(1)
   await page.getByRole('listbox', { name: /Contact sheet/ }).press('Control+a')
   await expect(says.getByText('first firing on 1')).toBeVisible()
   await says.getByRole('button', { name: /^Undo headline/ }).click()
-  await expect.poll(() => paths.filter((path) => said(join(drives.shelf, path)).Headline === 'The kiln is opened').length).toBe(0)
+  await expect
+    .poll(() => paths.filter((path) => said(join(drives.shelf, path)).Headline === 'The kiln is opened').length)
+    .toBe(0)
   expect((await new AxeBuilder({ page }).exclude('[role=listbox]').analyze()).violations).toEqual([])
 })
 
@@ -92,7 +114,13 @@ test('a keyword meets the frames that it was typed for, and half a word meets no
 
 test('what another program wrote into a filed file is noticed, shown beside ours and taken', async ({ page }) => {
   const { path, shoot } = await kiln(page)
-  execFileSync('exiftool', ['-q', '-overwrite_original', '-XMP-photoshop:Headline=Written elsewhere', '-XMP-xmp:Rating=5', join(drives.shelf, path)])
+  execFileSync('exiftool', [
+    '-q',
+    '-overwrite_original',
+    '-XMP-photoshop:Headline=Written elsewhere',
+    '-XMP-xmp:Rating=5',
+    join(drives.shelf, path),
+  ])
   await page.goto(`/shoots/${shoot}`)
   const outside = page.getByRole('region', { name: 'Changed by another program' })
   await expect(outside.getByText('1 file changed outside.')).toBeVisible()
@@ -103,12 +131,19 @@ test('what another program wrote into a filed file is noticed, shown beside ours
   expect(said(join(drives.twin, path)).Headline).toBe('Written elsewhere')
 })
 
-test('raw files become DNG while their card is copied, as its entry chooses, and the receipt says what that saved', async ({ page }) => {
+test('raw files become DNG while their card is copied, as its entry chooses, and the receipt says what that saved', async ({
+  page,
+}) => {
   const folder = join(bay('QUAY'), 'DCIM/100TARNA')
   mkdirSync(folder, { recursive: true })
   // three exposures that nobody has filed, in everything but their samples
   const names = ['TARA0324.TRW', 'TARA0325.TRW', 'TARA0326.TRW']
-  names.forEach((name, n) => { writeFileSync(join(folder, name), Buffer.concat([readFileSync(join(bay('KILN'), 'DCIM/100TARNA', name)), Buffer.from(`quay ${n}`)])) })
+  names.forEach((name, n) => {
+    writeFileSync(
+      join(folder, name),
+      Buffer.concat([readFileSync(join(bay('KILN'), 'DCIM/100TARNA', name)), Buffer.from(`quay ${n}`)]),
+    )
+  })
   try {
     await page.goto('/bays')
     await page.getByRole('region', { name: 'Card QUAY' }).getByRole('button', { name: 'Open sheet' }).click()
@@ -118,12 +153,21 @@ test('raw files become DNG while their card is copied, as its entry chooses, and
     await page.getByRole('option', { name: 'become DNG', exact: true }).click()
     await expect(entry).toContainText('quay_0001.dng')
     await page.getByRole('button', { name: 'Copy 3 frames' }).click()
-    await expect(page.getByText(/3 raw files as DNG, .* MB → .* MB, every sample proven/)).toBeVisible({ timeout: 45_000 })
+    await expect(page.getByText(/3 raw files as DNG, .* MB → .* MB, every sample proven/)).toBeVisible({
+      timeout: 45_000,
+    })
     await expect(page.getByText('QUAY is cleared')).toBeVisible()
     const of = (root: string) => [...tree(root)].filter(([path]) => path.includes(' Quay/'))
-    expect(of(drives.shelf).map(([path]) => path.split('_').at(-1)).sort()).toEqual(['0001.dng', '0002.dng', '0003.dng'])
+    expect(
+      of(drives.shelf)
+        .map(([path]) => path.split('_').at(-1))
+        .sort(),
+    ).toEqual(['0001.dng', '0002.dng', '0003.dng'])
     expect(of(drives.twin)).toEqual(of(drives.shelf))
-    expect(said(join(drives.twin, of(drives.twin)[0]?.[0] ?? ''))).toMatchObject({ OriginalRawFileName: 'TARA0324.TRW', DNGVersion: '1.4.0.0' })
+    expect(said(join(drives.twin, of(drives.twin)[0]?.[0] ?? ''))).toMatchObject({
+      OriginalRawFileName: 'TARA0324.TRW',
+      DNGVersion: '1.4.0.0',
+    })
     expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
   } finally {
     rmSync(bay('QUAY'), { recursive: true })
@@ -131,18 +175,39 @@ test('raw files become DNG while their card is copied, as its entry chooses, and
 })
 
 test('a filed raw file goes into its DNG, and is taken out again to the last bit', async ({ page }) => {
-  const { shoots } = (await (await page.request.get('/api/shoots')).json()) as { shoots: { id: number; folder: string }[] }
+  const { shoots } = (await (await page.request.get('/api/shoots')).json()) as {
+    shoots: { id: number; folder: string }[]
+  }
   const shoot = shoots.find(({ folder }) => folder.startsWith('2026/2026-04-30'))
-  const [raw, before] = [...tree(drives.shelf)].find(([path]) => shoot !== undefined && path.startsWith(shoot.folder) && path.endsWith('_0001.trw')) ?? ['', '']
+  const [raw, before] = [...tree(drives.shelf)].find(
+    ([path]) => shoot !== undefined && path.startsWith(shoot.folder) && path.endsWith('_0001.trw'),
+  ) ?? ['', '']
   const dng = raw.replace(/trw$/, 'dng')
   expect(before).not.toBe('')
   await page.goto(`/shoots/${shoot?.id ?? 0}`)
-  await page.getByRole('listbox', { name: /Contact sheet/ }).getByRole('option', { name: /_0001/ }).click()
+  await page
+    .getByRole('listbox', { name: /Contact sheet/ })
+    .getByRole('option', { name: /_0001/ })
+    .click()
   await expect(page.getByText('1 frame selected')).toBeVisible()
   await page.getByRole('button', { name: 'Raw and DNG' }).click()
   await page.getByRole('menuitem', { name: /DNG instead, with the raw file inside/ }).click()
-  await expect.poll(() => [tree(drives.shelf), tree(drives.twin)].map((files) => [files.has(raw), files.has(dng)]), { timeout: 20_000 }).toEqual([[false, true], [false, true]])
+  await expect
+    .poll(() => [tree(drives.shelf), tree(drives.twin)].map((files) => [files.has(raw), files.has(dng)]), {
+      timeout: 20_000,
+    })
+    .toEqual([
+      [false, true],
+      [false, true],
+    ])
   await page.getByRole('button', { name: 'Raw and DNG' }).click()
   await page.getByRole('menuitem', { name: /Take the raw file out of 1 DNG/ }).click()
-  await expect.poll(() => [tree(drives.shelf), tree(drives.twin)].map((files) => [files.get(raw), files.has(dng)]), { timeout: 20_000 }).toEqual([[before, true], [before, true]])
+  await expect
+    .poll(() => [tree(drives.shelf), tree(drives.twin)].map((files) => [files.get(raw), files.has(dng)]), {
+      timeout: 20_000,
+    })
+    .toEqual([
+      [before, true],
+      [before, true],
+    ])
 })

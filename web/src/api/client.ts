@@ -33,7 +33,13 @@ export type Styles = Schemas['Styles']
 export type StyleSample = Schemas['StyleSample']
 export type Piece = Schemas['Piece']
 export type Divide = Schemas['Divide']
-export type Tape = { number: number; frames: number[]; cameras: string[]; ticks: (number | null)[]; brightness: (number | null)[] }[]
+export type Tape = {
+  number: number
+  frames: number[]
+  cameras: string[]
+  ticks: (number | null)[]
+  brightness: (number | null)[]
+}[]
 
 /** One edit on a sheet by hand; frames by their id. */
 export type Edit =
@@ -90,7 +96,10 @@ async function ask<T>(path: string, init?: RequestInit): Promise<T> {
   try {
     response = await fetch(path, init)
   } catch {
-    throw new Refused('Velvet Ledger does not answer. It may be starting again; what was being copied goes on by itself.', 0)
+    throw new Refused(
+      'Velvet Ledger does not answer. It may be starting again; what was being copied goes on by itself.',
+      0,
+    )
   }
   if (!response.ok) {
     const problem = (await response.json().catch(() => null)) as { detail?: string } | null
@@ -100,15 +109,27 @@ async function ask<T>(path: string, init?: RequestInit): Promise<T> {
   return (text === '' ? undefined : JSON.parse(text)) as T
 }
 
-function send<T>(method: 'POST' | 'PATCH' | 'PUT' | 'DELETE', path: string, body?: unknown, keepalive = false): Promise<T> {
-  return ask<T>(path, { method, keepalive, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body ?? {}) })
+function send<T>(
+  method: 'POST' | 'PATCH' | 'PUT' | 'DELETE',
+  path: string,
+  body?: unknown,
+  keepalive = false,
+): Promise<T> {
+  return ask<T>(path, {
+    method,
+    keepalive,
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(body ?? {}),
+  })
 }
 
 export const api = {
   bays: () => ask<Bays>('/api/bays'),
   folders: (path: string) => ask<Folders>(`/api/folders?path=${encodeURIComponent(path)}`),
-  addShelf: (name: string, root: string, twin: string | null) => send<Bays>('POST', '/api/shelves', { name, root, twin }),
-  changeShelf: (id: number, name: string, twin: string | null) => send<Bays>('PATCH', `/api/shelves/${id}`, { name, twin }),
+  addShelf: (name: string, root: string, twin: string | null) =>
+    send<Bays>('POST', '/api/shelves', { name, root, twin }),
+  changeShelf: (id: number, name: string, twin: string | null) =>
+    send<Bays>('PATCH', `/api/shelves/${id}`, { name, twin }),
   putInDemoCard: (label: string) => send<undefined>('POST', `/api/demo/cards/${encodeURIComponent(label)}/in`),
   eject: (card: number) => send<undefined>('POST', `/api/cards/${card}/eject`),
   letGo: (card: number) => send<Clearance & { frames: number }>('POST', `/api/cards/${card}/let-go`),
@@ -118,49 +139,82 @@ export const api = {
   sheet: (id: number) => ask<Sheet>(`/api/sheets/${id}`),
   tape: (id: number) => ask<{ entries: Tape }>(`/api/sheets/${id}/tape`).then((answer) => answer.entries),
   changeSheet: (id: number, change: SheetChange) => send<Sheet>('PATCH', `/api/sheets/${id}`, change),
-  changeEntry: (id: number, number: number, change: EntryChange) => send<Sheet>('PATCH', `/api/sheets/${id}/entries/${number}`, change, true),
+  changeEntry: (id: number, number: number, change: EntryChange) =>
+    send<Sheet>('PATCH', `/api/sheets/${id}/entries/${number}`, change, true),
   editSheet: (id: number, edit: Edit) => send<Sheet>('POST', `/api/sheets/${id}/edits`, edit),
   order: (id: number, order: Order) => send<Sheet>('POST', `/api/sheets/${id}/${order}`),
   sheetFrames: (id: number, number: number, offset: number, limit: number) =>
-    ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/entries/${number}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
-  frameGroups: (id: number, number: number) => ask<{ groups: FrameGroup[] }>(`/api/sheets/${id}/entries/${number}/groups`).then((answer) => answer.groups),
+    ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/entries/${number}/frames?offset=${offset}&limit=${limit}`).then(
+      (answer) => answer.frames,
+    ),
+  frameGroups: (id: number, number: number) =>
+    ask<{ groups: FrameGroup[] }>(`/api/sheets/${id}/entries/${number}/groups`).then((answer) => answer.groups),
   receipt: (id: number) => ask<{ files: ReceiptLine[]; seal?: string }>(receiptUrl(id, 'json')),
-  says: (id: number, number: number) => ask<{ frame: string | null; says: Says | null }>(`/api/sheets/${id}/entries/${number}/says`),
+  says: (id: number, number: number) =>
+    ask<{ frame: string | null; says: Says | null }>(`/api/sheets/${id}/entries/${number}/says`),
   witness: (id: number) => ask<{ pairs: Witness[] }>(`/api/sheets/${id}/witness`).then((answer) => answer.pairs),
-  custody: (frame: number) => ask<{ lines: CustodyLine[] }>(`/api/frames/${frame}/custody`).then((answer) => answer.lines),
+  custody: (frame: number) =>
+    ask<{ lines: CustodyLine[] }>(`/api/frames/${frame}/custody`).then((answer) => answer.lines),
   keywords: () => ask<{ keywords: Keyword[] }>('/api/keywords').then((answer) => answer.keywords),
-  keywordsMeant: (by: string) => ask<{ keywords: { path: string; by: string | null; private: boolean }[] }>(`/api/keywords/meant?by=${encodeURIComponent(by)}`).then((answer) => answer.keywords),
-  addKeyword: (path: string) => send<{ keywords: Keyword[] }>('POST', '/api/keywords', { path }).then((answer) => answer.keywords),
-  changeKeyword: (id: number, change: Partial<Pick<Keyword, 'name' | 'heading' | 'private' | 'with_above' | 'synonyms'>> & { above?: string | null }) => send<{ keywords: Keyword[] }>('PATCH', `/api/keywords/${id}`, change).then((answer) => answer.keywords),
-  mergeKeyword: (id: number, into: number) => send<{ keywords: Keyword[] }>('POST', `/api/keywords/${id}/merge`, { into }).then((answer) => answer.keywords),
-  deleteKeyword: (id: number) => send<{ keywords: Keyword[] }>('DELETE', `/api/keywords/${id}`).then((answer) => answer.keywords),
-  importKeywords: (file: File) => ask<{ added: number; read: number; problems: string[]; keywords: Keyword[] }>(`/api/keywords/import?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file }),
+  keywordsMeant: (by: string) =>
+    ask<{ keywords: { path: string; by: string | null; private: boolean }[] }>(
+      `/api/keywords/meant?by=${encodeURIComponent(by)}`,
+    ).then((answer) => answer.keywords),
+  addKeyword: (path: string) =>
+    send<{ keywords: Keyword[] }>('POST', '/api/keywords', { path }).then((answer) => answer.keywords),
+  changeKeyword: (
+    id: number,
+    change: Partial<Pick<Keyword, 'name' | 'heading' | 'private' | 'with_above' | 'synonyms'>> & {
+      above?: string | null
+    },
+  ) => send<{ keywords: Keyword[] }>('PATCH', `/api/keywords/${id}`, change).then((answer) => answer.keywords),
+  mergeKeyword: (id: number, into: number) =>
+    send<{ keywords: Keyword[] }>('POST', `/api/keywords/${id}/merge`, { into }).then((answer) => answer.keywords),
+  deleteKeyword: (id: number) =>
+    send<{ keywords: Keyword[] }>('DELETE', `/api/keywords/${id}`).then((answer) => answer.keywords),
+  importKeywords: (file: File) =>
+    ask<{ added: number; read: number; problems: string[]; keywords: Keyword[] }>(
+      `/api/keywords/import?name=${encodeURIComponent(file.name)}`,
+      { method: 'POST', body: file },
+    ),
   lookAtShoot: (id: number) => send<undefined>('POST', `/api/shoots/${id}/look`, {}),
   selectionSays: (id: number, frames: number[]) => send<SelectionSays>('POST', `/api/shoots/${id}/says`, { frames }),
-  changeSelection: (id: number, change: SelectionChange) => send<SelectionSays>('PATCH', `/api/shoots/${id}/says`, change),
+  changeSelection: (id: number, change: SelectionChange) =>
+    send<SelectionSays>('PATCH', `/api/shoots/${id}/says`, change),
   selectionRaws: (id: number, frames: number[]) => send<SelectionRaws>('POST', `/api/shoots/${id}/raws`, { frames }),
-  convertSelection: (id: number, frames: number[], what: Conversion) => send<SelectionRaws>('POST', `/api/shoots/${id}/dng`, { frames, do: what }),
+  convertSelection: (id: number, frames: number[], what: Conversion) =>
+    send<SelectionRaws>('POST', `/api/shoots/${id}/dng`, { frames, do: what }),
   undoChange: (id: number) => send<Shoot>('POST', `/api/shoots/${id}/undo`, {}),
-  outsideChanges: (id: number) => ask<{ changes: OutsideChange[] }>(`/api/shoots/${id}/outside`).then((answer) => answer.changes),
-  settleOutside: (file: number, keep: 'theirs' | 'ours') => send<undefined>('POST', `/api/files/${file}/outside`, { keep }),
+  outsideChanges: (id: number) =>
+    ask<{ changes: OutsideChange[] }>(`/api/shoots/${id}/outside`).then((answer) => answer.changes),
+  settleOutside: (file: number, keep: 'theirs' | 'ours') =>
+    send<undefined>('POST', `/api/files/${file}/outside`, { keep }),
   shoots: () => ask<{ shoots: Shoot[] }>('/api/shoots').then((answer) => answer.shoots),
   shoot: (id: number) => ask<Shoot>(`/api/shoots/${id}`),
   shootFrames: (id: number, offset: number, limit: number) =>
-    ask<{ frames: ShootFrame[] }>(`/api/shoots/${id}/frames?offset=${offset}&limit=${limit}`).then((answer) => answer.frames),
+    ask<{ frames: ShootFrame[] }>(`/api/shoots/${id}/frames?offset=${offset}&limit=${limit}`).then(
+      (answer) => answer.frames,
+    ),
   ledger: () => ask<Ledger>('/api/ledger'),
   backup: () => ask<Backup>('/api/backups'),
   makeBackup: () => send<undefined>('POST', '/api/backups'),
   styles: () => ask<Styles>('/api/styles'),
   addStyle: (style: Style) => send<Styles>('POST', '/api/styles', { style }),
-  saveStyle: (name: string, style: Style) => send<Styles>('PUT', `/api/styles/${encodeURIComponent(name)}`, { style }, true),
+  saveStyle: (name: string, style: Style) =>
+    send<Styles>('PUT', `/api/styles/${encodeURIComponent(name)}`, { style }, true),
   removeStyle: (name: string) => send<Styles>('DELETE', `/api/styles/${encodeURIComponent(name)}`),
   makeStandard: (name: string) => send<Styles>('POST', `/api/styles/${encodeURIComponent(name)}/standard`),
-  styleSamples: (style: Style) => send<{ samples: StyleSample[] }>('POST', '/api/styles/samples', { style }).then((answer) => answer.samples),
+  styleSamples: (style: Style) =>
+    send<{ samples: StyleSample[] }>('POST', '/api/styles/samples', { style }).then((answer) => answer.samples),
   nameCamera: (camera: string, name: string) => send<undefined>('PUT', '/api/cameras', { camera, name }),
 }
 
 /** The receipt of an intake as a file, or of one entry of it. */
-export function receiptUrl(sheet: number, format: 'xxh128' | 'sha256' | 'b2' | 'mhl' | 'csv' | 'json', entry?: number): string {
+export function receiptUrl(
+  sheet: number,
+  format: 'xxh128' | 'sha256' | 'b2' | 'mhl' | 'csv' | 'json',
+  entry?: number,
+): string {
   return `/api/sheets/${sheet}/receipt.${format}${entry === undefined ? '' : `?entry=${entry}`}`
 }
 

@@ -38,7 +38,10 @@ function listen(acts: ReadonlyMap<string, (payload: unknown) => void>, onReturn:
     source.onerror = () => {
       if (source.readyState === EventSource.CLOSED) timer = window.setTimeout(connect, AGAIN_AFTER)
     }
-    for (const [topic, act] of acts) source.addEventListener(topic, (event) => { act(JSON.parse((event as MessageEvent<string>).data)) })
+    for (const [topic, act] of acts)
+      source.addEventListener(topic, (event) => {
+        act(JSON.parse((event as MessageEvent<string>).data))
+      })
   }
   connect()
   return () => {
@@ -126,21 +129,37 @@ export function useFeed(): void {
 
 /** A receipt says what is true of its card now; a sheet that is being planned is left alone. */
 function receiptsAgain(queries: QueryClient): void {
-  void queries.invalidateQueries({ queryKey: ['sheet'], predicate: ({ state }) => ['done', 'stopped'].includes((state.data as Sheet | undefined)?.state ?? '') })
+  void queries.invalidateQueries({
+    queryKey: ['sheet'],
+    predicate: ({ state }) => ['done', 'stopped'].includes((state.data as Sheet | undefined)?.state ?? ''),
+  })
 }
 
-function withinTold(queries: QueryClient, id: number, { target, step, bytes_within }: Omit<IntakeHappening, 'id' | 'state'>): void {
+function withinTold(
+  queries: QueryClient,
+  id: number,
+  { target, step, bytes_within }: Omit<IntakeHappening, 'id' | 'state'>,
+): void {
   if (!target || !step) return
   const name = target.split('/').at(-1) ?? ''
-  queries.setQueryData<Within>(['within', id], (known = {}) => ({ ...known, [name]: { ...(known[name] ?? { copying: 0, verifying: 0 }), [step]: bytes_within ?? 0 } }))
+  queries.setQueryData<Within>(['within', id], (known = {}) => ({
+    ...known,
+    [name]: { ...(known[name] ?? { copying: 0, verifying: 0 }), [step]: bytes_within ?? 0 },
+  }))
 }
 
 function cardTold(queries: QueryClient, card: CardHappening, again: (...key: string[]) => void): void {
-  queries.setQueryData<Bays>(['bays'], (bays) =>
-    bays && {
-      ...bays,
-      cards: bays.cards.map((known) => (known.id === card.id ? { ...known, state: card.state, frames: card.frames, frames_read: card.frames_read } : known)),
-    },
+  queries.setQueryData<Bays>(
+    ['bays'],
+    (bays) =>
+      bays && {
+        ...bays,
+        cards: bays.cards.map((known) =>
+          known.id === card.id
+            ? { ...known, state: card.state, frames: card.frames, frames_read: card.frames_read }
+            : known,
+        ),
+      },
   )
   if (card.state !== 'reading') {
     again('bays')

@@ -12,11 +12,20 @@ export interface FrameWindow<F> {
   want: (first: number, last: number) => void
 }
 
-export function useFrameWindow<F>(key: readonly (string | number)[], count: number, fetchChunk: (offset: number, limit: number) => Promise<F[]>): FrameWindow<F> {
+export function useFrameWindow<F>(
+  key: readonly (string | number)[],
+  count: number,
+  fetchChunk: (offset: number, limit: number) => Promise<F[]>,
+): FrameWindow<F> {
   const [range, setRange] = useState({ first: 0, last: 0 })
   const queries = useQueryClient()
   const chunks: number[] = []
-  for (let chunk = Math.floor(range.first / CHUNK); chunk <= Math.floor(range.last / CHUNK) && chunk * CHUNK < count; chunk++) chunks.push(chunk)
+  for (
+    let chunk = Math.floor(range.first / CHUNK);
+    chunk <= Math.floor(range.last / CHUNK) && chunk * CHUNK < count;
+    chunk++
+  )
+    chunks.push(chunk)
   useQueries({
     queries: chunks.map((chunk) => ({
       queryKey: [...key, chunk],

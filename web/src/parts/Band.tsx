@@ -42,7 +42,13 @@ export function Band() {
       <div className="ml-auto flex items-center gap-5 text-[13px] text-soft">
         {bays.data && <Work bays={bays.data} />}
         {bays.data && <Drives bays={bays.data} />}
-        <button type="button" onClick={turn} className="grid size-8 place-items-center rounded text-soft hover:text-ink" aria-label={theme === 'day' ? 'Evening theme' : 'Day theme'} title={theme === 'day' ? 'Evening theme' : 'Day theme'}>
+        <button
+          type="button"
+          onClick={turn}
+          className="grid size-8 place-items-center rounded text-soft hover:text-ink"
+          aria-label={theme === 'day' ? 'Evening theme' : 'Day theme'}
+          title={theme === 'day' ? 'Evening theme' : 'Day theme'}
+        >
           {theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}
         </button>
       </div>
@@ -54,14 +60,21 @@ function Work({ bays }: { bays: Bays }) {
   const reading = bays.cards.find((card) => card.state === 'reading' || card.state === 'waiting')
   const copying = bays.under_way
   useEndNotice(copying)
-  const sheet = useQuery({ queryKey: ['sheet', copying ?? 0], queryFn: () => api.sheet(copying ?? 0), enabled: copying !== null })
+  const sheet = useQuery({
+    queryKey: ['sheet', copying ?? 0],
+    queryFn: () => api.sheet(copying ?? 0),
+    enabled: copying !== null,
+  })
   const progress = sheet.data?.progress
   if (sheet.data && copying !== null && progress) {
     const { converts, share } = stageOf(progress)
     const labels = sheet.data.cards.map((card) => card.label).join(' and ')
     return (
       <Link to={`/sheets/${copying}`} className="flex items-center gap-2 text-ink" title={progress.halted ?? undefined}>
-        <span className={`max-lg:hidden ${progress.halted ? 'font-semibold text-brass' : ''}`}>{progress.halted ? 'Halted' : sheet.data.state === 'paused' ? 'Paused' : converts ? 'Converting' : 'Copying'} {labels}</span>
+        <span className={`max-lg:hidden ${progress.halted ? 'font-semibold text-brass' : ''}`}>
+          {progress.halted ? 'Halted' : sheet.data.state === 'paused' ? 'Paused' : converts ? 'Converting' : 'Copying'}{' '}
+          {labels}
+        </span>
         <Line share={share} label={`Copying ${labels}`} />
         <span>{Math.floor(share * 100)} %</span>
       </Link>
@@ -71,11 +84,15 @@ function Work({ bays }: { bays: Bays }) {
     return (
       <span className="flex items-center gap-2">
         <span className="max-lg:hidden">Reading {reading.label}</span>
-        <Line share={reading.frames === 0 ? 0 : reading.frames_read / reading.frames} label={`Reading ${reading.label}`} />
+        <Line
+          share={reading.frames === 0 ? 0 : reading.frames_read / reading.frames}
+          label={`Reading ${reading.label}`}
+        />
       </span>
     )
   }
-  if (bays.to_convert > 0) return <span className="whitespace-nowrap">Converting {plural(bays.to_convert, 'raw file')}</span>
+  if (bays.to_convert > 0)
+    return <span className="whitespace-nowrap">Converting {plural(bays.to_convert, 'raw file')}</span>
   if (bays.to_write > 0) return <span className="whitespace-nowrap">Writing into {plural(bays.to_write, 'file')}</span>
   return <span className="max-lg:hidden">Nothing under way</span>
 }
@@ -83,8 +100,18 @@ function Work({ bays }: { bays: Bays }) {
 /** One line that fills. */
 export function Line({ share, label, wide = false }: { share: number; label: string; wide?: boolean }) {
   return (
-    <span role="progressbar" aria-label={label} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.floor(share * 100)} className={`block h-1 bg-rule ${wide ? 'w-full' : 'w-24'}`}>
-      <span className="block h-full bg-velvet transition-[width] duration-150" style={{ width: `${Math.min(100, share * 100)}%` }} />
+    <span
+      role="progressbar"
+      aria-label={label}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.floor(share * 100)}
+      className={`block h-1 bg-rule ${wide ? 'w-full' : 'w-24'}`}
+    >
+      <span
+        className="block h-full bg-velvet transition-[width] duration-150"
+        style={{ width: `${Math.min(100, share * 100)}%` }}
+      />
     </span>
   )
 }
@@ -97,7 +124,13 @@ function Drives({ bays }: { bays: Bays }) {
       {places.map((place) => (
         <span key={place.root} title={place.root}>
           {place.role === 'shelf' ? bays.shelves[0]?.name : 'Twin'}{' '}
-          {place.free === null ? <strong className="font-semibold text-brass">not connected</strong> : <><strong className="font-semibold text-ink">{bytes(place.free)}</strong> free</>}
+          {place.free === null ? (
+            <strong className="font-semibold text-brass">not connected</strong>
+          ) : (
+            <>
+              <strong className="font-semibold text-ink">{bytes(place.free)}</strong> free
+            </>
+          )}
         </span>
       ))}
     </span>

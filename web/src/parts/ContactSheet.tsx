@@ -40,19 +40,44 @@ interface Props {
   tallest?: string
 }
 
-function keyOf(selecting: Selecting | undefined, event: KeyboardEvent, current: number, count: number): (() => void) | undefined {
+function keyOf(
+  selecting: Selecting | undefined,
+  event: KeyboardEvent,
+  current: number,
+  count: number,
+): (() => void) | undefined {
   if (!selecting) return undefined
   if ((event.ctrlKey || event.metaKey) && event.key === 'a') {
     return () => {
-      selecting.set(Array.from({ length: count }, (_, position) => position), false)
+      selecting.set(
+        Array.from({ length: count }, (_, position) => position),
+        false,
+      )
     }
   }
   const act = event.ctrlKey || event.metaKey || event.altKey ? undefined : selecting.keys[event.key]
-  return act && (() => { act(current) })
+  return (
+    act &&
+    (() => {
+      act(current)
+    })
+  )
 }
 
 /** All frames at once, on the mat, in rows that exist only while they are in view. */
-export function ContactSheet({ frames, label, current, onCurrent, onLook, onClose, arriving = false, marked, selecting, tools, tallest = '58vh' }: Props) {
+export function ContactSheet({
+  frames,
+  label,
+  current,
+  onCurrent,
+  onLook,
+  onClose,
+  arriving = false,
+  marked,
+  selecting,
+  tools,
+  tallest = '58vh',
+}: Props) {
   const box = useRef<HTMLDivElement>(null)
   const beneath = useBeneath()
   const [width, setWidth] = useState(5 * CELL)
@@ -69,7 +94,12 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
     }
   }, [])
   const height = ROW + LINE * beneath.lines
-  const rows = useVirtualizer({ count: Math.ceil(frames.count / columns), getScrollElement: () => box.current, estimateSize: () => height, overscan: 2 })
+  const rows = useVirtualizer({
+    count: Math.ceil(frames.count / columns),
+    getScrollElement: () => box.current,
+    estimateSize: () => height,
+    overscan: 2,
+  })
   useEffect(() => {
     rows.measure()
   }, [rows, height])
@@ -87,20 +117,39 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
     onCurrent(position)
     selecting?.press(position, extend ? 'range' : 'only')
     rows.scrollToIndex(Math.floor(position / columns))
-    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-position="${position}"]`)?.focus({ preventScroll: true }))
+    requestAnimationFrame(() =>
+      box.current?.querySelector<HTMLElement>(`[data-position="${position}"]`)?.focus({ preventScroll: true }),
+    )
   }
   const press = (event: KeyboardEvent) => {
-    const act = {
-      ArrowRight: () => { go(current + 1, event.shiftKey) },
-      ArrowLeft: () => { go(current - 1, event.shiftKey) },
-      ArrowDown: () => { go(current + columns, event.shiftKey) },
-      ArrowUp: () => { go(current - columns, event.shiftKey) },
-      Home: () => { go(0, event.shiftKey) },
-      End: () => { go(frames.count - 1, event.shiftKey) },
-      ' ': () => { onLook(current) },
-      Enter: () => { onLook(current) },
-      Escape: onClose,
-    }[event.key] ?? keyOf(selecting, event, current, frames.count)
+    const act =
+      {
+        ArrowRight: () => {
+          go(current + 1, event.shiftKey)
+        },
+        ArrowLeft: () => {
+          go(current - 1, event.shiftKey)
+        },
+        ArrowDown: () => {
+          go(current + columns, event.shiftKey)
+        },
+        ArrowUp: () => {
+          go(current - columns, event.shiftKey)
+        },
+        Home: () => {
+          go(0, event.shiftKey)
+        },
+        End: () => {
+          go(frames.count - 1, event.shiftKey)
+        },
+        ' ': () => {
+          onLook(current)
+        },
+        Enter: () => {
+          onLook(current)
+        },
+        Escape: onClose,
+      }[event.key] ?? keyOf(selecting, event, current, frames.count)
     if (!act) return
     event.preventDefault()
     act()
@@ -118,11 +167,31 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
         {tools}
         <BeneathChoice />
       </div>
-      <div ref={box} role="listbox" aria-label={label} aria-multiselectable={selecting !== undefined} tabIndex={-1} onKeyDown={press} {...frame.hands} className={`mat relative overflow-y-auto px-2 text-on-mat ${selecting ? 'select-none' : ''}`} style={{ maxHeight: tallest }}>
+      <div
+        ref={box}
+        role="listbox"
+        aria-label={label}
+        aria-multiselectable={selecting !== undefined}
+        tabIndex={-1}
+        onKeyDown={press}
+        {...frame.hands}
+        className={`mat relative overflow-y-auto px-2 text-on-mat ${selecting ? 'select-none' : ''}`}
+        style={{ maxHeight: tallest }}
+      >
         <div className="relative" style={{ height: rows.getTotalSize() }}>
-          {frame.rectangle && <div className="pointer-events-none absolute z-10 border border-on-mat bg-white/20" style={frame.rectangle} />}
+          {frame.rectangle && (
+            <div
+              className="pointer-events-none absolute z-10 border border-on-mat bg-white/20"
+              style={frame.rectangle}
+            />
+          )}
           {items.map((row) => (
-            <div key={row.key} role="presentation" className="absolute inset-x-0 flex" style={{ transform: `translateY(${row.start}px)`, height }}>
+            <div
+              key={row.key}
+              role="presentation"
+              className="absolute inset-x-0 flex"
+              style={{ transform: `translateY(${row.start}px)`, height }}
+            >
               {Array.from({ length: Math.min(columns, frames.count - row.index * columns) }, (_, column) => {
                 const position = row.index * columns + column
                 const shown = frames.at(position)
@@ -139,15 +208,30 @@ export function ContactSheet({ frames, label, current, onCurrent, onLook, onClos
                     style={{ width: width / columns - 8 }}
                     onClick={(event) => {
                       onCurrent(position)
-                      selecting?.press(position, event.shiftKey ? 'range' : event.ctrlKey || event.metaKey ? 'add' : 'only')
+                      selecting?.press(
+                        position,
+                        event.shiftKey ? 'range' : event.ctrlKey || event.metaKey ? 'add' : 'only',
+                      )
                     }}
                     onDoubleClick={() => {
                       onLook(position)
                     }}
                   >
-                    <FrameOnMat frame={shown} height={PICTURE} arriving={arriving} marked={(marked?.has(position) ?? false) || (selecting?.has(position) ?? false)} />
-                    <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">{shown ? tail(shown.name) : ''}</span>
-                    <span className="mb-1 w-full overflow-hidden px-1.5 text-center text-[11.5px] leading-4" style={{ height: LINE * beneath.lines }}>{shown ? beneath.say(shown.facts) : ''}</span>
+                    <FrameOnMat
+                      frame={shown}
+                      height={PICTURE}
+                      arriving={arriving}
+                      marked={(marked?.has(position) ?? false) || (selecting?.has(position) ?? false)}
+                    />
+                    <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">
+                      {shown ? tail(shown.name) : ''}
+                    </span>
+                    <span
+                      className="mb-1 w-full overflow-hidden px-1.5 text-center text-[11.5px] leading-4"
+                      style={{ height: LINE * beneath.lines }}
+                    >
+                      {shown ? beneath.say(shown.facts) : ''}
+                    </span>
                   </div>
                 )
               })}

@@ -17,7 +17,16 @@ interface Props {
 }
 
 /** A contact strip that scrolls sideways. Only what is in view exists; arrows move, space looks closer, Enter opens. */
-export function ContactStrip({ frames, label, current, onCurrent, onLook, onOpen, arriving = false, height = HEIGHT }: Props) {
+export function ContactStrip({
+  frames,
+  label,
+  current,
+  onCurrent,
+  onLook,
+  onOpen,
+  arriving = false,
+  height = HEIGHT,
+}: Props) {
   const box = useRef<HTMLDivElement>(null)
   const rail = useVirtualizer({
     count: frames.count,
@@ -32,16 +41,44 @@ export function ContactStrip({ frames, label, current, onCurrent, onLook, onOpen
     const position = Math.max(0, Math.min(frames.count - 1, to))
     onCurrent(position)
     rail.scrollToIndex(position)
-    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-position="${position}"]`)?.focus({ preventScroll: true }))
+    requestAnimationFrame(() =>
+      box.current?.querySelector<HTMLElement>(`[data-position="${position}"]`)?.focus({ preventScroll: true }),
+    )
   }
   const press = (event: KeyboardEvent) => {
-    const act = { ArrowRight: () => { go(current + 1) }, ArrowLeft: () => { go(current - 1) }, Home: () => { go(0) }, End: () => { go(frames.count - 1) }, ' ': () => { onLook(current) }, Enter: onOpen }[event.key]
+    const act = {
+      ArrowRight: () => {
+        go(current + 1)
+      },
+      ArrowLeft: () => {
+        go(current - 1)
+      },
+      Home: () => {
+        go(0)
+      },
+      End: () => {
+        go(frames.count - 1)
+      },
+      ' ': () => {
+        onLook(current)
+      },
+      Enter: onOpen,
+    }[event.key]
     if (!act) return
     event.preventDefault()
     act()
   }
   return (
-    <div ref={box} role="listbox" aria-label={label} aria-orientation="horizontal" tabIndex={-1} onKeyDown={press} className="mat overflow-x-auto overflow-y-hidden [scrollbar-width:thin]" style={{ height: height + 20 }}>
+    <div
+      ref={box}
+      role="listbox"
+      aria-label={label}
+      aria-orientation="horizontal"
+      tabIndex={-1}
+      onKeyDown={press}
+      className="mat overflow-x-auto overflow-y-hidden [scrollbar-width:thin]"
+      style={{ height: height + 20 }}
+    >
       <div className="relative" style={{ width: rail.getTotalSize() + 6, height: height + 12 }}>
         {items.map((item) => {
           const frame = frames.at(item.index)

@@ -26,16 +26,49 @@ export function widthOf(frame: Seen | undefined, height: number): number {
 }
 
 /** One frame on the mat, with what there is to say of it in the corner: in words, never by colour alone. */
-export function FrameOnMat({ frame, height, arriving = false, marked = false }: { frame: Seen | undefined; height: number; arriving?: boolean; marked?: boolean }) {
+export function FrameOnMat({
+  frame,
+  height,
+  arriving = false,
+  marked = false,
+}: {
+  frame: Seen | undefined
+  height: number
+  arriving?: boolean
+  marked?: boolean
+}) {
   if (!frame || (arriving && frame.state === 'new')) {
     return <span className="block border border-on-mat/25" style={{ height, width: widthOf(frame, height) }} />
   }
-  const word = { new: null, copied: null, kept: null, filed: 'filed', left_out: 'left out', unreadable: 'unreadable', failed: 'failed' }[frame.state] ?? (frame.problems.length > 0 ? 'see note' : null)
+  const word =
+    {
+      new: null,
+      copied: null,
+      kept: null,
+      filed: 'filed',
+      left_out: 'left out',
+      unreadable: 'unreadable',
+      failed: 'failed',
+    }[frame.state] ?? (frame.problems.length > 0 ? 'see note' : null)
   return (
-    <span className={`relative block ${marked ? 'outline-3 outline-offset-1 outline-on-mat' : ''}`} style={{ height, width: widthOf(frame, height) }}>
+    <span
+      className={`relative block ${marked ? 'outline-3 outline-offset-1 outline-on-mat' : ''}`}
+      style={{ height, width: widthOf(frame, height) }}
+    >
       <Picture fingerprint={frame.picture} name={frame.name} height={height} upright={isUpright(frame.facts)} />
-      {word && <span className="absolute bottom-0 left-0 bg-[#f4f4f4] px-1.5 text-[11px] leading-[17px] text-[#1a1a1a]">{word}</span>}
-      {frame.state === 'copied' && <span className="absolute bottom-0 left-0 bg-[#f4f4f4] px-1 text-[11px] leading-[17px] text-[#1a1a1a]" aria-label="verified">✓</span>}
+      {word && (
+        <span className="absolute bottom-0 left-0 bg-[#f4f4f4] px-1.5 text-[11px] leading-[17px] text-[#1a1a1a]">
+          {word}
+        </span>
+      )}
+      {frame.state === 'copied' && (
+        <span
+          className="absolute bottom-0 left-0 bg-[#f4f4f4] px-1 text-[11px] leading-[17px] text-[#1a1a1a]"
+          aria-label="verified"
+        >
+          ✓
+        </span>
+      )}
     </span>
   )
 }
@@ -43,5 +76,13 @@ export function FrameOnMat({ frame, height, arriving = false, marked = false }: 
 /** The frame in words, for assistive technology and titles. */
 export function describe(frame: Seen | undefined): string {
   if (!frame) return 'Frame'
-  return [frame.name, frame.facts.captured_at?.replace('T', ' ').slice(0, 19) ?? 'no date', frame.kinds, frame.state === 'new' || frame.state === 'kept' ? null : frame.state.replace('_', ' '), ...frame.problems].filter(Boolean).join(', ')
+  return [
+    frame.name,
+    frame.facts.captured_at?.replace('T', ' ').slice(0, 19) ?? 'no date',
+    frame.kinds,
+    frame.state === 'new' || frame.state === 'kept' ? null : frame.state.replace('_', ' '),
+    ...frame.problems,
+  ]
+    .filter(Boolean)
+    .join(', ')
 }

@@ -20,7 +20,10 @@ const LIST = [
 
 export function isTyping(event: KeyboardEvent): boolean {
   const target = event.target
-  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+  )
 }
 
 /** The keys that work everywhere, and the list of all keys. */
@@ -45,7 +48,10 @@ export function Keys() {
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 w-[460px] max-w-[92vw] -translate-1/2 border border-rule-strong bg-leaf p-7 shadow-(--shadow)">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 z-50 w-[460px] max-w-[92vw] -translate-1/2 border border-rule-strong bg-leaf p-7 shadow-(--shadow)"
+        >
           <Dialog.Title className="mb-4 text-[22px]">Keys</Dialog.Title>
           <dl className="grid grid-cols-[88px_1fr] items-baseline gap-x-4 gap-y-2.5">
             {LIST.map(([key, what]) => (

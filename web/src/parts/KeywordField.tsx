@@ -37,15 +37,28 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
   const input = useRef<HTMLInputElement>(null)
   const list = useId()
   useEffect(() => {
-    const timer = window.setTimeout(() => { setAsked(typed.trim()) }, PAUSE)
-    return () => { window.clearTimeout(timer) }
+    const timer = window.setTimeout(() => {
+      setAsked(typed.trim())
+    }, PAUSE)
+    return () => {
+      window.clearTimeout(timer)
+    }
   }, [typed])
-  const meant = useQuery({ queryKey: ['keywords', 'meant', asked], queryFn: () => api.keywordsMeant(asked), enabled: open, staleTime: 5_000, placeholderData: (before) => before })
+  const meant = useQuery({
+    queryKey: ['keywords', 'meant', asked],
+    queryFn: () => api.keywordsMeant(asked),
+    enabled: open,
+    staleTime: 5_000,
+    placeholderData: (before) => before,
+  })
   const has = new Set(chips.filter((chip) => chip.frames === undefined).map((chip) => chip.path.toLocaleLowerCase()))
   const choices = (open ? (meant.data ?? []) : []).filter((choice) => !has.has(choice.path.toLocaleLowerCase()))
   const at = choices.findIndex((choice) => choice.path === chosen)
   const add = (text: string) => {
-    const paths = text.split(PARTED).map((path) => path.trim()).filter((path) => path !== '' && !has.has(path.toLocaleLowerCase()))
+    const paths = text
+      .split(PARTED)
+      .map((path) => path.trim())
+      .filter((path) => path !== '' && !has.has(path.toLocaleLowerCase()))
     if (paths.length > 0) onAdd(paths)
     setTyped('')
     setChosen(null)
@@ -71,12 +84,44 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
   }
   return (
     <div className="relative min-w-0">
-      <div className="flex flex-wrap items-baseline gap-x-1.5 gap-y-1" onClick={() => { input.current?.focus() }}>
+      <div
+        className="flex flex-wrap items-baseline gap-x-1.5 gap-y-1"
+        onClick={() => {
+          input.current?.focus()
+        }}
+      >
         {chips.map((chip) => (
-          <span key={chip.path} className={`inline-flex items-baseline border px-1.5 text-[13px] leading-[22px] ${chip.frames === undefined ? 'border-rule-strong bg-leaf' : 'border-dashed border-rule-strong text-soft'}`}>
-            <span className="wrap-anywhere">{chip.path}{chip.frames !== undefined && ` on ${chip.frames}`}</span>
-            {chip.frames !== undefined && <button type="button" className="ml-1 min-h-6 min-w-6 text-velvet" aria-label={`Give ${chip.path} to all`} title="Give it to all" onClick={() => { onAdd([chip.path]) }}>+</button>}
-            <button type="button" className="-mr-1.5 min-h-6 min-w-6 text-soft hover:text-ink" aria-label={`Take ${chip.path} away`} onClick={() => { onRemove(chip.path) }}>×</button>
+          <span
+            key={chip.path}
+            className={`inline-flex items-baseline border px-1.5 text-[13px] leading-[22px] ${chip.frames === undefined ? 'border-rule-strong bg-leaf' : 'border-dashed border-rule-strong text-soft'}`}
+          >
+            <span className="wrap-anywhere">
+              {chip.path}
+              {chip.frames !== undefined && ` on ${chip.frames}`}
+            </span>
+            {chip.frames !== undefined && (
+              <button
+                type="button"
+                className="ml-1 min-h-6 min-w-6 text-velvet"
+                aria-label={`Give ${chip.path} to all`}
+                title="Give it to all"
+                onClick={() => {
+                  onAdd([chip.path])
+                }}
+              >
+                +
+              </button>
+            )}
+            <button
+              type="button"
+              className="-mr-1.5 min-h-6 min-w-6 text-soft hover:text-ink"
+              aria-label={`Take ${chip.path} away`}
+              onClick={() => {
+                onRemove(chip.path)
+              }}
+            >
+              ×
+            </button>
           </span>
         ))}
         <input
@@ -91,8 +136,12 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
           spellCheck={false}
           placeholder={chips.length === 0 ? empty : 'another keyword'}
           value={typed}
-          onFocus={() => { setOpen(true) }}
-          onBlur={() => { setOpen(false) }}
+          onFocus={() => {
+            setOpen(true)
+          }}
+          onBlur={() => {
+            setOpen(false)
+          }}
           onChange={(event) => {
             const text = event.target.value
             setChosen(null)
@@ -107,10 +156,33 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
           onKeyDown={press}
           className={`h-6 flex-1 border-b border-dotted border-rule-strong bg-transparent text-[13px] placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none ${chips.length === 0 ? 'min-w-[120px]' : 'max-w-[220px] min-w-[108px]'}`}
         />
-        {typed.trim() !== '' && <button type="button" className="link min-h-6 text-[13px] whitespace-nowrap" onMouseDown={(event) => { event.preventDefault() }} onClick={() => { add(typed) }}>Add “{typed.trim()}”</button>}
+        {typed.trim() !== '' && (
+          <button
+            type="button"
+            className="link min-h-6 text-[13px] whitespace-nowrap"
+            onMouseDown={(event) => {
+              event.preventDefault()
+            }}
+            onClick={() => {
+              add(typed)
+            }}
+          >
+            Add “{typed.trim()}”
+          </button>
+        )}
       </div>
-      <ul id={list} role="listbox" aria-label={asked === '' ? 'Used lately' : 'May be meant'} hidden={choices.length === 0} className={`absolute left-0 z-40 max-h-[320px] min-w-[260px] overflow-y-auto border border-rule-strong bg-leaf p-1 shadow-(--shadow) ${above ? 'bottom-full mb-1' : 'top-full mt-1'}`}>
-        {asked === '' && <li role="presentation" className="px-2 py-1 text-[12.5px] text-soft">Used lately</li>}
+      <ul
+        id={list}
+        role="listbox"
+        aria-label={asked === '' ? 'Used lately' : 'May be meant'}
+        hidden={choices.length === 0}
+        className={`absolute left-0 z-40 max-h-[320px] min-w-[260px] overflow-y-auto border border-rule-strong bg-leaf p-1 shadow-(--shadow) ${above ? 'bottom-full mb-1' : 'top-full mt-1'}`}
+      >
+        {asked === '' && (
+          <li role="presentation" className="px-2 py-1 text-[12.5px] text-soft">
+            Used lately
+          </li>
+        )}
         {choices.map((choice, i) => (
           <li
             key={choice.path}
@@ -130,7 +202,9 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
           </li>
         ))}
       </ul>
-      <span role="status" className="sr-only">{open && choices.length > 0 ? `${plural(choices.length, 'keyword')} offered` : ''}</span>
+      <span role="status" className="sr-only">
+        {open && choices.length > 0 ? `${plural(choices.length, 'keyword')} offered` : ''}
+      </span>
     </div>
   )
 }

@@ -14,13 +14,46 @@ export function LetGo({ card, frames }: { card: number; frames: number }) {
       void queries.invalidateQueries({ queryKey: ['sheet'] })
     },
   })
-  if (letGo.error) return <span role="alert" className="text-[13px] text-brass">{letGo.error.message}</span>
-  if (!asked) return <button type="button" className="link text-[13px]" onClick={() => { setAsked(true) }}>{frames === 1 ? 'It may go' : 'They may go'}</button>
+  if (letGo.error)
+    return (
+      <span role="alert" className="text-[13px] text-brass">
+        {letGo.error.message}
+      </span>
+    )
+  if (!asked)
+    return (
+      <button
+        type="button"
+        className="link text-[13px]"
+        onClick={() => {
+          setAsked(true)
+        }}
+      >
+        {frames === 1 ? 'It may go' : 'They may go'}
+      </button>
+    )
   return (
     <span className="text-[13px]">
       {plural(frames, 'frame')} will be gone when the card is formatted.{' '}
-      <button type="button" className="link font-semibold" disabled={letGo.isPending} onClick={() => { letGo.mutate() }}>Let go</button>{' '}
-      <button type="button" className="link" onClick={() => { setAsked(false) }}>Keep asking</button>
+      <button
+        type="button"
+        className="link font-semibold"
+        disabled={letGo.isPending}
+        onClick={() => {
+          letGo.mutate()
+        }}
+      >
+        Let go
+      </button>{' '}
+      <button
+        type="button"
+        className="link"
+        onClick={() => {
+          setAsked(false)
+        }}
+      >
+        Keep asking
+      </button>
     </span>
   )
 }

@@ -5,7 +5,15 @@ import type { FrameWindow } from '../api/frames'
 import { describe, type Seen } from './Frame'
 import { bias, camera, exposure, lens, momentWithSeconds, size, stars } from './words'
 
-const AHEAD = [[1, 1024], [-1, 1024], [1, 2560], [-1, 2560], [2, 1024], [-2, 1024], [3, 1024]] as const
+const AHEAD = [
+  [1, 1024],
+  [-1, 1024],
+  [1, 2560],
+  [-1, 2560],
+  [2, 1024],
+  [-2, 1024],
+  [3, 1024],
+] as const
 
 interface Props {
   frames: FrameWindow<Seen>
@@ -45,32 +53,57 @@ export function Look({ frames, position, onMove, onClose, more }: Props) {
           aria-describedby={undefined}
           className="mat fixed inset-0 z-50 flex flex-col text-on-mat outline-none"
           onKeyDown={(event) => {
-            const act = { ArrowRight: () => { move(1) }, ArrowLeft: () => { move(-1) }, Home: () => { onMove(0) }, End: () => { onMove(count - 1) }, ' ': onClose }[event.key]
+            const act = {
+              ArrowRight: () => {
+                move(1)
+              },
+              ArrowLeft: () => {
+                move(-1)
+              },
+              Home: () => {
+                onMove(0)
+              },
+              End: () => {
+                onMove(count - 1)
+              },
+              ' ': onClose,
+            }[event.key]
             if (!act) return
             event.preventDefault()
             act()
           }}
         >
           <Dialog.Title className="sr-only">{describe(frame)}</Dialog.Title>
-          <div className="relative min-h-0 flex-1 p-5 pb-2">{frame && <Big key={frame.picture ?? frame.name} frame={frame} />}</div>
+          <div className="relative min-h-0 flex-1 p-5 pb-2">
+            {frame && <Big key={frame.picture ?? frame.name} frame={frame} />}
+          </div>
           <div className="bg-[#2b2b2b] text-[#f2f2f2]">
             <div className="page flex min-h-[68px] flex-wrap items-center gap-x-8 gap-y-1 py-2.5">
               <div>
                 <div className="serif text-[18px]">{frame?.name ?? '…'}</div>
-                <div className="text-[12.5px] text-[#d0d0d0]">{frame && [frame.facts.captured_at ? momentWithSeconds(frame.facts.captured_at) : 'no date', frame.kinds].filter(Boolean).join(' · ')}</div>
+                <div className="text-[12.5px] text-[#d0d0d0]">
+                  {frame &&
+                    [frame.facts.captured_at ? momentWithSeconds(frame.facts.captured_at) : 'no date', frame.kinds]
+                      .filter(Boolean)
+                      .join(' · ')}
+                </div>
               </div>
               {frame && <FactsLine frame={frame} />}
               <div className="ml-auto flex items-center gap-4">
                 <span className="text-[13px] whitespace-nowrap">
                   {position + 1} of {count.toLocaleString('en')}
                 </span>
-                <Dialog.Close className="min-h-8 rounded border border-[#8c8c8c] px-3 hover:border-white">Back</Dialog.Close>
+                <Dialog.Close className="min-h-8 rounded border border-[#8c8c8c] px-3 hover:border-white">
+                  Back
+                </Dialog.Close>
               </div>
             </div>
             {frame && (frame.problems.length > 0 || frame.lines.length > 0) && (
               <div className="page border-t border-[#484848] py-2 text-[12.5px] text-[#e2e2e2]">
                 {[...frame.problems, ...frame.lines].map((line) => (
-                  <div key={line} className="wrap-anywhere">{line}</div>
+                  <div key={line} className="wrap-anywhere">
+                    {line}
+                  </div>
                 ))}
                 {more?.(position)}
               </div>
@@ -90,7 +123,11 @@ function Big({ frame }: { frame: Seen }) {
   const [failed, setFailed] = useState(false)
   const { picture } = frame
   if (picture === null || failed) {
-    return <div className="grid h-full place-items-center text-center">There is no picture in {frame.name} that can be shown.</div>
+    return (
+      <div className="grid h-full place-items-center text-center">
+        There is no picture in {frame.name} that can be shown.
+      </div>
+    )
   }
   return STAGES.map(
     (stage) =>
@@ -117,8 +154,18 @@ function FactsLine({ frame }: { frame: Seen }) {
   const stops = bias(facts)
   return (
     <div className="text-[13px]">
-      <div>{[shot.length > 0 ? shot.join(' · ') : 'exposure unknown', stops?.startsWith('±') ? null : stops, facts.rating ? stars(facts) : null].filter(Boolean).join(' · ')}</div>
-      <div className="text-[12.5px] text-[#d0d0d0]">{[camera(facts) ?? 'camera unknown', lens(facts) ?? 'lens unknown', size(facts) ?? 'size unknown'].join(' · ')}</div>
+      <div>
+        {[
+          shot.length > 0 ? shot.join(' · ') : 'exposure unknown',
+          stops?.startsWith('±') ? null : stops,
+          facts.rating ? stars(facts) : null,
+        ]
+          .filter(Boolean)
+          .join(' · ')}
+      </div>
+      <div className="text-[12.5px] text-[#d0d0d0]">
+        {[camera(facts) ?? 'camera unknown', lens(facts) ?? 'lens unknown', size(facts) ?? 'size unknown'].join(' · ')}
+      </div>
     </div>
   )
 }

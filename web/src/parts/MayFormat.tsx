@@ -18,20 +18,53 @@ export function Reasons({ card, clearance }: { card: number; clearance: Clearanc
 
 /** The answer in a word, in the colour that means it and nothing else. */
 export function Answer({ clearance }: { clearance: Clearance }) {
-  return clearance.cleared ? <span className="font-semibold text-verdigris">✓ {answerOf(clearance)}</span> : <strong className="font-semibold text-brass">{answerOf(clearance)}</strong>
+  return clearance.cleared ? (
+    <span className="font-semibold text-verdigris">✓ {answerOf(clearance)}</span>
+  ) : (
+    <strong className="font-semibold text-brass">{answerOf(clearance)}</strong>
+  )
 }
 
 /** The photographer's word, for this card and what is on it now. Asked twice: with the card formatted, one broken drive takes everything. */
 function OneDrive({ card }: { card: number }) {
   const [asked, setAsked] = useState(false)
   const say = useWord(() => api.oneDriveIsEnough(card))
-  if (!asked) return <Act onClick={() => { setAsked(true) }}>One drive is enough for this card</Act>
+  if (!asked)
+    return (
+      <Act
+        onClick={() => {
+          setAsked(true)
+        }}
+      >
+        One drive is enough for this card
+      </Act>
+    )
   return (
     <span>
       If that drive breaks after the card is formatted, these frames are gone.{' '}
-      <button type="button" className="link font-semibold" disabled={say.isPending} onClick={() => { say.mutate() }}>One drive is enough</button>{' '}
-      <Act onClick={() => { setAsked(false) }}>Cancel</Act>
-      {say.error && <span role="alert" className="text-brass"> {say.error.message}</span>}
+      <button
+        type="button"
+        className="link font-semibold"
+        disabled={say.isPending}
+        onClick={() => {
+          say.mutate()
+        }}
+      >
+        One drive is enough
+      </button>{' '}
+      <Act
+        onClick={() => {
+          setAsked(false)
+        }}
+      >
+        Cancel
+      </Act>
+      {say.error && (
+        <span role="alert" className="text-brass">
+          {' '}
+          {say.error.message}
+        </span>
+      )}
     </span>
   )
 }
@@ -41,14 +74,29 @@ function LookAgain({ card }: { card: number }) {
   if (look.isPending) return <span>Reading the copies…</span>
   return (
     <>
-      <Act onClick={() => { look.mutate() }}>Read them again</Act>
-      {look.error && <span role="alert" className="text-brass"> {look.error.message}</span>}
+      <Act
+        onClick={() => {
+          look.mutate()
+        }}
+      >
+        Read them again
+      </Act>
+      {look.error && (
+        <span role="alert" className="text-brass">
+          {' '}
+          {look.error.message}
+        </span>
+      )}
     </>
   )
 }
 
 function Act({ onClick, children }: { onClick: () => void; children: ReactNode }) {
-  return <button type="button" className="link" onClick={onClick}>{children}</button>
+  return (
+    <button type="button" className="link" onClick={onClick}>
+      {children}
+    </button>
+  )
 }
 
 function useWord(ask: () => Promise<Clearance>) {

@@ -13,16 +13,34 @@ interface Props<V extends string> {
 /** A choice within a line of text. */
 export function Pick<V extends string>({ label, value, choices, onPick, side = 'bottom', disabled = false }: Props<V>) {
   return (
-    <Select.Root value={value} onValueChange={(picked) => { onPick(picked as V) }} disabled={disabled}>
-      <Select.Trigger aria-label={label} className="link inline-flex items-center gap-1 font-semibold whitespace-nowrap">
+    <Select.Root
+      value={value}
+      onValueChange={(picked) => {
+        onPick(picked as V)
+      }}
+      disabled={disabled}
+    >
+      <Select.Trigger
+        aria-label={label}
+        className="link inline-flex items-center gap-1 font-semibold whitespace-nowrap"
+      >
         <Select.Value />
         <ChevronDown size={14} />
       </Select.Trigger>
       <Select.Portal>
-        <Select.Content className="z-50 border border-rule-strong bg-leaf p-1 shadow-(--shadow)" position="popper" side={side} sideOffset={6}>
+        <Select.Content
+          className="z-50 border border-rule-strong bg-leaf p-1 shadow-(--shadow)"
+          position="popper"
+          side={side}
+          sideOffset={6}
+        >
           <Select.Viewport>
             {choices.map((choice) => (
-              <Select.Item key={choice.value} value={choice.value} className="cursor-pointer px-3 py-1.5 outline-none data-highlighted:bg-velvet-wash">
+              <Select.Item
+                key={choice.value}
+                value={choice.value}
+                className="cursor-pointer px-3 py-1.5 outline-none data-highlighted:bg-velvet-wash"
+              >
                 <Select.ItemText>{choice.label}</Select.ItemText>
               </Select.Item>
             ))}

@@ -23,7 +23,24 @@ export function Refusal({ of, note }: { of: Error | null; note?: string }) {
     if (of !== null) setShown(of)
   }
   if (shown === null) return null
-  return <Trouble action={<button type="button" className="link ml-auto" onClick={() => { setShown(null) }}>Read</button>}>{shown.message}{note !== undefined && ` ${note}`}</Trouble>
+  return (
+    <Trouble
+      action={
+        <button
+          type="button"
+          className="link ml-auto"
+          onClick={() => {
+            setShown(null)
+          }}
+        >
+          Read
+        </button>
+      }
+    >
+      {shown.message}
+      {note !== undefined && ` ${note}`}
+    </Trouble>
+  )
 }
 
 /** A place where nothing is yet, and what to do about it. */
@@ -44,7 +61,9 @@ export function Waiting({ error }: { error: Error | null }) {
         <>
           <Trouble>{error.message}</Trouble>
           <p className="mt-4">
-            <Link to="/bays" className="link">To the bays</Link>
+            <Link to="/bays" className="link">
+              To the bays
+            </Link>
           </p>
         </>
       ) : (

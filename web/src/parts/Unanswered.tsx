@@ -8,12 +8,22 @@ export function Unanswered() {
   const cache = queries.getQueryCache()
   const why = useSyncExternalStore(
     useCallback((told) => cache.subscribe(told), [cache]),
-    () => cache.getAll().find((query) => query.isActive() && query.state.status === 'error' && query.state.data !== undefined)?.state.error?.message ?? null,
+    () =>
+      cache
+        .getAll()
+        .find((query) => query.isActive() && query.state.status === 'error' && query.state.data !== undefined)?.state
+        .error?.message ?? null,
   )
   if (why === null) return null
   return (
     <div className="page pt-3">
-      <Trouble action={<button type="button" className="link ml-auto" onClick={() => void queries.invalidateQueries()}>Ask again</button>}>
+      <Trouble
+        action={
+          <button type="button" className="link ml-auto" onClick={() => void queries.invalidateQueries()}>
+            Ask again
+          </button>
+        }
+      >
         {why} What you see here may be old.
       </Trouble>
     </div>

@@ -6,7 +6,11 @@ import { aperture, bias, camera, focal, lens, sensitivity, shutter, size, stars 
 /** What can stand beneath the frames of a contact sheet: in the words photographers use, null where the file does not say; and how many letters that is, roughly. */
 const CHOICES = {
   time: { label: 'Time', letters: 8, say: (facts: Facts) => facts.captured_at?.slice(11, 19) ?? null },
-  shutter: { label: 'Exposure time', letters: 8, say: (facts: Facts) => (facts.exposure_s == null ? null : shutter(facts.exposure_s)) },
+  shutter: {
+    label: 'Exposure time',
+    letters: 8,
+    say: (facts: Facts) => (facts.exposure_s == null ? null : shutter(facts.exposure_s)),
+  },
   aperture: { label: 'Aperture', letters: 5, say: aperture },
   sensitivity: { label: 'ISO', letters: 8, say: sensitivity },
   bias: { label: 'Exposure bias', letters: 6, say: bias },
@@ -63,9 +67,16 @@ const LINE = 28
 export function useBeneath(): { say: (facts: Facts) => string; lines: number } {
   const choices = useChosen()
   const say = (facts: Facts) => {
-    const known = choices.map((choice) => CHOICES[choice].say(facts)?.replaceAll(' ', '\u00A0')).filter((words) => words !== undefined)
+    const known = choices
+      .map((choice) => CHOICES[choice].say(facts)?.replaceAll(' ', '\u00A0'))
+      .filter((words) => words !== undefined)
     const unknown = choices.filter((choice) => CHOICES[choice].say(facts) === null)
-    const rest = unknown.length === 0 ? [] : unknown.length === 1 ? unknown.map((choice) => `${within(choice)}\u00A0unknown`) : [known.length === 0 ? 'nothing of it known' : 'the\u00A0rest\u00A0unknown']
+    const rest =
+      unknown.length === 0
+        ? []
+        : unknown.length === 1
+          ? unknown.map((choice) => `${within(choice)}\u00A0unknown`)
+          : [known.length === 0 ? 'nothing of it known' : 'the\u00A0rest\u00A0unknown']
     return [...known, ...rest].join(' · ')
   }
   const letters = choices.reduce((sum, choice) => sum + CHOICES[choice].letters + 3, 0)
@@ -78,9 +89,15 @@ export function BeneathChoice() {
   const names = choices.map((choice) => within(choice))
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className="link text-[13px]">Beneath the frames: {names.length === 0 ? 'the name only' : names.join(', ')}</DropdownMenu.Trigger>
+      <DropdownMenu.Trigger className="link text-[13px]">
+        Beneath the frames: {names.length === 0 ? 'the name only' : names.join(', ')}
+      </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={4} className="z-30 min-w-[220px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)">
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={4}
+          className="z-30 min-w-[220px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)"
+        >
           {ALL.map((choice) => (
             <DropdownMenu.CheckboxItem
               key={choice}
@@ -93,7 +110,9 @@ export function BeneathChoice() {
               }}
               className="flex min-h-8 cursor-pointer items-center gap-2 px-2.5 outline-none data-[highlighted]:bg-velvet-wash"
             >
-              <span aria-hidden className="w-4">{choices.includes(choice) ? '✓' : ''}</span>
+              <span aria-hidden className="w-4">
+                {choices.includes(choice) ? '✓' : ''}
+              </span>
               {CHOICES[choice].label}
             </DropdownMenu.CheckboxItem>
           ))}

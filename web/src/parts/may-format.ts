@@ -8,7 +8,9 @@ export function answerOf(clearance: Clearance): string {
 
 /** What the word rests on: two drives, or the photographer's own word for one. */
 export function proofOf(clearance: Clearance): string {
-  return clearance.on_one_drive > 0 ? 'every file is in two places on one drive, which you said is enough' : 'every file is verified in two places, on two drives'
+  return clearance.on_one_drive > 0
+    ? 'every file is in two places on one drive, which you said is enough'
+    : 'every file is verified in two places, on two drives'
 }
 
 /** Whether reading copies again may change the answer: they were written to since they were verified. */

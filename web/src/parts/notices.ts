@@ -10,7 +10,11 @@ type State = 'impossible' | 'forbidden' | 'wanted' | 'unwanted'
 function state(): State {
   if (!('Notification' in window)) return 'impossible'
   if (localStorage.getItem(KEPT) !== 'yes') return 'unwanted'
-  return Notification.permission === 'granted' ? 'wanted' : Notification.permission === 'denied' ? 'forbidden' : 'unwanted'
+  return Notification.permission === 'granted'
+    ? 'wanted'
+    : Notification.permission === 'denied'
+      ? 'forbidden'
+      : 'unwanted'
 }
 
 /** Whether the browser tells of the end of an intake, and the way to turn that on or off. */
@@ -22,7 +26,9 @@ export function useNotices(): { state: State; turn: () => void } {
   const turn = async () => {
     localStorage.setItem(KEPT, now === 'wanted' ? 'no' : 'yes')
     if (now !== 'wanted') await Notification.requestPermission()
-    listeners.forEach((changed) => { changed() })
+    listeners.forEach((changed) => {
+      changed()
+    })
   }
   return { state: now, turn: () => void turn() }
 }
@@ -39,9 +45,16 @@ export function useEndNotice(underWay: number | null): void {
       const { frames_done, bytes_filed, failed, clearances } = sheet.progress
       const body = [
         failed > 0 ? `${plural(failed, 'file')} failed.` : '',
-        ...clearances.map(({ card, cleared, missing }) => (cleared ? `${card} is cleared: it may be formatted in the camera.` : `Do not format ${card} yet. ${missing.join(' ')}`)),
+        ...clearances.map(({ card, cleared, missing }) =>
+          cleared
+            ? `${card} is cleared: it may be formatted in the camera.`
+            : `Do not format ${card} yet. ${missing.join(' ')}`,
+        ),
       ]
-      new Notification(`${plural(frames_done, 'frame')} filed, ${bytes(bytes_filed)}`, { body: body.filter(Boolean).join('\n'), tag: `intake-${ended}` })
+      new Notification(`${plural(frames_done, 'frame')} filed, ${bytes(bytes_filed)}`, {
+        body: body.filter(Boolean).join('\n'),
+        tag: `intake-${ended}`,
+      })
     })
   }, [underWay])
 }

@@ -30,7 +30,8 @@ const found = (entries: Entries, { entry, positions }: { entry: number; position
 }
 
 /** The ids as soon as the frames are known. */
-const settled = (state: State, entries: Entries): ReadonlySet<number> => (state.asked === null ? state.ids : new Set([...state.ids, ...found(entries, state.asked)]))
+const settled = (state: State, entries: Entries): ReadonlySet<number> =>
+  state.asked === null ? state.ids : new Set([...state.ids, ...found(entries, state.asked)])
 
 export function useSelection(entries: Entries): Selection {
   const [state, setState] = useState(NOTHING)
@@ -57,7 +58,9 @@ export function useSelection(entries: Entries): Selection {
     (entry: number, positions: number[], add: boolean) => {
       setState((now) => {
         const before = add ? settled(now, entries) : []
-        return entries === undefined ? { ids: new Set(before), anchor: now.anchor, asked: { entry, positions } } : { ids: new Set([...before, ...found(entries, { entry, positions })]), anchor: now.anchor, asked: null }
+        return entries === undefined
+          ? { ids: new Set(before), anchor: now.anchor, asked: { entry, positions } }
+          : { ids: new Set([...before, ...found(entries, { entry, positions })]), anchor: now.anchor, asked: null }
       })
     },
     [entries],

@@ -4,6 +4,10 @@ import type { Progress } from '../api/client'
 export function stageOf(progress: Progress, bytesWithin = 0): { converts: boolean; share: number } {
   const { dng } = progress
   const settled = dng ? dng.made + dng.refused : 0
-  if (dng !== null && progress.bytes_done >= progress.bytes && settled < dng.wanted) return { converts: true, share: settled / dng.wanted }
-  return { converts: false, share: progress.bytes === 0 ? 1 : Math.min(1, (progress.bytes_done + bytesWithin) / progress.bytes) }
+  if (dng !== null && progress.bytes_done >= progress.bytes && settled < dng.wanted)
+    return { converts: true, share: settled / dng.wanted }
+  return {
+    converts: false,
+    share: progress.bytes === 0 ? 1 : Math.min(1, (progress.bytes_done + bytesWithin) / progress.bytes),
+  }
 }

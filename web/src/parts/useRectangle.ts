@@ -22,7 +22,11 @@ export function touched(a: Corner, b: Corner, grid: Grid): number[] {
   const [top, bottom] = [Math.min(a.y, b.y), Math.max(a.y, b.y)]
   const positions: number[] = []
   for (let row = Math.max(0, Math.floor(top / grid.height)); row <= Math.floor(bottom / grid.height); row++) {
-    for (let column = Math.max(0, Math.floor(left / grid.cell)); column <= Math.min(grid.columns - 1, Math.floor(right / grid.cell)); column++) {
+    for (
+      let column = Math.max(0, Math.floor(left / grid.cell));
+      column <= Math.min(grid.columns - 1, Math.floor(right / grid.cell));
+      column++
+    ) {
       const position = row * grid.columns + column
       if (position < grid.count) positions.push(position)
     }
@@ -37,7 +41,10 @@ export function useRectangle(box: RefObject<HTMLDivElement | null>, grid: Grid, 
   const [corners, setCorners] = useState<[Corner, Corner] | null>(null)
   const at = (event: PointerEvent): Corner => {
     const edge = box.current?.getBoundingClientRect()
-    return { x: event.clientX - (edge?.left ?? 0) - 8, y: event.clientY - (edge?.top ?? 0) + (box.current?.scrollTop ?? 0) }
+    return {
+      x: event.clientX - (edge?.left ?? 0) - 8,
+      y: event.clientY - (edge?.top ?? 0) + (box.current?.scrollTop ?? 0),
+    }
   }
   const hands = selecting && {
     onPointerDown: (event: PointerEvent) => {

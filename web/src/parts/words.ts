@@ -1,7 +1,20 @@
 import type { Facts } from '../api/client'
 
 const UNITS = ['bytes', 'kB', 'MB', 'GB', 'TB']
-const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December']
+const MONTHS = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+]
 
 /** Decimal units, as drives and cards are sold: 3.91 GB. */
 export function bytes(count: number): string {
@@ -117,7 +130,16 @@ export function bias(facts: Facts): string | null {
   const amount = Math.abs(facts.exposure_bias)
   const whole = Math.floor(amount + 0.01)
   const part = amount - whole
-  const fraction = part < 0.05 ? '' : Math.abs(part - 1 / 3) < 0.05 ? '⅓' : Math.abs(part - 0.5) < 0.05 ? '½' : Math.abs(part - 2 / 3) < 0.05 ? '⅔' : null
+  const fraction =
+    part < 0.05
+      ? ''
+      : Math.abs(part - 1 / 3) < 0.05
+        ? '⅓'
+        : Math.abs(part - 0.5) < 0.05
+          ? '½'
+          : Math.abs(part - 2 / 3) < 0.05
+            ? '⅔'
+            : null
   const words = fraction === null ? amount.toFixed(1) : `${whole === 0 && fraction !== '' ? '' : whole}${fraction}`
   return `${sign}${words} EV`
 }

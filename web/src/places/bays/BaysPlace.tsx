@@ -21,22 +21,32 @@ export function BaysPlace() {
     <div className="page pb-16">
       <div className="flex min-h-[66px] items-baseline gap-4 pt-5 pb-3">
         <h1 className="text-[28px]">Bays</h1>
-        <p className="text-soft">{bays.data.cards.length === 0 ? 'no card is in' : `${plural(bays.data.cards.length, 'card')} in`}</p>
+        <p className="text-soft">
+          {bays.data.cards.length === 0 ? 'no card is in' : `${plural(bays.data.cards.length, 'card')} in`}
+        </p>
         {chosen.length > 1 && <Together cards={chosen} />}
       </div>
-      {bays.data.cards.length === 0 ? <Empty bays={bays.data} /> : bays.data.cards.map((card) => (
-        <CardRow
-          key={card.id}
-          card={card}
-          together={ready.length > 1 && card.state === 'read' ? together.has(card.id) : null}
-          onTogether={() => {
-            setTogether((now) => new Set(now.has(card.id) ? [...now].filter((id) => id !== card.id) : [...now, card.id]))
-          }}
-        />
-      ))}
+      {bays.data.cards.length === 0 ? (
+        <Empty bays={bays.data} />
+      ) : (
+        bays.data.cards.map((card) => (
+          <CardRow
+            key={card.id}
+            card={card}
+            together={ready.length > 1 && card.state === 'read' ? together.has(card.id) : null}
+            onTogether={() => {
+              setTogether(
+                (now) => new Set(now.has(card.id) ? [...now].filter((id) => id !== card.id) : [...now, card.id]),
+              )
+            }}
+          />
+        ))
+      )}
       {bays.data.away.map((card) => (
         <p key={card.id} className="border-t border-rule py-3">
-          <strong className="font-semibold">{card.label}</strong> was taken out while it was being read, {card.frames_read.toLocaleString('en')} of {plural(card.frames, 'frame')} in. Put it in again and the reading goes on from there.
+          <strong className="font-semibold">{card.label}</strong> was taken out while it was being read,{' '}
+          {card.frames_read.toLocaleString('en')} of {plural(card.frames, 'frame')} in. Put it in again and the reading
+          goes on from there.
         </p>
       ))}
       {bays.data.tray !== null && bays.data.tray.length > 0 && <Tray labels={bays.data.tray} />}
@@ -51,7 +61,9 @@ function Empty({ bays }: { bays: Bays }) {
       <p>It appears here by itself. Watched now:</p>
       <ul className="mt-2">
         {bays.roots.map((root) => (
-          <li key={root} className="break-all text-ink">{root}</li>
+          <li key={root} className="break-all text-ink">
+            {root}
+          </li>
         ))}
       </ul>
     </Nothing>
@@ -63,12 +75,25 @@ function Together({ cards }: { cards: Card[] }) {
   const navigate = useNavigate()
   const open = useMutation({
     mutationFn: () => api.openSheet(cards.map((card) => card.id)),
-    onSuccess: ({ id }) => { void navigate(`/sheets/${id}`) },
+    onSuccess: ({ id }) => {
+      void navigate(`/sheets/${id}`)
+    },
   })
   return (
     <span className="ml-auto flex items-baseline gap-4">
-      {open.error && <span role="alert" className="text-brass">{open.error.message}</span>}
-      <button type="button" className="button button-main" disabled={open.isPending} onClick={() => { open.mutate() }}>
+      {open.error && (
+        <span role="alert" className="text-brass">
+          {open.error.message}
+        </span>
+      )}
+      <button
+        type="button"
+        className="button button-main"
+        disabled={open.isPending}
+        onClick={() => {
+          open.mutate()
+        }}
+      >
         Open one sheet for {cards.map((card) => card.label).join(' and ')}
       </button>
     </span>
@@ -94,16 +119,33 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
     <section aria-label={`Card ${card.label}`} className="border-t border-rule py-4">
       <div className="grid grid-cols-[190px_minmax(0,1fr)_96px_120px_190px_132px] items-center gap-x-6 max-xl:grid-cols-[150px_minmax(0,1fr)_88px_104px_168px_124px] max-xl:gap-x-4">
         <div className="min-w-0">
-          <h2 className="truncate text-[21px]" title={card.label}>{card.label}</h2>
-          <div className="text-[13px] text-soft">{card.first && card.last ? days(card.first, card.last) : card.state === 'read' ? 'no dates' : ''}</div>
+          <h2 className="truncate text-[21px]" title={card.label}>
+            {card.label}
+          </h2>
+          <div className="text-[13px] text-soft">
+            {card.first && card.last ? days(card.first, card.last) : card.state === 'read' ? 'no dates' : ''}
+          </div>
           {together !== null && (
             <label className="mr-4 inline-flex min-h-6 items-center align-middle gap-1.5 text-[13px] text-soft">
-              <input type="checkbox" className="accent-(--velvet-ground)" checked={together} onChange={onTogether} aria-label={`${card.label} together with another card`} />
+              <input
+                type="checkbox"
+                className="accent-(--velvet-ground)"
+                checked={together}
+                onChange={onTogether}
+                aria-label={`${card.label} together with another card`}
+              />
               with others
             </label>
           )}
           {card.ejectable && (
-            <button type="button" className="link align-middle text-[13px]" disabled={eject.isPending} onClick={() => { eject.mutate() }}>
+            <button
+              type="button"
+              className="link align-middle text-[13px]"
+              disabled={eject.isPending}
+              onClick={() => {
+                eject.mutate()
+              }}
+            >
               Eject
             </button>
           )}
@@ -114,7 +156,10 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
           ))}
         </div>
         <Amount value={card.frames.toLocaleString('en')} unit="frames" />
-        <Amount value={bytes(card.bytes)} unit={card.capacity ? `of ${bytes(card.capacity)}` : card.days > 0 ? `on ${plural(card.days, 'day')}` : ''} />
+        <Amount
+          value={bytes(card.bytes)}
+          unit={card.capacity ? `of ${bytes(card.capacity)}` : card.days > 0 ? `on ${plural(card.days, 'day')}` : ''}
+        />
         <CardAnswer card={card} />
         <div className="text-right">
           <button
@@ -134,8 +179,19 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
           <Answer clearance={card.clearance} />: <Reasons card={card.id} clearance={card.clearance} />
         </p>
       )}
-      {card.problem && <div className="mt-3"><Trouble>{card.problem}</Trouble></div>}
-      {[open.error, eject.error].map((error) => error && <div key={error.message} className="mt-3"><Trouble>{error.message}</Trouble></div>)}
+      {card.problem && (
+        <div className="mt-3">
+          <Trouble>{card.problem}</Trouble>
+        </div>
+      )}
+      {[open.error, eject.error].map(
+        (error) =>
+          error && (
+            <div key={error.message} className="mt-3">
+              <Trouble>{error.message}</Trouble>
+            </div>
+          ),
+      )}
     </section>
   )
 }
@@ -165,7 +221,9 @@ function CardAnswer({ card }: { card: Card }) {
   if (card.clearance?.cleared) {
     return (
       <div>
-        <div><Answer clearance={card.clearance} /></div>
+        <div>
+          <Answer clearance={card.clearance} />
+        </div>
         <div className="text-[13px] text-soft">{proofOf(card.clearance)}</div>
       </div>
     )
@@ -173,8 +231,16 @@ function CardAnswer({ card }: { card: Card }) {
   const leftOut = card.clearance?.left_out ?? 0
   return (
     <div>
-      <div className="font-semibold">{card.new === leftOut ? 'Nothing new' : `${card.new.toLocaleString('en')} new`}</div>
-      <div className="text-[13px] text-soft">{card.new === leftOut ? plural(card.frames - card.new, 'frame') + ' filed' : card.frames > card.new ? `${card.frames - card.new} already filed` : 'none of it filed yet'}</div>
+      <div className="font-semibold">
+        {card.new === leftOut ? 'Nothing new' : `${card.new.toLocaleString('en')} new`}
+      </div>
+      <div className="text-[13px] text-soft">
+        {card.new === leftOut
+          ? plural(card.frames - card.new, 'frame') + ' filed'
+          : card.frames > card.new
+            ? `${card.frames - card.new} already filed`
+            : 'none of it filed yet'}
+      </div>
     </div>
   )
 }
@@ -187,12 +253,21 @@ function Tray({ labels }: { labels: string[] }) {
     onSettled: () => queries.invalidateQueries({ queryKey: ['bays'] }),
   })
   return (
-    <section aria-label="Demo tray" className="flex flex-wrap items-center gap-x-5 gap-y-2 border-y border-dashed border-rule-strong py-3 text-soft">
+    <section
+      aria-label="Demo tray"
+      className="flex flex-wrap items-center gap-x-5 gap-y-2 border-y border-dashed border-rule-strong py-3 text-soft"
+    >
       <span>Demo cards on the table:</span>
       {labels.map((label) => (
         <span key={label} className="flex items-center gap-2">
           <strong className="font-semibold text-ink">{label}</strong>
-          <button type="button" className="button" onClick={() => { move.mutate(label) }}>
+          <button
+            type="button"
+            className="button"
+            onClick={() => {
+              move.mutate(label)
+            }}
+          >
             Put in
           </button>
         </span>
@@ -204,14 +279,30 @@ function Tray({ labels }: { labels: string[] }) {
 
 function Shelves({ shelves }: { shelves: Shelf[] }) {
   const [editing, setEditing] = useState<Shelf | 'new' | null>(null)
-  const done = () => { setEditing(null) }
+  const done = () => {
+    setEditing(null)
+  }
   return (
     <section aria-label="Shelves" className="mt-10">
       <div className="mb-2 flex items-baseline gap-5">
         <h2 className="text-[21px]">Shelves</h2>
-        <button type="button" className="link" onClick={() => { setEditing('new') }}>Add a shelf</button>
+        <button
+          type="button"
+          className="link"
+          onClick={() => {
+            setEditing('new')
+          }}
+        >
+          Add a shelf
+        </button>
       </div>
-      {editing !== null && <ShelfForm key={editing === 'new' ? 'new' : editing.id} {...(editing === 'new' ? {} : { shelf: editing })} onDone={done} />}
+      {editing !== null && (
+        <ShelfForm
+          key={editing === 'new' ? 'new' : editing.id}
+          {...(editing === 'new' ? {} : { shelf: editing })}
+          onDone={done}
+        />
+      )}
       {shelves.length === 0 ? (
         <p className="text-soft">
           No shelf is known yet. A shelf is a folder that shoots are filed under; its twin is the same on another drive.
@@ -223,12 +314,42 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
               shelf.places.map((place) => (
                 <tr key={place.root} className="border-b border-rule">
                   <th scope="row" className="w-[214px] py-2.5 pr-6 font-semibold whitespace-nowrap">
-                    {place.role === 'shelf' ? <button type="button" className="hover:text-velvet hover:underline" title="Another name or twin" onClick={() => { setEditing(shelf) }}>{shelf.name}</button> : <span className="font-normal text-soft">its twin</span>}
+                    {place.role === 'shelf' ? (
+                      <button
+                        type="button"
+                        className="hover:text-velvet hover:underline"
+                        title="Another name or twin"
+                        onClick={() => {
+                          setEditing(shelf)
+                        }}
+                      >
+                        {shelf.name}
+                      </button>
+                    ) : (
+                      <span className="font-normal text-soft">its twin</span>
+                    )}
                   </th>
-                  <td className="pr-6 break-all text-soft">{place.root}{place.role === 'twin' && shelf.same_drive && <span className="block break-normal text-brass">on the same drive as its shelf: no second place if the drive fails</span>}</td>
-                  <td className="w-[190px] pr-6">{place.free !== null && place.total !== null && <Fullness free={place.free} total={place.total} />}</td>
+                  <td className="pr-6 break-all text-soft">
+                    {place.root}
+                    {place.role === 'twin' && shelf.same_drive && (
+                      <span className="block break-normal text-brass">
+                        on the same drive as its shelf: no second place if the drive fails
+                      </span>
+                    )}
+                  </td>
+                  <td className="w-[190px] pr-6">
+                    {place.free !== null && place.total !== null && <Fullness free={place.free} total={place.total} />}
+                  </td>
                   <td className="w-[170px] text-right whitespace-nowrap">
-                    {place.free === null ? <span className="font-semibold text-brass">not connected</span> : !place.writable ? <span className="font-semibold text-brass">cannot be written to</span> : <><strong className="font-semibold">{bytes(place.free)}</strong> free</>}
+                    {place.free === null ? (
+                      <span className="font-semibold text-brass">not connected</span>
+                    ) : !place.writable ? (
+                      <span className="font-semibold text-brass">cannot be written to</span>
+                    ) : (
+                      <>
+                        <strong className="font-semibold">{bytes(place.free)}</strong> free
+                      </>
+                    )}
                   </td>
                 </tr>
               )),

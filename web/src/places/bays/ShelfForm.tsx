@@ -19,61 +19,155 @@ export function ShelfForm({ shelf, onDone }: { shelf?: Shelf; onDone: () => void
     },
   })
   return (
-    <section aria-label={shelf ? `Shelf ${shelf.name}` : 'A new shelf'} className="my-4 border border-rule-strong bg-leaf p-5">
+    <section
+      aria-label={shelf ? `Shelf ${shelf.name}` : 'A new shelf'}
+      className="my-4 border border-rule-strong bg-leaf p-5"
+    >
       <label className="mb-4 flex max-w-[420px] items-baseline gap-3">
         <span className="text-soft">called</span>
-        <input autoFocus aria-label="Name of the shelf" value={name} placeholder={root.split('/').at(-1) ?? ''} className="serif flex-1 border-b border-dotted border-rule-strong bg-transparent text-[20px] placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none" onChange={(event) => { setName(event.target.value) }} />
+        <input
+          autoFocus
+          aria-label="Name of the shelf"
+          value={name}
+          placeholder={root.split('/').at(-1) ?? ''}
+          className="serif flex-1 border-b border-dotted border-rule-strong bg-transparent text-[20px] placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none"
+          onChange={(event) => {
+            setName(event.target.value)
+          }}
+        />
       </label>
       <div className="grid grid-cols-2 gap-8 max-lg:grid-cols-1">
-        {shelf ? <p><span className="text-soft">The shelf’s folder</span><br /><strong className="font-semibold break-all">{root}</strong></p> : <FolderChoice title="The shelf’s folder" path={root} onChange={setRoot} />}
+        {shelf ? (
+          <p>
+            <span className="text-soft">The shelf’s folder</span>
+            <br />
+            <strong className="font-semibold break-all">{root}</strong>
+          </p>
+        ) : (
+          <FolderChoice title="The shelf’s folder" path={root} onChange={setRoot} />
+        )}
         {twin === null ? (
           <p className="text-soft">
             No twin: there will be one copy only, and no card can be cleared by it.{' '}
-            <button type="button" className="link" onClick={() => { setTwin('/') }}>Give it a twin</button>
+            <button
+              type="button"
+              className="link"
+              onClick={() => {
+                setTwin('/')
+              }}
+            >
+              Give it a twin
+            </button>
           </p>
         ) : (
           <FolderChoice title="Its twin’s folder, best on another drive" path={twin} onChange={setTwin}>
-            <button type="button" className="link text-[13px]" onClick={() => { setTwin(null) }}>No twin</button>
+            <button
+              type="button"
+              className="link text-[13px]"
+              onClick={() => {
+                setTwin(null)
+              }}
+            >
+              No twin
+            </button>
           </FolderChoice>
         )}
       </div>
-      {save.error && <div className="mt-3"><Trouble>{save.error.message}</Trouble></div>}
+      {save.error && (
+        <div className="mt-3">
+          <Trouble>{save.error.message}</Trouble>
+        </div>
+      )}
       <div className="mt-4 flex gap-3">
-        <button type="button" className="button button-main" disabled={save.isPending} onClick={() => { save.mutate() }}>{shelf ? 'Keep' : 'Add this shelf'}</button>
-        <button type="button" className="button" onClick={onDone}>Leave it</button>
+        <button
+          type="button"
+          className="button button-main"
+          disabled={save.isPending}
+          onClick={() => {
+            save.mutate()
+          }}
+        >
+          {shelf ? 'Keep' : 'Add this shelf'}
+        </button>
+        <button type="button" className="button" onClick={onDone}>
+          Leave it
+        </button>
       </div>
     </section>
   )
 }
 
 /** Choosing a folder of the server by walking through them; a path can be pasted, too. */
-function FolderChoice({ title, path, onChange, children }: { title: string; path: string; onChange: (path: string) => void; children?: ReactNode }) {
-  const folders = useQuery({ queryKey: ['folders', path], queryFn: () => api.folders(path), placeholderData: (before) => before })
+function FolderChoice({
+  title,
+  path,
+  onChange,
+  children,
+}: {
+  title: string
+  path: string
+  onChange: (path: string) => void
+  children?: ReactNode
+}) {
+  const folders = useQuery({
+    queryKey: ['folders', path],
+    queryFn: () => api.folders(path),
+    placeholderData: (before) => before,
+  })
   const [typed, setTyped] = useState<string | null>(null)
   const here = folders.data
   return (
     <div>
-      <div className="mb-1 flex min-h-6 items-baseline justify-between text-soft"><span>{title}</span>{children}</div>
+      <div className="mb-1 flex min-h-6 items-baseline justify-between text-soft">
+        <span>{title}</span>
+        {children}
+      </div>
       <input
         aria-label={title}
         value={typed ?? path}
         spellCheck={false}
         className="w-full border-b border-dotted border-rule-strong bg-transparent pb-0.5 font-semibold focus:border-solid focus:border-velvet focus:outline-none"
-        onChange={(event) => { setTyped(event.target.value) }}
+        onChange={(event) => {
+          setTyped(event.target.value)
+        }}
         onBlur={() => {
           if (typed !== null && typed.trim() !== '') onChange(typed.trim().replace(/(.)\/+$/, '$1'))
           setTyped(null)
         }}
-        onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur() }}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') event.currentTarget.blur()
+        }}
       />
-      <div className="my-1.5 text-[13px] text-soft">{here?.problem ?? (here && `${here.writable ? '' : 'cannot be written to; '}${here.free === null ? '' : `${bytes(here.free)} free`}`)}</div>
+      <div className="my-1.5 text-[13px] text-soft">
+        {here?.problem ??
+          (here &&
+            `${here.writable ? '' : 'cannot be written to; '}${here.free === null ? '' : `${bytes(here.free)} free`}`)}
+      </div>
       <ul aria-label={`Folders in ${path}`} className="h-[190px] overflow-y-auto border border-rule">
         {here?.parent != null && (
-          <li><button type="button" className="block w-full px-3 py-1 text-left hover:bg-velvet-wash" onClick={() => { if (here.parent) onChange(here.parent) }}>↑ up to {here.parent}</button></li>
+          <li>
+            <button
+              type="button"
+              className="block w-full px-3 py-1 text-left hover:bg-velvet-wash"
+              onClick={() => {
+                if (here.parent) onChange(here.parent)
+              }}
+            >
+              ↑ up to {here.parent}
+            </button>
+          </li>
         )}
         {here?.folders.map((name) => (
           <li key={name}>
-            <button type="button" className="block w-full truncate px-3 py-1 text-left hover:bg-velvet-wash" onClick={() => { onChange(`${here.path === '/' ? '' : here.path}/${name}`) }}>{name}</button>
+            <button
+              type="button"
+              className="block w-full truncate px-3 py-1 text-left hover:bg-velvet-wash"
+              onClick={() => {
+                onChange(`${here.path === '/' ? '' : here.path}/${name}`)
+              }}
+            >
+              {name}
+            </button>
           </li>
         ))}
         {here?.folders.length === 0 && <li className="px-3 py-1 text-soft">no folders within</li>}

@@ -53,7 +53,11 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
       waiting.current = null
       if (changed === null) return
       // who comes back before the answer finds what was typed
-      if (changed.name === style.name) queries.setQueryData<Styles>(['styles'], (all) => all && { ...all, styles: all.styles.map((each) => (each.name === style.name ? changed : each)) })
+      if (changed.name === style.name)
+        queries.setQueryData<Styles>(
+          ['styles'],
+          (all) => all && { ...all, styles: all.styles.map((each) => (each.name === style.name ? changed : each)) },
+        )
       mutate(changed)
     }
     const leave = () => {
@@ -71,7 +75,9 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
     window.clearTimeout(timer.current)
     // a field that says nothing yet is not kept
     const said = (texts: Style['metadata']['texts']) => texts.filter(({ pieces }) => pieces.length > 0)
-    const rights = changed.metadata.rights.filter(({ name }) => name.trim() !== '').map((set) => ({ ...set, texts: said(set.texts) }))
+    const rights = changed.metadata.rights
+      .filter(({ name }) => name.trim() !== '')
+      .map((set) => ({ ...set, texts: said(set.texts) }))
     const kept = { ...changed, metadata: { ...changed.metadata, texts: said(changed.metadata.texts), rights } }
     waiting.current = kept
     timer.current = window.setTimeout(() => {
@@ -83,69 +89,326 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
   const { copies, divide, metadata, subfolders, take, ties } = draft
   return (
     <div className="page pb-16">
-      <Head style={style} styles={styles} onChoose={onChoose} onRename={(name) => { change({ name }) }} />
+      <Head
+        style={style}
+        styles={styles}
+        onChoose={onChoose}
+        onRename={(name) => {
+          change({ name })
+        }}
+      />
       {save.error && (
         <div className="mt-2">
           <Trouble>{save.error.message} What was kept last still holds.</Trouble>
         </div>
       )}
       <ol>
-        <Rule n={1} title="Dividing" rule="Where one shoot ends and the next begins. What is shot before the day’s start belongs to the day before, so that a night past midnight stays whole." sample={sample && <>{sample.original}, taken {moment(sample.captured_at)}, belongs to <b>{sample.day}</b></>}>
+        <Rule
+          n={1}
+          title="Dividing"
+          rule="Where one shoot ends and the next begins. What is shot before the day’s start belongs to the day before, so that a night past midnight stays whole."
+          sample={
+            sample && (
+              <>
+                {sample.original}, taken {moment(sample.captured_at)}, belongs to <b>{sample.day}</b>
+              </>
+            )
+          }
+        >
           <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
-            <Pick label="Divided" value={divide.by} choices={[{ value: 'day', label: 'by day' }, { value: 'pause', label: 'by pauses' }, { value: 'camera', label: 'by camera' }, { value: 'nothing', label: 'not at all' }]} onPick={(by) => { change({ divide: { ...divide, by } }) }} />
-            <span className="w-[190px]"><Field label="a day starts at" value={divide.day_starts} onChange={(day_starts) => { change({ divide: { ...divide, day_starts } }) }} /></span>
-            <div className="w-[220px]"><NumberField label="pause in minutes" value={divide.break_after} least={1} most={10_080} onChange={(break_after) => { change({ divide: { ...divide, break_after } }) }} onEmpty={() => { change({ divide: { ...divide, break_after: null } }) }} /></div>
+            <Pick
+              label="Divided"
+              value={divide.by}
+              choices={[
+                { value: 'day', label: 'by day' },
+                { value: 'pause', label: 'by pauses' },
+                { value: 'camera', label: 'by camera' },
+                { value: 'nothing', label: 'not at all' },
+              ]}
+              onPick={(by) => {
+                change({ divide: { ...divide, by } })
+              }}
+            />
+            <span className="w-[190px]">
+              <Field
+                label="a day starts at"
+                value={divide.day_starts}
+                onChange={(day_starts) => {
+                  change({ divide: { ...divide, day_starts } })
+                }}
+              />
+            </span>
+            <div className="w-[220px]">
+              <NumberField
+                label="pause in minutes"
+                value={divide.break_after}
+                least={1}
+                most={10_080}
+                onChange={(break_after) => {
+                  change({ divide: { ...divide, break_after } })
+                }}
+                onEmpty={() => {
+                  change({ divide: { ...divide, break_after: null } })
+                }}
+              />
+            </div>
           </div>
         </Rule>
-        <Rule n={2} title="Folder" rule="One row for each level below the shelf; the last is the shoot’s own folder. Year first, and names sort as time does." sample={sample && <b>{sample.folder}</b>}>
-          <Levels levels={draft.folder} onChange={(folder) => { change({ folder }) }} />
+        <Rule
+          n={2}
+          title="Folder"
+          rule="One row for each level below the shelf; the last is the shoot’s own folder. Year first, and names sort as time does."
+          sample={sample && <b>{sample.folder}</b>}
+        >
+          <Levels
+            levels={draft.folder}
+            onChange={(folder) => {
+              change({ folder })
+            }}
+          />
         </Rule>
-        <Rule n={3} title="File" rule="Raw, JPEG and companions of a frame share one name. A counter goes on where the folder’s last file ended and passes over what is taken; without one, -2, -3 and so on are put behind a name that is taken." sample={sample && <>{sample.original} becomes <b>{sample.file}</b></>}>
-          <PatternRow label="File name" use="file" pieces={draft.file} onChange={(file) => { change({ file }) }} />
+        <Rule
+          n={3}
+          title="File"
+          rule="Raw, JPEG and companions of a frame share one name. A counter goes on where the folder’s last file ended and passes over what is taken; without one, -2, -3 and so on are put behind a name that is taken."
+          sample={
+            sample && (
+              <>
+                {sample.original} becomes <b>{sample.file}</b>
+              </>
+            )
+          }
+        >
+          <PatternRow
+            label="File name"
+            use="file"
+            pieces={draft.file}
+            onChange={(file) => {
+              change({ file })
+            }}
+          />
           <div className="mt-2 flex gap-5 text-[13px] text-soft">
-            <span>extension <Pick label="Extension" value={draft.extension} choices={[{ value: 'lower', label: 'lower case' }, { value: 'upper', label: 'UPPER CASE' }, { value: 'kept', label: 'as it is' }]} onPick={(extension) => { change({ extension }) }} /></span>
-            <span className="w-[180px]"><Field label="initials" value={draft.initials} onChange={(initials) => { change({ initials }) }} /></span>
+            <span>
+              extension{' '}
+              <Pick
+                label="Extension"
+                value={draft.extension}
+                choices={[
+                  { value: 'lower', label: 'lower case' },
+                  { value: 'upper', label: 'UPPER CASE' },
+                  { value: 'kept', label: 'as it is' },
+                ]}
+                onPick={(extension) => {
+                  change({ extension })
+                }}
+              />
+            </span>
+            <span className="w-[180px]">
+              <Field
+                label="initials"
+                value={draft.initials}
+                onChange={(initials) => {
+                  change({ initials })
+                }}
+              />
+            </span>
           </div>
         </Rule>
-        <Rule n={4} title="Subfolders" rule="Raw files and all other stills may go to folders of their own, and so may each run of frames, which gets its number behind the name; further folders are made with each shoot, one to a line." sample={null}>
+        <Rule
+          n={4}
+          title="Subfolders"
+          rule="Raw files and all other stills may go to folders of their own, and so may each run of frames, which gets its number behind the name; further folders are made with each shoot, one to a line."
+          sample={null}
+        >
           <div className="grid max-w-[420px] gap-2">
-            <Field label="raw files in" value={subfolders.raw ?? ''} onChange={(raw) => { change({ subfolders: { ...subfolders, raw: raw.trim() === '' ? null : raw } }) }} />
-            <Field label="other stills in" value={subfolders.jpeg ?? ''} onChange={(jpeg) => { change({ subfolders: { ...subfolders, jpeg: jpeg.trim() === '' ? null : jpeg } }) }} />
+            <Field
+              label="raw files in"
+              value={subfolders.raw ?? ''}
+              onChange={(raw) => {
+                change({ subfolders: { ...subfolders, raw: raw.trim() === '' ? null : raw } })
+              }}
+            />
+            <Field
+              label="other stills in"
+              value={subfolders.jpeg ?? ''}
+              onChange={(jpeg) => {
+                change({ subfolders: { ...subfolders, jpeg: jpeg.trim() === '' ? null : jpeg } })
+              }}
+            />
             {RUNS.map(({ member, label }) => (
-              <Field key={member} label={label} value={subfolders[member] ?? ''} onChange={(folder) => { change({ subfolders: { ...subfolders, [member]: folder.trim() === '' ? null : folder } }) }} />
+              <Field
+                key={member}
+                label={label}
+                value={subfolders[member] ?? ''}
+                onChange={(folder) => {
+                  change({ subfolders: { ...subfolders, [member]: folder.trim() === '' ? null : folder } })
+                }}
+              />
             ))}
-            <Lines label="made with each shoot" value={subfolders.skeleton} onChange={(skeleton) => { change({ subfolders: { ...subfolders, skeleton } }) }} />
+            <Lines
+              label="made with each shoot"
+              value={subfolders.skeleton}
+              onChange={(skeleton) => {
+                change({ subfolders: { ...subfolders, skeleton } })
+              }}
+            />
           </div>
         </Rule>
-        <Rule n={5} title="What comes along" rule="A frame that has nothing of the wanted kind comes whole: nothing is left behind because a camera was set otherwise for a moment." sample={null}>
+        <Rule
+          n={5}
+          title="What comes along"
+          rule="A frame that has nothing of the wanted kind comes whole: nothing is left behind because a camera was set otherwise for a moment."
+          sample={null}
+        >
           <div className="flex gap-5">
-            <Pick label="Kinds" value={take.kinds} choices={[{ value: 'both', label: 'raw and JPEG' }, { value: 'raw', label: 'raw only' }, { value: 'jpeg', label: 'JPEG only' }]} onPick={(kinds) => { change({ take: { ...take, kinds } }) }} />
-            <span className="text-soft">movies and voice notes <Pick label="Movies and voice notes" value={take.companions ? 'yes' : 'no'} choices={[{ value: 'yes', label: 'along' }, { value: 'no', label: 'stay' }]} onPick={(value) => { change({ take: { ...take, companions: value === 'yes' } }) }} /></span>
+            <Pick
+              label="Kinds"
+              value={take.kinds}
+              choices={[
+                { value: 'both', label: 'raw and JPEG' },
+                { value: 'raw', label: 'raw only' },
+                { value: 'jpeg', label: 'JPEG only' },
+              ]}
+              onPick={(kinds) => {
+                change({ take: { ...take, kinds } })
+              }}
+            />
+            <span className="text-soft">
+              movies and voice notes{' '}
+              <Pick
+                label="Movies and voice notes"
+                value={take.companions ? 'yes' : 'no'}
+                choices={[
+                  { value: 'yes', label: 'along' },
+                  { value: 'no', label: 'stay' },
+                ]}
+                onPick={(value) => {
+                  change({ take: { ...take, companions: value === 'yes' } })
+                }}
+              />
+            </span>
           </div>
         </Rule>
-        <Rule n={6} title="Raw to DNG" rule="Without loss: each DNG is read back and every sample compared with the raw file’s before it counts. Where it takes the raw file’s place, the copies of that go when the DNG is proven on the shelf and the twin; the raw file itself stays on the card. An entry may choose otherwise." sample={null}>
-          <span className="text-soft">raw files <Pick label="Raw files" value={draft.dng} choices={(Object.keys(DNG) as DngChoice[]).map((value) => ({ value, label: DNG[value] }))} onPick={(dng) => { change({ dng }) }} /></span>
+        <Rule
+          n={6}
+          title="Raw to DNG"
+          rule="Without loss: each DNG is read back and every sample compared with the raw file’s before it counts. Where it takes the raw file’s place, the copies of that go when the DNG is proven on the shelf and the twin; the raw file itself stays on the card. An entry may choose otherwise."
+          sample={null}
+        >
+          <span className="text-soft">
+            raw files{' '}
+            <Pick
+              label="Raw files"
+              value={draft.dng}
+              choices={(Object.keys(DNG) as DngChoice[]).map((value) => ({ value, label: DNG[value] }))}
+              onPick={(dng) => {
+                change({ dng })
+              }}
+            />
+          </span>
         </Rule>
-        <Rule n={7} title="Rights and keywords" rule="Written into every copy while it is filed, as XMP, IPTC and Exif; raw files get a sidecar. The picture’s own bytes stay as they are, and the card too. The year of the copyright is that of the shot." sample={saidIn(sample) && <>{sample?.original} will say: <b>{saidIn(sample)}</b></>}>
-          <p className="mb-2 text-[13px]"><Link to="/house-style/keywords" className="link">The catalogue of keywords</Link></p>
-          <MetadataRule rules={metadata} onChange={(rules) => { change({ metadata: rules }) }} />
+        <Rule
+          n={7}
+          title="Rights and keywords"
+          rule="Written into every copy while it is filed, as XMP, IPTC and Exif; raw files get a sidecar. The picture’s own bytes stay as they are, and the card too. The year of the copyright is that of the shot."
+          sample={
+            saidIn(sample) && (
+              <>
+                {sample?.original} will say: <b>{saidIn(sample)}</b>
+              </>
+            )
+          }
+        >
+          <p className="mb-2 text-[13px]">
+            <Link to="/house-style/keywords" className="link">
+              The catalogue of keywords
+            </Link>
+          </p>
+          <MetadataRule
+            rules={metadata}
+            onChange={(rules) => {
+              change({ metadata: rules })
+            }}
+          />
           <div className="mt-2 grid max-w-[420px] gap-2">
             {RUNS.map(({ member, keyword }) => (
-              <Field key={member} label={keyword} value={metadata.runs[member]} onChange={(text) => { change({ metadata: { ...metadata, runs: { ...metadata.runs, [member]: text } } }) }} />
+              <Field
+                key={member}
+                label={keyword}
+                value={metadata.runs[member]}
+                onChange={(text) => {
+                  change({ metadata: { ...metadata, runs: { ...metadata.runs, [member]: text } } })
+                }}
+              />
             ))}
           </div>
         </Rule>
-        <Rule n={8} title="Offered for" rule="When a card of this label comes in, or frames of such a camera are on it, this style is offered first; and with it this shelf." sample={null}>
+        <Rule
+          n={8}
+          title="Offered for"
+          rule="When a card of this label comes in, or frames of such a camera are on it, this style is offered first; and with it this shelf."
+          sample={null}
+        >
           <div className="grid max-w-[420px] gap-2">
-            <Lines label="card labels" value={ties.cards} onChange={(cards) => { change({ ties: { ...ties, cards } }) }} />
-            <Lines label="cameras" value={ties.cameras} onChange={(cameras) => { change({ ties: { ...ties, cameras } }) }} />
-            <Lines label="shelves" value={ties.shelves} onChange={(shelves) => { change({ ties: { ...ties, shelves } }) }} />
+            <Lines
+              label="card labels"
+              value={ties.cards}
+              onChange={(cards) => {
+                change({ ties: { ...ties, cards } })
+              }}
+            />
+            <Lines
+              label="cameras"
+              value={ties.cameras}
+              onChange={(cameras) => {
+                change({ ties: { ...ties, cameras } })
+              }}
+            />
+            <Lines
+              label="shelves"
+              value={ties.shelves}
+              onChange={(shelves) => {
+                change({ ties: { ...ties, shelves } })
+              }}
+            />
           </div>
         </Rule>
-        <Rule n={9} title="Copies" rule="Each file is read once, written to the shelf and its twin, read back from both drives and compared by XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. A second, cryptographic digest takes longer and also stands against intent; lists of checksums in the shoot’s folder are checked by ordinary programs, with or without this one." sample={null}>
+        <Rule
+          n={9}
+          title="Copies"
+          rule="Each file is read once, written to the shelf and its twin, read back from both drives and compared by XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. A second, cryptographic digest takes longer and also stands against intent; lists of checksums in the shoot’s folder are checked by ordinary programs, with or without this one."
+          sample={null}
+        >
           <div className="flex flex-wrap gap-x-5 gap-y-1">
-            <span className="text-soft">second digest <Pick label="Second digest" value={copies.second_digest ?? 'none'} choices={[{ value: 'none', label: 'none' }, { value: 'sha256', label: 'SHA-256' }, { value: 'blake2b', label: 'BLAKE2b' }]} onPick={(value) => { change({ copies: { ...copies, second_digest: value === 'none' ? null : value } }) }} /></span>
-            <span className="text-soft">checksums in the shoot’s folder <Pick label="Checksums in the shoot’s folder" value={copies.manifests ? 'yes' : 'no'} choices={[{ value: 'no', label: 'none' }, { value: 'yes', label: 'laid there' }]} onPick={(value) => { change({ copies: { ...copies, manifests: value === 'yes' } }) }} /></span>
+            <span className="text-soft">
+              second digest{' '}
+              <Pick
+                label="Second digest"
+                value={copies.second_digest ?? 'none'}
+                choices={[
+                  { value: 'none', label: 'none' },
+                  { value: 'sha256', label: 'SHA-256' },
+                  { value: 'blake2b', label: 'BLAKE2b' },
+                ]}
+                onPick={(value) => {
+                  change({ copies: { ...copies, second_digest: value === 'none' ? null : value } })
+                }}
+              />
+            </span>
+            <span className="text-soft">
+              checksums in the shoot’s folder{' '}
+              <Pick
+                label="Checksums in the shoot’s folder"
+                value={copies.manifests ? 'yes' : 'no'}
+                choices={[
+                  { value: 'no', label: 'none' },
+                  { value: 'yes', label: 'laid there' },
+                ]}
+                onPick={(value) => {
+                  change({ copies: { ...copies, manifests: value === 'yes' } })
+                }}
+              />
+            </span>
           </div>
         </Rule>
       </ol>
@@ -155,7 +418,17 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
   )
 }
 
-function Head({ style, styles, onChoose, onRename }: { style: Style; styles: Styles; onChoose: (name: string) => void; onRename: (name: string) => void }) {
+function Head({
+  style,
+  styles,
+  onChoose,
+  onRename,
+}: {
+  style: Style
+  styles: Styles
+  onChoose: (name: string) => void
+  onRename: (name: string) => void
+}) {
   const queries = useQueryClient()
   const [name, setName] = useState(style.name)
   const file = useRef<HTMLInputElement>(null)
@@ -184,18 +457,82 @@ function Head({ style, styles, onChoose, onRename }: { style: Style; styles: Sty
     <>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-5 pb-2">
         <h1 className="text-[28px]">House style</h1>
-        <Pick label="Which style" value={style.name} choices={styles.styles.map((each) => ({ value: each.name, label: each.name + (each.name === styles.standard ? ' (standard)' : '') }))} onPick={onChoose} />
+        <Pick
+          label="Which style"
+          value={style.name}
+          choices={styles.styles.map((each) => ({
+            value: each.name,
+            label: each.name + (each.name === styles.standard ? ' (standard)' : ''),
+          }))}
+          onPick={onChoose}
+        />
         <label className="flex items-baseline gap-2 text-soft">
           called
-          <input aria-label="Name of the style" value={name} className="w-[170px] border-b border-dotted border-rule-strong bg-transparent font-semibold text-ink focus:border-solid focus:border-velvet focus:outline-none" onChange={(event) => { setName(event.target.value) }} onBlur={() => { if (name.trim() !== '' && name !== style.name) onRename(name.trim()) }} />
+          <input
+            aria-label="Name of the style"
+            value={name}
+            className="w-[170px] border-b border-dotted border-rule-strong bg-transparent font-semibold text-ink focus:border-solid focus:border-velvet focus:outline-none"
+            onChange={(event) => {
+              setName(event.target.value)
+            }}
+            onBlur={() => {
+              if (name.trim() !== '' && name !== style.name) onRename(name.trim())
+            }}
+          />
         </label>
         <span className="ml-auto flex flex-wrap gap-4">
-          <button type="button" className="link" onClick={() => { act.mutate(() => api.addStyle({ ...style, name: `${style.name}, changed` })) }}>New from this</button>
-          {!isStandard && <button type="button" className="link" onClick={() => { act.mutate(() => api.makeStandard(style.name)) }}>Make it the standard</button>}
-          {!isStandard && <button type="button" className="link" onClick={() => { act.mutate(() => api.removeStyle(style.name)) }}>Take it away</button>}
-          <a className="link inline-flex items-center" download={`${style.name}.json`} href={`data:application/json,${encodeURIComponent(JSON.stringify(style, null, 2))}`}>Export</a>
-          <button type="button" className="link" onClick={() => file.current?.click()}>Import</button>
-          <input ref={file} type="file" accept="application/json,.json" aria-label="A style to import" className="hidden" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = '' }} />
+          <button
+            type="button"
+            className="link"
+            onClick={() => {
+              act.mutate(() => api.addStyle({ ...style, name: `${style.name}, changed` }))
+            }}
+          >
+            New from this
+          </button>
+          {!isStandard && (
+            <button
+              type="button"
+              className="link"
+              onClick={() => {
+                act.mutate(() => api.makeStandard(style.name))
+              }}
+            >
+              Make it the standard
+            </button>
+          )}
+          {!isStandard && (
+            <button
+              type="button"
+              className="link"
+              onClick={() => {
+                act.mutate(() => api.removeStyle(style.name))
+              }}
+            >
+              Take it away
+            </button>
+          )}
+          <a
+            className="link inline-flex items-center"
+            download={`${style.name}.json`}
+            href={`data:application/json,${encodeURIComponent(JSON.stringify(style, null, 2))}`}
+          >
+            Export
+          </a>
+          <button type="button" className="link" onClick={() => file.current?.click()}>
+            Import
+          </button>
+          <input
+            ref={file}
+            type="file"
+            accept="application/json,.json"
+            aria-label="A style to import"
+            className="hidden"
+            onChange={(event) => {
+              void take(event.target.files?.[0])
+              event.target.value = ''
+            }}
+          />
         </span>
       </div>
       {act.error && <Trouble>{act.error.message}</Trouble>}
@@ -209,12 +546,38 @@ function Levels({ levels, onChange }: { levels: Piece[][]; onChange: (levels: Pi
       {levels.map((level, i) => (
         <div key={i} className="flex items-center gap-3">
           <span className="w-[18px] text-right text-soft">{i + 1}</span>
-          <PatternRow label={`Folder, level ${i + 1}`} use="folder" pieces={level} onChange={(pieces) => { onChange(levels.map((each, n) => (n === i ? pieces : each))) }} />
-          {levels.length > 1 && <button type="button" className="link text-[13px]" aria-label={`Take away level ${i + 1}`} onClick={() => { onChange(levels.filter((_, n) => n !== i)) }}>less</button>}
+          <PatternRow
+            label={`Folder, level ${i + 1}`}
+            use="folder"
+            pieces={level}
+            onChange={(pieces) => {
+              onChange(levels.map((each, n) => (n === i ? pieces : each)))
+            }}
+          />
+          {levels.length > 1 && (
+            <button
+              type="button"
+              className="link text-[13px]"
+              aria-label={`Take away level ${i + 1}`}
+              onClick={() => {
+                onChange(levels.filter((_, n) => n !== i))
+              }}
+            >
+              less
+            </button>
+          )}
         </div>
       ))}
       {levels.length < 6 && (
-        <button type="button" className="link justify-self-start text-[13px]" onClick={() => { onChange([[{ piece: 'shoot_day', format: 'yyyy' }], ...levels]) }}>+ a level above</button>
+        <button
+          type="button"
+          className="link justify-self-start text-[13px]"
+          onClick={() => {
+            onChange([[{ piece: 'shoot_day', format: 'yyyy' }], ...levels])
+          }}
+        >
+          + a level above
+        </button>
       )}
     </div>
   )
@@ -225,15 +588,38 @@ function Lines({ label, value, onChange }: { label: string; value: string[]; onC
   return (
     <label className="flex items-start justify-between gap-3">
       <span className="text-soft">{label}</span>
-      <textarea rows={Math.max(1, typed.split('\n').length)} value={typed} spellCheck={false} className="min-w-0 flex-1 resize-none border-b border-dotted border-rule-strong bg-transparent text-right font-semibold focus:border-solid focus:border-velvet focus:outline-none" onChange={(event) => {
-        setTyped(event.target.value)
-        onChange(event.target.value.split('\n').map((line) => line.trim()).filter((line) => line !== ''))
-      }} />
+      <textarea
+        rows={Math.max(1, typed.split('\n').length)}
+        value={typed}
+        spellCheck={false}
+        className="min-w-0 flex-1 resize-none border-b border-dotted border-rule-strong bg-transparent text-right font-semibold focus:border-solid focus:border-velvet focus:outline-none"
+        onChange={(event) => {
+          setTyped(event.target.value)
+          onChange(
+            event.target.value
+              .split('\n')
+              .map((line) => line.trim())
+              .filter((line) => line !== ''),
+          )
+        }}
+      />
     </label>
   )
 }
 
-function Rule({ n, title, rule, sample, children }: { n: number; title: string; rule: string; sample: ReactNode; children: ReactNode }) {
+function Rule({
+  n,
+  title,
+  rule,
+  sample,
+  children,
+}: {
+  n: number
+  title: string
+  rule: string
+  sample: ReactNode
+  children: ReactNode
+}) {
   return (
     <li className="grid grid-cols-[44px_minmax(220px,0.8fr)_minmax(0,1.6fr)] gap-x-6 border-b border-rule py-4">
       <span className="serif text-[28px] leading-none text-velvet">{n}</span>
@@ -260,9 +646,14 @@ function Samples({ samples }: { samples: StyleSample[] }) {
               <Picture fingerprint={sample.picture} name={sample.original} height={132} />
             </div>
             <figcaption className="px-3.5 py-2.5 text-[13px]">
-              <div className="text-soft">{sample.original}, {moment(sample.captured_at)}</div>
+              <div className="text-soft">
+                {sample.original}, {moment(sample.captured_at)}
+              </div>
               <div className="font-semibold break-words">{sample.file}</div>
-              <div className="text-soft">in {sample.folder}{sample.named ? '' : ' (an example name)'}</div>
+              <div className="text-soft">
+                in {sample.folder}
+                {sample.named ? '' : ' (an example name)'}
+              </div>
             </figcaption>
           </figure>
         ))}
@@ -276,7 +667,9 @@ function Cameras({ cameras }: { cameras: Styles['cameras'] }) {
   return (
     <section aria-label="Cameras" className="mt-8 max-w-[640px]">
       <h2 className="mb-2 text-[21px]">Cameras</h2>
-      <p className="mb-2 text-[13px] text-soft">A short name for each body, for names that say the camera; without one its model stands there.</p>
+      <p className="mb-2 text-[13px] text-soft">
+        A short name for each body, for names that say the camera; without one its model stands there.
+      </p>
       {cameras.map((camera) => (
         <CameraName key={camera.camera} camera={camera} />
       ))}
@@ -297,7 +690,18 @@ function CameraName({ camera }: { camera: Styles['cameras'][number] }) {
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_180px_90px] items-baseline gap-4 border-t border-rule py-2">
       <span>{camera.camera}</span>
-      <input aria-label={`Short name of ${camera.camera}`} value={name} placeholder="short name" className="border-b border-dotted border-rule-strong bg-transparent font-semibold placeholder:font-normal placeholder:text-soft focus:border-solid focus:border-velvet focus:outline-none" onChange={(event) => { setName(event.target.value) }} onBlur={() => { if (name !== camera.name) save.mutate() }} />
+      <input
+        aria-label={`Short name of ${camera.camera}`}
+        value={name}
+        placeholder="short name"
+        className="border-b border-dotted border-rule-strong bg-transparent font-semibold placeholder:font-normal placeholder:text-soft focus:border-solid focus:border-velvet focus:outline-none"
+        onChange={(event) => {
+          setName(event.target.value)
+        }}
+        onBlur={() => {
+          if (name !== camera.name) save.mutate()
+        }}
+      />
       <span className="text-right text-[13px] text-soft">{camera.frames.toLocaleString('en')} frames</span>
     </div>
   )

@@ -41,10 +41,18 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
           // a chip is what stands at its place
           key={`${index} ${piece.piece}`}
           piece={piece}
-          onChange={(changed) => { onChange(pieces.map((each, i) => (i === index ? changed : each))) }}
-          onRemove={() => { onChange(pieces.filter((_, i) => i !== index)) }}
-          onPress={(event) => { press(event, index) }}
-          onDragStart={() => { setDragged(index) }}
+          onChange={(changed) => {
+            onChange(pieces.map((each, i) => (i === index ? changed : each)))
+          }}
+          onRemove={() => {
+            onChange(pieces.filter((_, i) => i !== index))
+          }}
+          onPress={(event) => {
+            press(event, index)
+          }}
+          onDragStart={() => {
+            setDragged(index)
+          }}
           onDrop={() => {
             if (dragged !== null) onChange(moved(pieces, dragged, index))
             setDragged(null)
@@ -52,14 +60,33 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
         />
       ))}
       <DropdownMenu.Root modal={false}>
-        <DropdownMenu.Trigger className="link px-1 text-[13px]" aria-label={`Add a piece to ${label}`}>+ piece</DropdownMenu.Trigger>
+        <DropdownMenu.Trigger className="link px-1 text-[13px]" aria-label={`Add a piece to ${label}`}>
+          + piece
+        </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content align="start" sideOffset={4} className="z-40 min-w-[220px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)">
-            {(Object.keys(KINDS) as Kind[]).filter((kind) => (use === 'folder' ? !KINDS[kind].ofFrame : use === 'file' || !NUMBERS.includes(kind))).map((kind) => (
-              <DropdownMenu.Item key={kind} className="flex min-h-8 cursor-pointer items-center px-2.5 outline-none data-[highlighted]:bg-velvet-wash" onSelect={() => { onChange([...pieces, use === 'text' && kind === 'text' ? { piece: 'text', text: pieces.length === 0 ? '…' : ' ' } : fresh(kind)]) }}>
-                {KINDS[kind].label}
-              </DropdownMenu.Item>
-            ))}
+          <DropdownMenu.Content
+            align="start"
+            sideOffset={4}
+            className="z-40 min-w-[220px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)"
+          >
+            {(Object.keys(KINDS) as Kind[])
+              .filter((kind) => (use === 'folder' ? !KINDS[kind].ofFrame : use === 'file' || !NUMBERS.includes(kind)))
+              .map((kind) => (
+                <DropdownMenu.Item
+                  key={kind}
+                  className="flex min-h-8 cursor-pointer items-center px-2.5 outline-none data-[highlighted]:bg-velvet-wash"
+                  onSelect={() => {
+                    onChange([
+                      ...pieces,
+                      use === 'text' && kind === 'text'
+                        ? { piece: 'text', text: pieces.length === 0 ? '…' : ' ' }
+                        : fresh(kind),
+                    ])
+                  }}
+                >
+                  {KINDS[kind].label}
+                </DropdownMenu.Item>
+              ))}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
@@ -85,21 +112,31 @@ function Chip({ piece, onChange, onRemove, onPress, onDragStart, onDrop }: ChipP
         data-chip
         draggable
         onDragStart={onDragStart}
-        onDragOver={(event) => { event.preventDefault() }}
+        onDragOver={(event) => {
+          event.preventDefault()
+        }}
         onDrop={onDrop}
         onKeyDown={onPress}
         aria-label={isText ? `Free text “${piece.text ?? ''}”` : `${KINDS[piece.piece].label} ${words}`}
         className={`min-h-8 cursor-grab rounded-[3px] border px-2.5 text-[13px] ${isText ? 'border-dashed border-rule-strong bg-transparent font-semibold' : 'border-rule-strong bg-leaf'} data-[state=open]:border-velvet`}
       >
-        {isText ? (piece.text ?? '').replace(/^ +| +$/g, (blanks) => '␣'.repeat(blanks.length)) || '…' : KINDS[piece.piece].label}
+        {isText
+          ? (piece.text ?? '').replace(/^ +| +$/g, (blanks) => '␣'.repeat(blanks.length)) || '…'
+          : KINDS[piece.piece].label}
         {!isText && words !== '' && <span className="ml-1.5 text-soft">{words}</span>}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={6} className="z-40 w-[300px] border border-rule-strong bg-leaf p-4 shadow-(--shadow)">
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          className="z-40 w-[300px] border border-rule-strong bg-leaf p-4 shadow-(--shadow)"
+        >
           <div className="mb-2 font-semibold">{KINDS[piece.piece].label}</div>
           <Options piece={piece} onChange={onChange} />
           <div className="mt-3 flex justify-between">
-            <button type="button" className="link" onClick={onRemove}>Take away</button>
+            <button type="button" className="link" onClick={onRemove}>
+              Take away
+            </button>
             <Popover.Close className="button">Done</Popover.Close>
           </div>
         </Popover.Content>
@@ -108,9 +145,23 @@ function Chip({ piece, onChange, onRemove, onPress, onDragStart, onDrop }: ChipP
   )
 }
 
-const CASES = [{ value: 'kept', label: 'as typed' }, { value: 'lower', label: 'lower case' }, { value: 'upper', label: 'UPPER CASE' }] as const
-const BLANKS = [{ value: 'kept', label: 'kept' }, { value: 'hyphen', label: 'as -' }, { value: 'underscore', label: 'as _' }, { value: 'joined', label: 'joined' }] as const
-const SCOPES = [{ value: 'shoot', label: 'of the shoot' }, { value: 'day', label: 'of the day' }, { value: 'intake', label: 'of the intake' }, { value: 'year', label: 'of the year' }] as const
+const CASES = [
+  { value: 'kept', label: 'as typed' },
+  { value: 'lower', label: 'lower case' },
+  { value: 'upper', label: 'UPPER CASE' },
+] as const
+const BLANKS = [
+  { value: 'kept', label: 'kept' },
+  { value: 'hyphen', label: 'as -' },
+  { value: 'underscore', label: 'as _' },
+  { value: 'joined', label: 'joined' },
+] as const
+const SCOPES = [
+  { value: 'shoot', label: 'of the shoot' },
+  { value: 'day', label: 'of the day' },
+  { value: 'intake', label: 'of the intake' },
+  { value: 'year', label: 'of the year' },
+] as const
 
 function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) => void }) {
   const set = (part: Partial<Piece>) => {
@@ -118,33 +169,125 @@ function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) =
   }
   switch (piece.piece) {
     case 'text':
-      return <Field label="Text" value={piece.text ?? ''} onChange={(text) => { set({ text }) }} />
+      return (
+        <Field
+          label="Text"
+          value={piece.text ?? ''}
+          onChange={(text) => {
+            set({ text })
+          }}
+        />
+      )
     case 'shoot_day':
     case 'shot_time':
       return (
         <>
-          <Field label="Pattern" value={piece.format ?? ''} onChange={(format) => { set({ format }) }} />
-          <p className="mt-1 text-[12.5px] text-soft">yyyy year, MM month, dd day, HH hour, mm minute, ss second, SSS parts; EEEE weekday, MMMM month in words; letters of your own between '…'.</p>
+          <Field
+            label="Pattern"
+            value={piece.format ?? ''}
+            onChange={(format) => {
+              set({ format })
+            }}
+          />
+          <p className="mt-1 text-[12.5px] text-soft">
+            yyyy year, MM month, dd day, HH hour, mm minute, ss second, SSS parts; EEEE weekday, MMMM month in words;
+            letters of your own between '…'.
+          </p>
         </>
       )
     case 'counter':
       return (
         <div className="grid gap-2">
-          <NumberField label="Digits" value={piece.width ?? 4} least={1} most={9} onChange={(width) => { set({ width }) }} />
-          <NumberField label="Starts at" value={piece.start ?? 1} least={0} most={999_999_999} onChange={(start) => { set({ start }) }} />
-          <NumberField label="Step" value={piece.step ?? 1} least={1} most={1000} onChange={(step) => { set({ step }) }} />
-          <div className="flex justify-between"><span className="text-soft">Counts the frames</span><Pick label="Counts the frames" value={piece.scope ?? 'shoot'} choices={SCOPES} onPick={(scope) => { set({ scope }) }} /></div>
+          <NumberField
+            label="Digits"
+            value={piece.width ?? 4}
+            least={1}
+            most={9}
+            onChange={(width) => {
+              set({ width })
+            }}
+          />
+          <NumberField
+            label="Starts at"
+            value={piece.start ?? 1}
+            least={0}
+            most={999_999_999}
+            onChange={(start) => {
+              set({ start })
+            }}
+          />
+          <NumberField
+            label="Step"
+            value={piece.step ?? 1}
+            least={1}
+            most={1000}
+            onChange={(step) => {
+              set({ step })
+            }}
+          />
+          <div className="flex justify-between">
+            <span className="text-soft">Counts the frames</span>
+            <Pick
+              label="Counts the frames"
+              value={piece.scope ?? 'shoot'}
+              choices={SCOPES}
+              onPick={(scope) => {
+                set({ scope })
+              }}
+            />
+          </div>
         </div>
       )
     case 'original_number':
     case 'sequence':
-      return <NumberField label="Digits" value={piece.width ?? 4} least={1} most={9} onChange={(width) => { set({ width }) }} />
+      return (
+        <NumberField
+          label="Digits"
+          value={piece.width ?? 4}
+          least={1}
+          most={9}
+          onChange={(width) => {
+            set({ width })
+          }}
+        />
+      )
     default:
       return (
         <div className="grid gap-2">
-          <div className="flex justify-between"><span className="text-soft">Letters</span><Pick label="Letters" value={piece.case ?? 'kept'} choices={CASES} onPick={(value) => { set({ case: value }) }} /></div>
-          <div className="flex justify-between"><span className="text-soft">Blanks</span><Pick label="Blanks" value={piece.blanks ?? 'kept'} choices={BLANKS} onPick={(blanks) => { set({ blanks }) }} /></div>
-          <NumberField label={piece.piece === 'body_serial' ? 'Last letters' : 'Letters at most'} value={piece.length ?? null} least={1} most={200} onChange={(length) => { set({ length }) }} onEmpty={() => { set({ length: null }) }} />
+          <div className="flex justify-between">
+            <span className="text-soft">Letters</span>
+            <Pick
+              label="Letters"
+              value={piece.case ?? 'kept'}
+              choices={CASES}
+              onPick={(value) => {
+                set({ case: value })
+              }}
+            />
+          </div>
+          <div className="flex justify-between">
+            <span className="text-soft">Blanks</span>
+            <Pick
+              label="Blanks"
+              value={piece.blanks ?? 'kept'}
+              choices={BLANKS}
+              onPick={(blanks) => {
+                set({ blanks })
+              }}
+            />
+          </div>
+          <NumberField
+            label={piece.piece === 'body_serial' ? 'Last letters' : 'Letters at most'}
+            value={piece.length ?? null}
+            least={1}
+            most={200}
+            onChange={(length) => {
+              set({ length })
+            }}
+            onEmpty={() => {
+              set({ length: null })
+            }}
+          />
         </div>
       )
   }
@@ -154,15 +297,39 @@ export function Field({ label, value, onChange }: { label: string; value: string
   return (
     <label className="flex items-baseline justify-between gap-3">
       <span className="text-soft">{label}</span>
-      <input value={value} spellCheck={false} className="min-w-0 flex-1 border-b border-dotted border-rule-strong bg-transparent text-right font-semibold focus:border-solid focus:border-velvet focus:outline-none" onChange={(event) => { onChange(event.target.value) }} />
+      <input
+        value={value}
+        spellCheck={false}
+        className="min-w-0 flex-1 border-b border-dotted border-rule-strong bg-transparent text-right font-semibold focus:border-solid focus:border-velvet focus:outline-none"
+        onChange={(event) => {
+          onChange(event.target.value)
+        }}
+      />
     </label>
   )
 }
 
 /** A whole number within limits, or nothing where that is something; what is neither is told and not kept. */
-export function NumberField({ label, value, least, most, onChange, onEmpty }: { label: string; value: number | null; least: number; most: number; onChange: (value: number) => void; onEmpty?: () => void }) {
+export function NumberField({
+  label,
+  value,
+  least,
+  most,
+  onChange,
+  onEmpty,
+}: {
+  label: string
+  value: number | null
+  least: number
+  most: number
+  onChange: (value: number) => void
+  onEmpty?: () => void
+}) {
   const [typed, setTyped] = useState(value === null ? '' : String(value))
-  const isKept = (text: string) => (text.trim() === '' ? onEmpty !== undefined : Number.isInteger(Number(text)) && Number(text) >= least && Number(text) <= most)
+  const isKept = (text: string) =>
+    text.trim() === ''
+      ? onEmpty !== undefined
+      : Number.isInteger(Number(text)) && Number(text) >= least && Number(text) <= most
   return (
     <div>
       <Field
@@ -177,7 +344,8 @@ export function NumberField({ label, value, least, most, onChange, onEmpty }: { 
       />
       {!isKept(typed) && (
         <p role="alert" className="text-right text-[13px] text-brass">
-          a whole number from {least} to {most.toLocaleString('en')}, please; {typed.trim() === '' ? 'nothing' : `“${typed.trim()}”`} is not kept
+          a whole number from {least} to {most.toLocaleString('en')}, please;{' '}
+          {typed.trim() === '' ? 'nothing' : `“${typed.trim()}”`} is not kept
         </p>
       )}
     </div>

@@ -45,7 +45,13 @@ export function detail(piece: Piece): string {
     case 'sequence':
       return '0'.repeat(piece.width ?? 4)
     default:
-      return [piece.case === 'lower' ? 'lower case' : piece.case === 'upper' ? 'UPPER CASE' : '', { hyphen: '-', underscore: '_', joined: 'joined', kept: '' }[piece.blanks ?? 'kept'], piece.length ? `${piece.length} letters` : ''].filter(Boolean).join(', ')
+      return [
+        piece.case === 'lower' ? 'lower case' : piece.case === 'upper' ? 'UPPER CASE' : '',
+        { hyphen: '-', underscore: '_', joined: 'joined', kept: '' }[piece.blanks ?? 'kept'],
+        piece.length ? `${piece.length} letters` : '',
+      ]
+        .filter(Boolean)
+        .join(', ')
   }
 }
 

@@ -15,14 +15,28 @@ interface Props {
 
 /** A keyword of the catalogue; opened, what can be changed about it. */
 export function KeywordRow({ keyword, all, open, onOpen, onAct }: Props) {
-  const marks = [keyword.heading && 'heading, never written', keyword.private && 'private, never written', !keyword.with_above && keyword.above !== null && 'without those above it'].filter((mark) => mark !== false)
+  const marks = [
+    keyword.heading && 'heading, never written',
+    keyword.private && 'private, never written',
+    !keyword.with_above && keyword.above !== null && 'without those above it',
+  ].filter((mark) => mark !== false)
   return (
     <li className="border-b border-rule">
-      <button type="button" aria-expanded={open} onClick={onOpen} className="flex min-h-8 w-full items-baseline gap-3 py-1 text-left hover:bg-velvet-wash" style={{ paddingLeft: (keyword.path.split(' › ').length - 1) * 26 }}>
+      <button
+        type="button"
+        aria-expanded={open}
+        onClick={onOpen}
+        className="flex min-h-8 w-full items-baseline gap-3 py-1 text-left hover:bg-velvet-wash"
+        style={{ paddingLeft: (keyword.path.split(' › ').length - 1) * 26 }}
+      >
         <span className={keyword.heading ? 'serif text-[17px]' : ''}>{keyword.name}</span>
-        {keyword.synonyms.length > 0 && <span className="text-[13px] text-soft">also {keyword.synonyms.join(', ')}</span>}
+        {keyword.synonyms.length > 0 && (
+          <span className="text-[13px] text-soft">also {keyword.synonyms.join(', ')}</span>
+        )}
         {marks.length > 0 && <span className="text-[13px] text-soft">· {marks.join(', ')}</span>}
-        <span className="ml-auto pr-2 text-[13px] text-soft">{keyword.frames > 0 ? plural(keyword.frames, 'frame') : ''}</span>
+        <span className="ml-auto pr-2 text-[13px] text-soft">
+          {keyword.frames > 0 ? plural(keyword.frames, 'frame') : ''}
+        </span>
       </button>
       {open && <Editor keyword={keyword} all={all} onAct={onAct} />}
     </li>
@@ -36,46 +50,190 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
   const [synonyms, setSynonyms] = useState(keyword.synonyms.join(', '))
   const [into, setInto] = useState('')
   const [sure, setSure] = useState(false)
-  const target = all.find((each) => each.path.toLocaleLowerCase() === into.trim().toLocaleLowerCase() && each.id !== keyword.id)
+  const target = all.find(
+    (each) => each.path.toLocaleLowerCase() === into.trim().toLocaleLowerCase() && each.id !== keyword.id,
+  )
   const beneath = all.filter((each) => each.path.startsWith(`${keyword.path} › `)).length
-  const change = (what: Parameters<typeof api.changeKeyword>[1]) => { onAct(() => api.changeKeyword(keyword.id, what)) }
+  const change = (what: Parameters<typeof api.changeKeyword>[1]) => {
+    onAct(() => api.changeKeyword(keyword.id, what))
+  }
   const list = `keywords-${keyword.id}`
   return (
     <div className="mb-2 grid grid-cols-[150px_minmax(0,420px)] items-baseline gap-x-4 gap-y-1.5 border-l-2 border-velvet bg-leaf py-3 pr-4 pl-4">
-      <datalist id={list}>{all.filter((each) => each.id !== keyword.id).map((each) => <option key={each.id} value={each.path} />)}</datalist>
-      <Text label="Name" id={`name-${keyword.id}`} value={name} onChange={setName} onDone={() => { if (name.trim() !== keyword.name) change({ name }) }} />
-      <Text label="Beneath" id={`above-${keyword.id}`} value={under} onChange={setUnder} list={list} placeholder="nothing: it is an outermost one" onDone={() => { if (under.trim() !== above) change({ above: under.trim() === '' ? null : under }) }} />
-      <Text label="Also found by" id={`also-${keyword.id}`} value={synonyms} onChange={setSynonyms} placeholder="synonyms, with commas between" onDone={() => { if (synonyms !== keyword.synonyms.join(', ')) change({ synonyms: synonyms.split(',').map((word) => word.trim()).filter((word) => word !== '') }) }} />
+      <datalist id={list}>
+        {all
+          .filter((each) => each.id !== keyword.id)
+          .map((each) => (
+            <option key={each.id} value={each.path} />
+          ))}
+      </datalist>
+      <Text
+        label="Name"
+        id={`name-${keyword.id}`}
+        value={name}
+        onChange={setName}
+        onDone={() => {
+          if (name.trim() !== keyword.name) change({ name })
+        }}
+      />
+      <Text
+        label="Beneath"
+        id={`above-${keyword.id}`}
+        value={under}
+        onChange={setUnder}
+        list={list}
+        placeholder="nothing: it is an outermost one"
+        onDone={() => {
+          if (under.trim() !== above) change({ above: under.trim() === '' ? null : under })
+        }}
+      />
+      <Text
+        label="Also found by"
+        id={`also-${keyword.id}`}
+        value={synonyms}
+        onChange={setSynonyms}
+        placeholder="synonyms, with commas between"
+        onDone={() => {
+          if (synonyms !== keyword.synonyms.join(', '))
+            change({
+              synonyms: synonyms
+                .split(',')
+                .map((word) => word.trim())
+                .filter((word) => word !== ''),
+            })
+        }}
+      />
       <span className="text-soft">In files</span>
       <span className="grid gap-0.5">
-        <Check label="A heading: it orders those beneath it and is never written" on={keyword.heading} onTurn={(heading) => { change({ heading }) }} />
-        <Check label="Private: it stays in the catalogue and is never written" on={keyword.private} onTurn={(on) => { change({ private: on }) }} />
-        {keyword.above !== null && <Check label="Those above it are written with it" on={keyword.with_above} onTurn={(on) => { change({ with_above: on }) }} />}
+        <Check
+          label="A heading: it orders those beneath it and is never written"
+          on={keyword.heading}
+          onTurn={(heading) => {
+            change({ heading })
+          }}
+        />
+        <Check
+          label="Private: it stays in the catalogue and is never written"
+          on={keyword.private}
+          onTurn={(on) => {
+            change({ private: on })
+          }}
+        />
+        {keyword.above !== null && (
+          <Check
+            label="Those above it are written with it"
+            on={keyword.with_above}
+            onTurn={(on) => {
+              change({ with_above: on })
+            }}
+          />
+        )}
       </span>
-      <label className="text-soft" htmlFor={`into-${keyword.id}`}>Merge into</label>
+      <label className="text-soft" htmlFor={`into-${keyword.id}`}>
+        Merge into
+      </label>
       <span className="flex items-baseline gap-3">
-        <input id={`into-${keyword.id}`} list={list} value={into} onChange={(event) => { setInto(event.target.value) }} placeholder="another that means the same" className="h-7 flex-1 border-b border-rule-strong bg-transparent placeholder:text-soft placeholder:italic focus:border-velvet focus:outline-none" />
-        <button type="button" className="button" disabled={!target} onClick={() => { if (target) onAct(() => api.mergeKeyword(keyword.id, target.id)) }}>Merge</button>
+        <input
+          id={`into-${keyword.id}`}
+          list={list}
+          value={into}
+          onChange={(event) => {
+            setInto(event.target.value)
+          }}
+          placeholder="another that means the same"
+          className="h-7 flex-1 border-b border-rule-strong bg-transparent placeholder:text-soft placeholder:italic focus:border-velvet focus:outline-none"
+        />
+        <button
+          type="button"
+          className="button"
+          disabled={!target}
+          onClick={() => {
+            if (target) onAct(() => api.mergeKeyword(keyword.id, target.id))
+          }}
+        >
+          Merge
+        </button>
       </span>
       <span />
       {sure ? (
         <span className="flex flex-wrap items-baseline gap-3">
-          <span>{keyword.frames > 0 ? `It comes off ${plural(keyword.frames, 'frame')}, and out of their files.` : 'No frame has it.'}{beneath > 0 && ` ${plural(beneath, 'keyword')} beneath it ${beneath === 1 ? 'goes' : 'go'} with it.`}</span>
-          <button type="button" className="button" onClick={() => { onAct(() => api.deleteKeyword(keyword.id)) }}>Delete “{keyword.name}”</button>
-          <button type="button" className="link" onClick={() => { setSure(false) }}>Keep it</button>
+          <span>
+            {keyword.frames > 0
+              ? `It comes off ${plural(keyword.frames, 'frame')}, and out of their files.`
+              : 'No frame has it.'}
+            {beneath > 0 && ` ${plural(beneath, 'keyword')} beneath it ${beneath === 1 ? 'goes' : 'go'} with it.`}
+          </span>
+          <button
+            type="button"
+            className="button"
+            onClick={() => {
+              onAct(() => api.deleteKeyword(keyword.id))
+            }}
+          >
+            Delete “{keyword.name}”
+          </button>
+          <button
+            type="button"
+            className="link"
+            onClick={() => {
+              setSure(false)
+            }}
+          >
+            Keep it
+          </button>
         </span>
       ) : (
-        <button type="button" className="link justify-self-start" onClick={() => { setSure(true) }}>Delete this keyword</button>
+        <button
+          type="button"
+          className="link justify-self-start"
+          onClick={() => {
+            setSure(true)
+          }}
+        >
+          Delete this keyword
+        </button>
       )}
     </div>
   )
 }
 
-function Text({ label, id, value, onChange, onDone, list, placeholder }: { label: string; id: string; value: string; onChange: (value: string) => void; onDone: () => void; list?: string; placeholder?: string }) {
+function Text({
+  label,
+  id,
+  value,
+  onChange,
+  onDone,
+  list,
+  placeholder,
+}: {
+  label: string
+  id: string
+  value: string
+  onChange: (value: string) => void
+  onDone: () => void
+  list?: string
+  placeholder?: string
+}) {
   return (
     <>
-      <label className="text-soft" htmlFor={id}>{label}</label>
-      <input id={id} list={list} value={value} placeholder={placeholder} autoComplete="off" onChange={(event) => { onChange(event.target.value) }} onBlur={onDone} onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur() }} className="h-7 border-b border-rule-strong bg-transparent placeholder:text-soft placeholder:italic focus:border-velvet focus:outline-none" />
+      <label className="text-soft" htmlFor={id}>
+        {label}
+      </label>
+      <input
+        id={id}
+        list={list}
+        value={value}
+        placeholder={placeholder}
+        autoComplete="off"
+        onChange={(event) => {
+          onChange(event.target.value)
+        }}
+        onBlur={onDone}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') event.currentTarget.blur()
+        }}
+        className="h-7 border-b border-rule-strong bg-transparent placeholder:text-soft placeholder:italic focus:border-velvet focus:outline-none"
+      />
     </>
   )
 }
@@ -83,7 +241,14 @@ function Text({ label, id, value, onChange, onDone, list, placeholder }: { label
 function Check({ label, on, onTurn }: { label: string; on: boolean; onTurn: (on: boolean) => void }) {
   return (
     <label className="flex min-h-6 items-baseline gap-2">
-      <input type="checkbox" checked={on} onChange={(event) => { onTurn(event.target.checked) }} className="accent-velvet-ground" />
+      <input
+        type="checkbox"
+        checked={on}
+        onChange={(event) => {
+          onTurn(event.target.checked)
+        }}
+        className="accent-velvet-ground"
+      />
       {label}
     </label>
   )

@@ -28,7 +28,13 @@ export function KeywordsPlace() {
     void queries.invalidateQueries({ queryKey: ['shoots'] })
   }
   const act = useMutation({ mutationFn: (ask: KeywordAct) => ask(), onSuccess: keep })
-  const add = useMutation({ mutationFn: api.addKeyword, onSuccess: (all) => { keep(all); setWords('') } })
+  const add = useMutation({
+    mutationFn: api.addKeyword,
+    onSuccess: (all) => {
+      keep(all)
+      setWords('')
+    },
+  })
   const take = useMutation({
     mutationFn: api.importKeywords,
     onSuccess: (answer, list) => {
@@ -42,26 +48,70 @@ export function KeywordsPlace() {
   return (
     <div className="page pb-16">
       <div className="pt-5 pb-1 text-[13px]">
-        <Link to="/house-style" className="link">House style</Link>
+        <Link to="/house-style" className="link">
+          House style
+        </Link>
       </div>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2 pb-3">
         <h1 className="text-[28px]">Keywords</h1>
         <p className="text-soft">{plural(keywords.data.length, 'keyword')} in the catalogue</p>
         <span className="ml-auto flex items-baseline gap-5">
-          <button type="button" className="link" onClick={() => { file.current?.click() }}>Take in a list</button>
-          <input ref={file} type="file" aria-label="A list of keywords" accept=".txt,.csv,text/plain,text/csv" className="sr-only" tabIndex={-1} onChange={(event) => { const [list] = event.target.files ?? []; if (list) take.mutate(list); event.target.value = '' }} />
+          <button
+            type="button"
+            className="link"
+            onClick={() => {
+              file.current?.click()
+            }}
+          >
+            Take in a list
+          </button>
+          <input
+            ref={file}
+            type="file"
+            aria-label="A list of keywords"
+            accept=".txt,.csv,text/plain,text/csv"
+            className="sr-only"
+            tabIndex={-1}
+            onChange={(event) => {
+              const [list] = event.target.files ?? []
+              if (list) take.mutate(list)
+              event.target.value = ''
+            }}
+          />
           {keywords.data.length > 0 && (
-            <span className="text-soft">give out as <a className="link" href="/api/keywords/export.txt" download>indented text</a> or <a className="link" href="/api/keywords/export.csv" download>CSV</a></span>
+            <span className="text-soft">
+              give out as{' '}
+              <a className="link" href="/api/keywords/export.txt" download>
+                indented text
+              </a>{' '}
+              or{' '}
+              <a className="link" href="/api/keywords/export.csv" download>
+                CSV
+              </a>
+            </span>
           )}
         </span>
       </div>
       {error && <Trouble>{error.message}</Trouble>}
       {taken && (
         <div role="status" className="mb-3 border border-rule bg-leaf px-4 py-2.5">
-          <p>{taken.name}: {plural(taken.read, 'keyword')} read, {taken.added} of them new. <button type="button" className="link" onClick={() => { setTaken(null) }}>Well</button></p>
+          <p>
+            {taken.name}: {plural(taken.read, 'keyword')} read, {taken.added} of them new.{' '}
+            <button
+              type="button"
+              className="link"
+              onClick={() => {
+                setTaken(null)
+              }}
+            >
+              Well
+            </button>
+          </p>
           {taken.problems.length > 0 && (
             <ul className="mt-1 max-h-[24vh] list-disc overflow-y-auto pl-5 text-brass">
-              {taken.problems.map((problem) => <li key={problem}>{problem}</li>)}
+              {taken.problems.map((problem) => (
+                <li key={problem}>{problem}</li>
+              ))}
             </ul>
           )}
         </div>
@@ -73,18 +123,48 @@ export function KeywordsPlace() {
           if (words.trim() !== '') add.mutate(words.trim())
         }}
       >
-        <input type="search" aria-label="Find or add a keyword" placeholder="Find one, or type a new one: Places › Tarn Hollow › Quay" value={words} onChange={(event) => { setWords(event.target.value) }} className="h-8 w-[440px] max-w-full border-b border-rule-strong bg-transparent px-1 placeholder:text-soft focus:border-velvet focus:outline-none" />
-        {words.trim() !== '' && !keywords.data.some((keyword) => keyword.path.toLocaleLowerCase() === words.trim().toLocaleLowerCase()) && <button type="submit" className="button">Add “{words.trim()}”</button>}
+        <input
+          type="search"
+          aria-label="Find or add a keyword"
+          placeholder="Find one, or type a new one: Places › Tarn Hollow › Quay"
+          value={words}
+          onChange={(event) => {
+            setWords(event.target.value)
+          }}
+          className="h-8 w-[440px] max-w-full border-b border-rule-strong bg-transparent px-1 placeholder:text-soft focus:border-velvet focus:outline-none"
+        />
+        {words.trim() !== '' &&
+          !keywords.data.some((keyword) => keyword.path.toLocaleLowerCase() === words.trim().toLocaleLowerCase()) && (
+            <button type="submit" className="button">
+              Add “{words.trim()}”
+            </button>
+          )}
       </form>
       {keywords.data.length === 0 && (
         <Nothing title="No keywords yet">
-          <p>They come here by themselves when you type them on a sheet. A list that you have from elsewhere, one keyword a line and those beneath another indented, can be taken in above.</p>
+          <p>
+            They come here by themselves when you type them on a sheet. A list that you have from elsewhere, one keyword
+            a line and those beneath another indented, can be taken in above.
+          </p>
         </Nothing>
       )}
-      {keywords.data.length > 0 && found.length === 0 && <p className="py-8 text-soft">No keyword or synonym has “{words}” in it.</p>}
+      {keywords.data.length > 0 && found.length === 0 && (
+        <p className="py-8 text-soft">No keyword or synonym has “{words}” in it.</p>
+      )}
       <ul aria-label="Catalogue">
         {found.map((keyword) => (
-          <KeywordRow key={keyword.id} keyword={keyword} all={keywords.data} open={opened === keyword.id} onOpen={() => { setOpened(opened === keyword.id ? null : keyword.id) }} onAct={(ask) => { act.mutate(ask) }} />
+          <KeywordRow
+            key={keyword.id}
+            keyword={keyword}
+            all={keywords.data}
+            open={opened === keyword.id}
+            onOpen={() => {
+              setOpened(opened === keyword.id ? null : keyword.id)
+            }}
+            onAct={(ask) => {
+              act.mutate(ask)
+            }}
+          />
         ))}
       </ul>
     </div>
@@ -98,7 +178,11 @@ function matching(all: Keyword[], words: string): Keyword[] {
   const byId = new Map(all.map((keyword) => [keyword.id, keyword]))
   const kept = new Set<number>()
   for (const keyword of all) {
-    if (!keyword.path.toLocaleLowerCase().includes(wanted) && !keyword.synonyms.some((synonym) => synonym.toLocaleLowerCase().includes(wanted))) continue
+    if (
+      !keyword.path.toLocaleLowerCase().includes(wanted) &&
+      !keyword.synonyms.some((synonym) => synonym.toLocaleLowerCase().includes(wanted))
+    )
+      continue
     for (let at: Keyword | undefined = keyword; at && !kept.has(at.id); at = byId.get(at.above ?? 0)) kept.add(at.id)
   }
   return all.filter((keyword) => kept.has(keyword.id))

@@ -5,7 +5,13 @@ import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, duration, instant, plural } from '../../parts/words'
 import { BackupLine } from './BackupLine'
 
-const STATES = { waiting: 'about to start', running: 'under way', paused: 'paused', stopped: 'stopped', done: '' } as const
+const STATES = {
+  waiting: 'about to start',
+  running: 'under way',
+  paused: 'paused',
+  stopped: 'stopped',
+  done: '',
+} as const
 
 /** Everything that was taken in, latest first, each leading to its receipt. */
 export function LedgerPlace() {
@@ -29,9 +35,18 @@ export function LedgerPlace() {
       {!chain.whole && (
         <div className="mb-4">
           <Trouble>
-            {chain.broken_at === null
-              ? <>The ledger lacks its last lines: the receipt of intake {chain.lacks.join(', ')} has a seal that no line has. No picture was touched. Compare with a backup of the database.</>
-              : <>Line {chain.broken_at} of the ledger does not fit the line before it: it was changed from outside. The {plural(chain.lines, 'line')} before it are sound, and no picture was touched. Compare with a backup of the database.</>}
+            {chain.broken_at === null ? (
+              <>
+                The ledger lacks its last lines: the receipt of intake {chain.lacks.join(', ')} has a seal that no line
+                has. No picture was touched. Compare with a backup of the database.
+              </>
+            ) : (
+              <>
+                Line {chain.broken_at} of the ledger does not fit the line before it: it was changed from outside. The{' '}
+                {plural(chain.lines, 'line')} before it are sound, and no picture was touched. Compare with a backup of
+                the database.
+              </>
+            )}
           </Trouble>
         </div>
       )}
@@ -49,7 +64,10 @@ export function LedgerPlace() {
 
 function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
   return (
-    <section aria-label={`Intake ${intake.id}`} className="grid grid-cols-[44px_190px_minmax(0,1fr)_110px_110px_170px] items-baseline gap-x-6 border-t border-rule py-3.5">
+    <section
+      aria-label={`Intake ${intake.id}`}
+      className="grid grid-cols-[44px_190px_minmax(0,1fr)_110px_110px_170px] items-baseline gap-x-6 border-t border-rule py-3.5"
+    >
       <span className="serif text-[24px] text-velvet">{intake.id}</span>
       <span>
         {instant(intake.started_at)}
@@ -57,7 +75,11 @@ function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
       </span>
       <span className="min-w-0">
         {intake.shoots.map((shoot) => (
-          <Link key={shoot.id} to={`/shoots/${shoot.id}`} className="serif block text-[17px] hover:text-velvet hover:underline">
+          <Link
+            key={shoot.id}
+            to={`/shoots/${shoot.id}`}
+            className="serif block text-[17px] hover:text-velvet hover:underline"
+          >
             {shoot.name} <span className="font-sans text-[13px] text-soft">{shoot.day ?? 'undated'}</span>
           </Link>
         ))}
@@ -72,9 +94,17 @@ function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
         <span className="block text-[13px] text-soft">in {duration(intake.seconds)}</span>
       </span>
       <span className="text-right">
-        <Link to={`/sheets/${intake.id}`} className="link">{intake.state === 'done' || intake.state === 'stopped' ? 'Receipt' : 'See it under way'}</Link>
+        <Link to={`/sheets/${intake.id}`} className="link">
+          {intake.state === 'done' || intake.state === 'stopped' ? 'Receipt' : 'See it under way'}
+        </Link>
         <span className="block text-[13px] text-soft">
-          {[STATES[intake.state], intake.failed > 0 ? `${intake.failed} failed` : '', intake.skipped > 0 ? `${intake.skipped} skipped` : ''].filter(Boolean).join(', ')}
+          {[
+            STATES[intake.state],
+            intake.failed > 0 ? `${intake.failed} failed` : '',
+            intake.skipped > 0 ? `${intake.skipped} skipped` : '',
+          ]
+            .filter(Boolean)
+            .join(', ')}
         </span>
       </span>
     </section>

@@ -32,18 +32,30 @@ export function Clocks({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => vo
       <span>Clocks</span>
       {sheet.cameras.map((camera) => (
         <span key={camera.camera} className="flex flex-wrap items-baseline gap-x-2">
-          <strong className="font-semibold text-ink" title={camera.camera}>{camera.name || camera.camera}</strong>
+          <strong className="font-semibold text-ink" title={camera.camera}>
+            {camera.name || camera.camera}
+          </strong>
           <span>{plural(camera.frames, 'frame')}</span>
           <Correction key={camera.seconds} camera={camera} edit={edit} />
           {camera.hint !== null && (
             <span className="text-brass">
               seems {roughly(camera.hint)} {camera.hint > 0 ? 'slow' : 'fast'}{' '}
-              <button type="button" className="link" onClick={() => { edit({ do: 'clock', camera: camera.camera, seconds: camera.seconds + (camera.hint ?? 0) }) }}>Add {offset(camera.hint)}</button>
+              <button
+                type="button"
+                className="link"
+                onClick={() => {
+                  edit({ do: 'clock', camera: camera.camera, seconds: camera.seconds + (camera.hint ?? 0) })
+                }}
+              >
+                Add {offset(camera.hint)}
+              </button>
             </span>
           )}
         </span>
       ))}
-      {sheet.cameras.length > 1 && <span>To set one by the other, select a frame of each that shows the same moment.</span>}
+      {sheet.cameras.length > 1 && (
+        <span>To set one by the other, select a frame of each that shows the same moment.</span>
+      )}
     </section>
   )
 }
@@ -59,9 +71,15 @@ function Correction({ camera, edit }: { camera: Sheet['cameras'][number]; edit: 
       size={8}
       value={typed}
       className={`w-[78px] border-b bg-transparent text-center font-semibold placeholder:font-normal placeholder:text-soft focus:outline-none ${meant === null ? 'border-brass text-brass' : 'border-dotted border-rule-strong text-ink focus:border-velvet'}`}
-      onChange={(event) => { setTyped(event.target.value) }}
-      onBlur={() => { if (meant !== null && meant !== camera.seconds) edit({ do: 'clock', camera: camera.camera, seconds: meant }) }}
-      onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur() }}
+      onChange={(event) => {
+        setTyped(event.target.value)
+      }}
+      onBlur={() => {
+        if (meant !== null && meant !== camera.seconds) edit({ do: 'clock', camera: camera.camera, seconds: meant })
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur()
+      }}
     />
   )
 }

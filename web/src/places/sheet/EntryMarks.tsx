@@ -8,7 +8,15 @@ const BY_STYLE = 'style'
 const CHOICES = Object.keys(DNG) as DngChoice[]
 
 /** What is on an entry's frames, in one line: its keywords, and whose the frames are. */
-export function EntryMarks({ sheet, entry, onChange }: { sheet: Sheet; entry: Entry; onChange: (change: EntryChange) => void }) {
+export function EntryMarks({
+  sheet,
+  entry,
+  onChange,
+}: {
+  sheet: Sheet
+  entry: Entry
+  onChange: (change: EntryChange) => void
+}) {
   const keywords = entry.keywords ?? []
   return (
     <div className="mt-1 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-[13px]">
@@ -16,8 +24,12 @@ export function EntryMarks({ sheet, entry, onChange }: { sheet: Sheet; entry: En
         <KeywordField
           label={`Keywords of entry ${entry.number}`}
           chips={keywords.map((path) => ({ path }))}
-          onAdd={(paths) => { onChange({ add_keywords: paths }) }}
-          onRemove={(path) => { onChange({ remove_keywords: [path] }) }}
+          onAdd={(paths) => {
+            onChange({ add_keywords: paths })
+          }}
+          onRemove={(path) => {
+            onChange({ remove_keywords: [path] })
+          }}
         />
       </div>
       {(entry.owner !== '' || sheet.rights_sets.length > 0) && (
@@ -28,7 +40,9 @@ export function EntryMarks({ sheet, entry, onChange }: { sheet: Sheet; entry: En
               label={`Rights of entry ${entry.number}`}
               value={entry.rights === '' || entry.rights === undefined ? OF_STYLE : entry.rights}
               choices={[OF_STYLE, ...sheet.rights_sets].map((name) => ({ value: name, label: name }))}
-              onPick={(name) => { onChange({ rights: name === OF_STYLE ? '' : name }) }}
+              onPick={(name) => {
+                onChange({ rights: name === OF_STYLE ? '' : name })
+              }}
             />
           )}
         </span>
@@ -38,7 +52,15 @@ export function EntryMarks({ sheet, entry, onChange }: { sheet: Sheet; entry: En
 }
 
 /** Whether the raw files of an entry become DNG. */
-export function EntryRaws({ sheet, entry, onChange }: { sheet: Sheet; entry: Entry; onChange: (change: EntryChange) => void }) {
+export function EntryRaws({
+  sheet,
+  entry,
+  onChange,
+}: {
+  sheet: Sheet
+  entry: Entry
+  onChange: (change: EntryChange) => void
+}) {
   if ((entry.raws ?? 0) === 0 || entry.counts.new === 0) return null
   return (
     <span className="flex items-baseline gap-x-1.5 text-[13px] whitespace-nowrap">
@@ -46,8 +68,13 @@ export function EntryRaws({ sheet, entry, onChange }: { sheet: Sheet; entry: Ent
       <Pick
         label={`Raw files of entry ${entry.number}`}
         value={entry.dng ?? BY_STYLE}
-        choices={[{ value: BY_STYLE, label: `${DNG[sheet.dng]}, by the style` }, ...CHOICES.map((value) => ({ value, label: DNG[value] }))]}
-        onPick={(value) => { onChange({ dng: value === BY_STYLE ? '' : value }) }}
+        choices={[
+          { value: BY_STYLE, label: `${DNG[sheet.dng]}, by the style` },
+          ...CHOICES.map((value) => ({ value, label: DNG[value] })),
+        ]}
+        onPick={(value) => {
+          onChange({ dng: value === BY_STYLE ? '' : value })
+        }}
       />
     </span>
   )

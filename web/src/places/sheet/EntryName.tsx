@@ -10,7 +10,15 @@ const FIELDS = {
 } as const
 
 /** An entry's name, or its kind or client where names say those, typed straight into the row. */
-export function EntryName({ sheet, entry, field = 'name' }: { sheet: number; entry: Entry; field?: keyof typeof FIELDS }) {
+export function EntryName({
+  sheet,
+  entry,
+  field = 'name',
+}: {
+  sheet: number
+  entry: Entry
+  field?: keyof typeof FIELDS
+}) {
   const typed = useTyped(sheet, entry, field)
   const press = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.key === 'Enter') {
@@ -32,7 +40,9 @@ export function EntryName({ sheet, entry, field = 'name' }: { sheet: number; ent
         autoComplete="off"
         spellCheck={false}
         value={typed.value}
-        onChange={(event) => { typed.type(event.target.value) }}
+        onChange={(event) => {
+          typed.type(event.target.value)
+        }}
         onBlur={typed.flush}
         onKeyDown={press}
         className={`${field === 'name' ? 'serif pb-1 text-[20px]' : 'mt-1 text-[14px]'} w-full border-b border-dotted border-rule-strong bg-transparent placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none`}

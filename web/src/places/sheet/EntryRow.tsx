@@ -21,7 +21,19 @@ const RUNS = ['time_lapse', 'interval_change', 'bracket', 'burst']
 type Opened = 'strip' | 'sheet' | 'files' | 'says'
 
 /** One row of the ledger page: a shoot-to-be with its name, its frames, its amounts and what is noted in the margin. */
-export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet; entry: Entry; selection: Selection; edit: (edit: Edit) => void; say: (number: number, change: EntryChange) => void }) {
+export function EntryRow({
+  sheet,
+  entry,
+  selection,
+  edit,
+  say,
+}: {
+  sheet: Sheet
+  entry: Entry
+  selection: Selection
+  edit: (edit: Edit) => void
+  say: (number: number, change: EntryChange) => void
+}) {
   const frames = useSheetFrames(sheet.id, entry)
   const [opened, setOpened] = useState<Opened>('strip')
   const [current, setCurrent] = useState(0)
@@ -34,7 +46,10 @@ export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet;
   const selecting = planned
     ? selectingIn(entry.number, frames, selection, edit, (position) => {
         // to where the next run or interval begins, round again at the end
-        const starts = entry.notes.filter((note) => RUNS.includes(note.code)).map((note) => note.positions[0] ?? 0).sort((a, b) => a - b)
+        const starts = entry.notes
+          .filter((note) => RUNS.includes(note.code))
+          .map((note) => note.positions[0] ?? 0)
+          .sort((a, b) => a - b)
         const next = starts.find((start) => start > position) ?? starts[0]
         if (next === undefined) return
         setMarked(new Set([next]))
@@ -42,7 +57,15 @@ export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet;
       })
     : undefined
   const arriving = !planned && sheet.state !== 'done'
-  const marks = planned && !nothingNew && <EntryMarks sheet={sheet} entry={entry} onChange={(change) => { say(entry.number, change) }} />
+  const marks = planned && !nothingNew && (
+    <EntryMarks
+      sheet={sheet}
+      entry={entry}
+      onChange={(change) => {
+        say(entry.number, change)
+      }}
+    />
+  )
   const look = (position: number) => {
     setCurrent(position)
     setLooking(true)
@@ -52,7 +75,11 @@ export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet;
     setMarked(new Set())
   }
   return (
-    <section id={`entry-${entry.number}`} aria-label={`Entry ${entry.number}`} className={`scroll-mt-14 border-b border-rule ${close ? 'py-1.5' : 'pt-4 pb-4'}`}>
+    <section
+      id={`entry-${entry.number}`}
+      aria-label={`Entry ${entry.number}`}
+      className={`scroll-mt-14 border-b border-rule ${close ? 'py-1.5' : 'pt-4 pb-4'}`}
+    >
       <div className="grid grid-cols-[44px_minmax(260px,340px)_minmax(220px,1fr)_104px_212px] gap-x-5 max-xl:grid-cols-[36px_minmax(230px,300px)_minmax(180px,1fr)_88px_186px] max-xl:gap-x-4">
         <div className={`serif leading-none text-velvet ${close ? 'text-[26px]' : 'text-[34px]'}`}>{entry.number}</div>
         <div className="min-w-0">
@@ -63,20 +90,29 @@ export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet;
               {entry.into === null && <EntryName sheet={sheet.id} entry={entry} />}
               {sheet.asks.includes('shoot_kind') && <EntryName sheet={sheet.id} entry={entry} field="kind" />}
               {sheet.asks.includes('client') && <EntryName sheet={sheet.id} entry={entry} field="client" />}
-              <Into entry={entry} onInto={(shoot) => { say(entry.number, { into: shoot }) }} />
+              <Into
+                entry={entry}
+                onInto={(shoot) => {
+                  say(entry.number, { into: shoot })
+                }}
+              />
             </>
           ) : (
             <EntryDone entry={entry} />
           )}
           {close ? (
             <p className="mt-1 text-[12.5px] leading-[1.45]" title={`${entry.folder}/${entry.sample ?? ''}`}>
-              <span className="block truncate">{nothingNew && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder}</span>
+              <span className="block truncate">
+                {nothingNew && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder}
+              </span>
               <span className="block truncate text-soft">{entry.sample ?? 'none to copy'}</span>
             </p>
           ) : (
             <dl className="mt-2 grid grid-cols-[64px_1fr] text-[13px] leading-[1.55]">
               <dt className="text-soft">folder</dt>
-              <dd className="break-words">{nothingNew && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder}</dd>
+              <dd className="break-words">
+                {nothingNew && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder}
+              </dd>
               <dt className="text-soft">{planned ? 'first file' : 'files'}</dt>
               <dd className="break-words">{entry.sample ?? <span className="text-soft">none to copy</span>}</dd>
             </dl>
@@ -85,26 +121,76 @@ export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet;
         </div>
         <div className="min-w-0">
           {(opened === 'strip' || opened === 'says') && (
-            <ContactStrip frames={frames} label={`Frames of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onOpen={() => { open('sheet') }} arriving={arriving} height={close ? 36 : 80} />
+            <ContactStrip
+              frames={frames}
+              label={`Frames of entry ${entry.number}`}
+              current={current}
+              onCurrent={setCurrent}
+              onLook={look}
+              onOpen={() => {
+                open('sheet')
+              }}
+              arriving={arriving}
+              height={close ? 36 : 80}
+            />
           )}
-          <div className={`flex flex-wrap items-baseline gap-x-4 text-[13px] text-soft ${close ? 'mt-0.5' : 'mt-1.5 gap-y-0.5'}`}>
+          <div
+            className={`flex flex-wrap items-baseline gap-x-4 text-[13px] text-soft ${close ? 'mt-0.5' : 'mt-1.5 gap-y-0.5'}`}
+          >
             <span>{span(entry)}</span>
             {!close && <span>{entry.kinds.join(', ')}</span>}
-            {planned && <EntryRaws sheet={sheet} entry={entry} onChange={(change) => { say(entry.number, change) }} />}
+            {planned && (
+              <EntryRaws
+                sheet={sheet}
+                entry={entry}
+                onChange={(change) => {
+                  say(entry.number, change)
+                }}
+              />
+            )}
             <span className="ml-auto flex gap-4">
               {planned && entry.number > 1 && (
-                <button type="button" className="link" onClick={() => { edit({ do: 'join', number: entry.number }) }}>Join with {entry.number - 1}</button>
+                <button
+                  type="button"
+                  className="link"
+                  onClick={() => {
+                    edit({ do: 'join', number: entry.number })
+                  }}
+                >
+                  Join with {entry.number - 1}
+                </button>
               )}
-              <button type="button" className="link" aria-expanded={opened === 'sheet'} onClick={() => { open('sheet') }}>
+              <button
+                type="button"
+                className="link"
+                aria-expanded={opened === 'sheet'}
+                onClick={() => {
+                  open('sheet')
+                }}
+              >
                 {opened === 'sheet' ? 'Close contact sheet' : 'Contact sheet'}
               </button>
               {planned && !nothingNew && (
-                <button type="button" className="link" aria-expanded={opened === 'says'} onClick={() => { open('says') }}>
+                <button
+                  type="button"
+                  className="link"
+                  aria-expanded={opened === 'says'}
+                  onClick={() => {
+                    open('says')
+                  }}
+                >
                   {opened === 'says' ? 'Close what they say' : 'What they say'}
                 </button>
               )}
               {!planned && (
-                <button type="button" className="link" aria-expanded={opened === 'files'} onClick={() => { open('files') }}>
+                <button
+                  type="button"
+                  className="link"
+                  aria-expanded={opened === 'files'}
+                  onClick={() => {
+                    open('files')
+                  }}
+                >
                   {opened === 'files' ? 'Close files' : 'Files and checksums'}
                 </button>
               )}
@@ -113,11 +199,21 @@ export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet;
           {!close && marks}
         </div>
         <div className="text-right">
-          <div className="text-[20px] leading-none font-semibold">{(planned ? entry.counts.new : (entry.progress?.frames_done ?? 0)).toLocaleString('en')}</div>
-          <div className={`text-[13px] text-soft ${close ? '' : 'mt-1'}`}>
-            {nothingNew ? `new of ${close ? entry.frames : plural(entry.frames, 'frame')}` : planned ? `of ${plural(entry.frames, 'frame')}` : `of ${entry.counts.new.toLocaleString('en')} verified`}
+          <div className="text-[20px] leading-none font-semibold">
+            {(planned ? entry.counts.new : (entry.progress?.frames_done ?? 0)).toLocaleString('en')}
           </div>
-          {!nothingNew && <div className={`text-[14px] font-medium ${close ? '' : 'mt-1'}`}>{bytes(arriving && entry.progress ? entry.progress.bytes_done : entry.bytes)}</div>}
+          <div className={`text-[13px] text-soft ${close ? '' : 'mt-1'}`}>
+            {nothingNew
+              ? `new of ${close ? entry.frames : plural(entry.frames, 'frame')}`
+              : planned
+                ? `of ${plural(entry.frames, 'frame')}`
+                : `of ${entry.counts.new.toLocaleString('en')} verified`}
+          </div>
+          {!nothingNew && (
+            <div className={`text-[14px] font-medium ${close ? '' : 'mt-1'}`}>
+              {bytes(arriving && entry.progress ? entry.progress.bytes_done : entry.bytes)}
+            </div>
+          )}
           {!nothingNew && arriving && <div className="text-[13px] text-soft">of {bytes(entry.bytes)}</div>}
         </div>
         <MarginNotes
@@ -138,23 +234,64 @@ export function EntryRow({ sheet, entry, selection, edit, say }: { sheet: Sheet;
       </div>
       {opened === 'sheet' && (
         <div className="mt-3">
-          <ContactSheet frames={frames} label={`Contact sheet of entry ${entry.number}`} current={current} onCurrent={setCurrent} onLook={look} onClose={() => { open('sheet') }} arriving={arriving} marked={marked} selecting={selecting} tools={planned && <Groups sheet={sheet.id} number={entry.number} count={entry.frames} select={(positions) => { selection.set(entry.number, positions, false) }} />} />
+          <ContactSheet
+            frames={frames}
+            label={`Contact sheet of entry ${entry.number}`}
+            current={current}
+            onCurrent={setCurrent}
+            onLook={look}
+            onClose={() => {
+              open('sheet')
+            }}
+            arriving={arriving}
+            marked={marked}
+            selecting={selecting}
+            tools={
+              planned && (
+                <Groups
+                  sheet={sheet.id}
+                  number={entry.number}
+                  count={entry.frames}
+                  select={(positions) => {
+                    selection.set(entry.number, positions, false)
+                  }}
+                />
+              )
+            }
+          />
         </div>
       )}
       {opened === 'says' && <SaysCard sheet={sheet.id} entry={entry} />}
       {opened === 'files' && (
         <>
-          <div className="mt-3"><ReceiptLinks sheet={sheet} entry={entry.number} /></div>
+          <div className="mt-3">
+            <ReceiptLinks sheet={sheet} entry={entry.number} />
+          </div>
           <FileList sheet={sheet.id} entry={entry} />
         </>
       )}
-      {looking && <Look frames={frames} position={current} onMove={setCurrent} onClose={() => { setLooking(false) }} />}
+      {looking && (
+        <Look
+          frames={frames}
+          position={current}
+          onMove={setCurrent}
+          onClose={() => {
+            setLooking(false)
+          }}
+        />
+      )}
     </section>
   )
 }
 
 /** Selecting in this entry's contact sheet, and the keys that act on what is selected, or on the frame at hand. */
-function selectingIn(number: number, frames: FrameWindow<Seen & { id: number }>, selection: Selection, edit: (edit: Edit) => void, toNextRun: (position: number) => void): Selecting {
+function selectingIn(
+  number: number,
+  frames: FrameWindow<Seen & { id: number }>,
+  selection: Selection,
+  edit: (edit: Edit) => void,
+  toNextRun: (position: number) => void,
+): Selecting {
   const meant = (position: number): number[] => {
     const id = frames.at(position)?.id
     return selection.ids.size > 0 ? [...selection.ids] : id === undefined ? [] : [id]
@@ -164,8 +301,12 @@ function selectingIn(number: number, frames: FrameWindow<Seen & { id: number }>,
       const id = frames.at(position)?.id
       return id !== undefined && selection.ids.has(id)
     },
-    press: (position, way) => { selection.press(number, position, way, frames.at(position)?.id) },
-    set: (positions, add) => { selection.set(number, positions, add) },
+    press: (position, way) => {
+      selection.press(number, position, way, frames.at(position)?.id)
+    },
+    set: (positions, add) => {
+      selection.set(number, positions, add)
+    },
     keys: {
       l: (position) => {
         const out = frames.at(position)?.state === 'left_out'
@@ -186,15 +327,38 @@ function Into({ entry, onInto }: { entry: Entry; onInto: (shoot: number | null) 
     return (
       <div className="border-b border-dotted border-rule-strong pb-1">
         <h2 className="text-[20px]">{entry.into.name}</h2>
-        <p className="text-[13px] text-soft">goes into the shoot that is there. <button type="button" className="link" onClick={() => { onInto(null) }}>Make it a new shoot</button></p>
+        <p className="text-[13px] text-soft">
+          goes into the shoot that is there.{' '}
+          <button
+            type="button"
+            className="link"
+            onClick={() => {
+              onInto(null)
+            }}
+          >
+            Make it a new shoot
+          </button>
+        </p>
       </div>
     )
   }
   const offer = entry.shoots.find((shoot) => shoot.folder !== entry.folder)
-  if (!offer) return entry.shoots.length > 0 ? <p className="mt-1 text-[13px] text-soft">There is a shoot in this folder; its frames go on counting.</p> : null
+  if (!offer)
+    return entry.shoots.length > 0 ? (
+      <p className="mt-1 text-[13px] text-soft">There is a shoot in this folder; its frames go on counting.</p>
+    ) : null
   return (
     <p className="mt-1 text-[13px] text-soft">
-      “{offer.name}” is on the shelf. <button type="button" className="link" onClick={() => { onInto(offer.id) }}>File into it</button>
+      “{offer.name}” is on the shelf.{' '}
+      <button
+        type="button"
+        className="link"
+        onClick={() => {
+          onInto(offer.id)
+        }}
+      >
+        File into it
+      </button>
     </p>
   )
 }
@@ -213,7 +377,14 @@ function EntryDone({ entry }: { entry: Entry }) {
           entry.name || entry.folder.split('/').at(-1)
         )}
       </h2>
-      <div className="mt-1 h-[3px] bg-rule" role="progressbar" aria-label={`Entry ${entry.number} copied`} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.floor(share * 100)}>
+      <div
+        className="mt-1 h-[3px] bg-rule"
+        role="progressbar"
+        aria-label={`Entry ${entry.number} copied`}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-valuenow={Math.floor(share * 100)}
+      >
         <div className="h-full bg-ink transition-[width] duration-150" style={{ width: `${share * 100}%` }} />
       </div>
     </div>
@@ -226,7 +397,9 @@ function span(entry: Entry): string {
 }
 
 function useSheetFrames(sheet: number, entry: Entry): FrameWindow<Seen & { id: number }> {
-  const window = useFrameWindow<SheetFrame>(['frames', 'sheet', sheet, entry.number], entry.frames, (offset, limit) => api.sheetFrames(sheet, entry.number, offset, limit))
+  const window = useFrameWindow<SheetFrame>(['frames', 'sheet', sheet, entry.number], entry.frames, (offset, limit) =>
+    api.sheetFrames(sheet, entry.number, offset, limit),
+  )
   return {
     ...window,
     at: (position) => {
@@ -239,5 +412,7 @@ function useSheetFrames(sheet: number, entry: Entry): FrameWindow<Seen & { id: n
 /** Where the frame comes from and goes to, for the closer look. */
 function lines(frame: SheetFrame): string[] {
   if (frame.state === 'filed') return [`Already filed as ${frame.same_as.join(', ')}`]
-  return frame.to.map((to, i) => `${frame.from[i] ?? ''}  →  ${to}${frame.digests?.[i] ? `   ${frame.digests[i]}` : ''}`)
+  return frame.to.map(
+    (to, i) => `${frame.from[i] ?? ''}  →  ${to}${frame.digests?.[i] ? `   ${frame.digests[i]}` : ''}`,
+  )
 }

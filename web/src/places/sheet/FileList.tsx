@@ -9,7 +9,9 @@ const PAD = 14
 
 /** Every frame of an entry as the receipt has it: from where, to where, with which checksum. */
 export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
-  const frames = useFrameWindow<SheetFrame>(['frames', 'sheet', sheet, entry.number], entry.frames, (offset, limit) => api.sheetFrames(sheet, entry.number, offset, limit))
+  const frames = useFrameWindow<SheetFrame>(['frames', 'sheet', sheet, entry.number], entry.frames, (offset, limit) =>
+    api.sheetFrames(sheet, entry.number, offset, limit),
+  )
   const box = useRef<HTMLDivElement>(null)
   const rows = useVirtualizer({
     count: frames.count,
@@ -19,7 +21,13 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
   })
   const items = useInView(rows, frames)
   return (
-    <div ref={box} className="mt-3 max-h-[52vh] overflow-y-auto border border-rule bg-leaf" tabIndex={0} role="region" aria-label={`Files of entry ${entry.number}`}>
+    <div
+      ref={box}
+      className="mt-3 max-h-[52vh] overflow-y-auto border border-rule bg-leaf"
+      tabIndex={0}
+      role="region"
+      aria-label={`Files of entry ${entry.number}`}
+    >
       <div className="sticky top-0 z-10 grid grid-cols-[64px_2fr_3fr_330px_76px] gap-4 border-b border-rule bg-leaf px-4 py-1.5 text-[12.5px] text-soft">
         <span className="text-right">Frame</span>
         <span>On the card</span>
@@ -31,16 +39,54 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
         {items.map((item) => {
           const frame = frames.at(item.index)
           return (
-            <div key={item.key} className="absolute inset-x-0 grid grid-cols-[64px_2fr_3fr_330px_76px] gap-4 border-b border-rule px-4 py-1.5 text-[12.5px] leading-[22px]" style={{ transform: `translateY(${item.start}px)`, height: item.size }}>
+            <div
+              key={item.key}
+              className="absolute inset-x-0 grid grid-cols-[64px_2fr_3fr_330px_76px] gap-4 border-b border-rule px-4 py-1.5 text-[12.5px] leading-[22px]"
+              style={{ transform: `translateY(${item.start}px)`, height: item.size }}
+            >
               <span className="text-right text-soft">{item.index + 1}</span>
-              <span className="min-w-0">{frame?.from.map((path) => <span key={path} className="block truncate" title={path}>{path}</span>)}</span>
               <span className="min-w-0">
-                {frame?.to.map((path) => <span key={path} className="block truncate" title={path}>{path.split('/').at(-1)}</span>)}
-                {frame?.same_as.map((path) => <span key={path} className="block truncate text-soft" title={path}>same as {path}</span>)}
-                {frame?.problems.map((problem) => <span key={problem} className="block truncate" title={problem}>{problem}</span>)}
+                {frame?.from.map((path) => (
+                  <span key={path} className="block truncate" title={path}>
+                    {path}
+                  </span>
+                ))}
               </span>
-              <span className="min-w-0 font-mono text-[11.5px]">{frame?.digests?.map((digest, i) => <span key={i} className="block truncate">{digest ?? ''}</span>)}</span>
-              <span className={frame?.state === 'copied' ? 'text-verdigris' : frame?.state === 'failed' ? 'font-semibold text-brass' : 'text-soft'}>{frame ? WORDS[frame.state] : ''}</span>
+              <span className="min-w-0">
+                {frame?.to.map((path) => (
+                  <span key={path} className="block truncate" title={path}>
+                    {path.split('/').at(-1)}
+                  </span>
+                ))}
+                {frame?.same_as.map((path) => (
+                  <span key={path} className="block truncate text-soft" title={path}>
+                    same as {path}
+                  </span>
+                ))}
+                {frame?.problems.map((problem) => (
+                  <span key={problem} className="block truncate" title={problem}>
+                    {problem}
+                  </span>
+                ))}
+              </span>
+              <span className="min-w-0 font-mono text-[11.5px]">
+                {frame?.digests?.map((digest, i) => (
+                  <span key={i} className="block truncate">
+                    {digest ?? ''}
+                  </span>
+                ))}
+              </span>
+              <span
+                className={
+                  frame?.state === 'copied'
+                    ? 'text-verdigris'
+                    : frame?.state === 'failed'
+                      ? 'font-semibold text-brass'
+                      : 'text-soft'
+                }
+              >
+                {frame ? WORDS[frame.state] : ''}
+              </span>
             </div>
           )
         })}
@@ -49,4 +95,11 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
   )
 }
 
-const WORDS = { new: 'to come', copied: '✓ verified', filed: 'filed before', left_out: 'left out', unreadable: 'unreadable', failed: 'failed' } as const
+const WORDS = {
+  new: 'to come',
+  copied: '✓ verified',
+  filed: 'filed before',
+  left_out: 'left out',
+  unreadable: 'unreadable',
+  failed: 'failed',
+} as const

@@ -4,22 +4,64 @@ import { useState } from 'react'
 import { api, type FrameGroup } from '../../api/client'
 import { day } from '../../parts/words'
 
-const WORDS: Record<string, string> = { black: 'looks black', blown_out: 'looks blown out', blurred: 'looks blurred', new: 'to be copied', filed: 'filed already', left_out: 'left out', unreadable: 'unreadable' }
+const WORDS: Record<string, string> = {
+  black: 'looks black',
+  blown_out: 'looks blown out',
+  blurred: 'looks blurred',
+  new: 'to be copied',
+  filed: 'filed already',
+  left_out: 'left out',
+  unreadable: 'unreadable',
+}
 
 /** Selects at one stroke: a day, a kind, a camera, what looks black or blurred, what is filed already. */
-export function Groups({ sheet, number, count, select }: { sheet: number; number: number; count: number; select: (positions: number[]) => void }) {
+export function Groups({
+  sheet,
+  number,
+  count,
+  select,
+}: {
+  sheet: number
+  number: number
+  count: number
+  select: (positions: number[]) => void
+}) {
   const [open, setOpen] = useState(false)
-  const groups = useQuery({ queryKey: ['groups', sheet, number], queryFn: () => api.frameGroups(sheet, number), enabled: open, staleTime: 0 })
+  const groups = useQuery({
+    queryKey: ['groups', sheet, number],
+    queryFn: () => api.frameGroups(sheet, number),
+    enabled: open,
+    staleTime: 0,
+  })
   const all = Array.from({ length: count }, (_, position) => position)
   return (
     <DropdownMenu.Root modal={false} open={open} onOpenChange={setOpen}>
       <DropdownMenu.Trigger className="link text-[13px]">Select</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={4} className="z-30 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] min-w-[240px] overflow-y-auto border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)">
-          <Group words="all frames" count={count} onSelect={() => { select(all) }} />
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={4}
+          className="z-30 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] min-w-[240px] overflow-y-auto border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)"
+        >
+          <Group
+            words="all frames"
+            count={count}
+            onSelect={() => {
+              select(all)
+            }}
+          />
           {groups.data?.map((group, i) => (
-            <div key={`${group.by} ${group.of}`} className={group.by === groups.data[i - 1]?.by ? '' : 'mt-1 border-t border-rule pt-1'}>
-              <Group words={words(group)} count={group.positions.length} onSelect={() => { select(group.positions) }} />
+            <div
+              key={`${group.by} ${group.of}`}
+              className={group.by === groups.data[i - 1]?.by ? '' : 'mt-1 border-t border-rule pt-1'}
+            >
+              <Group
+                words={words(group)}
+                count={group.positions.length}
+                onSelect={() => {
+                  select(group.positions)
+                }}
+              />
             </div>
           ))}
           {groups.error && <p className="px-2.5 py-1 text-[13px]">{groups.error.message}</p>}
@@ -31,7 +73,10 @@ export function Groups({ sheet, number, count, select }: { sheet: number; number
 
 function Group({ words: name, count, onSelect }: { words: string; count: number; onSelect: () => void }) {
   return (
-    <DropdownMenu.Item onSelect={onSelect} className="flex min-h-8 cursor-pointer items-center justify-between gap-6 px-2.5 outline-none data-[highlighted]:bg-velvet-wash">
+    <DropdownMenu.Item
+      onSelect={onSelect}
+      className="flex min-h-8 cursor-pointer items-center justify-between gap-6 px-2.5 outline-none data-[highlighted]:bg-velvet-wash"
+    >
       <span>{name}</span>
       <span className="text-soft tabular-nums">{count.toLocaleString('en')}</span>
     </DropdownMenu.Item>

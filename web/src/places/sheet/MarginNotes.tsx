@@ -3,24 +3,61 @@ import type { Entry } from '../../api/client'
 import { plural } from '../../parts/words'
 
 /** What is worth knowing about an entry, beside it: what was found, and the one thing to do. */
-export function MarginNotes({ entry, running, close, onShow, onOffer }: { entry: Entry; running: boolean; close: boolean; onShow: (positions: number[]) => void; onOffer: (offer: 'leave_out' | 'split', note: Entry['notes'][number]) => void }) {
+export function MarginNotes({
+  entry,
+  running,
+  close,
+  onShow,
+  onOffer,
+}: {
+  entry: Entry
+  running: boolean
+  close: boolean
+  onShow: (positions: number[]) => void
+  onOffer: (offer: 'leave_out' | 'split', note: Entry['notes'][number]) => void
+}) {
   const [all, setAll] = useState(false)
   const short = close && !all
   const shown = short && entry.notes.length > 3 ? entry.notes.slice(0, 2) : entry.notes
   return (
-    <div role="group" aria-label={`Notes on entry ${entry.number}`} className="border-l-[3px] border-double border-rule-strong pl-3.5 text-[13px] leading-[1.45]">
+    <div
+      role="group"
+      aria-label={`Notes on entry ${entry.number}`}
+      className="border-l-[3px] border-double border-rule-strong pl-3.5 text-[13px] leading-[1.45]"
+    >
       {shown.map((note) => (
-        <div key={`${note.code} ${note.positions[0] ?? ''}`} className={short ? 'flex flex-wrap gap-x-3' : 'mb-2.5'} title={short ? note.text : undefined}>
+        <div
+          key={`${note.code} ${note.positions[0] ?? ''}`}
+          className={short ? 'flex flex-wrap gap-x-3' : 'mb-2.5'}
+          title={short ? note.text : undefined}
+        >
           <div className={`font-semibold ${note.asks ? 'text-brass' : 'text-ink'}`}>{note.title}</div>
           <div className={short ? 'sr-only' : 'text-soft'}>{note.text}</div>
           {note.positions.length > 0 && (
             <span className="flex gap-3">
-              <button type="button" className="link" onClick={() => { onShow(note.positions) }}>
+              <button
+                type="button"
+                className="link"
+                onClick={() => {
+                  onShow(note.positions)
+                }}
+              >
                 {note.positions.length === 1 ? 'Show it' : 'Show them'}
               </button>
               {note.offers !== null && !running && !(short && note.offers !== 'split') && (
-                <button type="button" className="link" onClick={() => { if (note.offers) onOffer(note.offers, note) }}>
-                  {{ leave_out: `Leave ${note.positions.length === 1 ? 'it' : 'them'} out`, split: 'Begin an entry there' }[note.offers]}
+                <button
+                  type="button"
+                  className="link"
+                  onClick={() => {
+                    if (note.offers) onOffer(note.offers, note)
+                  }}
+                >
+                  {
+                    {
+                      leave_out: `Leave ${note.positions.length === 1 ? 'it' : 'them'} out`,
+                      split: 'Begin an entry there',
+                    }[note.offers]
+                  }
                 </button>
               )}
             </span>
@@ -28,7 +65,15 @@ export function MarginNotes({ entry, running, close, onShow, onOffer }: { entry:
         </div>
       ))}
       {shown.length < entry.notes.length && (
-        <button type="button" className="link" onClick={() => { setAll(true) }}>{entry.notes.length - shown.length} more notes</button>
+        <button
+          type="button"
+          className="link"
+          onClick={() => {
+            setAll(true)
+          }}
+        >
+          {entry.notes.length - shown.length} more notes
+        </button>
       )}
       {running && <Outcome entry={entry} />}
     </div>
@@ -42,10 +87,18 @@ function Outcome({ entry }: { entry: Entry }) {
       {progress && progress.files > 0 && progress.files === progress.files_done && (
         <div className="mb-2.5 font-semibold text-verdigris">✓ Verified in every place</div>
       )}
-      {progress && progress.failed > 0 && <div className="mb-2.5 font-semibold text-brass">{plural(progress.failed, 'file')} failed; see above</div>}
-      {counts.filed > 0 && <div className="mb-2.5 text-soft">{plural(counts.filed, 'frame')} already filed, skipped.</div>}
-      {counts.twice > 0 && <div className="mb-2.5 text-soft">{plural(counts.twice, 'frame')} here twice, copied once.</div>}
-      {counts.unreadable > 0 && <div className="mb-2.5 text-soft">{plural(counts.unreadable, 'frame')} could not be read.</div>}
+      {progress && progress.failed > 0 && (
+        <div className="mb-2.5 font-semibold text-brass">{plural(progress.failed, 'file')} failed; see above</div>
+      )}
+      {counts.filed > 0 && (
+        <div className="mb-2.5 text-soft">{plural(counts.filed, 'frame')} already filed, skipped.</div>
+      )}
+      {counts.twice > 0 && (
+        <div className="mb-2.5 text-soft">{plural(counts.twice, 'frame')} here twice, copied once.</div>
+      )}
+      {counts.unreadable > 0 && (
+        <div className="mb-2.5 text-soft">{plural(counts.unreadable, 'frame')} could not be read.</div>
+      )}
     </>
   )
 }

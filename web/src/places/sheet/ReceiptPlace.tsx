@@ -21,8 +21,18 @@ export function ReceiptPlace() {
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-5 pb-3">
         <h1 className="text-[28px]">Receipt {id}</h1>
         <span className="flex flex-wrap gap-4 print:hidden">
-          <Link to={`/sheets/${id}`} className="link">With pictures</Link>
-          <button type="button" className="link" onClick={() => { window.print() }}>Print</button>
+          <Link to={`/sheets/${id}`} className="link">
+            With pictures
+          </Link>
+          <button
+            type="button"
+            className="link"
+            onClick={() => {
+              window.print()
+            }}
+          >
+            Print
+          </button>
         </span>
       </div>
       <Facts sheet={sheet.data} filed={filed} seal={receipt.data.seal} />
@@ -40,12 +50,26 @@ function Facts({ sheet, filed, seal }: { sheet: Sheet; filed: ReceiptLine[]; sea
   return (
     <dl className="grid max-w-[110ch] grid-cols-[110px_1fr] gap-y-0.5">
       <dt className="text-soft">taken in</dt>
-      <dd>{progress.started_at && instant(progress.started_at)}, in {duration(progress.seconds)}{sheet.state === 'stopped' && ', stopped before the end'}</dd>
+      <dd>
+        {progress.started_at && instant(progress.started_at)}, in {duration(progress.seconds)}
+        {sheet.state === 'stopped' && ', stopped before the end'}
+      </dd>
       <dt className="text-soft">from</dt>
       <dd>{sheet.cards.map((card) => card.label).join(' and ')}</dd>
-      {rootsOf(filed).map(([root, files], i) => <Place key={root} word={i === 0 ? 'to' : 'and to'} root={files === filed.length ? root : `${root} (${plural(files, 'file')} of ${filed.length.toLocaleString('en')})`} />)}
+      {rootsOf(filed).map(([root, files], i) => (
+        <Place
+          key={root}
+          word={i === 0 ? 'to' : 'and to'}
+          root={
+            files === filed.length ? root : `${root} (${plural(files, 'file')} of ${filed.length.toLocaleString('en')})`
+          }
+        />
+      ))}
       <dt className="text-soft">filed</dt>
-      <dd>{plural(progress.frames_done, 'frame')}, {bytes(progress.bytes_filed)}{progress.failed > 0 && `; ${plural(progress.failed, 'file')} failed`}</dd>
+      <dd>
+        {plural(progress.frames_done, 'frame')}, {bytes(progress.bytes_filed)}
+        {progress.failed > 0 && `; ${plural(progress.failed, 'file')} failed`}
+      </dd>
       {progress.dng && (
         <>
           <dt className="text-soft">raw files</dt>
@@ -55,7 +79,11 @@ function Facts({ sheet, filed, seal }: { sheet: Sheet; filed: ReceiptLine[]; sea
       {progress.clearances.map((clearance) => (
         <div key={clearance.id} className="contents">
           <dt className="text-soft">{clearance.card}</dt>
-          <dd><Answer clearance={clearance} />{clearance.cleared ? `: ${proofOf(clearance)}.` : `: ${clearance.missing.join(' ')}`} <span className="text-soft">Looked at {instant(new Date().toISOString())}.</span></dd>
+          <dd>
+            <Answer clearance={clearance} />
+            {clearance.cleared ? `: ${proofOf(clearance)}.` : `: ${clearance.missing.join(' ')}`}{' '}
+            <span className="text-soft">Looked at {instant(new Date().toISOString())}.</span>
+          </dd>
         </div>
       ))}
       {seal && (
@@ -97,7 +125,9 @@ function Table({ title, lines }: { title: string; lines: ReceiptLine[] }) {
   return (
     <section aria-label={title} className="mt-7">
       <h2 className="text-[20px]">{title}</h2>
-      <p className="text-[13px] text-soft">{folder} · {plural(lines.length, 'file')}, {bytes(lines.reduce((sum, line) => sum + line.bytes, 0))}</p>
+      <p className="text-[13px] text-soft">
+        {folder} · {plural(lines.length, 'file')}, {bytes(lines.reduce((sum, line) => sum + line.bytes, 0))}
+      </p>
       <table className="mt-1 w-full text-left text-[12.5px]">
         <thead>
           <tr className="border-b border-rule">
@@ -110,13 +140,18 @@ function Table({ title, lines }: { title: string; lines: ReceiptLine[] }) {
         <tbody>
           {lines.map((line) => (
             <tr key={`${line.card}/${line.original}/${line.path}`} className="break-inside-avoid border-b border-rule">
-              <td className={`${CELL} break-all`}>{line.card} {line.original}</td>
+              <td className={`${CELL} break-all`}>
+                {line.card} {line.original}
+              </td>
               <td className={CELL}>
                 <span className="break-all">{line.path?.slice(folder === '' ? 0 : folder.length + 1)}</span>
                 {line.note !== '' && <span className="block text-soft">{line.note}</span>}
               </td>
               <td className={`${CELL} text-right whitespace-nowrap`}>{line.bytes.toLocaleString('en')}</td>
-              <td className={`${CELL} font-mono text-[11px] break-all`}>{line.digest}{line.second_digest && <span className="block">{line.second_digest}</span>}</td>
+              <td className={`${CELL} font-mono text-[11px] break-all`}>
+                {line.digest}
+                {line.second_digest && <span className="block">{line.second_digest}</span>}
+              </td>
             </tr>
           ))}
         </tbody>
@@ -125,7 +160,13 @@ function Table({ title, lines }: { title: string; lines: ReceiptLine[] }) {
   )
 }
 
-const WORDS: Record<string, string> = { same: 'equal', already_filed: 'filed before', left_out: 'left out', unreadable: 'unreadable', failed: 'failed' }
+const WORDS: Record<string, string> = {
+  same: 'equal',
+  already_filed: 'filed before',
+  left_out: 'left out',
+  unreadable: 'unreadable',
+  failed: 'failed',
+}
 
 function Rest({ lines }: { lines: ReceiptLine[] }) {
   return (
@@ -142,8 +183,12 @@ function Rest({ lines }: { lines: ReceiptLine[] }) {
         <tbody>
           {lines.map((line) => (
             <tr key={`${line.card}/${line.original}/${line.state}`} className="break-inside-avoid border-b border-rule">
-              <td className={`${CELL} break-all`}>{line.card} {line.original}</td>
-              <td className={`${CELL} whitespace-nowrap ${line.state === 'failed' ? 'font-semibold text-brass' : ''}`}>{WORDS[line.state] ?? line.state}</td>
+              <td className={`${CELL} break-all`}>
+                {line.card} {line.original}
+              </td>
+              <td className={`${CELL} whitespace-nowrap ${line.state === 'failed' ? 'font-semibold text-brass' : ''}`}>
+                {WORDS[line.state] ?? line.state}
+              </td>
               <td className={CELL}>{line.note}</td>
             </tr>
           ))}
@@ -153,17 +198,35 @@ function Rest({ lines }: { lines: ReceiptLine[] }) {
   )
 }
 
-const FILES = [['csv', 'CSV'], ['json', 'JSON'], ['mhl', 'ASC MHL'], ['xxh128', 'XXH128'], ['sha256', 'SHA-256'], ['b2', 'BLAKE2b']] as const
+const FILES = [
+  ['csv', 'CSV'],
+  ['json', 'JSON'],
+  ['mhl', 'ASC MHL'],
+  ['xxh128', 'XXH128'],
+  ['sha256', 'SHA-256'],
+  ['b2', 'BLAKE2b'],
+] as const
 
 /** Links to the receipt as a page to print and as files; or, of one entry, its lists of checksums. */
 export function ReceiptLinks({ sheet, entry }: { sheet: Sheet; entry?: number }) {
   const second = { sha256: 'sha256', blake2b: 'b2', none: null }[sheet.second_digest ?? 'none']
-  const offered = FILES.filter(([format]) => format === 'xxh128' || format === second || (entry === undefined && format !== 'sha256' && format !== 'b2'))
+  const offered = FILES.filter(
+    ([format]) =>
+      format === 'xxh128' || format === second || (entry === undefined && format !== 'sha256' && format !== 'b2'),
+  )
   return (
     <span className="flex flex-wrap gap-x-3.5 text-[13px] text-soft">
-      {entry === undefined ? <Link to={`/sheets/${sheet.id}/receipt`} className="link">All of it, to print</Link> : 'Checksums for its folder'}
+      {entry === undefined ? (
+        <Link to={`/sheets/${sheet.id}/receipt`} className="link">
+          All of it, to print
+        </Link>
+      ) : (
+        'Checksums for its folder'
+      )}
       {offered.map(([format, name]) => (
-        <a key={format} href={receiptUrl(sheet.id, format, entry)} download className="link">{name}</a>
+        <a key={format} href={receiptUrl(sheet.id, format, entry)} download className="link">
+          {name}
+        </a>
       ))}
     </span>
   )

@@ -7,14 +7,41 @@ import { useTyped } from './useTyped'
 
 /** As the file will say: every field that is written into the copies of an entry, whole. */
 export function SaysCard({ sheet, entry }: { sheet: number; entry: Entry }) {
-  const said = useQuery({ queryKey: ['sheet', sheet, 'says', entry.number, entry.name, entry.client, entry.kind, entry.description, entry.rights, entry.keywords], queryFn: () => api.says(sheet, entry.number) })
+  const said = useQuery({
+    queryKey: [
+      'sheet',
+      sheet,
+      'says',
+      entry.number,
+      entry.name,
+      entry.client,
+      entry.kind,
+      entry.description,
+      entry.rights,
+      entry.keywords,
+    ],
+    queryFn: () => api.says(sheet, entry.number),
+  })
   if (said.error) return <Trouble>{said.error.message}</Trouble>
   if (!said.data) return null
   const { frame, says } = said.data
   return (
-    <section aria-label={`What the files of entry ${entry.number} will say`} className="mt-3 border border-rule bg-leaf px-5 py-3.5">
+    <section
+      aria-label={`What the files of entry ${entry.number} will say`}
+      className="mt-3 border border-rule bg-leaf px-5 py-3.5"
+    >
       <Described sheet={sheet} entry={entry} />
-      {says === null ? <p className="text-soft">Nothing is written into these files. <Link to="/house-style" className="link">The house style</Link> says who made them and whose they are; keywords and a description are typed here.</p> : <Said frame={frame} says={says} />}
+      {says === null ? (
+        <p className="text-soft">
+          Nothing is written into these files.{' '}
+          <Link to="/house-style" className="link">
+            The house style
+          </Link>{' '}
+          says who made them and whose they are; keywords and a description are typed here.
+        </p>
+      ) : (
+        <Said frame={frame} says={says} />
+      )}
     </section>
   )
 }
@@ -24,12 +51,16 @@ function Described({ sheet, entry }: { sheet: number; entry: Entry }) {
   const typed = useTyped(sheet, entry, 'description')
   return (
     <div className="mb-3 max-w-[110ch]">
-      <label className="block text-[13px] text-soft" htmlFor={`description-${entry.number}`}>Description: what these frames show</label>
+      <label className="block text-[13px] text-soft" htmlFor={`description-${entry.number}`}>
+        Description: what these frames show
+      </label>
       <textarea
         id={`description-${entry.number}`}
         rows={Math.min(8, Math.max(2, typed.value.split('\n').length))}
         value={typed.value}
-        onChange={(event) => { typed.type(event.target.value) }}
+        onChange={(event) => {
+          typed.type(event.target.value)
+        }}
         onBlur={typed.flush}
         className="mt-1 w-full border border-rule-strong bg-paper px-2 py-1 focus:border-velvet focus:outline-none"
       />
@@ -41,12 +72,16 @@ function Described({ sheet, entry }: { sheet: number; entry: Entry }) {
 function Said({ frame, says }: { frame: string | null; says: Says }) {
   return (
     <>
-      <p className="mb-1.5 text-[13px] text-soft">As the files of {frame} will say, and every other frame of this entry in its own way:</p>
+      <p className="mb-1.5 text-[13px] text-soft">
+        As the files of {frame} will say, and every other frame of this entry in its own way:
+      </p>
       <dl className="grid max-w-[110ch] grid-cols-[180px_1fr] gap-x-4 gap-y-0.5">
         {says.texts.map(({ field, text }) => (
           <div key={field} className="contents">
             <dt className="text-soft">{FIELDS[field]}</dt>
-            <dd className="wrap-anywhere whitespace-pre-line">{field === 'copyright_marked' ? (text === 'true' ? 'yes' : 'no, in the public domain') : text}</dd>
+            <dd className="wrap-anywhere whitespace-pre-line">
+              {field === 'copyright_marked' ? (text === 'true' ? 'yes' : 'no, in the public domain') : text}
+            </dd>
           </div>
         ))}
         {says.keywords.length > 0 && (

@@ -5,50 +5,126 @@ import { offset } from './Clocks'
 import type { Selection } from '../../parts/selection'
 
 /** What can be done with the selected frames, counted in words; just above the sum line. */
-export function SelectionBar({ sheet, tape, selection, edit }: { sheet: Sheet; tape: Tape; selection: Selection; edit: (edit: Edit) => void }) {
+export function SelectionBar({
+  sheet,
+  tape,
+  selection,
+  edit,
+}: {
+  sheet: Sheet
+  tape: Tape
+  selection: Selection
+  edit: (edit: Edit) => void
+}) {
   const frames = [...selection.ids]
   const first = frames[0]
   if (first === undefined) return null
   const home = tape.find((entry) => entry.frames.includes(first))
   const isFirst = home?.frames[0] === first
-  const choices = [{ value: 'none', label: 'choose' }, ...sheet.entries.map((entry) => ({ value: String(entry.number), label: `${entry.number} ${entry.name || '(not named yet)'}` })), { value: 'new', label: 'a new entry' }]
+  const choices = [
+    { value: 'none', label: 'choose' },
+    ...sheet.entries.map((entry) => ({
+      value: String(entry.number),
+      label: `${entry.number} ${entry.name || '(not named yet)'}`,
+    })),
+    { value: 'new', label: 'a new entry' },
+  ]
   const moment = sameMoment(sheet, tape, frames)
   const then = (what: Edit) => {
     edit(what)
     selection.clear()
   }
   return (
-    <section aria-label="Selection" className="page sticky bottom-[79px] z-20 border-t border-rule-strong bg-velvet-wash">
+    <section
+      aria-label="Selection"
+      className="page sticky bottom-[79px] z-20 border-t border-rule-strong bg-velvet-wash"
+    >
       <div className="flex min-h-[44px] flex-wrap items-center gap-x-5 gap-y-1 py-1.5">
         <strong className="font-semibold">{plural(frames.length, 'frame')} selected</strong>
-        <button type="button" className="button" onClick={() => { then({ do: 'leave_out', frames }) }}>Leave out</button>
-        <button type="button" className="button" onClick={() => { then({ do: 'take_back', frames }) }}>Take back</button>
+        <button
+          type="button"
+          className="button"
+          onClick={() => {
+            then({ do: 'leave_out', frames })
+          }}
+        >
+          Leave out
+        </button>
+        <button
+          type="button"
+          className="button"
+          onClick={() => {
+            then({ do: 'take_back', frames })
+          }}
+        >
+          Take back
+        </button>
         {frames.length === 1 && !isFirst && (
-          <button type="button" className="button" onClick={() => { then({ do: 'split', frame: first }) }}>Begin an entry here</button>
+          <button
+            type="button"
+            className="button"
+            onClick={() => {
+              then({ do: 'split', frame: first })
+            }}
+          >
+            Begin an entry here
+          </button>
         )}
         {moment && (
-          <button type="button" className="button" title={`Adds ${offset(moment.seconds)} to its clock`} onClick={() => { then({ do: 'clock', camera: moment.camera, seconds: moment.seconds }) }}>
+          <button
+            type="button"
+            className="button"
+            title={`Adds ${offset(moment.seconds)} to its clock`}
+            onClick={() => {
+              then({ do: 'clock', camera: moment.camera, seconds: moment.seconds })
+            }}
+          >
             These show the same moment: set the clock of {moment.name}
           </button>
         )}
         <span className="flex items-center gap-1.5">
           <span className="text-soft">move to entry</span>
-          <Pick label="Move to entry" side="top" value="none" choices={choices} onPick={(value) => { if (value !== 'none') then({ do: 'move', frames, to: value === 'new' ? null : Number(value) }) }} />
+          <Pick
+            label="Move to entry"
+            side="top"
+            value="none"
+            choices={choices}
+            onPick={(value) => {
+              if (value !== 'none') then({ do: 'move', frames, to: value === 'new' ? null : Number(value) })
+            }}
+          />
         </span>
-        <button type="button" className="link ml-auto" onClick={selection.clear}>Select nothing</button>
+        <button type="button" className="link ml-auto" onClick={selection.clear}>
+          Select nothing
+        </button>
       </div>
     </section>
   )
 }
 
 /** Two frames of two cameras, taken as the same moment: what must be added to the clock of the one selected last. */
-function sameMoment(sheet: Sheet, tape: Tape, frames: number[]): { camera: string; name: string; seconds: number } | null {
+function sameMoment(
+  sheet: Sheet,
+  tape: Tape,
+  frames: number[],
+): { camera: string; name: string; seconds: number } | null {
   const [a, b] = frames.map((id) => {
     const entry = tape.find((each) => each.frames.includes(id))
     const at = entry?.frames.indexOf(id) ?? -1
     return { camera: entry?.cameras[at], tick: entry?.ticks[at] }
   })
-  if (frames.length !== 2 || !a || !b || !a.camera || !b.camera || a.camera === b.camera || a.tick == null || b.tick == null || a.tick === b.tick) return null
+  if (
+    frames.length !== 2 ||
+    !a ||
+    !b ||
+    !a.camera ||
+    !b.camera ||
+    a.camera === b.camera ||
+    a.tick == null ||
+    b.tick == null ||
+    a.tick === b.tick
+  )
+    return null
   const known = sheet.cameras.find((each) => each.camera === b.camera)
   return { camera: b.camera, name: known?.name ?? b.camera, seconds: (known?.seconds ?? 0) + a.tick - b.tick }
 }

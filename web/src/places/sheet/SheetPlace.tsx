@@ -14,7 +14,14 @@ import { SumLine } from './SumLine'
 import { Tape } from './Tape'
 import { Witnesses } from './Witnesses'
 
-const TITLES = { sheet: 'Sheet', waiting: 'Intake', running: 'Intake', paused: 'Intake', stopped: 'Receipt', done: 'Receipt' } as const
+const TITLES = {
+  sheet: 'Sheet',
+  waiting: 'Intake',
+  running: 'Intake',
+  paused: 'Intake',
+  stopped: 'Receipt',
+  done: 'Receipt',
+} as const
 
 /** The sheet, which turns into its own progress and then into the receipt. */
 export function SheetPlace() {
@@ -28,7 +35,9 @@ export function SheetPlace() {
   if (!sheet.data) return <Waiting error={sheet.error} />
   const toEntry = (number: number) => {
     document.getElementById(`entry-${number}`)?.scrollIntoView({ block: 'start' })
-    document.querySelector<HTMLElement>(`#entry-${number} input, #entry-${number} [role=option]`)?.focus({ preventScroll: true })
+    document
+      .querySelector<HTMLElement>(`#entry-${number} input, #entry-${number} [role=option]`)
+      ?.focus({ preventScroll: true })
   }
   return (
     <div className="flex min-h-[calc(100vh-3rem)] flex-col">
@@ -38,23 +47,34 @@ export function SheetPlace() {
         {planned && <Clocks sheet={sheet.data} edit={edit} />}
         {planned && sheet.data.cards.length > 1 && <Witnesses sheet={sheet.data.id} />}
         <Refusal of={error} />
-        {sheet.data.cards.flatMap((card) => card.problems).map((problem) => (
-          <div key={problem} className="mb-2">
-            <Trouble>{problem}</Trouble>
-          </div>
-        ))}
+        {sheet.data.cards
+          .flatMap((card) => card.problems)
+          .map((problem) => (
+            <div key={problem} className="mb-2">
+              <Trouble>{problem}</Trouble>
+            </div>
+          ))}
         {sheet.data.progress?.failures.map((failure) => (
           <div key={failure.path} className="mb-2">
             <Trouble>{failure.why}</Trouble>
           </div>
         ))}
         {sheet.data.progress?.remarks.map((remark) => (
-          <p key={remark} className="mb-1 text-[13px] text-brass">{remark}</p>
+          <p key={remark} className="mb-1 text-[13px] text-brass">
+            {remark}
+          </p>
         ))}
-        {tape.data && tape.data.length > 0 && <Tape tape={tape.data} onEntry={toEntry} onEdit={planned ? edit : undefined} />}
+        {tape.data && tape.data.length > 0 && (
+          <Tape tape={tape.data} onEntry={toEntry} onEdit={planned ? edit : undefined} />
+        )}
         {sheet.data.entries.length === 0 && (
           <Nothing title="No frames on this card">
-            <p>Nothing on it is a picture that can be taken in. <Link to="/bays" className="link">Back to the bays</Link></p>
+            <p>
+              Nothing on it is a picture that can be taken in.{' '}
+              <Link to="/bays" className="link">
+                Back to the bays
+              </Link>
+            </p>
           </Nothing>
         )}
         {sheet.data.entries.map((entry) => (
@@ -78,7 +98,8 @@ function Head({ sheet }: { sheet: Sheet }) {
         {TITLES[sheet.state]} {sheet.id}
       </h1>
       <p className="text-soft">
-        {sheet.cards.length > 1 ? 'Cards' : 'Card'} <strong className="font-semibold text-ink">{sheet.cards.map((card) => card.label).join(' and ')}</strong>
+        {sheet.cards.length > 1 ? 'Cards' : 'Card'}{' '}
+        <strong className="font-semibold text-ink">{sheet.cards.map((card) => card.label).join(' and ')}</strong>
         {' · '}
         {plural(frames, 'frame')}, {bytes(size)}
         {first && last && ` · ${days(first, last)}`}

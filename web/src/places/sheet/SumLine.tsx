@@ -28,17 +28,36 @@ export function SumLine({ sheet }: { sheet: Sheet }) {
   return (
     <footer data-sum className="page sticky bottom-0 z-20 mt-auto border-t border-ink bg-leaf">
       <div className="absolute inset-x-0 top-[2px] border-t border-ink" />
-      {sheet.progress?.halted && <div role="alert" className="mt-2 border border-rose-rule bg-rose px-4 py-1.5">{sheet.progress.halted}</div>}
-      {order.error && <div role="alert" className="mt-2 border border-rose-rule bg-rose px-4 py-1.5">{order.error.message}</div>}
+      {sheet.progress?.halted && (
+        <div role="alert" className="mt-2 border border-rose-rule bg-rose px-4 py-1.5">
+          {sheet.progress.halted}
+        </div>
+      )}
+      {order.error && (
+        <div role="alert" className="mt-2 border border-rose-rule bg-rose px-4 py-1.5">
+          {order.error.message}
+        </div>
+      )}
       <div className="flex min-h-[78px] flex-wrap items-center gap-x-9 gap-y-2 py-3">
-        {sheet.progress === null ? <Plan sheet={sheet} onCopy={() => { give('copy') }} busy={order.isPending} /> : <UnderWay sheet={sheet} progress={sheet.progress} onOrder={give} />}
+        {sheet.progress === null ? (
+          <Plan
+            sheet={sheet}
+            onCopy={() => {
+              give('copy')
+            }}
+            busy={order.isPending}
+          />
+        ) : (
+          <UnderWay sheet={sheet} progress={sheet.progress} onOrder={give} />
+        )}
       </div>
     </footer>
   )
 }
 
 function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy: boolean }) {
-  const count = (state: 'new' | 'filed' | 'twice' | 'left_out' | 'unreadable') => sheet.entries.reduce((sum, entry) => sum + entry.counts[state], 0)
+  const count = (state: 'new' | 'filed' | 'twice' | 'left_out' | 'unreadable') =>
+    sheet.entries.reduce((sum, entry) => sum + entry.counts[state], 0)
   const fresh = count('new')
   const unnamed = sheet.entries.find((entry) => entry.counts.new > 0 && entry.name.trim() === '')
   const toUnnamed = () => {
@@ -58,17 +77,33 @@ function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy:
         <div className="serif text-[23px]">
           {plural(fresh, 'frame')} · {bytes(sheet.bytes)}
         </div>
-        <div className="text-[13px] text-soft">{others.length > 0 ? others.join(', ') : 'every frame on the card is new'}</div>
+        <div className="text-[13px] text-soft">
+          {others.length > 0 ? others.join(', ') : 'every frame on the card is new'}
+        </div>
       </div>
       <Where sheet={sheet} />
       <div className="ml-auto flex items-center gap-4">
         {sheet.waits_for && (
           <span id="waits" className="max-w-[30ch] text-right text-[13px] text-brass">
-            {unnamed ? <button type="button" className="text-brass underline underline-offset-3" onClick={toUnnamed}>{sheet.waits_for}</button> : sheet.waits_for}
+            {unnamed ? (
+              <button type="button" className="text-brass underline underline-offset-3" onClick={toUnnamed}>
+                {sheet.waits_for}
+              </button>
+            ) : (
+              sheet.waits_for
+            )}
           </span>
         )}
-        <button type="button" className="button button-main min-h-[46px] px-7 text-[16px]" disabled={sheet.waits_for !== null || busy} aria-describedby={sheet.waits_for ? 'waits' : undefined} onClick={onCopy}>
-          {fresh === 0 && sheet.waits_for === null ? `Enter ${plural(count('filed'), 'filed frame')}` : `Copy ${plural(fresh, 'frame')}`}
+        <button
+          type="button"
+          className="button button-main min-h-[46px] px-7 text-[16px]"
+          disabled={sheet.waits_for !== null || busy}
+          aria-describedby={sheet.waits_for ? 'waits' : undefined}
+          onClick={onCopy}
+        >
+          {fresh === 0 && sheet.waits_for === null
+            ? `Enter ${plural(count('filed'), 'filed frame')}`
+            : `Copy ${plural(fresh, 'frame')}`}
         </button>
       </div>
     </>
@@ -87,15 +122,29 @@ function Where({ sheet }: { sheet: Sheet }) {
   })
   const shelves = bays.data?.shelves ?? []
   if (sheet.shelf === null) return <div className="text-[13px] text-soft">No shelf yet</div>
-  const after = sheet.rooms.map((room) => (room.free === null ? 'not connected' : bytes(Math.max(0, room.free - sheet.takes))))
+  const after = sheet.rooms.map((room) =>
+    room.free === null ? 'not connected' : bytes(Math.max(0, room.free - sheet.takes)),
+  )
   const short = sheet.rooms.some((room) => room.missing > 0 || room.free === null)
   return (
     <div>
-      {choose.error && <div role="alert" className="text-[13px] text-brass">{choose.error.message}</div>}
+      {choose.error && (
+        <div role="alert" className="text-[13px] text-brass">
+          {choose.error.message}
+        </div>
+      )}
       <div className="flex items-center gap-1.5">
         <span className="text-soft">to</span>
         {shelves.length > 1 ? (
-          <Pick label="Shelf" side="top" value={String(sheet.shelf.id)} choices={shelves.map((shelf) => ({ value: String(shelf.id), label: shelf.name }))} onPick={(value) => { choose.mutate(Number(value)) }} />
+          <Pick
+            label="Shelf"
+            side="top"
+            value={String(sheet.shelf.id)}
+            choices={shelves.map((shelf) => ({ value: String(shelf.id), label: shelf.name }))}
+            onPick={(value) => {
+              choose.mutate(Number(value))
+            }}
+          />
         ) : (
           <strong className="font-semibold">{sheet.shelf.name}</strong>
         )}
@@ -115,7 +164,8 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
   const done = progress.bytes_done + useWithin(sheet, progress)
   const pace = usePace(progress.bytes, done, sheet.state)
   const { converts, share } = stageOf(progress, done - progress.bytes_done)
-  if (sheet.state === 'done' || sheet.state === 'stopped') return <Finished sheet={sheet} progress={progress} onOrder={onOrder} />
+  if (sheet.state === 'done' || sheet.state === 'stopped')
+    return <Finished sheet={sheet} progress={progress} onOrder={onOrder} />
   return (
     <>
       <div>
@@ -123,27 +173,76 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
           {progress.frames_done.toLocaleString('en')} of {plural(progress.frames, 'frame')}
         </div>
         <div className="text-[13px] text-soft">
-          {bytes(progress.bytes_done)} of {bytes(progress.bytes)} verified{progress.dng && `, ${progress.dng.made.toLocaleString('en')} of ${plural(progress.dng.wanted, 'DNG')} proven`}{progress.to_write > 0 && `, ${plural(progress.to_write, 'file')} to be written into`}
+          {bytes(progress.bytes_done)} of {bytes(progress.bytes)} verified
+          {progress.dng &&
+            `, ${progress.dng.made.toLocaleString('en')} of ${plural(progress.dng.wanted, 'DNG')} proven`}
+          {progress.to_write > 0 && `, ${plural(progress.to_write, 'file')} to be written into`}
         </div>
       </div>
       <div className="min-w-[220px] flex-1">
-        <div className="h-1.5 bg-rule" role="progressbar" aria-label={converts ? 'Conversion' : 'Copy'} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.floor(share * 100)}>
-          <div className="h-full bg-velvet-ground transition-[width] duration-150" style={{ width: `${share * 100}%` }} />
+        <div
+          className="h-1.5 bg-rule"
+          role="progressbar"
+          aria-label={converts ? 'Conversion' : 'Copy'}
+          aria-valuemin={0}
+          aria-valuemax={100}
+          aria-valuenow={Math.floor(share * 100)}
+        >
+          <div
+            className="h-full bg-velvet-ground transition-[width] duration-150"
+            style={{ width: `${share * 100}%` }}
+          />
         </div>
         <div className="mt-1 flex justify-between gap-6 text-[13px] text-soft">
-          <span className="whitespace-nowrap">{sheet.state === 'paused' ? 'Paused; what is copied stays filed' : converts ? 'copied; converting the raw files' : pace.rate > 0 ? `${bytes(pace.rate)} a second` : 'starting'}</span>
-          <span className="min-w-0 truncate" title={progress.now.map(({ name, step }) => `${step} ${name}`).join(', ')}>{progress.now.map(({ name, step }) => `${step} ${name}`).join(', ')}</span>
-          <span className="whitespace-nowrap">{sheet.state !== 'paused' && !converts && pace.rate > 0 ? timeLeft(pace.left) : ''}</span>
+          <span className="whitespace-nowrap">
+            {sheet.state === 'paused'
+              ? 'Paused; what is copied stays filed'
+              : converts
+                ? 'copied; converting the raw files'
+                : pace.rate > 0
+                  ? `${bytes(pace.rate)} a second`
+                  : 'starting'}
+          </span>
+          <span className="min-w-0 truncate" title={progress.now.map(({ name, step }) => `${step} ${name}`).join(', ')}>
+            {progress.now.map(({ name, step }) => `${step} ${name}`).join(', ')}
+          </span>
+          <span className="whitespace-nowrap">
+            {sheet.state !== 'paused' && !converts && pace.rate > 0 ? timeLeft(pace.left) : ''}
+          </span>
         </div>
       </div>
       <div className="flex items-center gap-3">
         <TellMe />
         {sheet.state === 'paused' ? (
-          <button type="button" className={`button ${progress.halted ? '' : 'button-main'}`} onClick={() => { onOrder('resume') }}>Go on</button>
+          <button
+            type="button"
+            className={`button ${progress.halted ? '' : 'button-main'}`}
+            onClick={() => {
+              onOrder('resume')
+            }}
+          >
+            Go on
+          </button>
         ) : (
-          <button type="button" className="button" onClick={() => { onOrder('pause') }}>Pause</button>
+          <button
+            type="button"
+            className="button"
+            onClick={() => {
+              onOrder('pause')
+            }}
+          >
+            Pause
+          </button>
         )}
-        <button type="button" className="button" onClick={() => { onOrder('stop') }}>Stop here</button>
+        <button
+          type="button"
+          className="button"
+          onClick={() => {
+            onOrder('stop')
+          }}
+        >
+          Stop here
+        </button>
       </div>
     </>
   )
@@ -165,7 +264,9 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
           {plural(progress.frames_done, 'frame')} filed · {bytes(progress.bytes_filed)}
         </div>
         <div className="text-[13px] text-soft">
-          {[sheet.state === 'stopped' ? 'stopped before the end' : `in ${duration(progress.seconds)}`, ...skipped].join(', ')}
+          {[sheet.state === 'stopped' ? 'stopped before the end' : `in ${duration(progress.seconds)}`, ...skipped].join(
+            ', ',
+          )}
         </div>
         {progress.dng && <div className="text-[13px]">{savedBy(progress.dng)}</div>}
       </div>
@@ -177,13 +278,26 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
             </div>
           ) : (
             <div key={clearance.card} className="text-[13px]">
-              <span className="font-semibold text-brass">{clearance.copied ? `${clearance.card} is copied, not cleared.` : `Do not format ${clearance.card} yet.`}</span> <Reasons card={clearance.id} clearance={clearance} />
+              <span className="font-semibold text-brass">
+                {clearance.copied
+                  ? `${clearance.card} is copied, not cleared.`
+                  : `Do not format ${clearance.card} yet.`}
+              </span>{' '}
+              <Reasons card={clearance.id} clearance={clearance} />
             </div>
           ),
         )}
       </div>
       {progress.failed > 0 && sheet.state === 'done' && (
-        <button type="button" className="button button-main" onClick={() => { onOrder('retry') }}>Try {plural(progress.failed, 'file')} again</button>
+        <button
+          type="button"
+          className="button button-main"
+          onClick={() => {
+            onOrder('retry')
+          }}
+        >
+          Try {plural(progress.failed, 'file')} again
+        </button>
       )}
     </>
   )
@@ -202,7 +316,12 @@ function TellMe() {
   if (notices.state === 'impossible') return null
   return (
     <label className="flex min-h-6 items-center gap-1.5 text-[13px] text-soft">
-      <input type="checkbox" className="accent-(--velvet-ground)" checked={notices.state === 'wanted'} onChange={notices.turn} />
+      <input
+        type="checkbox"
+        className="accent-(--velvet-ground)"
+        checked={notices.state === 'wanted'}
+        onChange={notices.turn}
+      />
       {notices.state === 'forbidden' ? 'the browser forbids notices' : 'tell me when it is done'}
     </label>
   )
@@ -210,9 +329,17 @@ function TellMe() {
 
 /** Bytes of the files that are being worked on: read from the card counts for a half, read back for the other. */
 function useWithin(sheet: Sheet, progress: Progress): number {
-  const within = useQuery<Within>({ queryKey: ['within', sheet.id], queryFn: () => ({}), staleTime: Infinity, initialData: {} }).data
+  const within = useQuery<Within>({
+    queryKey: ['within', sheet.id],
+    queryFn: () => ({}),
+    staleTime: Infinity,
+    initialData: {},
+  }).data
   const places = Math.max(1, sheet.rooms.length)
-  return progress.now.reduce((sum, { name }) => sum + ((within[name]?.copying ?? 0) + (within[name]?.verifying ?? 0) / places) / 2, 0)
+  return progress.now.reduce(
+    (sum, { name }) => sum + ((within[name]?.copying ?? 0) + (within[name]?.verifying ?? 0) / places) / 2,
+    0,
+  )
 }
 
 /** Bytes a second, smoothed over some seconds so that neither rate nor time left jumps. */

@@ -74,7 +74,9 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
   }
   const nudge = (number: number, event: KeyboardEvent) => {
     if (!onEdit) return
-    const first = layout.places.findIndex((place) => place.id === tape.find((entry) => entry.number === number)?.frames[0])
+    const first = layout.places.findIndex(
+      (place) => place.id === tape.find((entry) => entry.number === number)?.frames[0],
+    )
     const to = layout.places[first + (event.key === 'ArrowRight' ? 1 : -1)]
     if ((event.key === 'ArrowRight' || event.key === 'ArrowLeft') && to) {
       event.preventDefault()
@@ -98,16 +100,33 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
         if (onEdit && place && !startsEntry(place)) onEdit({ do: 'split', frame: place.id })
       }}
     >
-      <svg width={width} height={HEIGHT} role="img" aria-label={`${total} frames over time, in ${tape.length} entries`} className="block">
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        aria-label={`${total} frames over time, in ${tape.length} entries`}
+        className="block"
+      >
         <g transform={`translate(${MARGIN} 0)`}>
           {tape.map(({ number }) => (
             <path key={number} d={bars(layout, number)} className={number % 2 === 1 ? 'fill-velvet' : 'fill-soft'} />
           ))}
           {layout.light.map((points, i) => (
-            <polyline key={i} points={points.map((point) => `${point.x + 1} ${FLOOR - 4 - point.y * (FLOOR - 12)}`).join(' ')} fill="none" strokeWidth={1.4} className="stroke-brass" />
+            <polyline
+              key={i}
+              points={points.map((point) => `${point.x + 1} ${FLOOR - 4 - point.y * (FLOOR - 12)}`).join(' ')}
+              fill="none"
+              strokeWidth={1.4}
+              className="stroke-brass"
+            />
           ))}
           {layout.folds.map((x) => (
-            <path key={x} d={`M${x} 14 l4 7 l-8 7 l8 7 l-8 7 l8 7 l-8 7 l4 7`} fill="none" className="stroke-rule-strong" />
+            <path
+              key={x}
+              d={`M${x} 14 l4 7 l-8 7 l8 7 l-8 7 l8 7 l-8 7 l4 7`}
+              fill="none"
+              className="stroke-rule-strong"
+            />
           ))}
           {layout.stretches.map((stretch, i) =>
             stretch.width > 74 || i === 0 ? (
@@ -117,19 +136,46 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
             ) : null,
           )}
           <line x1={0} x2={width - 2 * MARGIN} y1={FLOOR + 0.5} y2={FLOOR + 0.5} className="stroke-rule" />
-          {ghost && <line x1={ghost.x - 1.5} x2={ghost.x - 1.5} y1={2} y2={FLOOR} strokeDasharray="3 3" className="stroke-ink" />}
+          {ghost && (
+            <line
+              x1={ghost.x - 1.5}
+              x2={ghost.x - 1.5}
+              y1={2}
+              y2={FLOOR}
+              strokeDasharray="3 3"
+              className="stroke-ink"
+            />
+          )}
         </g>
       </svg>
       {ghost && (
-        <span className="pointer-events-none absolute bottom-1 z-10 bg-leaf px-1 text-[12px] font-semibold whitespace-nowrap" style={ghost.x > width - 260 ? { right: width - MARGIN - ghost.x } : { left: MARGIN + ghost.x }}>
-          {held !== null ? `entry ${held} begins at ${when(ghost.tick)}` : startsEntry(ghost) ? when(ghost.tick) : `${when(ghost.tick)}: click to begin an entry here`}
+        <span
+          className="pointer-events-none absolute bottom-1 z-10 bg-leaf px-1 text-[12px] font-semibold whitespace-nowrap"
+          style={ghost.x > width - 260 ? { right: width - MARGIN - ghost.x } : { left: MARGIN + ghost.x }}
+        >
+          {held !== null
+            ? `entry ${held} begins at ${when(ghost.tick)}`
+            : startsEntry(ghost)
+              ? when(ghost.tick)
+              : `${when(ghost.tick)}: click to begin an entry here`}
         </span>
       )}
       {layout.marks.map((mark) => (
-        <div key={mark.number} className="group absolute top-0 flex h-[70px]" style={{ left: MARGIN + mark.x - 3 }} onClick={(event) => { event.stopPropagation() }}>
+        <div
+          key={mark.number}
+          className="group absolute top-0 flex h-[70px]"
+          style={{ left: MARGIN + mark.x - 3 }}
+          onClick={(event) => {
+            event.stopPropagation()
+          }}
+        >
           <button
             type="button"
-            aria-label={onEdit && mark.number > 1 ? `To entry ${mark.number}; arrows move where it begins, J joins it with entry ${mark.number - 1}` : `To entry ${mark.number}`}
+            aria-label={
+              onEdit && mark.number > 1
+                ? `To entry ${mark.number}; arrows move where it begins, J joins it with entry ${mark.number - 1}`
+                : `To entry ${mark.number}`
+            }
             className={`flex h-full min-w-6 items-start border-l-2 border-velvet-ground ${onEdit && mark.number > 1 ? 'cursor-ew-resize' : ''}`}
             onClick={() => {
               if (held === null) onEntry(mark.number)
@@ -141,7 +187,11 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
               if (onEdit && mark.number > 1) event.currentTarget.setPointerCapture(event.pointerId)
             }}
             onPointerMove={(event) => {
-              if (onEdit && event.currentTarget.hasPointerCapture(event.pointerId) && (held !== null || Math.abs(event.movementX) > 0)) {
+              if (
+                onEdit &&
+                event.currentTarget.hasPointerCapture(event.pointerId) &&
+                (held !== null || Math.abs(event.movementX) > 0)
+              ) {
                 setHeld(mark.number)
                 setGhost(placeAt(event.clientX))
               }
@@ -156,10 +206,21 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
               })
             }}
           >
-            <span className="min-w-6 bg-velvet-ground px-1.5 text-center text-[12px] leading-[20px] font-semibold text-on-velvet">{mark.number}</span>
+            <span className="min-w-6 bg-velvet-ground px-1.5 text-center text-[12px] leading-[20px] font-semibold text-on-velvet">
+              {mark.number}
+            </span>
           </button>
           {onEdit && mark.number > 1 && (
-            <button type="button" tabIndex={-1} title={`Join with entry ${mark.number - 1}`} aria-label={`Join entry ${mark.number} with entry ${mark.number - 1}`} className="h-6 min-w-6 border border-velvet-ground bg-leaf px-1.5 text-[12px] font-semibold opacity-0 group-hover:opacity-100 focus-visible:opacity-100" onClick={() => { onEdit({ do: 'join', number: mark.number }) }}>
+            <button
+              type="button"
+              tabIndex={-1}
+              title={`Join with entry ${mark.number - 1}`}
+              aria-label={`Join entry ${mark.number} with entry ${mark.number - 1}`}
+              className="h-6 min-w-6 border border-velvet-ground bg-leaf px-1.5 text-[12px] font-semibold opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
+              onClick={() => {
+                onEdit({ do: 'join', number: mark.number })
+              }}
+            >
               join
             </button>
           )}

@@ -19,16 +19,37 @@ function Pair({ pair }: { pair: Witness }) {
   ] as const
   const odd = lists.filter(([, names]) => names.length > 0)
   return (
-    <section aria-label={`${pair.first} and ${pair.second} compared`} className="mb-2 border-l-[3px] border-double border-rule-strong pl-3.5 text-[13px]">
-      <span className="font-semibold">{pair.second} bears witness to {pair.first}:</span>{' '}
-      {plural(pair.same.length, 'frame')} the same on both{odd.map(([what, names]) => `, ${names.length.toLocaleString('en')} ${what}`)}.{' '}
-      <span className="text-soft">What is the same is copied once, when the copy has compared both to the last byte; what one card lacks or cannot give comes from the other.</span>{' '}
+    <section
+      aria-label={`${pair.first} and ${pair.second} compared`}
+      className="mb-2 border-l-[3px] border-double border-rule-strong pl-3.5 text-[13px]"
+    >
+      <span className="font-semibold">
+        {pair.second} bears witness to {pair.first}:
+      </span>{' '}
+      {plural(pair.same.length, 'frame')} the same on both
+      {odd.map(([what, names]) => `, ${names.length.toLocaleString('en')} ${what}`)}.{' '}
+      <span className="text-soft">
+        What is the same is copied once, when the copy has compared both to the last byte; what one card lacks or cannot
+        give comes from the other.
+      </span>{' '}
       {odd.length > 0 && (
-        <button type="button" className="link" aria-expanded={open} onClick={() => { setOpen(!open) }}>{open ? 'Hide which' : 'Show which'}</button>
+        <button
+          type="button"
+          className="link"
+          aria-expanded={open}
+          onClick={() => {
+            setOpen(!open)
+          }}
+        >
+          {open ? 'Hide which' : 'Show which'}
+        </button>
       )}
-      {open && odd.map(([what, names]) => (
-        <p key={what} className="mt-1 max-h-[120px] overflow-y-auto"><span className="text-soft">{what}:</span> {names.join(', ')}</p>
-      ))}
+      {open &&
+        odd.map(([what, names]) => (
+          <p key={what} className="mt-1 max-h-[120px] overflow-y-auto">
+            <span className="text-soft">{what}:</span> {names.join(', ')}
+          </p>
+        ))}
     </section>
   )
 }

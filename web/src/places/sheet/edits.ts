@@ -1,6 +1,14 @@
 import { notifyManager, useMutation, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
-import { api, type Edit, type EntryChange, type Sheet, type SheetChange, type SheetFrame, type Tape } from '../../api/client'
+import {
+  api,
+  type Edit,
+  type EntryChange,
+  type Sheet,
+  type SheetChange,
+  type SheetFrame,
+  type Tape,
+} from '../../api/client'
 import { CHUNK } from '../../api/frames'
 import { isTyping } from '../../parts/Keys'
 import { foreseen, framesOf, type Shown } from './foreseen'
@@ -65,11 +73,28 @@ export function useEdits(id: number): Edits {
         otherwise(ask)
       }
     },
-    change: (change) => { otherwise(() => api.changeSheet(id, change)) },
+    change: (change) => {
+      otherwise(() => api.changeSheet(id, change))
+    },
     say: (number, change) => {
       // keywords stand there at once
       const [come, go] = [change.add_keywords ?? [], change.remove_keywords ?? []]
-      if (come.length + go.length > 0) queries.setQueryData<Sheet>(['sheet', id], (sheet) => sheet && { ...sheet, entries: sheet.entries.map((entry) => (entry.number === number ? { ...entry, keywords: [...new Set([...(entry.keywords ?? []), ...come])].filter((path) => !go.includes(path)) } : entry)) })
+      if (come.length + go.length > 0)
+        queries.setQueryData<Sheet>(
+          ['sheet', id],
+          (sheet) =>
+            sheet && {
+              ...sheet,
+              entries: sheet.entries.map((entry) =>
+                entry.number === number
+                  ? {
+                      ...entry,
+                      keywords: [...new Set([...(entry.keywords ?? []), ...come])].filter((path) => !go.includes(path)),
+                    }
+                  : entry,
+              ),
+            },
+        )
       otherwise(() => api.changeEntry(id, number, change))
     },
     error: run.error,
@@ -96,7 +121,9 @@ function takeBack(queries: QueryClient, id: number, { edit, shown }: Step): void
 }
 
 function show(queries: QueryClient, id: number, shown: Shown): void {
-  const fetched = queries.getQueriesData<(SheetFrame | null)[]>({ queryKey: ['frames', 'sheet', id] }).flatMap(([, frames]) => frames ?? [])
+  const fetched = queries
+    .getQueriesData<(SheetFrame | null)[]>({ queryKey: ['frames', 'sheet', id] })
+    .flatMap(([, frames]) => frames ?? [])
   const known = new Map(fetched.flatMap((frame) => (frame ? [[frame.id, frame] as const] : [])))
   // what is on its way shows the sheet as it was
   void queries.cancelQueries({ queryKey: ['frames', 'sheet', id] })
@@ -107,7 +134,8 @@ function show(queries: QueryClient, id: number, shown: Shown): void {
       for (let chunk = 0; chunk * CHUNK < entry.frames.length; chunk++) {
         const key = ['frames', 'sheet', id, entry.number, chunk]
         const frames = framesOf(entry, known, chunk * CHUNK, CHUNK)
-        if (queries.getQueryData(key) !== undefined || frames.some((frame) => frame !== null)) queries.setQueryData(key, frames)
+        if (queries.getQueryData(key) !== undefined || frames.some((frame) => frame !== null))
+          queries.setQueryData(key, frames)
       }
     }
     queries.setQueryData(['tape', id], shown.tape)
@@ -118,7 +146,9 @@ function show(queries: QueryClient, id: number, shown: Shown): void {
 function setStates(queries: QueryClient, id: number, way: 'leave_out' | 'take_back', frames: number[]): void {
   const [from, to] = way === 'leave_out' ? (['new', 'left_out'] as const) : (['left_out', 'new'] as const)
   const meant = new Set(frames)
-  queries.setQueriesData<(SheetFrame | null)[]>({ queryKey: ['frames', 'sheet', id] }, (known) => known?.map((frame) => (frame && meant.has(frame.id) && frame.state === from ? { ...frame, state: to } : frame)))
+  queries.setQueriesData<(SheetFrame | null)[]>({ queryKey: ['frames', 'sheet', id] }, (known) =>
+    known?.map((frame) => (frame && meant.has(frame.id) && frame.state === from ? { ...frame, state: to } : frame)),
+  )
 }
 
 /** Ctrl or Cmd with Z undoes, with Shift or with Y does again; in a field the field's own undo goes first. */

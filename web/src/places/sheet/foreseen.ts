@@ -16,12 +16,20 @@ export function foreseen(shown: Shown, edit: Edit): Shown {
   const homes = new Map(shown.tape.flatMap((entry) => entry.frames.map((id) => [id, entry.number] as const)))
   return {
     tape: groups.map(({ entry }) => entry),
-    sheet: { ...shown.sheet, entries: groups.flatMap(({ home, entry }) => entryOf(shown.sheet.entries, homes, home, entry)) },
+    sheet: {
+      ...shown.sheet,
+      entries: groups.flatMap(({ home, entry }) => entryOf(shown.sheet.entries, homes, home, entry)),
+    },
   }
 }
 
 /** The frames that are known of a part of an entry, at the places they will have; null for those that were not fetched yet. */
-export function framesOf(entry: Tape[number], known: ReadonlyMap<number, SheetFrame>, from: number, count: number): (SheetFrame | null)[] {
+export function framesOf(
+  entry: Tape[number],
+  known: ReadonlyMap<number, SheetFrame>,
+  from: number,
+  count: number,
+): (SheetFrame | null)[] {
   return entry.frames.slice(from, from + count).map((id, i) => {
     const frame = known.get(id)
     if (!frame) return null
@@ -38,7 +46,15 @@ interface Group {
 function regrouped(tape: Tape, edit: Edit): Group[] | null {
   if (edit.do !== 'split' && edit.do !== 'join' && edit.do !== 'move') return null
   const frames = tape
-    .flatMap((entry) => entry.frames.map((id, i) => ({ id, home: entry.number, camera: entry.cameras[i] ?? '', tick: entry.ticks[i] ?? null, light: entry.brightness[i] ?? null })))
+    .flatMap((entry) =>
+      entry.frames.map((id, i) => ({
+        id,
+        home: entry.number,
+        camera: entry.cameras[i] ?? '',
+        tick: entry.ticks[i] ?? null,
+        light: entry.brightness[i] ?? null,
+      })),
+    )
     .sort((a, b) => (a.tick ?? Infinity) - (b.tick ?? Infinity) || 0)
   const moved = new Set(edit.do === 'move' ? edit.frames : [])
   const split = edit.do === 'split' ? tape.find((entry) => entry.frames.includes(edit.frame)) : undefined
@@ -67,7 +83,12 @@ function regrouped(tape: Tape, edit: Edit): Group[] | null {
   }))
 }
 
-function entryOf(entries: Entry[], homes: ReadonlyMap<number, number>, home: number | null, entry: Tape[number]): Entry[] {
+function entryOf(
+  entries: Entry[],
+  homes: ReadonlyMap<number, number>,
+  home: number | null,
+  entry: Tape[number],
+): Entry[] {
   const from = new Map<number, number>()
   for (const id of entry.frames) {
     const number = homes.get(id) ?? 0
@@ -76,10 +97,12 @@ function entryOf(entries: Entry[], homes: ReadonlyMap<number, number>, home: num
   const base = entries.find((each) => each.number === (home ?? [...from.keys()][0]))
   if (!base) return []
   const amount = (of: (entry: Entry) => number) =>
-    Math.round([...from].reduce((sum, [number, frames]) => {
-      const each = entries.find((one) => one.number === number)
-      return each ? sum + (of(each) * frames) / each.frames : sum
-    }, 0))
+    Math.round(
+      [...from].reduce((sum, [number, frames]) => {
+        const each = entries.find((one) => one.number === number)
+        return each ? sum + (of(each) * frames) / each.frames : sum
+      }, 0),
+    )
   const ticks = entry.ticks.filter((tick) => tick !== null)
   const untouched = from.size === 1 && from.get(base.number) === base.frames
   return [
@@ -89,7 +112,13 @@ function entryOf(entries: Entry[], homes: ReadonlyMap<number, number>, home: num
       number: entry.number,
       frames: entry.frames.length,
       bytes: amount((each) => each.bytes),
-      counts: { new: amount((each) => each.counts.new), filed: amount((each) => each.counts.filed), twice: amount((each) => each.counts.twice), left_out: amount((each) => each.counts.left_out), unreadable: amount((each) => each.counts.unreadable) },
+      counts: {
+        new: amount((each) => each.counts.new),
+        filed: amount((each) => each.counts.filed),
+        twice: amount((each) => each.counts.twice),
+        left_out: amount((each) => each.counts.left_out),
+        unreadable: amount((each) => each.counts.unreadable),
+      },
       first: clock(ticks[0]) ?? null,
       last: clock(ticks.at(-1)) ?? null,
       notes: untouched ? base.notes : [],

@@ -34,7 +34,15 @@ export interface TapeLayout {
  * folds is as wide as the root of its duration, so that a minute's burst is still seen beside an evening.
  */
 export function layOut(tape: Tape, width: number): TapeLayout {
-  const frames = tape.flatMap((entry) => entry.ticks.flatMap((tick, i) => (tick === null ? [] : [{ tick, entry: entry.number, id: entry.frames[i] ?? 0, light: entry.brightness[i] ?? null }]))).sort((a, b) => a.tick - b.tick || a.entry - b.entry)
+  const frames = tape
+    .flatMap((entry) =>
+      entry.ticks.flatMap((tick, i) =>
+        tick === null
+          ? []
+          : [{ tick, entry: entry.number, id: entry.frames[i] ?? 0, light: entry.brightness[i] ?? null }],
+      ),
+    )
+    .sort((a, b) => a.tick - b.tick || a.entry - b.entry)
   const runs: { tick: number; entry: number; id: number; light: number | null }[][] = []
   let before: number | null = null
   for (const frame of frames) {
@@ -74,7 +82,9 @@ export function layOut(tape: Tape, width: number): TapeLayout {
       }
     }
     layout.bars.push(...bins.values())
-    layout.light.push([...light].sort(([a], [b]) => a - b).map(([bin, { sum, count }]) => ({ x: x + bin * BAR, y: sum / count })))
+    layout.light.push(
+      [...light].sort(([a], [b]) => a - b).map(([bin, { sum, count }]) => ({ x: x + bin * BAR, y: sum / count })),
+    )
     x += wide
     if (i < runs.length - 1) {
       layout.folds.push(x + FOLD / 2)

@@ -58,9 +58,13 @@ export function useTyped(sheet: number, entry: Entry, field: 'name' | 'kind' | '
       setTyped(text)
       latest.current = text
       window.clearTimeout(timer.current)
-      timer.current = window.setTimeout(() => { flush.current() }, PAUSE)
+      timer.current = window.setTimeout(() => {
+        flush.current()
+      }, PAUSE)
     },
-    flush: () => { flush.current() },
+    flush: () => {
+      flush.current()
+    },
     error: save.error,
   }
 }

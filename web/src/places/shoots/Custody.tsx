@@ -9,13 +9,24 @@ export function Custody({ frame }: { frame: number }) {
   const lines = useQuery({ queryKey: ['custody', frame], queryFn: () => api.custody(frame), enabled: open })
   return (
     <div className="mt-1">
-      <button type="button" className="min-h-6 underline underline-offset-3 hover:text-white" aria-expanded={open} onClick={() => { setOpen(!open) }}>{open ? 'Hide custody' : 'Custody'}</button>
+      <button
+        type="button"
+        className="min-h-6 underline underline-offset-3 hover:text-white"
+        aria-expanded={open}
+        onClick={() => {
+          setOpen(!open)
+        }}
+      >
+        {open ? 'Hide custody' : 'Custody'}
+      </button>
       {open && lines.error && <p role="alert">{lines.error.message}</p>}
       {open && (
         <ol className="mt-1 grid max-h-[22vh] grid-cols-[max-content_1fr] gap-x-5 gap-y-0.5 overflow-y-auto">
           {lines.data?.map((line) => (
             <li key={`${line.at} ${line.file} ${line.event}`} className="contents">
-              <time dateTime={line.at} className="text-[#d0d0d0]">{instant(line.at)}</time>
+              <time dateTime={line.at} className="text-[#d0d0d0]">
+                {instant(line.at)}
+              </time>
               <span className="wrap-anywhere">{said(line)}</span>
             </li>
           ))}

@@ -9,12 +9,18 @@ import { plural } from '../../parts/words'
 export function Outside({ shoot, count }: { shoot: number; count: number }) {
   const queries = useQueryClient()
   const [open, setOpen] = useState(false)
-  const changes = useQuery({ queryKey: ['shoots', shoot, 'outside'], queryFn: () => api.outsideChanges(shoot), enabled: open })
+  const changes = useQuery({
+    queryKey: ['shoots', shoot, 'outside'],
+    queryFn: () => api.outsideChanges(shoot),
+    enabled: open,
+  })
   const settle = useMutation({
     mutationFn: async ({ files, keep }: { files: number[]; keep: 'theirs' | 'ours' }) => {
       for (const file of files) await api.settleOutside(file, keep)
     },
-    onSettled: () => { void queries.invalidateQueries({ queryKey: ['shoots'] }) },
+    onSettled: () => {
+      void queries.invalidateQueries({ queryKey: ['shoots'] })
+    },
   })
   if (count === 0) return null
   const list = changes.data ?? []
@@ -22,12 +28,42 @@ export function Outside({ shoot, count }: { shoot: number; count: number }) {
   return (
     <section aria-label="Changed by another program" className="mb-4 border-l-2 border-brass bg-leaf px-4 py-2.5">
       <p className="flex flex-wrap items-baseline gap-x-4">
-        <span><b className="text-brass">{plural(count, 'file')} changed outside.</b> Another program wrote into {count === 1 ? 'it' : 'them'} since; until you choose, nothing of yours is written there.</span>
-        <button type="button" className="link" aria-expanded={open} onClick={() => { setOpen(!open) }}>{open ? 'Close' : 'See both'}</button>
+        <span>
+          <b className="text-brass">{plural(count, 'file')} changed outside.</b> Another program wrote into{' '}
+          {count === 1 ? 'it' : 'them'} since; until you choose, nothing of yours is written there.
+        </span>
+        <button
+          type="button"
+          className="link"
+          aria-expanded={open}
+          onClick={() => {
+            setOpen(!open)
+          }}
+        >
+          {open ? 'Close' : 'See both'}
+        </button>
         {open && list.length > 1 && (
           <>
-            <button type="button" className="button" disabled={settle.isPending} onClick={() => { settle.mutate({ files: all, keep: 'theirs' }) }}>Take theirs, for all</button>
-            <button type="button" className="button" disabled={settle.isPending} onClick={() => { settle.mutate({ files: all, keep: 'ours' }) }}>Keep ours, for all</button>
+            <button
+              type="button"
+              className="button"
+              disabled={settle.isPending}
+              onClick={() => {
+                settle.mutate({ files: all, keep: 'theirs' })
+              }}
+            >
+              Take theirs, for all
+            </button>
+            <button
+              type="button"
+              className="button"
+              disabled={settle.isPending}
+              onClick={() => {
+                settle.mutate({ files: all, keep: 'ours' })
+              }}
+            >
+              Keep ours, for all
+            </button>
           </>
         )}
       </p>
@@ -35,34 +71,79 @@ export function Outside({ shoot, count }: { shoot: number; count: number }) {
       {open && changes.error && <Trouble>{changes.error.message}</Trouble>}
       {open && (
         <ul className="mt-2 max-h-[40vh] overflow-y-auto">
-          {list.map((change) => <Change key={change.file} change={change} busy={settle.isPending} onKeep={(keep) => { settle.mutate({ files: [change.file], keep }) }} />)}
+          {list.map((change) => (
+            <Change
+              key={change.file}
+              change={change}
+              busy={settle.isPending}
+              onKeep={(keep) => {
+                settle.mutate({ files: [change.file], keep })
+              }}
+            />
+          ))}
         </ul>
       )}
     </section>
   )
 }
 
-function Change({ change, busy, onKeep }: { change: OutsideChange; busy: boolean; onKeep: (keep: 'theirs' | 'ours') => void }) {
+function Change({
+  change,
+  busy,
+  onKeep,
+}: {
+  change: OutsideChange
+  busy: boolean
+  onKeep: (keep: 'theirs' | 'ours') => void
+}) {
   return (
     <li className="border-t border-rule py-2">
       <div className="flex flex-wrap items-baseline gap-x-4">
-        <span className="font-semibold wrap-anywhere" title={change.path}>{change.name}</span>
+        <span className="font-semibold wrap-anywhere" title={change.path}>
+          {change.name}
+        </span>
         <span className="text-soft">on the {change.place}</span>
         {change.picture_changed && <span className="text-brass">its picture was changed, too</span>}
         <span className="ml-auto flex gap-3">
-          <button type="button" className="button" disabled={busy} onClick={() => { onKeep('theirs') }}>Take theirs</button>
-          <button type="button" className="button" disabled={busy} onClick={() => { onKeep('ours') }}>{change.picture_changed ? 'Put ours back' : 'Keep ours'}</button>
+          <button
+            type="button"
+            className="button"
+            disabled={busy}
+            onClick={() => {
+              onKeep('theirs')
+            }}
+          >
+            Take theirs
+          </button>
+          <button
+            type="button"
+            className="button"
+            disabled={busy}
+            onClick={() => {
+              onKeep('ours')
+            }}
+          >
+            {change.picture_changed ? 'Put ours back' : 'Keep ours'}
+          </button>
         </span>
       </div>
       {change.differences.length > 0 && (
         <table className="mt-1 w-full max-w-[120ch] table-fixed text-left text-[13px]">
           <thead>
-            <tr className="text-soft"><th className="w-[160px] font-normal"><span className="sr-only">Field</span></th><th className="font-normal">ours</th><th className="font-normal">theirs</th></tr>
+            <tr className="text-soft">
+              <th className="w-[160px] font-normal">
+                <span className="sr-only">Field</span>
+              </th>
+              <th className="font-normal">ours</th>
+              <th className="font-normal">theirs</th>
+            </tr>
           </thead>
           <tbody>
             {change.differences.map(({ field, ours, theirs }) => (
               <tr key={field} className="align-baseline">
-                <th className="font-normal text-soft">{field === 'keywords' ? 'Keywords' : field === 'rating' ? 'Rating' : FIELDS[field as MetadataField]}</th>
+                <th className="font-normal text-soft">
+                  {field === 'keywords' ? 'Keywords' : field === 'rating' ? 'Rating' : FIELDS[field as MetadataField]}
+                </th>
                 <td className="pr-4 wrap-anywhere">{said(field, ours)}</td>
                 <td className="wrap-anywhere">{said(field, theirs)}</td>
               </tr>

@@ -8,9 +8,15 @@ import { plural } from '../../parts/words'
 export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: number[]; of: string }) {
   const queries = useQueryClient()
   const key = ['shoots', shoot, 'raws', of]
-  const raws = useQuery({ queryKey: key, queryFn: () => api.selectionRaws(shoot, frames), placeholderData: (before) => before, enabled: frames.length > 0 })
+  const raws = useQuery({
+    queryKey: key,
+    queryFn: () => api.selectionRaws(shoot, frames),
+    placeholderData: (before) => before,
+    enabled: frames.length > 0,
+  })
   const ask = useMutation({
-    mutationFn: ({ what, meant }: { what: Conversion; meant: number[]; key: unknown[] }) => api.convertSelection(shoot, meant, what),
+    mutationFn: ({ what, meant }: { what: Conversion; meant: number[]; key: unknown[] }) =>
+      api.convertSelection(shoot, meant, what),
     onSuccess: (answer, asked) => {
       queries.setQueryData(asked.key, answer)
       void queries.invalidateQueries({ queryKey: ['bays'] })
@@ -21,21 +27,50 @@ export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: nu
   const choices: { what: Conversion; label: string; about: string }[] = []
   if (convertible > 0) {
     choices.push({ what: 'beside', label: `DNG beside ${plural(convertible, 'raw file')}`, about: 'both are kept' })
-    choices.push({ what: 'embed', label: `DNG instead, with the raw file inside`, about: 'it can be taken out again, bit for bit' })
+    choices.push({
+      what: 'embed',
+      label: `DNG instead, with the raw file inside`,
+      about: 'it can be taken out again, bit for bit',
+    })
   }
-  if (inside > 0) choices.push({ what: 'take_out', label: `Take the raw file out of ${plural(inside, 'DNG')}`, about: 'the DNG stays beside it' })
+  if (inside > 0)
+    choices.push({
+      what: 'take_out',
+      label: `Take the raw file out of ${plural(inside, 'DNG')}`,
+      about: 'the DNG stays beside it',
+    })
   return (
     <>
       {ask.error && <Trouble>{ask.error.message}</Trouble>}
-      {waiting > 0 && <span role="status" className="whitespace-nowrap text-soft">{plural(waiting, 'raw file')} under way</span>}
-      {refused.length > 0 && <span className="text-brass" title={refused.join('\n')}>{refused[0]}{refused.length > 1 && ` The same holds for ${refused.length - 1} more.`}</span>}
+      {waiting > 0 && (
+        <span role="status" className="whitespace-nowrap text-soft">
+          {plural(waiting, 'raw file')} under way
+        </span>
+      )}
+      {refused.length > 0 && (
+        <span className="text-brass" title={refused.join('\n')}>
+          {refused[0]}
+          {refused.length > 1 && ` The same holds for ${refused.length - 1} more.`}
+        </span>
+      )}
       {choices.length > 0 && (
         <DropdownMenu.Root modal={false}>
           <DropdownMenu.Trigger className="link whitespace-nowrap">Raw and DNG</DropdownMenu.Trigger>
           <DropdownMenu.Portal>
-            <DropdownMenu.Content align="end" side="top" sideOffset={4} className="z-40 min-w-[280px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)">
+            <DropdownMenu.Content
+              align="end"
+              side="top"
+              sideOffset={4}
+              className="z-40 min-w-[280px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)"
+            >
               {choices.map(({ what, label, about }) => (
-                <DropdownMenu.Item key={what} className="cursor-pointer px-2.5 py-1.5 outline-none data-[highlighted]:bg-velvet-wash" onSelect={() => { ask.mutate({ what, meant: frames, key }) }}>
+                <DropdownMenu.Item
+                  key={what}
+                  className="cursor-pointer px-2.5 py-1.5 outline-none data-[highlighted]:bg-velvet-wash"
+                  onSelect={() => {
+                    ask.mutate({ what, meant: frames, key })
+                  }}
+                >
                   <span className="block">{label}</span>
                   <span className="block text-[12.5px] text-soft">{about}</span>
                 </DropdownMenu.Item>

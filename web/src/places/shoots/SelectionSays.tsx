@@ -28,7 +28,12 @@ interface Props {
 export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo }: Props) {
   const queries = useQueryClient()
   const [open, setOpen] = useState(false)
-  const says = useQuery({ queryKey: saysOf(shoot, frames), queryFn: () => api.selectionSays(shoot, frames), placeholderData: (before) => before, enabled: frames.length > 0 })
+  const says = useQuery({
+    queryKey: saysOf(shoot, frames),
+    queryFn: () => api.selectionSays(shoot, frames),
+    placeholderData: (before) => before,
+    enabled: frames.length > 0,
+  })
   const save = useMutation({
     // with its frames: what waits for its turn must not meet another selection
     mutationFn: (change: SelectionChange) => api.changeSelection(shoot, change),
@@ -41,21 +46,40 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
   })
   if (frames.length === 0) {
     return (
-      <section aria-label="What the frames say" className="page sticky bottom-0 z-20 flex flex-wrap items-baseline gap-x-5 border-t border-rule-strong bg-velvet-wash py-2">
+      <section
+        aria-label="What the frames say"
+        className="page sticky bottom-0 z-20 flex flex-wrap items-baseline gap-x-5 border-t border-rule-strong bg-velvet-wash py-2"
+      >
         <span className="text-soft">Nothing is selected. Select frames to give them keywords, a rating or texts.</span>
-        <button type="button" className="link" onClick={onAll}>Select all {plural(all, 'frame')}</button>
-        {undo !== null && <button type="button" className="link" title={undo} onClick={onUndo}>Undo {undo}</button>}
+        <button type="button" className="link" onClick={onAll}>
+          Select all {plural(all, 'frame')}
+        </button>
+        {undo !== null && (
+          <button type="button" className="link" title={undo} onClick={onUndo}>
+            Undo {undo}
+          </button>
+        )}
       </section>
     )
   }
   if (!says.data) return says.error ? <Trouble>{says.error.message}</Trouble> : null
   const { keywords, rating, texts, refused } = says.data
   const count = says.data.frames
-  const change = (part: Omit<SelectionChange, 'frames'>) => { save.mutate({ frames, ...part }) }
+  const change = (part: Omit<SelectionChange, 'frames'>) => {
+    save.mutate({ frames, ...part })
+  }
   return (
-    <section aria-label="What the frames say" className="page sticky bottom-0 z-20 border-t border-rule-strong bg-velvet-wash py-2">
+    <section
+      aria-label="What the frames say"
+      className="page sticky bottom-0 z-20 border-t border-rule-strong bg-velvet-wash py-2"
+    >
       <Refusal of={save.error} />
-      {refused.length > 0 && <Trouble>{refused[0]}{refused.length > 1 && ` The same holds for ${plural(refused.length - 1, 'more file')}.`}</Trouble>}
+      {refused.length > 0 && (
+        <Trouble>
+          {refused[0]}
+          {refused.length > 1 && ` The same holds for ${plural(refused.length - 1, 'more file')}.`}
+        </Trouble>
+      )}
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1.5">
         <strong className="font-semibold whitespace-nowrap">{plural(count, 'frame')} selected</strong>
         <div className="min-w-[240px] flex-1">
@@ -63,44 +87,127 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
             key={hashOf(frames)}
             above
             label="Keywords of the selected frames"
-            chips={keywords.map((keyword) => ({ path: keyword.path.join(' › '), frames: keyword.frames < count ? keyword.frames : undefined }))}
-            onAdd={(paths) => { change({ add: paths }) }}
-            onRemove={(path) => { const found = keywords.find((keyword) => keyword.path.join(' › ') === path); if (found) change({ remove: [found.id] }) }}
+            chips={keywords.map((keyword) => ({
+              path: keyword.path.join(' › '),
+              frames: keyword.frames < count ? keyword.frames : undefined,
+            }))}
+            onAdd={(paths) => {
+              change({ add: paths })
+            }}
+            onRemove={(path) => {
+              const found = keywords.find((keyword) => keyword.path.join(' › ') === path)
+              if (found) change({ remove: [found.id] })
+            }}
           />
         </div>
         <span className="flex items-baseline gap-1.5">
           <span className="text-soft">rating</span>
-          <Pick label="Rating" side="top" value={rating.mixed ? MIXED : String(Math.max(0, rating.value ?? 0))} choices={[...(rating.mixed ? [{ value: MIXED, label: 'several' }] : []), ...RATINGS.map((value) => ({ value, label: value === '0' ? 'none' : '★'.repeat(Number(value)) }))]} onPick={(value) => { if (value !== MIXED) change({ rating: Number(value) }) }} />
+          <Pick
+            label="Rating"
+            side="top"
+            value={rating.mixed ? MIXED : String(Math.max(0, rating.value ?? 0))}
+            choices={[
+              ...(rating.mixed ? [{ value: MIXED, label: 'several' }] : []),
+              ...RATINGS.map((value) => ({ value, label: value === '0' ? 'none' : '★'.repeat(Number(value)) })),
+            ]}
+            onPick={(value) => {
+              if (value !== MIXED) change({ rating: Number(value) })
+            }}
+          />
         </span>
         <SelectionRaws shoot={shoot} frames={frames} of={hashOf(frames)} />
-        <button type="button" className="link" aria-expanded={open} onClick={() => { setOpen(!open) }}>{open ? 'Close what they say' : 'All they say'}</button>
-        {undo !== null && <button type="button" className="link" title={undo} onClick={onUndo}>Undo {undo}</button>}
-        <button type="button" className="link" onClick={onClear}>Select nothing</button>
+        <button
+          type="button"
+          className="link"
+          aria-expanded={open}
+          onClick={() => {
+            setOpen(!open)
+          }}
+        >
+          {open ? 'Close what they say' : 'All they say'}
+        </button>
+        {undo !== null && (
+          <button type="button" className="link" title={undo} onClick={onUndo}>
+            Undo {undo}
+          </button>
+        )}
+        <button type="button" className="link" onClick={onClear}>
+          Select nothing
+        </button>
       </div>
-      {open && <Texts key={hashOf(frames)} texts={texts} frames={count} onChange={(field, text) => { change({ texts: { [field]: text } }) }} />}
+      {open && (
+        <Texts
+          key={hashOf(frames)}
+          texts={texts}
+          frames={count}
+          onChange={(field, text) => {
+            change({ texts: { [field]: text } })
+          }}
+        />
+      )}
     </section>
   )
 }
 
-function Texts({ texts, frames, onChange }: { texts: Says['texts']; frames: number; onChange: (field: MetadataField, text: string) => void }) {
+function Texts({
+  texts,
+  frames,
+  onChange,
+}: {
+  texts: Says['texts']
+  frames: number
+  onChange: (field: MetadataField, text: string) => void
+}) {
   const [added, setAdded] = useState<MetadataField[]>([])
-  const shown = (Object.keys(FIELDS) as MetadataField[]).filter((field) => !OF_FRAME.includes(field) && (added.includes(field) || texts.some((text) => text.field === field)))
-  const left = (Object.keys(FIELDS) as MetadataField[]).filter((field) => !OF_FRAME.includes(field) && !shown.includes(field))
+  const shown = (Object.keys(FIELDS) as MetadataField[]).filter(
+    (field) => !OF_FRAME.includes(field) && (added.includes(field) || texts.some((text) => text.field === field)),
+  )
+  const left = (Object.keys(FIELDS) as MetadataField[]).filter(
+    (field) => !OF_FRAME.includes(field) && !shown.includes(field),
+  )
   return (
     <div className="mt-2 max-h-[46vh] overflow-y-auto border border-rule bg-leaf px-5 py-3">
       <div className="grid max-w-[120ch] grid-cols-[180px_1fr] items-baseline gap-x-4 gap-y-1">
         {shown.map((field) => {
           const said = texts.find((text) => text.field === field)
-          return <Text key={field} field={field} said={said ?? { field, text: '', frames: 0 }} frames={frames} onChange={(text) => { onChange(field, text) }} />
+          return (
+            <Text
+              key={field}
+              field={field}
+              said={said ?? { field, text: '', frames: 0 }}
+              frames={frames}
+              onChange={(text) => {
+                onChange(field, text)
+              }}
+            />
+          )
         })}
       </div>
-      <div className="mt-2"><FieldMenu side="top" fields={left} onAdd={(field) => { setAdded([...added, field]) }} /></div>
+      <div className="mt-2">
+        <FieldMenu
+          side="top"
+          fields={left}
+          onAdd={(field) => {
+            setAdded([...added, field])
+          }}
+        />
+      </div>
     </div>
   )
 }
 
 /** A field of the selection; where frames say different things it stands empty and says so, until something is typed for all. */
-function Text({ field, said, frames, onChange }: { field: MetadataField; said: Says['texts'][number]; frames: number; onChange: (text: string) => void }) {
+function Text({
+  field,
+  said,
+  frames,
+  onChange,
+}: {
+  field: MetadataField
+  said: Says['texts'][number]
+  frames: number
+  onChange: (text: string) => void
+}) {
   const [typed, setTyped] = useState<string | null>(null)
   const mixed = said.text === null
   const value = typed ?? said.text ?? ''
@@ -112,19 +219,43 @@ function Text({ field, said, frames, onChange }: { field: MetadataField; said: S
     return (
       <>
         <span className="text-soft">{FIELDS[field]}</span>
-        <span><Pick label={FIELDS[field]} side="top" value={said.text ?? MIXED} choices={[...(mixed ? [{ value: MIXED, label: 'several' }] : []), { value: 'true', label: 'yes' }, { value: 'false', label: 'no, in the public domain' }]} onPick={(picked) => { if (picked !== MIXED) onChange(picked) }} /></span>
+        <span>
+          <Pick
+            label={FIELDS[field]}
+            side="top"
+            value={said.text ?? MIXED}
+            choices={[
+              ...(mixed ? [{ value: MIXED, label: 'several' }] : []),
+              { value: 'true', label: 'yes' },
+              { value: 'false', label: 'no, in the public domain' },
+            ]}
+            onPick={(picked) => {
+              if (picked !== MIXED) onChange(picked)
+            }}
+          />
+        </span>
       </>
     )
   }
   return (
     <>
-      <label className="text-soft" htmlFor={`says-${field}`}>{FIELDS[field]}</label>
+      <label className="text-soft" htmlFor={`says-${field}`}>
+        {FIELDS[field]}
+      </label>
       <textarea
         id={`says-${field}`}
         rows={Math.min(6, Math.max(1, value.split('\n').length, Math.ceil(value.length / 110)))}
         value={value}
-        placeholder={mixed ? (said.frames < frames ? `said by ${said.frames} of ${frames}; what is typed here holds for all` : 'several; what is typed here holds for all') : ''}
-        onChange={(event) => { setTyped(event.target.value) }}
+        placeholder={
+          mixed
+            ? said.frames < frames
+              ? `said by ${said.frames} of ${frames}; what is typed here holds for all`
+              : 'several; what is typed here holds for all'
+            : ''
+        }
+        onChange={(event) => {
+          setTyped(event.target.value)
+        }}
         onBlur={done}
         onKeyDown={(event) => {
           if (event.key === 'Escape') {

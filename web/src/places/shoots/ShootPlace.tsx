@@ -27,7 +27,12 @@ export function ShootPlace() {
   const queries = useQueryClient()
   const done = () => void queries.invalidateQueries({ queryKey: ['shoots', id] })
   const undo = useMutation({ mutationFn: () => api.undoChange(id), onSuccess: done })
-  const rate = useMutation({ mutationFn: ({ frames, rating }: { frames: number[]; rating: number }) => api.changeSelection(id, { frames, rating }), scope: { id: `says of shoot ${id}` }, onSuccess: done })
+  const rate = useMutation({
+    mutationFn: ({ frames, rating }: { frames: number[]; rating: number }) =>
+      api.changeSelection(id, { frames, rating }),
+    scope: { id: `says of shoot ${id}` },
+    onSuccess: done,
+  })
   const undoable = shoot.data?.undo ?? null
   useUndo(undoable === null ? null : undo.mutate)
   useEffect(() => {
@@ -42,42 +47,99 @@ export function ShootPlace() {
   const selected = [...selection.ids]
   const selecting: Selecting = {
     has: (position) => selection.ids.has(ids?.[position] ?? -1),
-    press: (position, way) => { selection.press(1, position, way, frames.at(position)?.id) },
-    set: (positions, add) => { selection.set(1, positions, add) },
-    keys: Object.fromEntries(['0', '1', '2', '3', '4', '5'].map((digit) => [digit, (position: number) => {
-      const here = ids?.[position]
-      const meant = selected.length > 0 ? selected : here === undefined ? [] : [here]
-      if (meant.length > 0) rate.mutate({ frames: meant, rating: Number(digit) })
-    }])),
+    press: (position, way) => {
+      selection.press(1, position, way, frames.at(position)?.id)
+    },
+    set: (positions, add) => {
+      selection.set(1, positions, add)
+    },
+    keys: Object.fromEntries(
+      ['0', '1', '2', '3', '4', '5'].map((digit) => [
+        digit,
+        (position: number) => {
+          const here = ids?.[position]
+          const meant = selected.length > 0 ? selected : here === undefined ? [] : [here]
+          if (meant.length > 0) rate.mutate({ frames: meant, rating: Number(digit) })
+        },
+      ]),
+    ),
   }
   return (
     <>
       <div className="page pb-4">
         <div className="pt-5 pb-1 text-[13px]">
-          <Link to="/shoots" className="link">Shoots</Link>
+          <Link to="/shoots" className="link">
+            Shoots
+          </Link>
         </div>
         <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
           <h1 className="text-[28px]">{shoot.data.name}</h1>
           <p className="text-soft">
-            {shoot.data.day ? day(shoot.data.day) : 'undated'} · {plural(shoot.data.frames, 'frame')}, {bytes(shoot.data.bytes)}
+            {shoot.data.day ? day(shoot.data.day) : 'undated'} · {plural(shoot.data.frames, 'frame')},{' '}
+            {bytes(shoot.data.bytes)}
           </p>
-          {shoot.data.waiting > 0 && <span className="text-soft" role="status">writing into {plural(shoot.data.waiting, 'file')}</span>}
+          {shoot.data.waiting > 0 && (
+            <span className="text-soft" role="status">
+              writing into {plural(shoot.data.waiting, 'file')}
+            </span>
+          )}
           <span className="ml-auto">
             <TwinState shoot={shoot.data} />
           </span>
         </div>
         <ul className="mt-1 mb-4 text-[13px] text-soft">
           {shoot.data.places.map((place) => (
-            <li key={place} className="break-all">{place}</li>
+            <li key={place} className="break-all">
+              {place}
+            </li>
           ))}
         </ul>
         {undo.error && <Trouble>{undo.error.message}</Trouble>}
         <Refusal of={rate.error} />
         <Outside shoot={id} count={shoot.data.outside} />
-        <ContactSheet frames={frames} label={`Contact sheet of ${shoot.data.name}`} current={current} onCurrent={setCurrent} onLook={look} selecting={selecting} tallest="calc(100vh - 270px)" />
-        {looking && <Look frames={frames} position={current} onMove={setCurrent} onClose={() => { setLooking(false) }} more={(position) => { const frame = frames.at(position); return frame && <Custody key={frame.id} frame={frame.id} /> }} />}
+        <ContactSheet
+          frames={frames}
+          label={`Contact sheet of ${shoot.data.name}`}
+          current={current}
+          onCurrent={setCurrent}
+          onLook={look}
+          selecting={selecting}
+          tallest="calc(100vh - 270px)"
+        />
+        {looking && (
+          <Look
+            frames={frames}
+            position={current}
+            onMove={setCurrent}
+            onClose={() => {
+              setLooking(false)
+            }}
+            more={(position) => {
+              const frame = frames.at(position)
+              return frame && <Custody key={frame.id} frame={frame.id} />
+            }}
+          />
+        )}
       </div>
-      {ids && ids.length > 0 && <SelectionSays shoot={id} frames={selected} all={ids.length} onAll={() => { selection.set(1, ids.map((_, position) => position), false) }} onClear={selection.clear} undo={undoable} onUndo={() => { undo.mutate() }} />}
+      {ids && ids.length > 0 && (
+        <SelectionSays
+          shoot={id}
+          frames={selected}
+          all={ids.length}
+          onAll={() => {
+            selection.set(
+              1,
+              ids.map((_, position) => position),
+              false,
+            )
+          }}
+          onClear={selection.clear}
+          undo={undoable}
+          onUndo={() => {
+            undo.mutate()
+          }}
+        />
+      )}
     </>
   )
 }
@@ -87,7 +149,8 @@ function useUndo(undo: (() => void) | null): void {
   useEffect(() => {
     if (undo === null) return
     const press = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || event.shiftKey || isTyping(event)) return
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || event.shiftKey || isTyping(event))
+        return
       event.preventDefault()
       undo()
     }
@@ -99,7 +162,9 @@ function useUndo(undo: (() => void) | null): void {
 }
 
 function useShootFrames(id: number, count: number): FrameWindow<Seen & { id: number }> {
-  const window = useFrameWindow<ShootFrame>(['frames', 'shoot', id], count, (offset, limit) => api.shootFrames(id, offset, limit))
+  const window = useFrameWindow<ShootFrame>(['frames', 'shoot', id], count, (offset, limit) =>
+    api.shootFrames(id, offset, limit),
+  )
   return {
     ...window,
     at: (position) => {
@@ -108,7 +173,9 @@ function useShootFrames(id: number, count: number): FrameWindow<Seen & { id: num
         frame && {
           ...frame,
           state: 'kept',
-          kinds: [...new Set(frame.files.map((file) => (file.kind === 'raw' ? 'raw' : file.kind.toUpperCase())))].join(' + '),
+          kinds: [...new Set(frame.files.map((file) => (file.kind === 'raw' ? 'raw' : file.kind.toUpperCase())))].join(
+            ' + ',
+          ),
           problems: [],
           lines: frame.files.map((file) => `${file.path}   ${bytes(file.bytes)}   ${file.digest}   from ${file.from}`),
         }

@@ -31,8 +31,15 @@ export function ShootsPlace() {
             aria-label="Search the shoots"
             placeholder="Name, folder or date"
             value={words}
-            onChange={(event) => { setWords(event.target.value) }}
-            onKeyDown={(event) => { if (event.key === 'Escape') { setWords(''); event.currentTarget.blur() } }}
+            onChange={(event) => {
+              setWords(event.target.value)
+            }}
+            onKeyDown={(event) => {
+              if (event.key === 'Escape') {
+                setWords('')
+                event.currentTarget.blur()
+              }
+            }}
             className="ml-auto h-8 w-72 border-b border-rule-strong bg-transparent px-1 placeholder:text-soft focus:border-velvet focus:outline-none"
           />
         )}
@@ -40,7 +47,11 @@ export function ShootsPlace() {
       {shoots.data.length === 0 && (
         <Nothing title="Nothing is filed yet">
           <p>
-            Open a card’s sheet in the <Link className="link" to="/bays">bays</Link>, name its shoots and copy them; they stand here from then on.
+            Open a card’s sheet in the{' '}
+            <Link className="link" to="/bays">
+              bays
+            </Link>
+            , name its shoots and copy them; they stand here from then on.
           </p>
         </Nothing>
       )}
@@ -50,9 +61,11 @@ export function ShootsPlace() {
       {years.map((year) => (
         <section key={year} aria-label={year} className="mb-6">
           <h2 className="sticky top-12 z-10 bg-paper py-1.5 text-[21px] text-velvet">{year}</h2>
-          {found.filter((shoot) => (shoot.day?.slice(0, 4) ?? 'Undated') === year).map((shoot) => (
-            <Row key={shoot.id} shoot={shoot} />
-          ))}
+          {found
+            .filter((shoot) => (shoot.day?.slice(0, 4) ?? 'Undated') === year)
+            .map((shoot) => (
+              <Row key={shoot.id} shoot={shoot} />
+            ))}
         </section>
       ))}
     </div>
@@ -60,13 +73,20 @@ export function ShootsPlace() {
 }
 
 function matches(shoot: Shoot, words: string): boolean {
-  const text = `${shoot.name} ${shoot.folder} ${shoot.day ?? ''} ${shoot.day ? day(shoot.day) : ''} ${shoot.shelf}`.toLocaleLowerCase()
-  return words.toLocaleLowerCase().split(/\s+/).every((word) => text.includes(word))
+  const text =
+    `${shoot.name} ${shoot.folder} ${shoot.day ?? ''} ${shoot.day ? day(shoot.day) : ''} ${shoot.shelf}`.toLocaleLowerCase()
+  return words
+    .toLocaleLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word))
 }
 
 function Row({ shoot }: { shoot: Shoot }) {
   return (
-    <Link to={`/shoots/${shoot.id}`} className="grid grid-cols-[120px_minmax(200px,320px)_minmax(0,1fr)_96px_110px_170px] items-center gap-x-6 border-t border-rule py-2.5 hover:bg-velvet-wash max-xl:grid-cols-[104px_minmax(180px,240px)_minmax(0,1fr)_88px_88px_150px] max-xl:gap-x-4">
+    <Link
+      to={`/shoots/${shoot.id}`}
+      className="grid grid-cols-[120px_minmax(200px,320px)_minmax(0,1fr)_96px_110px_170px] items-center gap-x-6 border-t border-rule py-2.5 hover:bg-velvet-wash max-xl:grid-cols-[104px_minmax(180px,240px)_minmax(0,1fr)_88px_88px_150px] max-xl:gap-x-4"
+    >
       <span className="text-soft">{shoot.day === null ? 'undated' : day(shoot.day).replace(/ \d{4}$/, '')}</span>
       <span className="min-w-0">
         <span className="serif block text-[18px] leading-snug">{shoot.name}</span>
@@ -88,10 +108,13 @@ function Row({ shoot }: { shoot: Shoot }) {
 }
 
 export function TwinState({ shoot }: { shoot: Shoot }) {
-  if (shoot.twinned && shoot.one_drive) return <span className="text-[13px] text-brass">in two places, on one drive</span>
+  if (shoot.twinned && shoot.one_drive)
+    return <span className="text-[13px] text-brass">in two places, on one drive</span>
   return shoot.twinned ? (
     <span className="text-[13px] text-verdigris">✓ verified in two places</span>
   ) : (
-    <span className="text-[13px] text-brass">{plural(shoot.frames - shoot.frames_twinned, 'frame')} not in two places that are connected</span>
+    <span className="text-[13px] text-brass">
+      {plural(shoot.frames - shoot.frames_twinned, 'frame')} not in two places that are connected
+    </span>
   )
 }
