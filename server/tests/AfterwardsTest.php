@@ -7,17 +7,17 @@ namespace Velvet\Server\Tests;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\Capture\Samples;
-use Velvet\Server\Intakes\IntakeRun;
-use Velvet\Server\Intakes\Intakes;
-use Velvet\Server\Intakes\OnFailure;
-use Velvet\Server\Ledger\LedgerCheck;
-use Velvet\Server\Metadata\LookAtShoot;
-use Velvet\Server\Metadata\LookAtShootHandler;
-use Velvet\Server\Metadata\OutsideChanges;
-use Velvet\Server\Metadata\OutsideRefused;
-use Velvet\Server\Metadata\ShootMetadata;
-use Velvet\Server\Metadata\WriteMetadata;
-use Velvet\Server\Metadata\WriteMetadataHandler;
+use Velvet\Server\Work\Intakes\IntakeRun;
+use Velvet\Server\Work\Intakes\Intakes;
+use Velvet\Server\Work\Intakes\OnFailure;
+use Velvet\Server\Work\Ledger\LedgerCheck;
+use Velvet\Server\Work\Metadata\LookAtShoot;
+use Velvet\Server\Work\Metadata\LookAtShootHandler;
+use Velvet\Server\Work\Metadata\OutsideChanges;
+use Velvet\Server\Work\Metadata\OutsideRefused;
+use Velvet\Server\Work\Metadata\ShootMetadata;
+use Velvet\Server\Work\Metadata\WriteMetadata;
+use Velvet\Server\Work\Metadata\WriteMetadataHandler;
 
 /** Changes after the filing, ours and those of other programs (exiftool plays one of them). */
 final class AfterwardsTest extends ServerTestCase

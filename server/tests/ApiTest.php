@@ -16,11 +16,11 @@ use Symfony\Component\HttpKernel\HttpKernelInterface;
 use Symfony\Component\Messenger\Exception\TransportException;
 use Symfony\Component\Yaml\Yaml;
 use Velvet\Core\Tests\Capture\Samples;
-use Velvet\Server\Api\Problems;
-use Velvet\Server\Intakes\IntakeRun;
-use Velvet\Server\Intakes\OnFailure;
-use Velvet\Server\Sheets\SheetView;
+use Velvet\Server\Http\Problems;
+use Velvet\Server\Http\SheetView;
 use Velvet\Server\Store\Card;
+use Velvet\Server\Work\Intakes\IntakeRun;
+use Velvet\Server\Work\Intakes\OnFailure;
 
 /** Real responses against the OpenAPI file (OpenAPI 3.1, JSON Schema 2020-12; validated by opis/json-schema). */
 final class ApiTest extends ServerTestCase

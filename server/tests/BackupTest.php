@@ -4,16 +4,16 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
-use Velvet\Server\Backup\BackupFile;
-use Velvet\Server\Backup\Backups;
-use Velvet\Server\Backup\KeepBackup;
-use Velvet\Server\Backup\Restoring;
+use Velvet\Server\Http\LedgerView;
 use Velvet\Server\Kernel;
-use Velvet\Server\Ledger\Ledger;
-use Velvet\Server\Ledger\LedgerView;
 use Velvet\Server\Store\BackupRefused;
 use Velvet\Server\Store\Catalogue;
 use Velvet\Server\Store\LedgerChain;
+use Velvet\Server\Work\Backup\BackupFile;
+use Velvet\Server\Work\Backup\Backups;
+use Velvet\Server\Work\Backup\KeepBackup;
+use Velvet\Server\Work\Backup\Restoring;
+use Velvet\Server\Work\Ledger\Ledger;
 
 /** A backup is made of a real database, checked by restoring it, laid onto every place, and brought back. */
 final class BackupTest extends ServerTestCase

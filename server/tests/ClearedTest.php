@@ -8,24 +8,24 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Filed\Clearance;
 use Velvet\Core\Filed\CopyStanding;
-use Velvet\Server\Bays\Bays;
-use Velvet\Server\Cards\CardClearance;
-use Velvet\Server\Cards\LettingGo;
-use Velvet\Server\Intakes\IntakeRun;
-use Velvet\Server\Intakes\Intakes;
-use Velvet\Server\Intakes\OnFailure;
-use Velvet\Server\Ledger\Copies;
-use Velvet\Server\Ledger\LedgerCheck;
-use Velvet\Server\Receipts\Receipts;
-use Velvet\Server\Sheets\SheetRefused;
-use Velvet\Server\Sheets\Sheets;
-use Velvet\Server\Sheets\SheetView;
-use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Http\SheetView;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\LedgerChain;
 use Velvet\Server\Store\Shelf;
+use Velvet\Server\Watch\Bays;
+use Velvet\Server\Work\Cards\CardClearance;
+use Velvet\Server\Work\Cards\LettingGo;
+use Velvet\Server\Work\Intakes\IntakeRun;
+use Velvet\Server\Work\Intakes\Intakes;
+use Velvet\Server\Work\Intakes\OnFailure;
+use Velvet\Server\Work\Ledger\Copies;
+use Velvet\Server\Work\Ledger\LedgerCheck;
+use Velvet\Server\Work\Receipts\Receipts;
+use Velvet\Server\Work\Sheets\SheetRefused;
+use Velvet\Server\Work\Sheets\Sheets;
+use Velvet\Server\Work\Sheets\Shelves;
 
 /** Ways in which a card was once called cleared wrongly: each must keep the word from being said. */
 final class ClearedTest extends ServerTestCase
@@ -528,10 +528,10 @@ final class ClearedTest extends ServerTestCase
         return new Bays(
             $this->entities(),
             $this->get(\Symfony\Component\Messenger\MessageBusInterface::class),
-            $this->get(\Velvet\Server\Feed\Happenings::class),
+            $this->get(\Velvet\Server\Store\Happenings::class),
             $this->get(\Psr\Clock\ClockInterface::class),
-            $this->get(\Velvet\Server\Cards\CardNow::class),
-            $this->get(\Velvet\Server\Cards\KnownCards::class),
+            $this->get(\Velvet\Server\Work\Cards\CardNow::class),
+            $this->get(\Velvet\Server\Work\Cards\KnownCards::class),
             $this->folder.'/bay',
         );
     }

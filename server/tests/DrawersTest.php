@@ -6,10 +6,10 @@ namespace Velvet\Server\Tests;
 
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Capture\ShownPicture;
-use Velvet\Server\Pictures\Drawers;
-use Velvet\Server\Pictures\DrawingOrder;
-use Velvet\Server\Pictures\PictureSize;
-use Velvet\Server\Pictures\PictureUndrawable;
+use Velvet\Server\Work\Pictures\Drawers;
+use Velvet\Server\Work\Pictures\DrawingOrder;
+use Velvet\Server\Work\Pictures\PictureSize;
+use Velvet\Server\Work\Pictures\PictureUndrawable;
 
 /** The processes that draw pictures, as the supervisor runs them. */
 final class DrawersTest extends TestCase

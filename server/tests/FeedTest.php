@@ -8,10 +8,10 @@ use React\EventLoop\Loop;
 use React\Socket\ConnectionInterface;
 use React\Socket\UnixConnector;
 use React\Socket\UnixServer;
-use Velvet\Server\Feed\FeedConnection;
-use Velvet\Server\Feed\Happening;
-use Velvet\Server\Feed\Happenings;
-use Velvet\Server\Feed\Stream;
+use Velvet\Server\Store\Happening;
+use Velvet\Server\Store\Happenings;
+use Velvet\Server\Watch\FeedConnection;
+use Velvet\Server\Watch\Stream;
 
 final class FeedTest extends ServerTestCase
 {

@@ -7,7 +7,7 @@ namespace Velvet\Server\Tests;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\Process\Process;
-use Velvet\Server\Dng\FencedConversion;
+use Velvet\Server\Work\Dng\FencedConversion;
 
 /** Programs that hang, grow and crash in the place of a conversion. */
 final class FencedConversionTest extends TestCase

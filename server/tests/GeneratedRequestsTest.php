@@ -11,8 +11,8 @@ use Random\Randomizer;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Yaml\Yaml;
-use Velvet\Server\Backup\Backups;
 use Velvet\Server\Kernel;
+use Velvet\Server\Work\Backup\Backups;
 
 /**
  * Every operation of the OpenAPI file is sent requests that are generated from it, valid and not, under a fixed seed:

@@ -9,13 +9,13 @@ use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordRefused;
 use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Metadata\Metadata;
-use Velvet\Server\Intakes\IntakeRun;
-use Velvet\Server\Intakes\Intakes;
-use Velvet\Server\Intakes\OnFailure;
-use Velvet\Server\Metadata\Keywords;
-use Velvet\Server\Metadata\WriteMetadata;
-use Velvet\Server\Metadata\WriteMetadataHandler;
-use Velvet\Server\Sheets\SheetEdits;
+use Velvet\Server\Work\Intakes\IntakeRun;
+use Velvet\Server\Work\Intakes\Intakes;
+use Velvet\Server\Work\Intakes\OnFailure;
+use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Metadata\WriteMetadata;
+use Velvet\Server\Work\Metadata\WriteMetadataHandler;
+use Velvet\Server\Work\Sheets\SheetEdits;
 
 /** The catalogue, and that the files follow it; read back by exiftool from Debian. */
 final class KeywordsTest extends ServerTestCase

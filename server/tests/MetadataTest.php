@@ -7,17 +7,17 @@ namespace Velvet\Server\Tests;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\Capture\Samples;
-use Velvet\Server\Cards\CardClearance;
-use Velvet\Server\Intakes\IntakeRun;
-use Velvet\Server\Intakes\Intakes;
-use Velvet\Server\Intakes\OnFailure;
-use Velvet\Server\Ledger\LedgerCheck;
-use Velvet\Server\Receipts\ReceiptFormat;
-use Velvet\Server\Receipts\Receipts;
-use Velvet\Server\Sheets\SheetEdits;
-use Velvet\Server\Sheets\SheetView;
+use Velvet\Server\Http\SheetView;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
+use Velvet\Server\Work\Cards\CardClearance;
+use Velvet\Server\Work\Intakes\IntakeRun;
+use Velvet\Server\Work\Intakes\Intakes;
+use Velvet\Server\Work\Intakes\OnFailure;
+use Velvet\Server\Work\Ledger\LedgerCheck;
+use Velvet\Server\Work\Receipts\ReceiptFormat;
+use Velvet\Server\Work\Receipts\Receipts;
+use Velvet\Server\Work\Sheets\SheetEdits;
 
 /**
  * What the house style says is written into copies and sidecars while frames are filed; read back by exiftool from

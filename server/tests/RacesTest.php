@@ -9,25 +9,25 @@ use Doctrine\DBAL\Exception\DriverException;
 use Velvet\Bench\Trials\IntakeProcess;
 use Velvet\Bench\Trials\TrialPlace;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Server\Cards\CardClearance;
-use Velvet\Server\Intakes\IntakeRefused;
-use Velvet\Server\Intakes\IntakeRun;
-use Velvet\Server\Intakes\Intakes;
-use Velvet\Server\Intakes\OnFailure;
-use Velvet\Server\Ledger\Custody;
-use Velvet\Server\Ledger\LedgerCheck;
-use Velvet\Server\Metadata\MetadataWriting;
-use Velvet\Server\Metadata\OutsideChanges;
-use Velvet\Server\Receipts\Receipts;
-use Velvet\Server\Sheets\SheetEdits;
-use Velvet\Server\Sheets\SheetRefused;
-use Velvet\Server\Sheets\Sheets;
-use Velvet\Server\Sheets\Shelves;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
 use Velvet\Server\Store\Lock;
-use Velvet\Server\Style\Styles;
+use Velvet\Server\Work\Cards\CardClearance;
+use Velvet\Server\Work\Intakes\IntakeRefused;
+use Velvet\Server\Work\Intakes\IntakeRun;
+use Velvet\Server\Work\Intakes\Intakes;
+use Velvet\Server\Work\Intakes\OnFailure;
+use Velvet\Server\Work\Ledger\Custody;
+use Velvet\Server\Work\Ledger\LedgerCheck;
+use Velvet\Server\Work\Metadata\MetadataWriting;
+use Velvet\Server\Work\Metadata\OutsideChanges;
+use Velvet\Server\Work\Receipts\Receipts;
+use Velvet\Server\Work\Sheets\SheetEdits;
+use Velvet\Server\Work\Sheets\SheetRefused;
+use Velvet\Server\Work\Sheets\Sheets;
+use Velvet\Server\Work\Sheets\Shelves;
+use Velvet\Server\Work\Style\Styles;
 
 /** Names, records and states when several things happen at once, or one after the other has changed the ground. */
 final class RacesTest extends ServerTestCase
@@ -442,7 +442,7 @@ final class RacesTest extends ServerTestCase
         });
         self::assertCount(2, $this->tree('shelf'));
         rename($this->folder.'/other', $this->folder.'/card');
-        $this->get(\Velvet\Server\Intakes\Interrupted::class)->takeUp();
+        $this->get(\Velvet\Server\Work\Intakes\Interrupted::class)->takeUp();
         self::assertSame(IntakeState::Paused, $this->again($intake)->state, 'another card is in: it goes on waiting');
         $this->get(Intakes::class)->resume($this->again($intake));
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
@@ -453,7 +453,7 @@ final class RacesTest extends ServerTestCase
         self::assertCount(2, $this->tree('shelf'));
         rename($this->folder.'/card', $this->folder.'/other');
         rename($this->folder.'/out', $this->folder.'/card');
-        $this->get(\Velvet\Server\Intakes\Interrupted::class)->takeUp();
+        $this->get(\Velvet\Server\Work\Intakes\Interrupted::class)->takeUp();
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
         self::assertSame(IntakeState::Done, $this->again($intake)->state);
         self::assertSame(

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Tests;
 
 use PHPUnit\Framework\TestCase;
-use Velvet\Server\Backup\Retention;
+use Velvet\Server\Work\Backup\Retention;
 
 final class RetentionTest extends TestCase
 {

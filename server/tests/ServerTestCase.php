@@ -10,16 +10,16 @@ use Symfony\Bundle\FrameworkBundle\Test\KernelTestCase;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Velvet\Core\Tests\TemporaryFolder;
-use Velvet\Server\Cards\CardReading;
-use Velvet\Server\Intakes\IntakeRun;
-use Velvet\Server\Intakes\Intakes;
-use Velvet\Server\Intakes\OnFailure;
-use Velvet\Server\Sheets\SheetEdits;
-use Velvet\Server\Sheets\Sheets;
-use Velvet\Server\Sheets\Shelves;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Shelf;
+use Velvet\Server\Work\Cards\CardReading;
+use Velvet\Server\Work\Intakes\IntakeRun;
+use Velvet\Server\Work\Intakes\Intakes;
+use Velvet\Server\Work\Intakes\OnFailure;
+use Velvet\Server\Work\Sheets\SheetEdits;
+use Velvet\Server\Work\Sheets\Sheets;
+use Velvet\Server\Work\Sheets\Shelves;
 
 /**
  * Runs against the real PostgreSQL that `./velvet test` starts, emptied before each test, and a folder for card and

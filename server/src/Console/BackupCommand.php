@@ -10,8 +10,8 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use Velvet\Server\Backup\Backups;
 use Velvet\Server\Store\BackupRefused;
+use Velvet\Server\Work\Backup\Backups;
 
 #[AsCommand('velvet:backup', 'Keeps the ledger in one file, checked by restoring it.')]
 final class BackupCommand extends Command

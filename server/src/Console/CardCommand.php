@@ -19,8 +19,8 @@ use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\FrameListing;
 use Velvet\Core\Card\Housekeeping;
-use Velvet\Server\Bays\CardIdentity;
 use Velvet\Server\Words;
+use Velvet\Server\Work\Cards\CardIdentity;
 
 #[AsCommand('velvet:card', 'Reads a card and tells what lies on it. Writes nothing.')]
 final class CardCommand extends Command

@@ -10,16 +10,16 @@ use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
-use Velvet\Server\Bays\CardIdentity;
-use Velvet\Server\Cards\CardReading;
-use Velvet\Server\Intakes\IntakeRun;
-use Velvet\Server\Intakes\Intakes;
-use Velvet\Server\Intakes\OnFailure;
-use Velvet\Server\Sheets\SheetEdits;
-use Velvet\Server\Sheets\Sheets;
-use Velvet\Server\Sheets\Shelves;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Shelf;
+use Velvet\Server\Work\Cards\CardIdentity;
+use Velvet\Server\Work\Cards\CardReading;
+use Velvet\Server\Work\Intakes\IntakeRun;
+use Velvet\Server\Work\Intakes\Intakes;
+use Velvet\Server\Work\Intakes\OnFailure;
+use Velvet\Server\Work\Sheets\SheetEdits;
+use Velvet\Server\Work\Sheets\Sheets;
+use Velvet\Server\Work\Sheets\Shelves;
 
 /**
  * Puts the demo's past in place: a shelf with its twin, and the first day of the kiln opening, filed for real as it

@@ -17,8 +17,8 @@ use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\EmbeddedOriginal;
-use Velvet\Server\Dng\FencedConversion;
 use Velvet\Server\Words;
+use Velvet\Server\Work\Dng\FencedConversion;
 
 #[AsCommand('velvet:dng', 'Converts raw files to DNG; each counts only when every sample came back from the drive.')]
 final class DngCommand extends Command

@@ -13,8 +13,8 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
-use Velvet\Server\Feed\FeedConnection;
-use Velvet\Server\Feed\Stream;
+use Velvet\Server\Watch\FeedConnection;
+use Velvet\Server\Watch\Stream;
 
 /**
  * Serves server-sent events (WHATWG HTML, 9.2) to every open page from one process, so that listening pages hold none

@@ -12,24 +12,24 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Core\Filed\Clearance;
-use Velvet\Server\Cards\CardClearance;
-use Velvet\Server\Cards\CardReading;
-use Velvet\Server\Cards\KnownCards;
-use Velvet\Server\Intakes\IntakeProgress;
-use Velvet\Server\Intakes\IntakeRun;
-use Velvet\Server\Intakes\Intakes;
-use Velvet\Server\Intakes\OnFailure;
-use Velvet\Server\Sheets\SheetEdits;
-use Velvet\Server\Sheets\SheetRefused;
-use Velvet\Server\Sheets\Sheets;
-use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Http\IntakeProgress;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
 use Velvet\Server\Store\Shelf;
-use Velvet\Server\Style\Styles;
 use Velvet\Server\Words;
+use Velvet\Server\Work\Cards\CardClearance;
+use Velvet\Server\Work\Cards\CardReading;
+use Velvet\Server\Work\Cards\KnownCards;
+use Velvet\Server\Work\Intakes\IntakeRun;
+use Velvet\Server\Work\Intakes\Intakes;
+use Velvet\Server\Work\Intakes\OnFailure;
+use Velvet\Server\Work\Sheets\SheetEdits;
+use Velvet\Server\Work\Sheets\SheetRefused;
+use Velvet\Server\Work\Sheets\Sheets;
+use Velvet\Server\Work\Sheets\Shelves;
+use Velvet\Server\Work\Style\Styles;
 
 #[AsCommand(
     'velvet:intake',

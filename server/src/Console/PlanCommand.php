@@ -27,14 +27,14 @@ use Velvet\Core\Plan\PlannedFrame;
 use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\TimedFrame;
-use Velvet\Server\Bays\CardIdentity;
-use Velvet\Server\Sheets\Shelves;
 use Velvet\Server\Store\GivenNames;
 use Velvet\Server\Store\Rows;
-use Velvet\Server\Style\CameraNames;
-use Velvet\Server\Style\FiledCounters;
-use Velvet\Server\Style\Styles;
 use Velvet\Server\Words;
+use Velvet\Server\Work\Cards\CardIdentity;
+use Velvet\Server\Work\Sheets\Shelves;
+use Velvet\Server\Work\Style\CameraNames;
+use Velvet\Server\Work\Style\FiledCounters;
+use Velvet\Server\Work\Style\Styles;
 
 #[AsCommand('velvet:plan', 'Tells what an intake would do. Writes nothing.')]
 final class PlanCommand extends Command

@@ -10,9 +10,9 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use Velvet\Server\Backup\BackupFile;
-use Velvet\Server\Backup\Restoring;
 use Velvet\Server\Store\BackupRefused;
+use Velvet\Server\Work\Backup\BackupFile;
+use Velvet\Server\Work\Backup\Restoring;
 
 /** Called by `./velvet restore` while nothing but the database runs. */
 #[AsCommand('velvet:restore', 'Brings a backup back.', hidden: true)]

@@ -9,9 +9,9 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
-use Velvet\Server\Feed\Happenings;
-use Velvet\Server\Sheets\SheetRefused;
-use Velvet\Server\Sheets\Shelves;
+use Velvet\Server\Store\Happenings;
+use Velvet\Server\Work\Sheets\SheetRefused;
+use Velvet\Server\Work\Sheets\Shelves;
 
 #[AsCommand('velvet:shelf', 'Makes a shelf known: its name, its folder, and the folder of its twin.')]
 final class ShelfCommand extends Command

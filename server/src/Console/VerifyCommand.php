@@ -11,10 +11,10 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Core\Ledger\Seal;
-use Velvet\Server\Ledger\LedgerCheck;
-use Velvet\Server\Ledger\NothingFiled;
 use Velvet\Server\Store\LedgerChain;
 use Velvet\Server\Store\LedgerChecks;
+use Velvet\Server\Work\Ledger\LedgerCheck;
+use Velvet\Server\Work\Ledger\NothingFiled;
 
 #[AsCommand('velvet:verify', 'Reads filed files again and compares them with the ledger.')]
 final class VerifyCommand extends Command

@@ -9,9 +9,9 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Command\SignalableCommandInterface;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
-use Velvet\Server\Bays\Bays;
-use Velvet\Server\Feed\Happenings;
-use Velvet\Server\Intakes\Interrupted;
+use Velvet\Server\Store\Happenings;
+use Velvet\Server\Watch\Bays;
+use Velvet\Server\Work\Intakes\Interrupted;
 
 /** Looks at the bays twice a second and takes up work that a crash left lying. */
 #[AsCommand('velvet:watch', 'Watches the bays and takes up interrupted work. Runs until it is stopped.')]

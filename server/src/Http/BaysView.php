@@ -1,0 +1,156 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Velvet\Core\Capture\ShotTime;
+use Velvet\Core\Copy\Drives;
+use Velvet\Core\Drive\DriveTable;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardState;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Shelf;
+use Velvet\Server\Watch\Bays;
+use Velvet\Server\Watch\DemoBays;
+use Velvet\Server\Watch\Eject;
+use Velvet\Server\Work\Cards\CardClearance;
+use Velvet\Server\Work\Dng\ShootRaws;
+use Velvet\Server\Work\Metadata\Following;
+
+/** The cards that are in and the shelves there are, as the browser shows them. */
+final readonly class BaysView
+{
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Rows $rows,
+        private Bays $bays,
+        private DemoBays $demo,
+        private CardClearance $clearance,
+        private Following $following,
+        private ShootRaws $raws,
+        private Eject $eject,
+        private DriveTable $drives,
+    ) {
+    }
+
+    /** @return array<string, mixed> */
+    public function all(): array
+    {
+        $cards = $this->entities->getRepository(Card::class)->findBy(['present' => true], ['label' => 'ASC']);
+        $sums = $this->sums(array_map(static fn (Card $card): int => $card->id(), $cards));
+
+        return [
+            'cards' => array_map(fn (Card $card): array => $this->card($card, $sums[$card->id()] ?? null), $cards),
+            'away' => array_map(
+                static fn (Card $card): array => [
+                    'id' => $card->id(),
+                    'label' => $card->label,
+                    'frames' => $card->frames,
+                    'frames_read' => $card->framesRead,
+                ],
+                $this->entities->getRepository(Card::class)->findBy(
+                    ['present' => false, 'state' => [CardState::Waiting, CardState::Reading, CardState::Unreadable]],
+                    ['label' => 'ASC'],
+                ),
+            ),
+            'under_way' => $this->rows->first(
+                "SELECT id FROM intake WHERE state IN ('waiting', 'running', 'paused')
+                    ORDER BY state = 'paused', id DESC LIMIT 1",
+            )?->int('id'),
+            'to_write' => $this->following->left(),
+            'to_convert' => $this->raws->left(),
+            'roots' => $this->bays->roots(),
+            'shelves' => array_map(
+                $this->shelf(...),
+                $this->entities->getRepository(Shelf::class)->findBy([], ['id' => 'ASC']),
+            ),
+            'tray' => $this->demo->exists() ? $this->demo->tray() : null,
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    private function card(Card $card, ?Row $sum): array
+    {
+        $read = CardState::Read === $card->state;
+        $clearance = $read ? $this->clearance->of($card) : null;
+
+        return [
+            'id' => $card->id(),
+            'label' => $card->label,
+            'root' => $card->root,
+            'state' => $card->state->value,
+            'problem' => $card->problem,
+            'files' => $card->files,
+            'bytes' => $card->bytes,
+            'capacity' => $card->capacity,
+            'frames' => $card->frames,
+            'frames_read' => $card->framesRead,
+            'first' => self::time($sum?->textOrNull('first')),
+            'last' => self::time($sum?->textOrNull('last')),
+            'days' => $sum?->int('days') ?? 0,
+            'new' => $sum?->int('new') ?? 0,
+            'pictures' => array_values(array_filter($sum?->json('pictures') ?? [], is_string(...))),
+            'clearance' => null === $clearance ? null : CardView::clearance($clearance),
+            'problems' => array_column($card->problems, 'text'),
+            'ejectable' => $this->eject->knows($card->root),
+            'sheet' => $sum?->intOrNull('sheet'),
+            'sheet_state' => $sum?->textOrNull('sheet_state'),
+        ];
+    }
+
+    /**
+     * @param list<int> $cards
+     *
+     * @return array<int, Row>
+     */
+    private function sums(array $cards): array
+    {
+        $sums = [];
+        foreach ([] === $cards ? [] : $this->rows->all(<<<'SQL'
+            SELECT f.card_id, min(f.captured_at) AS first, max(f.captured_at) AS last,
+            count(DISTINCT f.captured_at::date) AS days, count(*) FILTER (WHERE f.state = 'new') AS new,
+                   coalesce((SELECT jsonb_agg(picture ORDER BY captured_at) FROM (SELECT picture, captured_at, ntile(7) OVER (ORDER BY captured_at) AS part, row_number() OVER (ORDER BY captured_at) AS n FROM card_frame p WHERE p.card_id = f.card_id AND p.picture IS NOT NULL) AS spread
+                             WHERE n IN (SELECT min(m) FROM (SELECT ntile(7) OVER (ORDER BY captured_at) AS part, row_number() OVER (ORDER BY captured_at) AS m FROM card_frame p WHERE p.card_id = f.card_id AND p.picture IS NOT NULL) AS firsts GROUP BY part)), '[]') AS pictures,
+                   open.id AS sheet, open.state AS sheet_state
+            FROM card_frame f
+            LEFT JOIN LATERAL (SELECT i.id, i.state FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = f.card_id AND i.state IN ('sheet', 'waiting', 'running', 'paused') ORDER BY i.id DESC LIMIT 1) AS open ON true
+            WHERE f.card_id IN (:cards) GROUP BY f.card_id, open.id, open.state
+            SQL, ['cards' => $cards]) as $row) {
+            $sums[$row->int('card_id')] = $row;
+        }
+
+        return $sums;
+    }
+
+    /** @return array<string, mixed> */
+    private function shelf(Shelf $shelf): array
+    {
+        $places = [];
+        $drives = $shelf->drives($this->drives);
+        foreach ($shelf->roots() as $i => $root) {
+            $isThere = $drives->has($root);
+            $free = $isThere ? @disk_free_space($root) : false;
+            $total = $isThere ? @disk_total_space($root) : false;
+            $places[] = [
+                'role' => 0 === $i ? 'shelf' : 'twin', 'root' => $root, 'present' => $isThere,
+                'writable' => is_writable($root),
+                'free' => false === $free ? null : (int) $free, 'total' => false === $total ? null : (int) $total,
+            ];
+        }
+
+        return [
+            'id' => $shelf->id(),
+            'name' => $shelf->name,
+            'places' => $places,
+            'same_drive' => \count($shelf->roots()) > 1 && !Drives::at($this->drives, $shelf->roots())->areApart(),
+        ];
+    }
+
+    private static function time(?string $databaseTime): ?string
+    {
+        return null === $databaseTime ? null : ShotTime::fromText($databaseTime)?->text();
+    }
+}

@@ -1,0 +1,676 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http;
+
+use Velvet\Core\Capture\Exposed;
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Copy\Drives;
+use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Keyword\KeywordTree;
+use Velvet\Core\Metadata\Field;
+use Velvet\Core\Naming\PieceKind;
+use Velvet\Core\Plan\FrameState;
+use Velvet\Core\Plan\IntakePlan;
+use Velvet\Core\Plan\PlannedEntry;
+use Velvet\Core\Plan\PlannedFrame;
+use Velvet\Core\Plan\PlannedMetadata;
+use Velvet\Core\Plan\Room;
+use Velvet\Core\Shoot\ClockHint;
+use Velvet\Core\Shoot\DayBoundary;
+use Velvet\Core\Shoot\MarginNote;
+use Velvet\Core\Shoot\NaturalBreaks;
+use Velvet\Core\Shoot\SequenceKind;
+use Velvet\Core\Shoot\Sequences;
+use Velvet\Core\Style\HouseStyle;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Entry;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Words;
+use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Sheets\SheetEdits;
+use Velvet\Server\Work\Sheets\SheetFrame;
+use Velvet\Server\Work\Sheets\SheetFrames;
+use Velvet\Server\Work\Sheets\SheetRefused;
+use Velvet\Server\Work\Sheets\Sheets;
+
+/** A sheet as the browser shows it: while it is planned from its plan, afterwards from what became of it. */
+final readonly class SheetView
+{
+    /** Problems that mean a file may be damaged, as opposed to merely undated. */
+    private const DAMAGE = ['empty', 'cut_short', 'broken', 'not_a_picture', 'part_unreadable'];
+
+    public function __construct(
+        private Sheets $sheets,
+        private SheetFrames $frames,
+        private SheetEdits $edits,
+        private IntakeProgress $progress,
+        private Rows $rows,
+        private Keywords $keywords,
+        private DriveTable $drives,
+    ) {
+    }
+
+    /** @return array<string, mixed> */
+    public function of(Intake $intake): array
+    {
+        $plan = null;
+        if ($intake->state->isPlanned()) {
+            $frames = $this->frames->ofIntake($intake->id());
+            $plan = $this->sheets->plan($intake, $frames);
+            $entries = $this->plannedEntries($intake, $plan, $frames);
+            $bytes = $plan->bytes();
+            $takes = $plan->room();
+            $cameras = $this->cameras($intake, $frames);
+        } else {
+            $cameras = [];
+            $entries = $this->progress->entries($intake);
+            $takes = $bytes = $this->progress->bytesToCopy($intake);
+        }
+        $rooms = $this->rooms($intake, $takes);
+
+        return [
+            'id' => $intake->id(),
+            'state' => $intake->state->value,
+            'opened_at' => $intake->openedAt->format('c'),
+            'style' => $intake->style,
+            'divide' => [
+                'by' => $intake->divideBy->value,
+                'day_starts' => $intake->dayStarts,
+                'break_after' => $intake->breakAfter,
+            ],
+            'rights_sets' => array_map(strval(...), array_keys($this->sheets->styleOf($intake)->metadata->rights)),
+            'asks' => array_values(
+                array_map(
+                    static fn (PieceKind $kind): string => $kind->value,
+                    array_filter(
+                        [PieceKind::ShootKind, PieceKind::Client],
+                        fn (PieceKind $kind): bool => $this->sheets->styleOf($intake)->says($kind),
+                    ),
+                ),
+            ),
+            'dng' => $this->sheets->styleOf($intake)->dng->value,
+            'kinds' => $intake->kinds->value,
+            'companions' => $intake->companions,
+            'cameras' => $cameras,
+            'history' => $intake->state->isPlanned() ? $this->edits->history($intake) : ['undo' => null, 'redo' => null],
+            'cards' => array_values(
+                $intake->cards->map(
+                    static fn (Card $card): array => [
+                        'id' => $card->id(),
+                        'label' => $card->label,
+                        'present' => $card->present,
+                        'frames' => $card->frames,
+                        'problems' => array_column($card->problems, 'text'),
+                    ],
+                )->toArray(),
+            ),
+            'shelf' => null === $intake->shelf ? null : [
+                'id' => $intake->shelf->id(),
+                'name' => $intake->shelf->name,
+                'root' => $intake->shelf->root,
+                'twin_root' => $intake->shelf->twinRoot,
+            ],
+            'same_drive' => null !== $intake->shelf && \count($intake->shelf->roots()) > 1 && !Drives::at($this->drives, $intake->shelf->roots())->areApart(),
+            'second_digest' => $this->sheets->styleOf($intake)->copies->second?->value,
+            'rooms' => $rooms,
+            'entries' => $entries,
+            'bytes' => $bytes,
+            'takes' => $takes,
+            'waits_for' => null === $plan ? null : $this->waitsFor($intake, $plan, $rooms),
+            'progress' => null !== $plan ? null : $this->progress->of($intake),
+        ];
+    }
+
+    /**
+     * A window of an entry's frames.
+     *
+     * @return list<array<string, mixed>>
+     */
+    public function framesOf(Intake $intake, int $number, int $offset, int $limit): array
+    {
+        if (!$intake->state->isPlanned()) {
+            return $this->progress->frames($intake, $number, $offset, $limit);
+        }
+        [$frames, $planned] = $this->entryOf($intake, $number);
+        $shown = [];
+        $window = \array_slice($frames, $offset, $limit);
+        $facts = $this->frames->facts($window);
+        foreach ($window as $n => $frame) {
+            $shown[] = self::frame($frame, $planned->frames[$offset + $n], $offset + $n, $facts[$frame->id] ?? []);
+        }
+
+        return $shown;
+    }
+
+    /**
+     * Groups of an entry's frames that can be selected at one stroke.
+     *
+     * @return list<array{by: string, of: string, positions: list<int>}>
+     *
+     * @throws SheetRefused
+     */
+    public function groups(Intake $intake, int $number): array
+    {
+        $this->sheets->mustBeOpen($intake);
+
+        return FrameGroups::in(...$this->entryOf($intake, $number), boundary: DayBoundary::at($intake->dayStarts));
+    }
+
+    /**
+     * What the files of an entry's first new frame will say.
+     *
+     * @return array{frame: string|null, says: array{texts: list<array{field: string, text: string}>, keywords: list<string>}|null}
+     *
+     * @throws SheetRefused
+     */
+    public function says(Intake $intake, int $number): array
+    {
+        $this->sheets->mustBeOpen($intake);
+        $style = $this->sheets->styleOf($intake);
+        [$frames, $planned] = $this->entryOf($intake, $number);
+        foreach ($planned->frames as $i => $frame) {
+            if (FrameState::New === $frame->state()) {
+                $catalogue = $this->keywords->about([], PlannedMetadata::mayGive($style, $planned->entry));
+                $metadata = (new PlannedMetadata($style, $catalogue))->of(
+                    $planned->entry,
+                    $frame->frame->naming,
+                    basename($frame->along[0]->path),
+                    0 !== ($this->frames->clocks($intake->id())->seconds[$frames[$i]->camera] ?? 0),
+                );
+
+                return [
+                    'frame' => $frames[$i]->files[0]->stem(),
+                    'says' => $metadata->isEmpty() ? null : $metadata->toArray(),
+                ];
+            }
+        }
+
+        return ['frame' => null, 'says' => null];
+    }
+
+    /**
+     * @return array{list<SheetFrame>, PlannedEntry}
+     *
+     * @throws SheetRefused
+     */
+    private function entryOf(Intake $intake, int $number): array
+    {
+        $frames = $this->frames->ofIntake($intake->id());
+        $plan = $this->sheets->plan($intake, $frames);
+        foreach ($intake->entries as $i => $entry) {
+            if ($entry->number === $number) {
+                return [$frames[$entry->id()] ?? [], $plan->entries[$i]];
+            }
+        }
+        throw SheetRefused::noSuchEntry($number);
+    }
+
+    /**
+     * When each frame was taken, in seconds on the wall clock, and how bright it is, by entry; null for what is not
+     * known.
+     *
+     * @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int|null>, brightness: list<float|null>}>
+     */
+    public function tape(Intake $intake): array
+    {
+        if (!$intake->state->isPlanned()) {
+            return $this->progress->tape($intake);
+        }
+        $tape = [];
+        foreach ($intake->entries as $entry) {
+            $tape[] = ['number' => $entry->number] + $this->frames->tape($entry->id());
+        }
+
+        return $tape;
+    }
+
+    /**
+     * @param array<int, list<SheetFrame>> $frames
+     *
+     * @return list<array<string, mixed>>
+     */
+    private function plannedEntries(Intake $intake, IntakePlan $plan, array $frames): array
+    {
+        $views = [];
+        $lastIntake = $this->lastDayFiledFor($intake);
+        $style = $this->sheets->styleOf($intake);
+        foreach ($intake->entries as $i => $entry) {
+            $views[] = self::entry(
+                $plan->entries[$i],
+                $frames[$entry->id()] ?? [],
+                DayBoundary::at($intake->dayStarts),
+                $entry,
+                $this->offers($intake, $entry),
+                $lastIntake,
+            ) + ['owner' => self::owner($style, $plan->entries[$i])];
+        }
+
+        return $views;
+    }
+
+    /**
+     * @param list<SheetFrame>                                      $frames
+     * @param list<array{id: int, name: string, folder: string}> $offers
+     *
+     * @return array<string, mixed>
+     */
+    private static function entry(
+        PlannedEntry $planned,
+        array $frames,
+        DayBoundary $boundary,
+        Entry $entry,
+        array $offers,
+        ?string $lastIntake,
+    ): array {
+        $counts = array_fill_keys(['new', 'filed', 'twice', 'left_out', 'unreadable'], 0);
+        $kinds = $cameras = [];
+        $bytes = 0;
+        $first = $last = null;
+        foreach ($frames as $position => $frame) {
+            $state = [] === $planned->frames[$position]->equals ? $planned->frames[$position]->state()->value : 'twice';
+            $counts[$state] = ($counts[$state] ?? 0) + 1;
+            $kinds[$frame->kinds()] = true;
+            $cameras[$frame->camera] = true;
+            $bytes += $frame->bytes();
+            $first ??= $frame->capturedAt()?->text();
+            $last = $frame->capturedAt()?->text() ?? $last;
+        }
+
+        return [
+            'number' => $planned->entry->number,
+            'day' => $planned->entry->day,
+            'name' => $planned->entry->name,
+            'kind' => $planned->entry->kind,
+            'client' => $planned->entry->client,
+            'description' => $planned->entry->description,
+            'rights' => $planned->entry->rights,
+            'dng' => $planned->entry->dng?->value,
+            'raws' => \count(
+                array_filter(
+                    $frames,
+                    static fn (SheetFrame $frame): bool => [] !== array_filter(
+                        $frame->files,
+                        static fn (CardFile $file): bool => FileKind::Raw === $file->kind,
+                    ),
+                ),
+            ),
+            'keywords' => array_map(static fn (KeywordPath $path): string => $path->text(), $planned->entry->keywords),
+            'into' => null === $entry->intoShoot ? null : [
+                'id' => $entry->intoShoot->id(),
+                'name' => $entry->intoShoot->name,
+                'folder' => $entry->intoShoot->folder,
+            ],
+            'shoots' => $offers,
+            'folder' => $planned->folder,
+            'sample' => $planned->sample(),
+            'first' => $first,
+            'last' => $last,
+            'frames' => \count($frames),
+            'bytes' => $bytes,
+            'counts' => $counts,
+            'kinds' => array_keys($kinds),
+            'cameras' => array_values(
+                array_filter(
+                    array_map(strval(...), array_keys($cameras)),
+                    static fn (string $camera): bool => '' !== $camera,
+                ),
+            ),
+            'notes' => array_map(
+                static fn (MarginNote $note): array => self::note($note, $frames),
+                self::notes($frames, $boundary, $planned, $lastIntake),
+            ),
+            'filed_in' => self::filedIn($frames),
+            'progress' => null,
+        ];
+    }
+
+    /** Whose the frames are, in one line: the copyright notice, else who made them; empty where nothing is said. */
+    private static function owner(HouseStyle $style, PlannedEntry $planned): string
+    {
+        foreach ($planned->frames as $frame) {
+            if (FrameState::New === $frame->state()) {
+                $texts = (new PlannedMetadata($style, new KeywordTree()))->texts($planned->entry, $frame->frame->naming);
+
+                return $texts[Field::Copyright->value] ?? $texts[Field::CreditLine->value] ?? $texts[Field::Creator->value] ?? '';
+            }
+        }
+
+        return '';
+    }
+
+    /**
+     * The latest day of which frames of a card of this label were filed before: what is older and still new was left
+     * over then.
+     */
+    private function lastDayFiledFor(Intake $intake): ?string
+    {
+        return $this->rows->one(
+            'SELECT max(s.day)::text AS last FROM shoot s JOIN entry e ON e.shoot_id = s.id
+                JOIN intake_card ic ON ic.intake_id = e.intake_id JOIN card c ON c.id = ic.card_id
+                WHERE c.label IN (SELECT k.label FROM card k JOIN intake_card x ON x.card_id = k.id
+                WHERE x.intake_id = :intake) AND e.intake_id <> :intake',
+            ['intake' => $intake->id()],
+        )->textOrNull('last');
+    }
+
+    /**
+     * @return list<array{id: int, name: string, folder: string}> shoots on the shelf that the entry could be filed
+     *     into: of the same day, or called the same
+     */
+    private function offers(Intake $intake, Entry $entry): array
+    {
+        if (null === $intake->shelf) {
+            return [];
+        }
+
+        return array_map(static fn (Row $row): array => ['id' => $row->int('id'), 'name' => $row->text('name'), 'folder' => $row->text('folder')], $this->rows->all(
+            "SELECT id, name, folder FROM shoot WHERE shelf_id = :shelf AND (day = CAST(:day AS date) OR (:name <> ''
+                AND lower(name) = lower(:name))) ORDER BY day DESC NULLS LAST, name LIMIT 5",
+            ['shelf' => $intake->shelf->id(), 'day' => $entry->day, 'name' => trim($entry->name)],
+        ));
+    }
+
+    /**
+     * @param list<SheetFrame> $frames
+     *
+     * @return list<string> the folders in which those that are filed already lie
+     */
+    private static function filedIn(array $frames): array
+    {
+        $folders = [];
+        foreach ($frames as $frame) {
+            foreach (array_filter(FrameState::Filed === $frame->state ? $frame->sameAs : [], is_string(...)) as $path) {
+                $folders[\dirname($path)] = true;
+            }
+        }
+
+        return array_map(strval(...), array_keys($folders));
+    }
+
+    /**
+     * @param list<SheetFrame> $frames
+     *
+     * @return list<MarginNote>
+     */
+    private static function notes(
+        array $frames,
+        DayBoundary $boundary,
+        PlannedEntry $planned,
+        ?string $lastIntake,
+    ): array {
+        $found = array_fill_keys(
+            ['unreadable', 'damaged', 'repairs', 'undated', 'named', 'black', 'blown', 'blurred', 'twice', 'filed'],
+            [],
+        );
+        $days = [];
+        foreach ($frames as $position => $frame) {
+            $plan = $planned->frames[$position];
+            $kind = match (true) {
+                [] !== $plan->equals => 'twice',
+                FrameState::Filed === $plan->state() => 'filed',
+                $plan->repairs() => 'repairs',
+                default => self::concern($frame),
+            };
+            if (null !== $kind) {
+                $found[$kind][] = $position;
+            }
+            if (null !== $frame->capturedAt()) {
+                $days[substr($frame->capturedAt()->clock, 0, 10)] = true;
+            }
+        }
+        $notes = [];
+        foreach ($found as $kind => $positions) {
+            if ([] !== $positions) {
+                $name = $frames[$positions[0]]->files[0]->stem();
+                $notes[] = match ($kind) {
+                    'unreadable' => MarginNote::unreadable($positions, $name),
+                    'damaged' => MarginNote::damaged($positions, $name),
+                    'undated' => MarginNote::noCaptureDate($positions, $name),
+                    'black' => MarginNote::looksBlack($positions, $name),
+                    'blown' => MarginNote::looksBlownOut($positions, $name),
+                    'blurred' => MarginNote::looksBlurred($positions, $name),
+                    'named' => MarginNote::otherContent($positions, $name),
+                    'repairs' => MarginNote::repairs($positions, $name),
+                    'twice' => MarginNote::onTheSheetTwice($positions, $name),
+                    'filed' => MarginNote::alreadyFiled($positions),
+                };
+            }
+        }
+        if (\count($days) > 1) {
+            $notes[] = MarginNote::pastMidnight($boundary);
+        }
+        $taken = array_keys(array_filter($planned->frames, static fn (PlannedFrame $frame): bool => $frame->collided));
+        if ([] !== $taken) {
+            $notes[] = MarginNote::nameTaken($taken, $frames[$taken[0]]->files[0]->stem());
+        }
+        $new = array_keys(
+            array_filter(
+                $planned->frames,
+                static fn (PlannedFrame $frame): bool => FrameState::New === $frame->state(),
+            ),
+        );
+        if (
+            null !== $lastIntake
+            && null !== $planned->entry->day
+            && $planned->entry->day < $lastIntake
+            && [] !== $new
+        ) {
+            array_unshift($notes, MarginNote::leftover($new, $lastIntake));
+        }
+        array_push($notes, ...self::runs($frames));
+
+        return $notes;
+    }
+
+    /**
+     * @param list<SheetFrame> $frames
+     *
+     * @return list<MarginNote> long pauses, time-lapses with their changes of interval, brackets, bursts
+     */
+    private static function runs(array $frames): array
+    {
+        $names = array_map(static fn (SheetFrame $frame): string => $frame->files[0]->stem(), $frames);
+        $notes = $brackets = $bursts = [];
+        $before = null;
+        $exposed = array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $frames);
+        foreach (NaturalBreaks::in($exposed) as $position => $pause) {
+            $notes[] = MarginNote::longPause($position, $names[$position], $pause);
+        }
+        foreach (Sequences::in($exposed) as $run) {
+            switch ($run->kind) {
+                case SequenceKind::Interval:
+                    if (
+                        null !== $before
+                        && $frames[$before->positions[0]]->camera === $frames[$run->positions[0]]->camera
+                    ) {
+                        $notes[] = MarginNote::intervalChange($before, $run, $names);
+                    }
+                    $notes[] = MarginNote::timeLapse($run, $names);
+                    $before = $run;
+                    break;
+                case SequenceKind::Bracket:
+                    $brackets[] = $run;
+                    break;
+                case SequenceKind::Burst:
+                    $bursts[] = $run;
+                    break;
+            }
+        }
+        if ([] !== $brackets) {
+            $notes[] = MarginNote::brackets($brackets, $names);
+        }
+        if ([] !== $bursts) {
+            $notes[] = MarginNote::bursts($bursts, $names);
+        }
+
+        return $notes;
+    }
+
+    /**
+     * The cameras on the sheet, the busiest first, with what seems to be wrong with their clocks.
+     *
+     * @param array<int, list<SheetFrame>> $frames
+     *
+     * @return list<array{camera: string, name: string, frames: int, seconds: int, hint: int|null}>
+     */
+    private function cameras(Intake $intake, array $frames): array
+    {
+        $ticks = $names = [];
+        foreach ($frames as $entry) {
+            foreach ($entry as $frame) {
+                if ('' !== $frame->camera && null !== $frame->exposed->ticks) {
+                    $ticks[$frame->camera][] = $frame->exposed->ticks;
+                    $names[$frame->camera] = $frame->naming->camera;
+                }
+            }
+        }
+        uasort($ticks, static fn (array $a, array $b): int => \count($b) <=> \count($a));
+        $seconds = $this->frames->clocks($intake->id())->seconds;
+        $cameras = [];
+        $first = null;
+        foreach ($ticks as $camera => $own) {
+            $cameras[] = [
+                'camera' => $camera,
+                'name' => $names[$camera],
+                'frames' => \count($own),
+                'seconds' => $seconds[$camera] ?? 0,
+                'hint' => null === $first ? null : ClockHint::between($first, $own),
+            ];
+            $first ??= $own;
+        }
+
+        return $cameras;
+    }
+
+    /**
+     * @return 'unreadable'|'damaged'|'undated'|'named'|'black'|'blown'|'blurred'|null the first thing that is worth a
+     *     note
+     */
+    private static function concern(SheetFrame $frame): ?string
+    {
+        $codes = array_column($frame->problems(), 'code');
+
+        return match (true) {
+            FrameState::Unreadable === $frame->state => 'unreadable',
+            [] !== array_intersect($codes, self::DAMAGE) => 'damaged',
+            \in_array('no_capture_time', $codes, true) => 'undated',
+            \in_array('other_content', $codes, true) => 'named',
+            true === $frame->measures?->looksBlack() => 'black',
+            true === $frame->measures?->looksBlownOut() => 'blown',
+            true === $frame->measures?->looksBlurred() => 'blurred',
+            default => null,
+        };
+    }
+
+    /**
+     * @param list<SheetFrame> $frames of the entry
+     *
+     * @return array<string, mixed>
+     */
+    private static function note(MarginNote $note, array $frames): array
+    {
+        return [
+            'code' => $note->code, 'title' => $note->title, 'text' => $note->text, 'positions' => $note->positions,
+            'asks' => $note->asksForAttention,
+            'frames' => array_map(static fn (int $position): int => $frames[$position]->id, $note->positions),
+            'offers' => $note->offers,
+        ];
+    }
+
+    /**
+     * @param array<mixed> $facts
+     *
+     * @return array<string, mixed>
+     */
+    private static function frame(SheetFrame $frame, PlannedFrame $planned, int $position, array $facts): array
+    {
+        return [
+            'id' => $frame->id,
+            'position' => $position,
+            'name' => $frame->files[0]->stem(),
+            'kinds' => $frame->kinds(),
+            'picture' => $frame->picture,
+            'bytes' => $frame->bytes(),
+            'state' => $planned->state()->value,
+            'from' => array_map(
+                static fn (CardFile $file): string => $file->path,
+                [] === $planned->along ? $frame->files : $planned->along,
+            ),
+            'to' => $planned->filedAs,
+            'same_as' => $planned->sameAs(),
+            'facts' => (object) $facts,
+            'problems' => array_column($frame->problems(), 'text'),
+        ];
+    }
+
+    /** @return list<array{role: string, root: string, free: int|null, missing: int}> */
+    private function rooms(Intake $intake, int $bytes): array
+    {
+        $rooms = [];
+        foreach ($intake->shelf?->roots() ?? [] as $i => $root) {
+            $room = Room::on($root, $bytes, true === $intake->shelf?->drives($this->drives)->has($root));
+            $rooms[] = [
+                'role' => 0 === $i ? 'shelf' : 'twin',
+                'root' => $root,
+                'free' => $room->free,
+                'missing' => $room->missing(),
+            ];
+        }
+
+        return $rooms;
+    }
+
+    /**
+     * Why the button waits, in a sentence; null when it does not.
+     *
+     * @param list<array{role: string, root: string, free: int|null, missing: int}> $rooms
+     */
+    private function waitsFor(Intake $intake, IntakePlan $plan, array $rooms): ?string
+    {
+        if ([] === $plan->entries) {
+            return 'There are no frames on this card.';
+        }
+        if (!$plan->copiesAnything() && !$this->sheets->isToBeEntered($intake, $plan)) {
+            return 'Every frame here is filed already.';
+        }
+        if (null === $intake->shelf) {
+            return 'There is no shelf to copy to yet.';
+        }
+        foreach ($intake->cards as $card) {
+            if (!$card->present) {
+                return \sprintf('The card %s is out. Put it in again.', $card->label);
+            }
+        }
+        foreach ($rooms as $room) {
+            if (null === $room['free']) {
+                return \sprintf('The %s “%s” is not connected.', $room['role'], $room['root']);
+            }
+            if (!is_writable($room['root'])) {
+                return \sprintf('The %s “%s” cannot be written to.', $room['role'], $room['root']);
+            }
+            if ($room['missing'] > 0) {
+                return \sprintf(
+                    'The %s is short of %s; %s of it stay free.',
+                    $room['role'],
+                    Words::bytes($room['missing']),
+                    Words::bytes(Room::RESERVE),
+                );
+            }
+        }
+        $unnamed = $plan->unnamed();
+        if ([] !== $unnamed) {
+            return \sprintf(
+                1 === \count($unnamed) ? 'Entry %s needs a name first.' : 'Entries %s need names first.',
+                implode(', ', $unnamed),
+            );
+        }
+
+        return null;
+    }
+}

@@ -1,0 +1,235 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\Routing\Attribute\Route;
+use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Shoot\DayBoundary;
+use Velvet\Core\Shoot\DivideBy;
+use Velvet\Core\Shoot\Division;
+use Velvet\Core\Style\DngChoice;
+use Velvet\Core\Style\Kinds;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Shelf;
+use Velvet\Server\Store\Shoot;
+use Velvet\Server\Work\Intakes\Intakes;
+use Velvet\Server\Work\Sheets\SheetEdits;
+use Velvet\Server\Work\Sheets\Sheets;
+use Velvet\Server\Work\Sheets\Witnesses;
+use Velvet\Server\Work\Style\Styles;
+
+final readonly class SheetsController
+{
+    private const MOST_FRAMES = 500;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Sheets $sheets,
+        private SheetEdits $edits,
+        private SheetView $view,
+        private Intakes $intakes,
+        private Styles $styles,
+        private Witnesses $witnesses,
+        private Locks $locks,
+    ) {
+    }
+
+    #[Route('/api/sheets', methods: ['POST'])]
+    public function open(Request $request): JsonResponse
+    {
+        $cards = array_map(
+            fn (int $id): Card => $this->entities->find(Card::class, $id) ?? throw NotThere::card($id),
+            Body::of($request)->ints('cards'),
+        );
+        $sheet = $this->sheets->open($cards);
+
+        return new JsonResponse(['id' => $sheet->id()], 201, ['Location' => '/api/sheets/'.$sheet->id()]);
+    }
+
+    #[Route('/api/sheets/{id<\d+>}', methods: ['GET'])]
+    public function show(int $id): JsonResponse
+    {
+        return new JsonResponse($this->view->of($this->sheet($id)));
+    }
+
+    /** What holds for the whole sheet: its shelf, its style, how it is divided, what comes along. */
+    #[Route('/api/sheets/{id<\d+>}', methods: ['PATCH'])]
+    public function change(int $id, Request $request): JsonResponse
+    {
+        $sheet = $this->alone($id);
+        $body = Body::of($request);
+        if ($body->has('shelf')) {
+            $shelf = $body->int('shelf');
+            $this->edits->shelve($sheet, $this->entities->find(Shelf::class, $shelf) ?? throw NotThere::shelf($shelf));
+        }
+        if ($body->has('style')) {
+            $this->edits->follow($sheet, $this->styles->named($body->text('style')));
+        }
+        if ($body->has('divide')) {
+            $divide = $body->part('divide');
+            $pause = $divide->intOrNull('break_after');
+            $this->edits->divideBy($sheet, new Division(
+                DayBoundary::at($divide->text('day_starts')),
+                null === $pause ? null : max(1, $pause),
+                DivideBy::tryFrom($divide->text('by')) ?? throw BadRequest::member('by', 'day, pause, camera or nothing'),
+            ));
+        }
+        if ($body->has('kinds') || $body->has('companions')) {
+            $kinds = $body->has('kinds')
+                ? Kinds::tryFrom($body->text('kinds')) ?? throw BadRequest::member('kinds', 'raw, jpeg or both')
+                : $sheet->kinds;
+            $this->edits->take(
+                $sheet,
+                $kinds,
+                $body->has('companions') ? $body->flag('companions') : $sheet->companions,
+            );
+        }
+
+        return new JsonResponse($this->view->of($sheet));
+    }
+
+    #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}', methods: ['PATCH'])]
+    public function changeEntry(int $id, int $number, Request $request): JsonResponse
+    {
+        $sheet = $this->alone($id);
+        $body = Body::of($request);
+        if ($body->has('name') || $body->has('kind') || $body->has('client')) {
+            $this->edits->name(
+                $sheet,
+                $number,
+                $body->has('name') ? $body->text('name') : null,
+                $body->has('kind') ? $body->text('kind') : null,
+                $body->has('client') ? $body->text('client') : null,
+            );
+        }
+        if ($body->has('description')) {
+            $this->edits->describe($sheet, $number, $body->text('description'));
+        }
+        if ($body->has('rights')) {
+            $this->edits->claim($sheet, $number, $body->text('rights'));
+        }
+        if ($body->has('dng')) {
+            $dng = $body->text('dng');
+            $this->edits->convert(
+                $sheet,
+                $number,
+                '' === $dng
+                    ? null
+                    : DngChoice::tryFrom($dng) ?? throw BadRequest::member(
+                        'dng',
+                        'no, beside, instead or embed, or empty for what the style says',
+                    ),
+            );
+        }
+        if ($body->has('add_keywords') || $body->has('remove_keywords')) {
+            $paths = static fn (string $member): array => $body->has($member) ? array_map(
+                KeywordPath::typed(...),
+                $body->texts($member),
+            ) : [];
+            $this->edits->tag($sheet, $number, $paths('add_keywords'), $paths('remove_keywords'));
+        }
+        if ($body->has('into')) {
+            $shoot = $body->intOrNull('into');
+            $this->edits->fileInto(
+                $sheet,
+                $number,
+                null === $shoot ? null : $this->entities->find(Shoot::class, $shoot) ?? throw NotThere::shoot($shoot),
+            );
+        }
+
+        return new JsonResponse($this->view->of($sheet));
+    }
+
+    /** One edit by hand. */
+    #[Route('/api/sheets/{id<\d+>}/edits', methods: ['POST'])]
+    public function edit(int $id, Request $request): JsonResponse
+    {
+        $sheet = $this->alone($id);
+        $body = Body::of($request);
+        match ($body->text('do')) {
+            'split' => $this->edits->split($sheet, $body->int('frame')),
+            'join' => $this->edits->join($sheet, $body->int('number')),
+            'move' => $this->edits->move($sheet, $body->ints('frames'), $body->intOrNull('to')),
+            'leave_out' => $this->edits->leaveOut($sheet, $body->ints('frames'), true),
+            'take_back' => $this->edits->leaveOut($sheet, $body->ints('frames'), false),
+            'clock' => $this->edits->correct($sheet, $body->text('camera'), $body->int('seconds')),
+            'undo' => $this->edits->undo($sheet),
+            'redo' => $this->edits->redo($sheet),
+            default => throw BadRequest::member('do', 'split, join, move, leave_out, take_back, clock, undo or redo'),
+        };
+
+        return new JsonResponse($this->view->of($sheet));
+    }
+
+    #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}/frames', methods: ['GET'])]
+    public function frames(int $id, int $number, Request $request): JsonResponse
+    {
+        $offset = max(0, $request->query->getInt('offset'));
+        $limit = min(self::MOST_FRAMES, max(1, $request->query->getInt('limit', 100)));
+
+        return new JsonResponse(['frames' => $this->view->framesOf($this->sheet($id), $number, $offset, $limit)]);
+    }
+
+    #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}/groups', methods: ['GET'])]
+    public function groups(int $id, int $number): JsonResponse
+    {
+        return new JsonResponse(['groups' => $this->view->groups($this->sheet($id), $number)]);
+    }
+
+    #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}/says', methods: ['GET'])]
+    public function says(int $id, int $number): JsonResponse
+    {
+        return new JsonResponse($this->view->says($this->sheet($id), $number));
+    }
+
+    #[Route('/api/sheets/{id<\d+>}/witness', methods: ['GET'])]
+    public function witness(int $id): JsonResponse
+    {
+        return new JsonResponse(['pairs' => $this->witnesses->of($this->sheet($id))]);
+    }
+
+    #[Route('/api/sheets/{id<\d+>}/tape', methods: ['GET'])]
+    public function tape(int $id): JsonResponse
+    {
+        return new JsonResponse(['entries' => $this->view->tape($this->sheet($id))]);
+    }
+
+    #[Route('/api/sheets/{id<\d+>}/{order<copy|pause|resume|stop|retry>}', methods: ['POST'])]
+    public function order(int $id, string $order): JsonResponse
+    {
+        $sheet = $this->sheet($id);
+        match ($order) {
+            'copy' => $this->intakes->start($sheet),
+            'pause' => $this->intakes->pause($sheet),
+            'resume' => $this->intakes->resume($sheet),
+            'stop' => $this->intakes->stop($sheet),
+            default => $this->intakes->retry($sheet),
+        };
+
+        return new JsonResponse($this->view->of($sheet), 202);
+    }
+
+    /**
+     * The sheet as it is when nobody else edits it: two pages may have it open. The lock ends with the request's
+     * connection.
+     */
+    private function alone(int $id): Intake
+    {
+        $this->locks->take(Lock::Sheet, $id);
+
+        return $this->sheet($id);
+    }
+
+    private function sheet(int $id): Intake
+    {
+        return $this->entities->find(Intake::class, $id) ?? throw NotThere::sheet($id);
+    }
+}

@@ -1,0 +1,187 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http;
+
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Symfony\Component\Routing\Attribute\Route;
+use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Metadata\Field;
+use Velvet\Core\Style\DngChoice;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Work\Dng\ShootRaws;
+use Velvet\Server\Work\Ledger\Custody;
+use Velvet\Server\Work\Metadata\LookAtShoot;
+use Velvet\Server\Work\Metadata\OutsideChanges;
+use Velvet\Server\Work\Metadata\ShootMetadata;
+
+final readonly class ShootsController
+{
+    private const MOST_FRAMES = 500;
+
+    public function __construct(
+        private ShootsView $view,
+        private Custody $custody,
+        private ShootMetadata $metadata,
+        private OutsideChanges $outside,
+        private MessageBusInterface $bus,
+        private Rows $rows,
+        private ShootRaws $raws,
+    ) {
+    }
+
+    #[Route('/api/shoots', methods: ['GET'])]
+    public function all(): JsonResponse
+    {
+        return new JsonResponse(['shoots' => $this->view->all()]);
+    }
+
+    #[Route('/api/shoots/{id<\d+>}', methods: ['GET'])]
+    public function show(int $id): JsonResponse
+    {
+        return new JsonResponse(
+            ($this->view->one($id) ?? throw NotThere::shoot($id)) + [
+                'undo' => $this->metadata->last($id),
+                'frame_ids' => $this->view->ids($id),
+            ],
+        );
+    }
+
+    #[Route('/api/shoots/{id<\d+>}/frames', methods: ['GET'])]
+    public function frames(int $id, Request $request): JsonResponse
+    {
+        $offset = max(0, $request->query->getInt('offset'));
+        $limit = min(self::MOST_FRAMES, max(1, $request->query->getInt('limit', 100)));
+
+        return new JsonResponse(['frames' => $this->view->frames($id, $offset, $limit)]);
+    }
+
+    /** Asks to look whether another program changed the files; what is found comes by the feed. */
+    #[Route('/api/shoots/{id<\d+>}/look', methods: ['POST'])]
+    public function look(int $id): Response
+    {
+        $this->mustBeThere($id);
+        $this->bus->dispatch(new LookAtShoot($id));
+
+        return new Response(status: 202);
+    }
+
+    /** What a selection of frames says; without `frames`, all of them. */
+    #[Route('/api/shoots/{id<\d+>}/says', methods: ['POST'])]
+    public function says(int $id, Request $request): JsonResponse
+    {
+        return new JsonResponse($this->metadata->of($id, $this->meant($id, Body::of($request))));
+    }
+
+    #[Route('/api/shoots/{id<\d+>}/says', methods: ['PATCH'])]
+    public function change(int $id, Request $request): JsonResponse
+    {
+        $body = Body::of($request);
+        $frames = $this->meant($id, $body);
+        $texts = $body->has('texts') ? $body->textsByName('texts') : [];
+        foreach (array_keys($texts) as $field) {
+            if (true !== Field::tryFrom($field)?->isTyped()) {
+                throw BadRequest::member('texts', 'texts by the names of fields');
+            }
+        }
+        $rating = $body->has('rating') ? $body->intOrNull('rating') : null;
+        if (null !== $rating && ($rating < 0 || $rating > 5)) {
+            throw BadRequest::member('rating', 'a number from 0 to 5');
+        }
+        $this->metadata->change(
+            $id, $frames, $texts,
+            $body->has('add') ? array_map(KeywordPath::typed(...), $body->texts('add')) : [],
+            $body->has('remove') ? $body->ints('remove') : [],
+            $rating,
+        );
+
+        return new JsonResponse($this->metadata->of($id, $frames));
+    }
+
+    /** Which raw files of a selection can become DNG, and which lie within theirs. */
+    #[Route('/api/shoots/{id<\d+>}/raws', methods: ['POST'])]
+    public function raws(int $id, Request $request): JsonResponse
+    {
+        return new JsonResponse($this->raws->of($id, $this->meant($id, Body::of($request))));
+    }
+
+    /** Converts them, or takes them out again, in the background. */
+    #[Route('/api/shoots/{id<\d+>}/dng', methods: ['POST'])]
+    public function convert(int $id, Request $request): JsonResponse
+    {
+        $body = Body::of($request);
+        $frames = $this->meant($id, $body);
+        match ($body->text('do')) {
+            'beside' => $this->raws->convert($id, $frames, DngChoice::Beside),
+            'embed' => $this->raws->convert($id, $frames, DngChoice::Embed),
+            'take_out' => $this->raws->takeOut($id, $frames),
+            default => throw BadRequest::member('do', 'beside, embed or take_out'),
+        };
+
+        return new JsonResponse($this->raws->of($id, $frames), 202);
+    }
+
+    /** Undoes the last change of what frames of the shoot say. */
+    #[Route('/api/shoots/{id<\d+>}/undo', methods: ['POST'])]
+    public function undo(int $id): JsonResponse
+    {
+        $this->mustBeThere($id);
+        $this->metadata->undo($id);
+
+        return $this->show($id);
+    }
+
+    #[Route('/api/shoots/{id<\d+>}/outside', methods: ['GET'])]
+    public function outside(int $id): JsonResponse
+    {
+        $this->mustBeThere($id);
+
+        return new JsonResponse(['changes' => $this->outside->in($id)]);
+    }
+
+    /** Settles what another program changed in one file. */
+    #[Route('/api/files/{id<\d+>}/outside', methods: ['POST'])]
+    public function settle(int $id, Request $request): Response
+    {
+        match (Body::of($request)->text('keep')) {
+            'theirs' => $this->outside->takeTheirs($id),
+            'ours' => $this->outside->keepOurs($id),
+            default => throw BadRequest::member('keep', 'theirs or ours'),
+        };
+
+        return new Response(status: 204);
+    }
+
+    #[Route('/api/frames/{id<\d+>}/custody', methods: ['GET'])]
+    public function custody(int $id): JsonResponse
+    {
+        $lines = $this->custody->ofFrame($id);
+
+        return new JsonResponse(['lines' => [] === $lines ? throw NotThere::frame($id) : $lines]);
+    }
+
+    private function mustBeThere(int $id): void
+    {
+        if (null === $this->rows->first('SELECT 1 FROM shoot WHERE id = :id', ['id' => $id])) {
+            throw NotThere::shoot($id);
+        }
+    }
+
+    /** @return list<int> the frames that a request is about */
+    private function meant(int $id, Body $body): array
+    {
+        $this->mustBeThere($id);
+
+        return $body->has('frames')
+            ? $body->ints('frames')
+            : array_map(
+                static fn (Row $row): int => $row->int('id'),
+                $this->rows->all('SELECT id FROM filed_frame WHERE shoot_id = :id ORDER BY id', ['id' => $id]),
+            );
+    }
+}

@@ -1,0 +1,76 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http;
+
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Velvet\Core\Style\HouseStyle;
+use Velvet\Server\Work\Style\CameraNames;
+use Velvet\Server\Work\Style\Styles;
+
+final readonly class StylesController
+{
+    public function __construct(private Styles $styles, private StyleView $view, private CameraNames $cameras)
+    {
+    }
+
+    #[Route('/api/styles', methods: ['GET'])]
+    public function all(): JsonResponse
+    {
+        return new JsonResponse($this->view->all());
+    }
+
+    /** How names would look under a style that is being edited; refused with a sentence where it could name nothing. */
+    #[Route('/api/styles/samples', methods: ['POST'])]
+    public function samples(Request $request): JsonResponse
+    {
+        return new JsonResponse(
+            ['samples' => $this->view->samples(HouseStyle::fromArray(Body::of($request)->object('style')))],
+        );
+    }
+
+    #[Route('/api/styles/{name}', methods: ['PUT'])]
+    public function save(string $name, Request $request): JsonResponse
+    {
+        $this->styles->save(HouseStyle::fromArray(Body::of($request)->object('style')), $name);
+
+        return $this->all();
+    }
+
+    #[Route('/api/styles', methods: ['POST'])]
+    public function add(Request $request): JsonResponse
+    {
+        $name = $this->styles->add(HouseStyle::fromArray(Body::of($request)->object('style')));
+
+        return new JsonResponse($this->view->all() + ['added' => $name], 201);
+    }
+
+    #[Route('/api/styles/{name}/standard', methods: ['POST'])]
+    public function makeStandard(string $name): JsonResponse
+    {
+        $this->styles->makeStandard($this->styles->named($name));
+
+        return $this->all();
+    }
+
+    #[Route('/api/styles/{name}', methods: ['DELETE'])]
+    public function remove(string $name): JsonResponse
+    {
+        $this->styles->remove($this->styles->named($name));
+
+        return $this->all();
+    }
+
+    #[Route('/api/cameras', methods: ['PUT'])]
+    public function nameCamera(Request $request): Response
+    {
+        $body = Body::of($request);
+        $this->cameras->give($body->text('camera'), $body->text('name'));
+
+        return new Response(null, 204);
+    }
+}

@@ -1,0 +1,397 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Work\Intakes;
+
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Copy\Drives;
+use Velvet\Core\Copy\FrameOnItsWay;
+use Velvet\Core\Copy\PlannedFile;
+use Velvet\Core\Copy\Transfer;
+use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Plan\EntryToFile;
+use Velvet\Core\Plan\FrameState;
+use Velvet\Core\Plan\PlannedEntry;
+use Velvet\Core\Plan\PlannedFrame;
+use Velvet\Core\Plan\PlannedMetadata;
+use Velvet\Core\Plan\PlannedWords;
+use Velvet\Core\Plan\Room;
+use Velvet\Core\Style\DngChoice;
+use Velvet\Core\Style\HouseStyle;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Entry;
+use Velvet\Server\Store\Happenings;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\IntakeState;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\SkippedFrame;
+use Velvet\Server\Store\SkippedFrames;
+use Velvet\Server\Store\Transfers;
+use Velvet\Server\Words;
+use Velvet\Server\Work\Cards\CardNow;
+use Velvet\Server\Work\Cards\FiledOnCard;
+use Velvet\Server\Work\Ledger\Ledger;
+use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Sheets\SheetFrame;
+use Velvet\Server\Work\Sheets\SheetFrames;
+use Velvet\Server\Work\Sheets\SheetRefused;
+use Velvet\Server\Work\Sheets\Sheets;
+use Velvet\Server\Work\Sheets\Shelves;
+
+/** Starts, pauses and stops intakes. Starting settles the plan: from then on every file has its name. */
+final readonly class Intakes
+{
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private Transfers $transfers,
+        private SkippedFrames $skipped,
+        private Sheets $sheets,
+        private SheetFrames $frames,
+        private Ledger $ledger,
+        private Happenings $happenings,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+        private Keywords $keywords,
+        private Rows $rows,
+        private FiledOnCard $filed,
+        private Locks $locks,
+        private DriveTable $table,
+        private CardNow $now,
+        private Shelves $shelves,
+    ) {
+    }
+
+    /**
+     * Settles the plan and asks for the copy.
+     *
+     * @throws SheetRefused
+     */
+    public function start(Intake $intake): void
+    {
+        $this->settle($intake, true);
+        RunIntake::byAll($this->bus, $intake->id());
+    }
+
+    /**
+     * Settles the plan: every file that will be copied becomes a row of its own.
+     *
+     * @param bool $mustBeNamed whether every entry that copies anything must have a name
+     *
+     * @throws SheetRefused
+     */
+    public function settle(Intake $intake, bool $mustBeNamed): void
+    {
+        // no edit comes between, and two sheets that give names on one shelf do it one after the other, as do two of one card
+        $this->locks->with(Lock::Sheet, $intake->id(), function () use ($intake, $mustBeNamed): void {
+            $this->entities->refresh($intake);
+            $cards = array_values($intake->cards->map(static fn (Card $card): int => $card->id())->toArray());
+            sort($cards);
+            $this->locks->with(
+                Lock::ShelfNames,
+                $intake->shelf?->id() ?? 0,
+                fn () => $this->withCards($cards, fn () => $this->settleAlone($intake, $mustBeNamed)),
+            );
+        });
+    }
+
+    /**
+     * @param list<int>        $cards
+     * @param \Closure(): void $do
+     */
+    private function withCards(array $cards, \Closure $do): void
+    {
+        $first = array_shift($cards);
+        null === $first ? $do() : $this->locks->with(Lock::SettledCard, $first, fn () => $this->withCards($cards, $do));
+    }
+
+    /** @throws SheetRefused */
+    private function settleAlone(Intake $intake, bool $mustBeNamed): void
+    {
+        $this->sheets->mustBeOpen($intake);
+        foreach ($intake->cards as $card) {
+            $other = $this->rows->first(
+                "SELECT i.id FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card
+                    AND i.id <> :intake AND i.state IN ('waiting', 'running', 'paused') LIMIT 1",
+                ['card' => $card->id(), 'intake' => $intake->id()],
+            );
+            if (null !== $other) {
+                throw SheetRefused::underWay($card->label, $other->int('id'));
+            }
+            $difference = $this->now->difference($card);
+            if (null !== $difference) {
+                throw SheetRefused::cardChanged($card->label, $difference);
+            }
+            $this->filed->catchUp($card);
+        }
+        $shelf = $intake->shelf ?? throw SheetRefused::noShelf();
+        $frames = $this->frames->ofIntake($intake->id());
+        $style = $this->sheets->styleOf($intake);
+        $plan = $this->sheets->plan($intake, $frames);
+        $bytes = $plan->bytes();
+        $unnamed = \count($plan->unnamed());
+        if ($mustBeNamed && $unnamed > 0) {
+            throw SheetRefused::namesMissing($unnamed);
+        }
+        $roots = $shelf->roots();
+        foreach ($roots as $root) {
+            if (!$shelf->drives($this->table)->has($root) || !is_writable($root)) {
+                throw SheetRefused::shelfMissing($root);
+            }
+            $this->shelves->mustBeApart(
+                $root,
+                null,
+                array_values($intake->cards->map(static fn (Card $card): string => $card->root)->toArray()),
+            );
+            $missing = Room::on($root, $plan->room())->missing();
+            if ($missing > 0) {
+                throw SheetRefused::noRoom($root, Words::bytes($missing));
+            }
+        }
+        $clocks = $this->frames->clocks($intake->id())->seconds;
+        [$transfers, $skipped] = $this->settled($intake, $plan->entries, $frames, $style, $clocks);
+        // a card whose frames are all filed is entered once, so that it can be cleared
+        if ($mustBeNamed && [] === $transfers && !$this->sheets->isToBeEntered($intake, $plan)) {
+            throw SheetRefused::nothingNew();
+        }
+        $this->database->transactional(function () use ($intake, $shelf, $roots, $style, $transfers, $skipped, $bytes): void {
+            $intake->state = IntakeState::Waiting;
+            $intake->startedAt = $this->clock->now();
+            // from now on nothing depends on a style that may be changed meanwhile
+            $intake->styleDocument = $style->toArray();
+            $intake->drives = Drives::at($this->table, $roots)->toArray();
+            $shelf->remember($this->table);
+            $this->entities->flush();
+            $this->transfers->add($transfers);
+            $this->skipped->add($skipped);
+            $this->ledger->write('intake_started', [
+                'intake' => $intake->id(),
+                'cards' => array_values($intake->cards->map(static fn ($card): string => $card->label)->toArray()),
+                'shelf' => $shelf->root,
+                'twin' => $shelf->twinRoot,
+                'files' => \count($transfers),
+                'bytes' => $bytes,
+                'skipped' => \count($skipped),
+            ]);
+        });
+        $this->happenings->tell('intake', ['id' => $intake->id(), 'state' => $intake->state->value]);
+    }
+
+    public function pause(Intake $intake): void
+    {
+        $this->turn($intake, [IntakeState::Waiting, IntakeState::Running], IntakeState::Paused);
+    }
+
+    public function resume(Intake $intake): void
+    {
+        $this->turn($intake, [IntakeState::Paused], IntakeState::Waiting);
+        RunIntake::byAll($this->bus, $intake->id());
+    }
+
+    /** What is copied stays filed; the rest stays on the card, and a new sheet offers it again. */
+    public function stop(Intake $intake): void
+    {
+        $this->turn($intake, [IntakeState::Waiting, IntakeState::Running, IntakeState::Paused], IntakeState::Stopped, function () use ($intake): void {
+            $seal = $this->ledger->write('intake_stopped', ['intake' => $intake->id()]);
+            $this->database->executeStatement(
+                'UPDATE intake SET finished_at = :at, seal = :seal WHERE id = :intake',
+                ['at' => $this->clock->now()->format('c'), 'seal' => $seal, 'intake' => $intake->id()],
+            );
+        });
+    }
+
+    /**
+     * After the cause is gone: what failed is tried again.
+     *
+     * @throws IntakeRefused
+     */
+    public function retry(Intake $intake): void
+    {
+        $this->turn($intake, [IntakeState::Done], IntakeState::Waiting, function () use ($intake): void {
+            $this->transfers->compareFailed($intake->id());
+            $this->skipped->retry($intake->id());
+            $this->transfers->retry($intake->id());
+            $this->database->executeStatement(
+                'UPDATE intake SET swept = false WHERE id = :intake',
+                ['intake' => $intake->id()],
+            );
+        });
+        RunIntake::byAll($this->bus, $intake->id());
+    }
+
+    /**
+     * The one way from state to state: asked of the database itself, so that of two that come at once the second finds
+     * what the first made of it.
+     *
+     * @param list<IntakeState>    $from
+     * @param \Closure(): void|null $and what belongs to it and is done at once or not at all
+     *
+     * @throws IntakeRefused
+     */
+    private function turn(Intake $intake, array $from, IntakeState $to, ?\Closure $and = null): void
+    {
+        $turned = $this->database->transactional(function () use ($intake, $from, $to, $and): bool {
+            $states = array_map(static fn (IntakeState $state): string => $state->value, $from);
+            $turned = 1 === $this->database->executeStatement(
+                'UPDATE intake SET state = :to, halted = NULL, awaits = NULL, stumbles = 0 WHERE id = :intake
+                    AND state IN (:from)',
+                ['to' => $to->value, 'intake' => $intake->id(), 'from' => $states],
+                ['from' => ArrayParameterType::STRING],
+            );
+            if ($turned && null !== $and) {
+                $and();
+            }
+
+            return $turned;
+        });
+        $this->entities->refresh($intake);
+        if (!$turned) {
+            throw IntakeRefused::notNow($intake->id(), $intake->state);
+        }
+        $this->happenings->tell('intake', ['id' => $intake->id(), 'state' => $to->value]);
+    }
+
+    /**
+     * @param list<PlannedEntry>           $planned
+     * @param array<int, list<SheetFrame>> $frames
+     * @param array<array-key, int>        $clocks  corrections in seconds, by camera
+     *
+     * @return array{list<Transfer>, list<SkippedFrame>} what is copied, or compared, and what is not
+     */
+    private function settled(Intake $intake, array $planned, array $frames, HouseStyle $style, array $clocks): array
+    {
+        $transfers = $skipped = $ids = [];
+        $catalogue = $this->keywords->about([], PlannedMetadata::mayGive($style, ...array_column($planned, 'entry')));
+        $says = new PlannedMetadata($style, $catalogue);
+        /** @var array<int, Entry> $entries */
+        $entries = [];
+        foreach ($intake->entries as $entry) {
+            $entries[$entry->number] = $entry;
+        }
+        foreach ($planned as $plannedEntry) {
+            $entry = $entries[$plannedEntry->entry->number];
+            $entry->folder = $plannedEntry->folder;
+            $facts = $this->frames->facts($frames[$entry->id()] ?? []);
+            foreach ($plannedEntry->frames as $position => $plannedFrame) {
+                $frame = $frames[$entry->id()][$position];
+                if (FrameState::New === $plannedFrame->state() || [] !== $plannedFrame->equals) {
+                    $onItsWay = new FrameOnItsWay(
+                        $intake->id(),
+                        $entry->id(),
+                        $frame->id,
+                        $position,
+                        $frame->cardId,
+                        $frame->picture,
+                        $frame->capturedAt()?->text(),
+                        $facts[$frame->id] ?? [],
+                        $plannedFrame->number,
+                    );
+                    $clock = $clocks[$frame->camera] ?? 0;
+                    $words = function (string $name) use ($says, $plannedEntry, $plannedFrame, $clock, &$ids): PlannedWords {
+                        return $this->planned(
+                            $says,
+                            $plannedEntry->entry,
+                            $plannedFrame->frame->naming,
+                            $name,
+                            $clock,
+                            $ids,
+                        );
+                    };
+                    $dng = $plannedEntry->entry->dng ?? $style->dng;
+                    foreach (self::files($frame, $plannedFrame, $dng, $words) as $file) {
+                        $transfers[] = new Transfer($onItsWay, $file);
+                    }
+                }
+                if (FrameState::New !== $plannedFrame->state()) {
+                    $skipped[] = new SkippedFrame(
+                        $intake->id(),
+                        $entry->id(),
+                        $position,
+                        $frame->files[0]->path,
+                        \count($frame->files),
+                        $frame->bytes(),
+                        $frame->picture,
+                        $frame->capturedAt()?->text(),
+                        $facts[$frame->id] ?? [],
+                        $plannedFrame->state()->value,
+                        $plannedFrame->sameAs()[0] ?? '',
+                        FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
+                    );
+                }
+            }
+        }
+
+        return [$transfers, $skipped];
+    }
+
+    /**
+     * @param \Closure(string): PlannedWords $words what a file of this name on the card is to say
+     *
+     * @return list<PlannedFile>
+     */
+    private static function files(SheetFrame $frame, PlannedFrame $planned, DngChoice $dng, \Closure $words): array
+    {
+        $files = [];
+        $isEqual = [] !== $planned->equals;
+        $hasSidecar = [] !== array_filter($planned->along, static fn (CardFile $file): bool => self::isSidecar($file));
+        foreach ($planned->along as $i => $file) {
+            $n = $planned->frame->placeOf($file);
+            $repairs = $isEqual ? null : $frame->repairs[$n]?->fileId;
+            // a sidecar that comes along is the one that is written into; beside a raw file there is no second one then
+            $holds = $hasSidecar && \in_array($file->kind, [FileKind::Raw, FileKind::Heif], true)
+                ? false
+                : $file->kind->isStill() || self::isSidecar($file);
+            $files[] = new PlannedFile(
+                $file->path,
+                $isEqual ? $planned->equals[$i] : $planned->to[$i],
+                $file->kind,
+                $file->bytes,
+                $file->modifiedAt,
+                $frame->fingerprints[$n],
+                $isEqual,
+                $holds && !$isEqual ? $words(basename($file->path)) : null,
+                $repairs,
+                FileKind::Raw === $file->kind && !$isEqual && null === $repairs ? $dng : DngChoice::No,
+            );
+        }
+
+        return $files;
+    }
+
+    /** @param array<string, int> $ids */
+    private function planned(
+        PlannedMetadata $planned,
+        EntryToFile $entry,
+        FrameNaming $frame,
+        string $originalName,
+        int $clock,
+        array &$ids,
+    ): PlannedWords {
+        $keywords = [];
+        foreach ($planned->keywords($entry, $frame) as $path) {
+            $keywords[] = $ids[$path->key()] ??= $this->keywords->ids([$path])[0];
+        }
+
+        return new PlannedWords(
+            $planned->texts($entry, $frame),
+            $keywords,
+            PlannedMetadata::ofFile($frame, $originalName, 0 !== $clock),
+            $clock,
+        );
+    }
+
+    private static function isSidecar(CardFile $file): bool
+    {
+        return FileKind::Sidecar === $file->kind && 'xmp' === strtolower(pathinfo($file->path, \PATHINFO_EXTENSION));
+    }
+}

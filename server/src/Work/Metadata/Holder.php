@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Work\Metadata;
+
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Copy\DriveGone;
+use Velvet\Core\Copy\Ground;
+use Velvet\Core\Filed\Content;
+use Velvet\Core\Filed\FiledFile;
+use Velvet\Core\Metadata\JpegFile;
+use Velvet\Core\Metadata\PictureFile;
+use Velvet\Core\Metadata\PngFile;
+use Velvet\Core\Metadata\SidecarFile;
+use Velvet\Core\Metadata\TiffFile;
+use Velvet\Core\Style\SidecarName;
+use Velvet\Server\Store\FiledPlaces;
+
+/**
+ * What holds the metadata of a filed file: the file itself, or the sidecar beside it; a maker's raw file is never
+ * written into.
+ */
+final readonly class Holder
+{
+    /**
+     * @param string       $path       relative to the places
+     * @param Content|null $content    what it contains, as the ledger has it; null for a sidecar that is not there yet
+     * @param int|null     $modifiedAt Unix seconds
+     */
+    private function __construct(
+        public FiledPlaces $places,
+        public string $path,
+        public PictureFile $kind,
+        public bool $isSidecar,
+        public ?Content $content,
+        public ?int $modifiedAt,
+    ) {
+    }
+
+    public static function of(FiledFile $file, FiledPlaces $places, SidecarName $naming): self
+    {
+        $there = $places->connected;
+        $kind = self::kindOf(
+            array_map(static fn (string $root): string => $root.'/'.$file->path(), $there),
+            $file->kind(),
+        );
+
+        return null === $kind
+            ? new self(
+                $places,
+                $file->sidecarPath() ?? $naming->of($file->path()),
+                new SidecarFile(),
+                true,
+                $file->sidecar(),
+                $file->sidecarModifiedAt(),
+            )
+            : new self($places, $file->path(), $kind, false, $file->content(), $file->modifiedAt());
+    }
+
+    /** @return list<string> absolute, on every drive that is connected */
+    public function paths(): array
+    {
+        return array_map(fn (string $root): string => $root.'/'.$this->path, $this->places->connected);
+    }
+
+    /**
+     * @return array<string, Ground> what each path must stand on
+     *
+     * @throws DriveGone
+     */
+    public function grounds(): array
+    {
+        return $this->places->drives->grounds(array_combine($this->places->connected, $this->paths()));
+    }
+
+    /**
+     * How metadata gets into a file; null where only a sidecar can hold it.
+     *
+     * @param list<string> $paths
+     */
+    public static function kindOf(array $paths, FileKind $kind): ?PictureFile
+    {
+        $head = '';
+        foreach ($paths as $path) {
+            $head = '' === $head && is_file($path) ? (string) @file_get_contents($path, false, null, 0, 8) : $head;
+        }
+
+        return match (true) {
+            FileKind::Sidecar === $kind => new SidecarFile(),
+            // what cannot be read now is what its name says, and is refused with a reason
+            '' === $head && FileKind::Jpeg === $kind => new JpegFile(),
+            '' === $head && FileKind::Png === $kind => new PngFile(),
+            '' === $head && \in_array($kind, [FileKind::Tiff, FileKind::Dng], true) => new TiffFile(),
+            str_starts_with($head, "\xFF\xD8\xFF") => new JpegFile(),
+            str_starts_with($head, "\x89PNG") => new PngFile(),
+            \in_array($kind, [FileKind::Tiff, FileKind::Dng], true) && \in_array(
+                substr($head, 0, 4),
+                ["II\x2A\0", "MM\0\x2A"],
+                true,
+            ) => new TiffFile(),
+            default => null,
+        };
+    }
+}

@@ -1,0 +1,132 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Work\Pictures;
+
+use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\PictureMeasures;
+use Velvet\Core\Capture\ShownPicture;
+use Velvet\Server\Store\Rows;
+
+/**
+ * The pictures shown in the browser, drawn from what lies embedded in the files and kept by the files' fingerprint: a
+ * picture drawn for a card serves its filed copy too. The web server sends them; this only makes what is missing.
+ */
+final readonly class Pictures
+{
+    public function __construct(
+        private string $home,
+        private Rows $rows,
+        private Capture $capture,
+        private RawDecoder $decoder,
+        private Drawers $drawers,
+    ) {
+    }
+
+    /** Where the picture lies below the home folder, whether drawn yet or not. */
+    public static function path(PictureSize $size, string $fingerprint): string
+    {
+        return \sprintf('pictures/%d/%s/%s.jpg', $size->value, substr($fingerprint, 0, 2), substr($fingerprint, 2));
+    }
+
+    /**
+     * Draws the picture unless it is there.
+     *
+     * @param string $fingerprint 32 hexadecimal digits
+     *
+     * @throws PictureUndrawable
+     */
+    public function draw(PictureSize $size, string $fingerprint): void
+    {
+        $target = $this->home.'/'.self::path($size, $fingerprint);
+        if (!is_file($target)) {
+            $this->drawFrom($this->source($fingerprint), $size, $target);
+        }
+    }
+
+    /**
+     * Draws the small picture unless it is there, and measures it. Both come from one decoding.
+     *
+     * @throws PictureUndrawable
+     */
+    public function drawAndMeasure(string $fingerprint): PictureMeasures
+    {
+        $target = $this->home.'/'.self::path(PictureSize::Strip, $fingerprint);
+        $size = is_file($target) ? null : PictureSize::Strip;
+        $drawing = $this->drawers->draw($this->encoded($this->source($fingerprint), PictureSize::Strip), $size, true);
+        if (null !== $size) {
+            self::keep($drawing->jpeg, $target);
+        }
+
+        return PictureMeasures::of($drawing->grey, max(1, $drawing->width));
+    }
+
+    /** @throws PictureUndrawable */
+    private function drawFrom(string $file, PictureSize $size, string $target): void
+    {
+        self::keep($this->drawers->draw($this->encoded($file, $size), $size, false)->jpeg, $target);
+    }
+
+    /** @throws PictureUndrawable */
+    private function encoded(string $file, PictureSize $size): ShownPicture
+    {
+        try {
+            return $this->capture->picture($file, PictureSize::Look !== $size)
+                ?? new ShownPicture($this->decoder->decode($file), 1); // LibRaw turns it upright
+        } catch (FileUnreadable $e) {
+            throw PictureUndrawable::because($e->reason);
+        }
+    }
+
+    /** @throws PictureUndrawable */
+    private static function keep(string $jpeg, string $target): void
+    {
+        if (!is_dir(\dirname($target)) && !@mkdir(\dirname($target), 0o755, true) && !is_dir(\dirname($target))) {
+            throw PictureUndrawable::because('the folder for pictures cannot be made');
+        }
+        $part = $target.'.'.getmypid();
+        try {
+            if (\strlen($jpeg) !== @file_put_contents($part, $jpeg) || !@rename($part, $target)) {
+                throw PictureUndrawable::because('the disk of the program does not take it');
+            }
+        } finally {
+            if (is_file($part)) {
+                unlink($part);
+            }
+        }
+    }
+
+    /** @throws PictureUndrawable */
+    private function source(string $fingerprint): string
+    {
+        foreach ($this->files($fingerprint) as $file) {
+            if (is_file($file)) {
+                return $file;
+            }
+        }
+        throw PictureUndrawable::because('the card or drive it lies on is not there');
+    }
+
+    /** @return list<string> absolute paths of files with this fingerprint, on cards and shelves */
+    private function files(string $fingerprint): array
+    {
+        $paths = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT k.root
+                || '/'
+                || c.path AS path FROM card_file c JOIN card k ON k.id = c.card_id WHERE c.fingerprint = :fingerprint AND k.present
+            UNION ALL SELECT s.root
+                || '/'
+                || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint
+            UNION ALL SELECT s.twin_root
+                || '/'
+                || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint AND s.twin_root IS NOT NULL
+            SQL, ['fingerprint' => $fingerprint]) as $row) {
+            $paths[] = $row->text('path');
+        }
+
+        return $paths;
+    }
+}

@@ -1,0 +1,246 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Work\Pictures;
+
+use Velvet\Core\Capture\ShownPicture;
+
+/**
+ * A picture in the hands of libvips, called directly: shrunk while decoding, turned upright, in sRGB. Only a process
+ * that is shut in does this ({@see Drawer}).
+ */
+final class Vips
+{
+    private static ?\FFI $ffi = null;
+
+    /** VIPS_INTERPRETATION_B_W */
+    private const B_W = 1;
+    /** A JPEG's profile stands in its first segments, behind Exif and XMP. */
+    private const PROFILE_WITHIN = 512 * 1024;
+    /** VIPS_FORMAT_UCHAR */
+    private const UCHAR = 0;
+
+    /**
+     * By EXIF orientation: whether vips_flip (0 left-right, 1 upside down) or vips_rot (quarter turns clockwise), and
+     * its argument.
+     */
+    private const TURNS = [
+        2 => [[true, 0]],
+        3 => [[false, 2]],
+        4 => [[true, 1]],
+        5 => [[false, 1], [true, 0]],
+        6 => [[false, 1]],
+        7 => [[false, 3], [true, 0]],
+        8 => [[false, 3]],
+    ];
+
+    private function __construct(private readonly \FFI\CData $image)
+    {
+    }
+
+    public function __destruct()
+    {
+        self::ffi()->g_object_unref($this->image);
+    }
+
+    /**
+     * @param int $longEdge in pixels; a smaller picture stays as it is
+     *
+     * @throws PictureUndrawable
+     */
+    public static function shrunk(ShownPicture $picture, int $longEdge): self
+    {
+        $ffi = self::ffi();
+        $encoded = $picture->encoded; // FFI takes what it copies by reference
+        $length = \strlen($encoded);
+        if (0 === $length) {
+            throw PictureUndrawable::noneInside();
+        }
+        $buffer = self::memory($ffi, 'char['.$length.']');
+        \FFI::memcpy($buffer, $encoded, $length);
+        // a JPEG without a profile is in sRGB already, and taking it there again would cost as much as all the rest
+        $profile = str_starts_with($encoded, "\xFF\xD8")
+            && !str_contains(substr($encoded, 0, self::PROFILE_WITHIN), "ICC_PROFILE\0")
+            ? []
+            : ['export_profile', 'srgb'];
+        $images = [
+            self::call(
+                $ffi,
+                static fn (\FFI\CData $out): int => $ffi->vips_thumbnail_buffer(
+                    $buffer,
+                    $length,
+                    $out,
+                    $longEdge,
+                    'height',
+                    $longEdge,
+                    'size',
+                    2,
+                    ...[...$profile, null],
+                ),
+            ),
+        ];
+        try {
+            foreach (self::TURNS[$picture->turn] ?? [] as [$flips, $argument]) {
+                $last = $images[\count($images) - 1];
+                $images[] = self::call(
+                    $ffi,
+                    static fn (\FFI\CData $out): int => $flips ? $ffi->vips_flip($last, $out, $argument, null) : $ffi->vips_rot($last, $out, $argument, null),
+                );
+            }
+
+            // in memory: decoded once, however often it is used, and free of what it was made from
+            return new self($ffi->vips_image_copy_memory($images[\count($images) - 1]) ?? throw self::failed($ffi));
+        } finally {
+            foreach ($images as $image) {
+                $ffi->g_object_unref($image);
+            }
+        }
+    }
+
+    /** @throws PictureUndrawable */
+    public function shrink(int $longEdge): self
+    {
+        $ffi = self::ffi();
+        if (max($ffi->vips_image_get_width($this->image), $ffi->vips_image_get_height($this->image)) <= $longEdge) {
+            return $this;
+        }
+
+        return new self(
+            self::call(
+                $ffi,
+                fn (\FFI\CData $out): int => $ffi->vips_thumbnail_image(
+                    $this->image,
+                    $out,
+                    $longEdge,
+                    'height',
+                    $longEdge,
+                    'size',
+                    2,
+                    null,
+                ),
+            ),
+        );
+    }
+
+    /**
+     * @return string a JPEG without anything but the picture
+     *
+     * @throws PictureUndrawable
+     */
+    public function jpeg(int $quality): string
+    {
+        $ffi = self::ffi();
+        [$memory, $size] = [self::memory($ffi, 'void *'), self::memory($ffi, 'size_t[1]')];
+        $options = ['Q', $quality, 'strip', 1, 'optimize_coding', 1, null];
+        if (0 !== $ffi->vips_jpegsave_buffer($this->image, \FFI::addr($memory), $size, ...$options)) {
+            throw self::failed($ffi);
+        }
+
+        return self::taken($ffi, $memory, $size);
+    }
+
+    /**
+     * The picture in grey.
+     *
+     * @return array{string, positive-int} one byte a pixel, row by row, and the pixels of a row
+     *
+     * @throws PictureUndrawable
+     */
+    public function grey(): array
+    {
+        $ffi = self::ffi();
+        $images = [];
+        try {
+            $images[] = $grey = self::call(
+                $ffi,
+                fn (\FFI\CData $out): int => $ffi->vips_colourspace($this->image, $out, self::B_W, null),
+            );
+            $images[] = $band = self::call(
+                $ffi,
+                static fn (\FFI\CData $out): int => $ffi->vips_extract_band($grey, $out, 0, null),
+            ); // without transparency
+            $images[] = $bytes = self::call(
+                $ffi,
+                static fn (\FFI\CData $out): int => $ffi->vips_cast($band, $out, self::UCHAR, null),
+            );
+            $size = self::memory($ffi, 'size_t[1]');
+            $memory = $ffi->vips_image_write_to_memory($bytes, $size) ?? throw self::failed($ffi);
+
+            return [self::taken($ffi, $memory, $size), max(1, $ffi->vips_image_get_width($bytes))];
+        } finally {
+            foreach ($images as $image) {
+                $ffi->g_object_unref($image);
+            }
+        }
+    }
+
+    /** @param \Closure(\FFI\CData): int $operation gets the place for its result */
+    private static function call(\FFI $ffi, \Closure $operation): \FFI\CData
+    {
+        $out = self::memory($ffi, 'VipsImage *');
+        if (0 !== $operation(\FFI::addr($out))) {
+            throw self::failed($ffi);
+        }
+
+        return $out;
+    }
+
+    /** Memory that was given to us, as a string; it is given back. */
+    private static function taken(\FFI $ffi, \FFI\CData $memory, \FFI\CData $size): string
+    {
+        $count = $size[0];
+        \assert(\is_int($count) && $count > 0);
+        $bytes = \FFI::string($ffi->cast('char *', $memory) ?? $memory, $count);
+        $ffi->g_free($memory);
+
+        return $bytes;
+    }
+
+    private static function memory(\FFI $ffi, string $type): \FFI\CData
+    {
+        return $ffi->new($type) ?? throw PictureUndrawable::because('there is no memory left');
+    }
+
+    private static function failed(\FFI $ffi): PictureUndrawable
+    {
+        $why = trim(explode("\n", $ffi->vips_error_buffer())[0]);
+        $ffi->vips_error_clear();
+
+        return PictureUndrawable::because(\sprintf('the decoder says “%s”', $why));
+    }
+
+    private static function ffi(): \FFI
+    {
+        if (null === self::$ffi) {
+            self::$ffi = \FFI::cdef(<<<'C'
+                typedef struct _VipsImage VipsImage;
+                int vips_init(const char *argv0);
+                void vips_concurrency_set(int concurrency);
+                void vips_cache_set_max(int max);
+                int vips_thumbnail_buffer(void *buf, size_t len, VipsImage **out, int width, ...);
+                int vips_thumbnail_image(VipsImage *in, VipsImage **out, int width, ...);
+                VipsImage *vips_image_copy_memory(VipsImage *in);
+                int vips_image_get_width(const VipsImage *in);
+                int vips_image_get_height(const VipsImage *in);
+                int vips_extract_band(VipsImage *in, VipsImage **out, int band, ...);
+                int vips_cast(VipsImage *in, VipsImage **out, int format, ...);
+                int vips_colourspace(VipsImage *in, VipsImage **out, int space, ...);
+                void *vips_image_write_to_memory(VipsImage *in, size_t *size);
+                void g_free(void *memory);
+                int vips_rot(VipsImage *in, VipsImage **out, int angle, ...);
+                int vips_flip(VipsImage *in, VipsImage **out, int direction, ...);
+                int vips_jpegsave_buffer(VipsImage *in, void **memory, size_t *size, ...);
+                const char *vips_error_buffer(void);
+                void vips_error_clear(void);
+                void g_object_unref(void *object);
+                C, 'libvips.so.42');
+            putenv('VIPS_WARNING=off'); // a line for each part of each cut picture; what cannot be drawn at all is an error
+            self::$ffi->vips_init('velvet');
+            self::$ffi->vips_concurrency_set(1);
+            self::$ffi->vips_cache_set_max(0);
+        }
+
+        return self::$ffi;
+    }
+}

@@ -1,0 +1,148 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Work\Sheets;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Velvet\Core\Shoot\ArrangedEntry;
+use Velvet\Core\Shoot\Arrangement;
+use Velvet\Server\Store\Entry;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\JsonRows;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Shoot;
+
+/** Reads and keeps how a sheet's frames lie in its entries; only what changed is written. */
+final readonly class Arrangements
+{
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private JsonRows $jsonRows,
+        private Rows $rows,
+    ) {
+    }
+
+    /**
+     * Where each frame of the sheet lies now.
+     *
+     * @return array<int, array{int, int}> the entry and the place in capture order, by the frame's id; in that order
+     */
+    public function places(Intake $intake): array
+    {
+        $places = [];
+        foreach ($this->rows->all('SELECT ef.frame_id, ef.entry_id, ef.position FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :intake ORDER BY ef.position', ['intake' => $intake->id()]) as $row) {
+            $places[$row->int('frame_id')] = [$row->int('entry_id'), $row->int('position')];
+        }
+
+        return $places;
+    }
+
+    /**
+     * @param array<int, array{int, int}> $places as {@see places()} gave them
+     * @param array<int, int>             $order
+     */
+    public function of(Intake $intake, array $places, array $order): Arrangement
+    {
+        $frames = [];
+        foreach ($places as $frame => [$entry]) {
+            $frames[$entry][] = $frame;
+        }
+        $entries = [];
+        foreach ($intake->entries as $entry) {
+            $entries[] = new ArrangedEntry(
+                $entry->id(),
+                $entry->day,
+                $entry->words(),
+                $frames[$entry->id()] ?? [],
+                $entry->intoShoot?->id(),
+            );
+        }
+
+        return Arrangement::of($entries, $order);
+    }
+
+    /**
+     * @param array<int, int>             $order
+     * @param array<int, array{int, int}> $places as they were until now
+     */
+    public function keep(Intake $intake, Arrangement $arrangement, array $order, array $places): void
+    {
+        $this->entities->wrapInTransaction(function () use ($intake, $arrangement, $order, $places): void {
+            $stored = [];
+            foreach ($intake->entries as $entry) {
+                $stored[$entry->id()] = $entry;
+            }
+            $intake->entries->clear();
+            $kept = [];
+            foreach ($arrangement->entries as $i => $arranged) {
+                $entry = null === $arranged->id ? null : $stored[$arranged->id] ?? null;
+                if (null === $entry || isset($kept[$entry->id()])) {
+                    $entry = new Entry($intake, $i + 1, $arranged->day);
+                    $this->entities->persist($entry);
+                } else {
+                    $kept[$entry->id()] = true;
+                }
+                $entry->number = $i + 1;
+                $entry->day = $arranged->day;
+                $entry->say($arranged->words);
+                $entry->intoShoot = null === $arranged->shoot
+                    ? null
+                    : $this->entities->find(Shoot::class, $arranged->shoot);
+                $intake->entries->add($entry);
+            }
+            $this->entities->flush();
+            $this->keepFrames($intake, $arrangement, $order, $places);
+            foreach (array_diff_key($stored, $kept) as $gone) {
+                $this->entities->remove($gone);
+            }
+            $this->entities->flush();
+        });
+    }
+
+    /**
+     * @param array<int, int>             $order
+     * @param array<int, array{int, int}> $was
+     */
+    private function keepFrames(Intake $intake, Arrangement $arrangement, array $order, array $was): void
+    {
+        $moved = $added = [];
+        foreach (array_values($intake->entries->toArray()) as $i => $entry) {
+            foreach ($arrangement->entries[$i]->frames as $frame) {
+                $row = ['entry' => $entry->id(), 'frame' => $frame, 'position' => $order[$frame]];
+                if (!isset($was[$frame])) {
+                    $added[] = $row;
+                } elseif ($was[$frame] !== [$row['entry'], $row['position']]) {
+                    $moved[] = $row + ['was' => $was[$frame][0]];
+                }
+            }
+        }
+        $this->jsonRows->execute(
+            'UPDATE entry_frame ef SET entry_id = r.entry, position = r.position
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry int, frame bigint, position int, was int)
+                WHERE ef.frame_id = r.frame AND ef.entry_id = r.was',
+            $moved,
+        );
+        $this->jsonRows->execute(
+            'INSERT INTO entry_frame (entry_id, frame_id, position) SELECT entry, frame, position
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(entry int, frame bigint, position int)',
+            $added,
+        );
+        $gone = array_diff_key($was, $arrangement->numbers());
+        if ([] !== $gone) {
+            $this->database->executeStatement(
+                'DELETE FROM entry_frame ef USING entry e WHERE e.id = ef.entry_id AND e.intake_id = :intake
+                    AND ef.frame_id IN (SELECT id FROM jsonb_to_recordset(CAST(:gone AS jsonb)) AS r(id bigint))',
+                [
+                    'intake' => $intake->id(),
+                    'gone' => json_encode(
+                        array_map(static fn (int $id): array => ['id' => $id], array_keys($gone)),
+                        \JSON_THROW_ON_ERROR,
+                    ),
+                ],
+            );
+        }
+    }
+}

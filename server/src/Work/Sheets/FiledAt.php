@@ -1,0 +1,14 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Work\Sheets;
+
+/** A filed file by its number in the ledger, and where it lies. */
+final readonly class FiledAt
+{
+    /** @param string $path relative to its shelf */
+    public function __construct(public int $fileId, public string $path)
+    {
+    }
+}

@@ -1,0 +1,193 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Work\Sheets;
+
+use Velvet\Core\Capture\Exposed;
+use Velvet\Core\Capture\PictureMeasures;
+use Velvet\Core\Capture\ShotTime;
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Plan\FrameState;
+use Velvet\Core\Shoot\Clocks;
+use Velvet\Core\Shoot\TimedFrame;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Work\Style\CameraNames;
+
+/** Reads frames with their files from the database. */
+final readonly class SheetFrames
+{
+    public function __construct(private Rows $rows, private CameraNames $cameraNames)
+    {
+    }
+
+    /**
+     * @return list<TimedFrame> all frames of the sheet's cards, times corrected, with what division and order need and
+     *     no more
+     */
+    public function timed(Intake $intake): array
+    {
+        $clocks = $this->clocks($intake->id());
+
+        return array_map(
+            static fn (Row $row): TimedFrame => new TimedFrame(
+                $row->int('id'),
+                $clocks->corrected(self::time($row), $row->text('camera')),
+                $row->text('camera'),
+                $row->text('path'),
+            ),
+            $this->rows->all(
+                'SELECT f.id, f.captured_at, f.camera, f.path FROM card_frame f
+                    JOIN intake_card ic ON ic.card_id = f.card_id WHERE ic.intake_id = :intake ORDER BY f.id',
+                ['intake' => $intake->id()],
+            ),
+        );
+    }
+
+    public function clocks(int $intakeId): Clocks
+    {
+        $seconds = [];
+        foreach ($this->rows->all('SELECT camera, seconds FROM sheet_clock WHERE intake_id = :intake', ['intake' => $intakeId]) as $row) {
+            $seconds[$row->text('camera')] = $row->int('seconds');
+        }
+
+        return new Clocks($seconds);
+    }
+
+    /** @return array<int, list<SheetFrame>> by entry, in the order of the sheet */
+    public function ofIntake(int $intakeId): array
+    {
+        /** @var array<int, list<Row>> $files */
+        $files = [];
+        foreach ($this->rows->all('SELECT c.frame_id, c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path AS filed, c.repairs_file_id, rf.path AS repairs FROM card_file c JOIN intake_card ic ON ic.card_id = c.card_id LEFT JOIN filed_file ff ON ff.id = c.filed_file_id LEFT JOIN filed_file rf ON rf.id = c.repairs_file_id WHERE ic.intake_id = :intake AND c.frame_id IS NOT NULL ORDER BY c.frame_id, c.position', ['intake' => $intakeId]) as $file) {
+            $files[$file->int('frame_id')][] = $file;
+        }
+        $clocks = $this->clocks($intakeId);
+        $names = $this->cameraNames->all();
+        $entries = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT ef.entry_id, f.id, f.card_id, k.label, f.captured_at, f.camera, f.model, f.serial, f.exposure_value,
+            f.exposure_bias, f.problems::text AS problems, f.picture,
+                   CASE WHEN f.left_out AND f.state = 'new' THEN 'left_out' ELSE f.state END AS state, f.brightness, f.black, f.clipped, f.sharpness
+            FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id JOIN card k ON k.id = f.card_id
+            WHERE e.intake_id = :intake ORDER BY e.number, ef.position
+            SQL, ['intake' => $intakeId]) as $row) {
+            $entries[$row->int('entry_id')][] = self::frame($row, $files[$row->int('id')] ?? [], $clocks, $names);
+        }
+
+        return $entries;
+    }
+
+    /**
+     * What was read in the files, for those frames that are looked at or copied: a sheet has thousands.
+     *
+     * @param list<SheetFrame> $frames
+     *
+     * @return array<int, array<mixed>> what {@see \Velvet\Core\Capture\CaptureFacts::toArray()} gave, by the frame's id
+     */
+    public function facts(array $frames): array
+    {
+        $facts = [];
+        foreach ([] === $frames ? [] : $this->rows->all('SELECT id, facts FROM card_frame WHERE id IN (:ids)', ['ids' => array_map(static fn (SheetFrame $frame): int => $frame->id, $frames)]) as $row) {
+            $facts[$row->int('id')] = $row->json('facts');
+        }
+
+        return $facts;
+    }
+
+    /**
+     * When the frames of an entry were taken, in order, and how bright each is; null for what is not known.
+     *
+     * @return array{frames: list<int>, cameras: list<string>, ticks: list<int|null>, brightness: list<float|null>} ids;
+     *     seconds on the corrected wall clock since 1970-01-01T00:00:00; 0 to 1
+     */
+    public function tape(int $entryId): array
+    {
+        $rows = $this->rows->all(
+            'SELECT f.id, f.camera, floor(extract(epoch
+                FROM f.captured_at))::bigint + coalesce(c.seconds, 0) AS tick, round(f.brightness::numeric, 3)::float AS brightness
+                FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id LEFT
+                JOIN sheet_clock c ON c.intake_id = e.intake_id AND c.camera = f.camera WHERE ef.entry_id = :entry
+                ORDER BY ef.position',
+            ['entry' => $entryId],
+        );
+
+        return [
+            'frames' => array_map(static fn (Row $row): int => $row->int('id'), $rows),
+            'cameras' => array_map(static fn (Row $row): string => $row->text('camera'), $rows),
+            'ticks' => array_map(static fn (Row $row): ?int => $row->intOrNull('tick'), $rows),
+            'brightness' => array_map(static fn (Row $row): ?float => $row->floatOrNull('brightness'), $rows),
+        ];
+    }
+
+    /**
+     * @param list<Row>             $rows  of its files
+     * @param array<string, string> $names of cameras
+     */
+    private static function frame(Row $row, array $rows, Clocks $clocks, array $names): SheetFrame
+    {
+        $files = $fingerprints = $sameAs = $repairs = [];
+        foreach ($rows as $file) {
+            $files[] = new CardFile(
+                $file->text('path'),
+                FileKind::from($file->text('kind')),
+                $file->int('bytes'),
+                $file->int('modified_at'),
+            );
+            $fingerprints[] = $file->textOrNull('fingerprint');
+            $sameAs[] = $file->textOrNull('filed');
+            $repairs[] = null === $file->intOrNull('repairs_file_id')
+                ? null
+                : new FiledAt($file->int('repairs_file_id'), $file->text('repairs'));
+        }
+        \assert([] !== $files);
+        $camera = $row->text('camera');
+        $time = $clocks->corrected(self::time($row), $camera);
+
+        return new SheetFrame(
+            $row->int('id'),
+            $row->int('card_id'),
+            $files,
+            $fingerprints,
+            $camera,
+            FrameNaming::of(
+                $time,
+                $files[0]->path,
+                $names[$camera] ?? '',
+                $row->text('model'),
+                $row->text('serial'),
+                $row->text('label'),
+            ),
+            new Exposed(
+                $time?->ticks(),
+                $camera,
+                $row->floatOrNull('exposure_value'),
+                $row->floatOrNull('exposure_bias'),
+            ),
+            $row->text('problems'),
+            $row->textOrNull('picture'),
+            FrameState::from($row->text('state')),
+            $sameAs,
+            null === $row->floatOrNull('brightness')
+                ? null
+                : new PictureMeasures(
+                    $row->float('brightness'),
+                    $row->float('black'),
+                    $row->float('clipped'),
+                    $row->floatOrNull('sharpness'),
+                ),
+            $repairs,
+        );
+    }
+
+    private static function time(Row $row): ?ShotTime
+    {
+        $time = $row->textOrNull('captured_at');
+
+        return null === $time ? null : ShotTime::fromText($time);
+    }
+}

@@ -1,0 +1,227 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Work\Sheets;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Velvet\Core\Capture\Exposed;
+use Velvet\Core\Plan\EntryToFile;
+use Velvet\Core\Plan\IntakePlan;
+use Velvet\Core\Shoot\Arrangement;
+use Velvet\Core\Shoot\CaptureOrder;
+use Velvet\Core\Shoot\Sequences;
+use Velvet\Core\Shoot\TimedFrame;
+use Velvet\Core\Style\DngChoice;
+use Velvet\Core\Style\HouseStyle;
+use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardState;
+use Velvet\Server\Store\GivenNames;
+use Velvet\Server\Store\Happenings;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\IntakeState;
+use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Shelf;
+use Velvet\Server\Work\Cards\CardClearance;
+use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Style\FiledCounters;
+use Velvet\Server\Work\Style\Styles;
+
+/** The sheets: opened for cards, divided by the rules, planned. What is done on them by hand is {@see SheetEdits}'. */
+final readonly class Sheets
+{
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private SheetFrames $frames,
+        private Arrangements $arrangements,
+        private Styles $styles,
+        private FiledCounters $counters,
+        private ClockInterface $clock,
+        private Happenings $happenings,
+        private Keywords $keywords,
+        private Rows $rows,
+        private CardClearance $clearance,
+        private Locks $locks,
+    ) {
+    }
+
+    /**
+     * The sheet that is open for exactly these cards, or a new one.
+     *
+     * @param non-empty-list<Card> $cards
+     * @param HouseStyle|null      $style null: the one that is offered for the first card
+     *
+     * @throws SheetRefused
+     */
+    public function open(array $cards, ?HouseStyle $style = null): Intake
+    {
+        foreach ($cards as $card) {
+            if (CardState::Read !== $card->state) {
+                throw SheetRefused::cardNotRead($card->label);
+            }
+        }
+
+        return $this->locks->with(Lock::OpenedSheets, 0, fn (): Intake => $this->openAlone($cards, $style));
+    }
+
+    /**
+     * The sheet that is open for these cards already, or a new one.
+     *
+     * @param non-empty-list<Card> $cards
+     */
+    private function openAlone(array $cards, ?HouseStyle $style): Intake
+    {
+        $wanted = array_map(static fn (Card $card): int => $card->id(), $cards);
+        sort($wanted);
+        foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => [IntakeState::Sheet, IntakeState::Waiting, IntakeState::Running, IntakeState::Paused]], ['id' => 'DESC']) as $intake) {
+            $has = $intake->cards->map(static fn (Card $card): int => $card->id())->toArray();
+            sort($has);
+            if ($has === $wanted) {
+                return $intake;
+            }
+        }
+        $style ??= $this->styles->offeredFor($cards[0]);
+        $intake = new Intake($cards, $style, $this->clock->now());
+        $shelves = $this->entities->getRepository(Shelf::class);
+        foreach ($style->ties->shelves as $name) {
+            $intake->shelf ??= $shelves->findOneBy(['name' => $name]);
+        }
+        $intake->shelf ??= $shelves->findOneBy([], ['id' => 'ASC']);
+        $this->entities->persist($intake);
+        $this->entities->flush();
+        $this->divide($intake);
+
+        return $intake;
+    }
+
+    /**
+     * After a card was read again: the sheets that are being planned for it take in what is new on it; what was done by
+     * hand stays.
+     */
+    public function cardWasRead(Card $card): void
+    {
+        foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => IntakeState::Sheet]) as $intake) {
+            if (!$intake->cards->contains($card)) {
+                continue;
+            }
+            $timed = CaptureOrder::of($this->frames->timed($intake));
+            $places = $this->arrangements->places($intake);
+            $now = $this->arrangements->of($intake, $places, self::order($timed));
+            $known = $now->numbers();
+            $new = array_values(
+                array_filter($timed, static fn (TimedFrame $frame): bool => !isset($known[$frame->id])),
+            );
+            if ([] !== $new || \count($known) !== \count($timed) || [] === $now->entries) {
+                $ticks = [];
+                foreach ($timed as $frame) {
+                    $ticks[$frame->id] = $frame->capturedAt?->ticks() ?? 0;
+                }
+                $this->arrangements->keep(
+                    $intake,
+                    $now->taking($intake->division()->divide($new), self::order($timed), $ticks),
+                    self::order($timed),
+                    $places,
+                );
+            }
+            $this->happenings->tell('sheet', ['id' => $intake->id()]);
+        }
+    }
+
+    /**
+     * Divides the frames of the sheet's cards by its rule; an entry keeps what was typed where there is again one of
+     * its day.
+     */
+    public function divide(Intake $intake): void
+    {
+        $timed = CaptureOrder::of($this->frames->timed($intake));
+        $order = self::order($timed);
+        $places = $this->arrangements->places($intake);
+        $this->arrangements->keep(
+            $intake,
+            Arrangement::divided(
+                $intake->division()->divide($timed),
+                $this->arrangements->of($intake, $places, $order),
+            ),
+            $order,
+            $places,
+        );
+    }
+
+    /** @throws SheetRefused when the copy has begun: names are settled then */
+    public function mustBeOpen(Intake $intake): void
+    {
+        if (IntakeState::Sheet !== $intake->state) {
+            throw SheetRefused::alreadyStarted($intake->id());
+        }
+    }
+
+    /** The sheet's style with what was chosen on the sheet in place of its rules. */
+    public function styleOf(Intake $intake): HouseStyle
+    {
+        $style = null === $intake->styleDocument
+            ? $this->styles->namedOrStandard($intake->style)
+            : HouseStyle::fromArray($intake->styleDocument);
+
+        return $style->today($intake->division(), $intake->kinds, $intake->companions);
+    }
+
+    /** @param array<int, list<SheetFrame>> $frames by entry */
+    public function plan(Intake $intake, array $frames): IntakePlan
+    {
+        $keywords = [];
+        foreach ($intake->entries as $entry) {
+            array_push($keywords, ...$entry->keywords);
+        }
+        $catalogue = $this->keywords->about($keywords);
+        $style = $this->styleOf($intake);
+        $entries = [];
+        foreach ($intake->entries as $entry) {
+            $own = $frames[$entry->id()] ?? [];
+            $inRun = $style->asksForRuns()
+                ? Sequences::places(array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $own))
+                : [];
+            $entries[] = new EntryToFile(
+                $entry->number, $entry->day, $entry->name,
+                array_map(
+                    static fn (SheetFrame $frame, int $position) => $frame->toFile($inRun[$position] ?? null),
+                    $own,
+                    array_keys($own),
+                ),
+                $entry->kind, $entry->client, $entry->intoShoot?->folder, $entry->description, $entry->rights,
+                array_map($catalogue->path(...), array_values(array_filter($entry->keywords, $catalogue->has(...)))),
+                DngChoice::tryFrom($entry->dng),
+            );
+        }
+
+        return IntakePlan::of(
+            $entries,
+            new GivenNames($this->rows, $intake->shelf?->roots() ?? [], $intake->shelf?->id(), $intake->id()),
+            $style,
+            $this->counters,
+        );
+    }
+
+    /** Whether there is nothing to copy, but a card whose frames are filed was never entered in the ledger. */
+    public function isToBeEntered(Intake $intake, IntakePlan $plan): bool
+    {
+        return !$plan->copiesAnything()
+            && $plan->isFiled()
+            && [] !== array_filter(
+                $intake->cards->toArray(),
+                fn (Card $card): bool => !$this->clearance->wasTakenIn($card),
+            );
+    }
+
+    /**
+     * @param list<TimedFrame> $timed in capture order
+     *
+     * @return array<int, int> place of each frame, by its id
+     */
+    public static function order(array $timed): array
+    {
+        return array_flip(array_map(static fn (TimedFrame $frame): int => $frame->id, $timed));
+    }
+}
