@@ -61,7 +61,7 @@ final readonly class Restoring
     {
         return array_map(
             static fn (string $path): string => 'Velvet\Server\Migrations\\'.basename($path, '.php'),
-            array_values(array_filter((array) glob(\dirname(__DIR__, 2).'/migrations/Version*.php'), is_string(...))),
+            array_values(array_filter((array) glob(\dirname(__DIR__, 3).'/migrations/Version*.php'), is_string(...))),
         );
     }
 }

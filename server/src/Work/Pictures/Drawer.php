@@ -62,7 +62,7 @@ final class Drawer
     {
         \FFI::cdef('int prctl(int option, long value, long a, long b, long c);', 'libc.so.6')
             ->prctl(self::PARENT_ENDED, \SIGKILL, 0, 0, 0);
-        $root = \dirname(__DIR__, 3);
+        $root = \dirname(__DIR__, 4);
         // what libvips loads when it is first used is there before the doors close
         self::draw(new DrawingOrder(new ShownPicture(self::blank(), 1), PictureSize::Strip, true));
         Fence::close([$root.'/core', $root.'/server/src', $root.'/vendor', '/usr', '/lib', '/lib64'], null);
