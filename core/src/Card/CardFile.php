@@ -26,7 +26,9 @@ final readonly class CardFile
 
     public function name(): string
     {
-        return basename('/'.$this->path);
+        $slash = strrpos($this->path, '/');
+
+        return false === $slash ? $this->path : substr($this->path, $slash + 1);
     }
 
     /** The folder below the card's root, without a trailing slash; empty for the root itself. */
@@ -49,6 +51,9 @@ final readonly class CardFile
     /** The extension as written on the card, without its dot. */
     public function extension(): string
     {
-        return substr($this->name(), \strlen($this->stem()) + 1);
+        $name = $this->name();
+        $dot = strrpos($name, '.');
+
+        return false === $dot || 0 === $dot ? '' : substr($name, $dot + 1);
     }
 }

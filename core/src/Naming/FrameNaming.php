@@ -55,7 +55,7 @@ final readonly class FrameNaming
 
     public function inRun(?InRun $run): self
     {
-        return new self(
+        return $run === $this->run ? $this : new self(
             $this->shotAt,
             $this->originalName,
             $this->originalNumber,

@@ -12,10 +12,11 @@ enum LetterCase: string
 
     public function of(string $text): string
     {
-        return match ($this) {
-            self::Kept => $text,
-            self::Lower => mb_strtolower($text, 'UTF-8'),
-            self::Upper => mb_strtoupper($text, 'UTF-8'),
+        return match (true) {
+            self::Kept === $this => $text,
+            mb_check_encoding($text, 'ASCII') => self::Lower === $this ? strtolower($text) : strtoupper($text),
+            self::Lower === $this => mb_strtolower($text, 'UTF-8'),
+            default => mb_strtoupper($text, 'UTF-8'),
         };
     }
 }

@@ -12,15 +12,21 @@ final readonly class NamesInShoot
     /** @var array<int, string> what is the same for all frames of the shoot, by piece */
     private array $constant;
 
+    /** @var array<int, Piece> the others */
+    private array $ofTheFrame;
+
     public function __construct(private NamePattern $pattern, private ShootNaming $shoot)
     {
         $constant = [];
+        $ofTheFrame = [];
         foreach ($pattern->pieces as $i => $piece) {
-            if (!$piece->kind->isOfTheFrame()) {
+            if ($piece->kind->isOfTheFrame()) {
+                $ofTheFrame[$i] = $piece;
+            } else {
                 $constant[$i] = $this->ofTheShoot($piece);
             }
         }
-        $this->constant = $constant;
+        [$this->constant, $this->ofTheFrame] = [$constant, $ofTheFrame];
     }
 
     public function folder(): string
@@ -32,10 +38,8 @@ final readonly class NamesInShoot
     public function stem(FrameNaming $frame, ?int $counter): string
     {
         $values = $this->constant;
-        foreach ($this->pattern->pieces as $i => $piece) {
-            if ($piece->kind->isOfTheFrame()) {
-                $values[$i] = self::ofTheFrame($piece, $frame, $counter);
-            }
+        foreach ($this->ofTheFrame as $i => $piece) {
+            $values[$i] = self::ofTheFrame($piece, $frame, $counter);
         }
 
         return $this->put($values);

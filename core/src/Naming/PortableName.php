@@ -20,6 +20,9 @@ final class PortableName
     public const LONGEST = 255;
 
     private const DEVICES = '/^(con|prn|aux|nul|conin\$|conout\$|com[0-9¹²³]|lpt[0-9¹²³])(\..*)?$/iu';
+    private const FIRST_OF_DEVICES = [
+        'con' => true, 'prn' => true, 'aux' => true, 'nul' => true, 'com' => true, 'lpt' => true,
+    ];
 
     /**
      * A folder's name as a person reads it. Forbidden characters become blanks or dashes; empty when nothing is left.
@@ -29,7 +32,7 @@ final class PortableName
     public static function readable(string $text, int $longest = self::LONGEST): string
     {
         if (ctype_alnum($text) && \strlen($text) <= $longest) {
-            return 1 === preg_match(self::DEVICES, $text) ? $text.'_' : $text;
+            return self::isDevice($text) ? $text.'_' : $text;
         }
         $text = self::normal($text);
         $text = preg_replace(['~\s*[:|]\s*~u', '~[/\\\\]~u', '~[<>"?*]~u'], [' - ', '-', ''], $text) ?? '';
@@ -37,7 +40,7 @@ final class PortableName
         $text = self::compose(preg_replace('~\s+~u', ' ', $text) ?? '');
         $text = trim(self::cut(trim($text), $longest), ' .-');
 
-        return 1 === preg_match(self::DEVICES, $text) ? $text.'_' : $text;
+        return self::isDevice($text) ? $text.'_' : $text;
     }
 
     /** Letters and digits of every script kept, what is between them as one joint; apostrophes leave no gap. */
@@ -64,7 +67,7 @@ final class PortableName
         $name = self::compose(trim(ltrim($name, '.'), ' '));
         $name = rtrim($name, ' .');
 
-        return 1 === preg_match(self::DEVICES, $name) ? $name.'_' : $name;
+        return self::isDevice($name) ? $name.'_' : $name;
     }
 
     /**
@@ -72,9 +75,15 @@ final class PortableName
      */
     public static function folded(string $name): string
     {
-        return 1 !== preg_match('/[\x80-\xFF]/', $name)
+        return mb_check_encoding($name, 'ASCII')
             ? strtolower($name)
             : self::compose(mb_convert_case(self::compose($name), \MB_CASE_FOLD, 'UTF-8'));
+    }
+
+    private static function isDevice(string $name): bool
+    {
+        // names are made by the thousand, and hardly one begins like a device's
+        return isset(self::FIRST_OF_DEVICES[strtolower(substr($name, 0, 3))]) && 1 === preg_match(self::DEVICES, $name);
     }
 
     private static function normal(string $text): string
@@ -86,7 +95,7 @@ final class PortableName
 
     private static function compose(string $text): string
     {
-        if (1 !== preg_match('/[\x80-\xFF]/', $text)) { // ASCII is composed as it is
+        if (mb_check_encoding($text, 'ASCII')) { // it is composed as it is
             return $text;
         }
         $composed = \Normalizer::normalize($text, \Normalizer::FORM_C);

@@ -31,6 +31,23 @@ final readonly class FrameToFile
     ) {
     }
 
+    /**
+     * @param list<CardFile>    $files some of the frame's
+     * @param list<string|null> $of    one of the lists about its files
+     *
+     * @return list<CardFile> those of which it says nothing
+     */
+    public function without(array $files, array $of): array
+    {
+        if ([] === array_filter($of, is_string(...))) {
+            return $files; // of thousands of frames hardly one is known
+        }
+
+        return array_values(
+            array_filter($files, fn (CardFile $file): bool => null === ($of[$this->placeOf($file)] ?? null)),
+        );
+    }
+
     /** Its place among the frame's files. */
     public function placeOf(CardFile $file): int
     {

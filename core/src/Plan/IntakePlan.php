@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Plan;
 
-use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\CountersSoFar;
 use Velvet\Core\Naming\FrameFileNames;
@@ -12,6 +11,7 @@ use Velvet\Core\Naming\FreshCounters;
 use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Naming\PortableName;
 use Velvet\Core\Naming\Stems;
+use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 
 /**
@@ -55,7 +55,7 @@ final readonly class IntakePlan
             $counters,
         );
         $planned = [];
-        $seen = new SeenOnSheet();
+        $seen = SeenOnSheet::of(...array_map(static fn (EntryToFile $entry): array => $entry->frames, $entries));
         foreach ($entries as $i => $entry) {
             [$shoot, $folder] = [$shoots[$i], $folders[$i]];
             $names = $style->file->in($shoot);
@@ -65,44 +65,41 @@ final readonly class IntakePlan
                     $frames[] = new PlannedFrame($frame, [], []);
                     continue;
                 }
-                $along = self::notYetFiled($frame, $style->kinds->of($frame->files, $style->companions));
+                $along = $frame->without($style->kinds->of($frame->files, $style->companions), $frame->sameAs);
                 $equals = $seen->equals($frame, $along);
                 if ([] === $along || [] !== $equals) {
                     $frames[] = new PlannedFrame($frame, [], $along, equals: $equals);
                     continue;
                 }
-                $fresh = array_values(
-                    array_filter(
-                        $along,
-                        static fn (CardFile $file): bool => null === ($frame->repairs[$frame->placeOf($file)] ?? null),
-                    ),
-                );
+                $fresh = $frame->without($along, $frame->repairs);
                 [$stem, $number, $collided] = [] === $fresh
                     ? ['', null, false]
                     : $stems->next($folder, $shoot, $names, $frame->naming);
                 $fileNames = FrameFileNames::of($stem, $fresh, $style->extension);
-                $to = array_map(
-                    static fn (CardFile $file): string => $frame->repairs[$frame->placeOf($file)] ?? $folder.'/'.$style->subfolderOf($file->kind, $frame->naming->run).$fileNames[(int) array_search($file, $fresh, true)],
-                    $along,
-                );
+                $to = [];
+                $named = 0;
+                foreach ($along as $file) {
+                    // the fresh ones among them come in the same order
+                    $to[] = $file !== ($fresh[$named] ?? null)
+                        ? (string) $frame->repairs[$frame->placeOf($file)]
+                        : $folder.'/'.$style->subfolderOf($file->kind, $frame->naming->run).$fileNames[$named++];
+                }
                 $dng = $entry->dng ?? $style->dng;
-                $frames[] = new PlannedFrame(
-                    $frame, $to, $along, $number, $collided,
+                $kinds = [];
+                $bytesOfDng = 0;
+                foreach (DngChoice::No === $dng ? [] : $along as $file) {
                     // a copy that is put right stays what it is
-                    filedAs: $dng->filedAs(
-                        $to,
-                        array_map(
-                            static fn (CardFile $file): ?FileKind => \in_array($file, $fresh, true) ? $file->kind : null,
-                            $along,
-                        ),
-                        $style->extension,
-                    ),
-                    bytesOfDng: array_sum(
-                        array_map(
-                            static fn (CardFile $file): int => FileKind::Raw === $file->kind ? $dng->mostBytes($file->bytes) : 0,
-                            $fresh,
-                        ),
-                    ),
+                    $kinds[] = $kind = \in_array($file, $fresh, true) ? $file->kind : null;
+                    $bytesOfDng += FileKind::Raw === $kind ? $dng->mostBytes($file->bytes) : 0;
+                }
+                $frames[] = new PlannedFrame(
+                    $frame,
+                    $to,
+                    $along,
+                    $number,
+                    $collided,
+                    filedAs: $dng->filedAs($to, $kinds, $style->extension),
+                    bytesOfDng: $bytesOfDng,
                 );
                 $seen->add($frame, $along, $to);
             }
@@ -156,21 +153,6 @@ final readonly class IntakePlan
             array_map(
                 static fn (PlannedEntry $entry): int => array_sum(array_map($of, $entry->frames)),
                 $this->entries,
-            ),
-        );
-    }
-
-    /**
-     * @param list<CardFile> $along the files that would come along
-     *
-     * @return list<CardFile> those that the ledger has not yet
-     */
-    private static function notYetFiled(FrameToFile $frame, array $along): array
-    {
-        return array_values(
-            array_filter(
-                $along,
-                static fn (CardFile $file): bool => null === ($frame->sameAs[$frame->placeOf($file)] ?? null),
             ),
         );
     }

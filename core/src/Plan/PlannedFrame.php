@@ -51,17 +51,17 @@ final readonly class PlannedFrame
     public function repairs(): bool
     {
         return FrameState::New === $this->state()
-            && [] !== array_filter(
-                $this->along,
-                fn (CardFile $file): bool => null !== ($this->frame->repairs[$this->frame->placeOf($file)] ?? null),
-            );
+            && \count($this->along) > \count($this->frame->without($this->along, $this->frame->repairs));
     }
 
     /** Bytes that will be written to each destination. */
     public function bytes(): int
     {
-        return [] === $this->to
-            ? 0
-            : array_sum(array_map(static fn (CardFile $file): int => $file->bytes, $this->along));
+        $bytes = 0;
+        foreach ([] === $this->to ? [] : $this->along as $file) {
+            $bytes += $file->bytes;
+        }
+
+        return $bytes;
     }
 }

@@ -17,6 +17,28 @@ final class SeenOnSheet
      */
     private array $frames = [];
 
+    /** @param array<string, int> $times how often each fingerprint is on the sheet */
+    private function __construct(private readonly array $times)
+    {
+    }
+
+    /** @param list<FrameToFile> ...$entries */
+    public static function of(array ...$entries): self
+    {
+        $times = [];
+        foreach ($entries as $frames) {
+            foreach ($frames as $frame) {
+                foreach ($frame->fingerprints as $print) {
+                    if (null !== $print) {
+                        $times[$print] = ($times[$print] ?? 0) + 1;
+                    }
+                }
+            }
+        }
+
+        return new self(array_filter($times, static fn (int $times): bool => $times > 1));
+    }
+
     /**
      * @param list<CardFile> $along
      *
@@ -25,7 +47,7 @@ final class SeenOnSheet
      */
     public function equals(FrameToFile $frame, array $along): array
     {
-        $prints = self::prints($frame, $along);
+        $prints = $this->prints($frame, $along);
         foreach ([] === $prints ? [] : $this->frames[$prints[0]] ?? [] as $other) {
             $names = array_map(static fn (string $print): ?string => $other[$print] ?? null, $prints);
             if (!\in_array(null, $names, true)) {
@@ -42,7 +64,7 @@ final class SeenOnSheet
      */
     public function add(FrameToFile $frame, array $along, array $to): void
     {
-        $prints = self::prints($frame, $along);
+        $prints = $this->prints($frame, $along);
         $names = [] === $prints ? [] : array_combine($prints, $to);
         foreach (array_keys($names) as $print) {
             $this->frames[$print][] = $names;
@@ -52,19 +74,21 @@ final class SeenOnSheet
     /**
      * @param list<CardFile> $along
      *
-     * @return list<string> one for each file; empty where one could not be read
+     * @return list<string> one for each file; empty where one could not be read, or none of them is on the sheet twice
      */
-    private static function prints(FrameToFile $frame, array $along): array
+    private function prints(FrameToFile $frame, array $along): array
     {
         $prints = [];
+        $isTwice = false;
         foreach ($along as $file) {
             $print = $frame->fingerprints[$frame->placeOf($file)] ?? null;
             if (null === $print) {
                 return [];
             }
+            $isTwice = $isTwice || isset($this->times[$print]);
             $prints[] = $print;
         }
 
-        return $prints;
+        return $isTwice ? $prints : [];
     }
 }

@@ -33,8 +33,11 @@ enum DngChoice: string
      */
     public function filedAs(array $paths, array $kinds, LetterCase $case): array
     {
+        if (self::No === $this) {
+            return $paths;
+        }
         $beside = [];
-        foreach (self::No === $this ? [] : $paths as $i => $path) {
+        foreach ($paths as $i => $path) {
             if (FileKind::Raw === $kinds[$i]) {
                 $dng = self::nameOf($path, $case);
                 $this->keepsRaw() ? $beside[] = $dng : $paths[$i] = $dng;

@@ -24,8 +24,14 @@ enum Kinds: string
      */
     public function of(array $files, bool $companions): array
     {
-        $kept = array_values(array_filter($files, fn (CardFile $file): bool => $this->takes($file->kind, $companions)));
-        $hasStill = [] !== array_filter($kept, static fn (CardFile $file): bool => $file->kind->isStill());
+        $kept = [];
+        $hasStill = false;
+        foreach ($files as $file) {
+            if ($this->takes($file->kind, $companions)) {
+                $kept[] = $file;
+                $hasStill = $hasStill || $file->kind->isStill();
+            }
+        }
         if (!$hasStill) {
             $kept = array_values(
                 array_filter(

@@ -142,6 +142,16 @@ final class IntakePlanTest extends TestCase
             });
     }
 
+    public function testAJpegAloneEqualsTheJpegOfAPairWhoseRawFileIsThereOnce(): void
+    {
+        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [
+            self::withPrints(1, ['A/T0001.TRW' => 'r1', 'A/T0001.JPG' => 'j1']),
+            self::withPrints(2, ['B/T0001.JPG' => 'j1']),
+        ])], self::shelf([]), HouseStyle::standard());
+        [$pair, $alone] = $plan->entries[0]->frames;
+        self::assertSame([$pair->to[1]], $alone->sameAs());
+    }
+
     public function testAFrameOfTheOtherSlotsCardIsNamedOnce(): void
     {
         $first = self::withPrints(1, ['A/T0001.TRW' => 'r1', 'A/T0001.JPG' => 'j1']);

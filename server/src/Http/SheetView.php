@@ -270,7 +270,7 @@ final readonly class SheetView
     ): array {
         $counts = array_fill_keys(['new', 'filed', 'twice', 'left_out', 'unreadable'], 0);
         $kinds = $cameras = [];
-        $bytes = 0;
+        $bytes = $raws = 0;
         $first = $last = null;
         foreach ($frames as $position => $frame) {
             $state = [] === $planned->frames[$position]->equals ? $planned->frames[$position]->state()->value : 'twice';
@@ -278,6 +278,12 @@ final readonly class SheetView
             $kinds[$frame->kinds()] = true;
             $cameras[$frame->camera] = true;
             $bytes += $frame->bytes();
+            foreach ($frame->files as $file) {
+                if (FileKind::Raw === $file->kind) {
+                    ++$raws;
+                    break;
+                }
+            }
             $first ??= $frame->capturedAt()?->text();
             $last = $frame->capturedAt()?->text() ?? $last;
         }
@@ -291,15 +297,7 @@ final readonly class SheetView
             'description' => $planned->entry->description,
             'rights' => $planned->entry->rights,
             'dng' => $planned->entry->dng?->value,
-            'raws' => \count(
-                array_filter(
-                    $frames,
-                    static fn (SheetFrame $frame): bool => [] !== array_filter(
-                        $frame->files,
-                        static fn (CardFile $file): bool => FileKind::Raw === $file->kind,
-                    ),
-                ),
-            ),
+            'raws' => $raws,
             'keywords' => array_map(static fn (KeywordPath $path): string => $path->text(), $planned->entry->keywords),
             'into' => null === $entry->intoShoot ? null : [
                 'id' => $entry->intoShoot->id(),
@@ -475,7 +473,7 @@ final readonly class SheetView
      */
     private static function runs(array $frames): array
     {
-        $names = array_map(static fn (SheetFrame $frame): string => $frame->files[0]->stem(), $frames);
+        $names = array_map(static fn (SheetFrame $frame): string => $frame->naming->originalName, $frames);
         $notes = $brackets = $bursts = [];
         $before = null;
         $exposed = array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $frames);
@@ -554,7 +552,8 @@ final readonly class SheetView
      */
     private static function concern(SheetFrame $frame): ?string
     {
-        $codes = array_column($frame->problems(), 'code');
+        $problems = $frame->problems();
+        $codes = [] === $problems ? [] : array_column($problems, 'code');
 
         return match (true) {
             FrameState::Unreadable === $frame->state => 'unreadable',

@@ -32,6 +32,20 @@ final readonly class Rows
         );
     }
 
+    /**
+     * As {@see self::all()}, one after another: of thousands only one is kept at a time.
+     *
+     * @param array<string, mixed> $parameters
+     *
+     * @return iterable<Row>
+     */
+    public function each(string $sql, array $parameters = []): iterable
+    {
+        foreach ($this->database->iterateAssociative($sql, $parameters) as $row) {
+            yield new Row($row);
+        }
+    }
+
     /** @param array<string, mixed> $parameters */
     public function first(string $sql, array $parameters = []): ?Row
     {

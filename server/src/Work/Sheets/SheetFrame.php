@@ -79,7 +79,12 @@ final readonly class SheetFrame
 
     public function bytes(): int
     {
-        return array_sum(array_map(static fn (CardFile $file): int => $file->bytes, $this->files));
+        $bytes = 0;
+        foreach ($this->files as $file) {
+            $bytes += $file->bytes;
+        }
+
+        return $bytes;
     }
 
     /** `raw + JPEG`, `JPEG` and so on: the kinds of the frame's stills in words. */

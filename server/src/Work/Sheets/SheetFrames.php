@@ -61,22 +61,45 @@ final readonly class SheetFrames
     /** @return array<int, list<SheetFrame>> by entry, in the order of the sheet */
     public function ofIntake(int $intakeId): array
     {
-        /** @var array<int, list<Row>> $files */
+        /** @var array<int, FrameFiles> $files */
         $files = [];
-        foreach ($this->rows->all('SELECT c.frame_id, c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path AS filed, c.repairs_file_id, rf.path AS repairs FROM card_file c JOIN intake_card ic ON ic.card_id = c.card_id LEFT JOIN filed_file ff ON ff.id = c.filed_file_id LEFT JOIN filed_file rf ON rf.id = c.repairs_file_id WHERE ic.intake_id = :intake AND c.frame_id IS NOT NULL ORDER BY c.frame_id, c.position', ['intake' => $intakeId]) as $file) {
-            $files[$file->int('frame_id')][] = $file;
+        $of = <<<'SQL'
+            SELECT c.frame_id, c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path AS filed,
+                c.repairs_file_id, rf.path AS repairs
+            FROM card_file c JOIN intake_card ic ON ic.card_id = c.card_id
+            LEFT JOIN filed_file ff ON ff.id = c.filed_file_id LEFT JOIN filed_file rf ON rf.id = c.repairs_file_id
+            WHERE ic.intake_id = :intake AND c.frame_id IS NOT NULL ORDER BY c.frame_id, c.position
+            SQL;
+        foreach ($this->rows->each($of, ['intake' => $intakeId]) as $file) {
+            $repairs = $file->intOrNull('repairs_file_id');
+            ($files[$file->int('frame_id')] ??= new FrameFiles())->add(
+                new CardFile(
+                    $file->text('path'),
+                    FileKind::from($file->text('kind')),
+                    $file->int('bytes'),
+                    $file->int('modified_at'),
+                ),
+                $file->textOrNull('fingerprint'),
+                $file->textOrNull('filed'),
+                null === $repairs ? null : new FiledAt($repairs, $file->text('repairs')),
+            );
         }
         $clocks = $this->clocks($intakeId);
         $names = $this->cameraNames->all();
         $entries = [];
-        foreach ($this->rows->all(<<<'SQL'
+        foreach ($this->rows->each(<<<'SQL'
             SELECT ef.entry_id, f.id, f.card_id, k.label, f.captured_at, f.camera, f.model, f.serial, f.exposure_value,
             f.exposure_bias, f.problems::text AS problems, f.picture,
                    CASE WHEN f.left_out AND f.state = 'new' THEN 'left_out' ELSE f.state END AS state, f.brightness, f.black, f.clipped, f.sharpness
             FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id JOIN card k ON k.id = f.card_id
             WHERE e.intake_id = :intake ORDER BY e.number, ef.position
             SQL, ['intake' => $intakeId]) as $row) {
-            $entries[$row->int('entry_id')][] = self::frame($row, $files[$row->int('id')] ?? [], $clocks, $names);
+            $entries[$row->int('entry_id')][] = self::frame(
+                $row,
+                $files[$row->int('id')] ?? new FrameFiles(),
+                $clocks,
+                $names,
+            );
         }
 
         return $entries;
@@ -124,26 +147,10 @@ final readonly class SheetFrames
         ];
     }
 
-    /**
-     * @param list<Row>             $rows  of its files
-     * @param array<string, string> $names of cameras
-     */
-    private static function frame(Row $row, array $rows, Clocks $clocks, array $names): SheetFrame
+    /** @param array<string, string> $names of cameras */
+    private static function frame(Row $row, FrameFiles $of, Clocks $clocks, array $names): SheetFrame
     {
-        $files = $fingerprints = $sameAs = $repairs = [];
-        foreach ($rows as $file) {
-            $files[] = new CardFile(
-                $file->text('path'),
-                FileKind::from($file->text('kind')),
-                $file->int('bytes'),
-                $file->int('modified_at'),
-            );
-            $fingerprints[] = $file->textOrNull('fingerprint');
-            $sameAs[] = $file->textOrNull('filed');
-            $repairs[] = null === $file->intOrNull('repairs_file_id')
-                ? null
-                : new FiledAt($file->int('repairs_file_id'), $file->text('repairs'));
-        }
+        $files = $of->files;
         \assert([] !== $files);
         $camera = $row->text('camera');
         $time = $clocks->corrected(self::time($row), $camera);
@@ -152,7 +159,7 @@ final readonly class SheetFrames
             $row->int('id'),
             $row->int('card_id'),
             $files,
-            $fingerprints,
+            $of->fingerprints,
             $camera,
             FrameNaming::of(
                 $time,
@@ -171,7 +178,7 @@ final readonly class SheetFrames
             $row->text('problems'),
             $row->textOrNull('picture'),
             FrameState::from($row->text('state')),
-            $sameAs,
+            $of->sameAs,
             null === $row->floatOrNull('brightness')
                 ? null
                 : new PictureMeasures(
@@ -180,7 +187,7 @@ final readonly class SheetFrames
                     $row->float('clipped'),
                     $row->floatOrNull('sharpness'),
                 ),
-            $repairs,
+            $of->repairs,
         );
     }
 

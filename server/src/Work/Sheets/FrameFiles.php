@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Work\Sheets;
+
+use Velvet\Core\Card\CardFile;
+
+/** The files of one frame as they come from the database, and what is known of each; the lists are in their order. */
+final class FrameFiles
+{
+    /** @var list<CardFile> */
+    public array $files = [];
+    /** @var list<string|null> */
+    public array $fingerprints = [];
+    /** @var list<string|null> where the ledger has each, relative to its shelf */
+    public array $sameAs = [];
+    /** @var list<FiledAt|null> the filed copy of each that is missing or damaged somewhere */
+    public array $repairs = [];
+
+    public function add(CardFile $file, ?string $fingerprint, ?string $sameAs, ?FiledAt $repairs): void
+    {
+        $this->files[] = $file;
+        $this->fingerprints[] = $fingerprint;
+        $this->sameAs[] = $sameAs;
+        $this->repairs[] = $repairs;
+    }
+}
