@@ -11,15 +11,20 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Watch\Bays;
+use Velvet\Server\Watch\KernelWord;
 use Velvet\Server\Work\Intakes\Interrupted;
 
-/** Looks at the bays twice a second and takes up work that a crash left lying. */
+/**
+ * Looks at the bays when the kernel says that something came or went, and now and then all the same; takes up work that
+ * a crash left lying.
+ */
 #[AsCommand('velvet:watch', 'Watches the bays and takes up interrupted work. Runs until it is stopped.')]
 final class WatchCommand extends Command implements SignalableCommandInterface
 {
-    private const EVERY = 500_000; // microseconds
-    private const RESUME_EVERY = 6; // looks
-    private const FORGET_EVERY = 600; // looks
+    /** Seconds; what the kernel says nothing of is a file that changes on a card, or a folder of another computer. */
+    private const EVERY = 3.0;
+    /** Seconds in which the happenings on record are gone through once. */
+    private const FORGET_EVERY = 300;
 
     private bool $goOn = true;
 
@@ -47,15 +52,16 @@ final class WatchCommand extends Command implements SignalableCommandInterface
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $this->bays->resume();
-        for ($look = 0; $this->goOn; ++$look) {
+        $kernel = new KernelWord($this->bays->roots());
+        $forgotten = -self::FORGET_EVERY;
+        while ($this->goOn) {
             $this->bays->look();
-            if (0 === $look % self::RESUME_EVERY) {
-                $this->interrupted->takeUp();
-            }
-            if (0 === $look % self::FORGET_EVERY) {
+            $this->interrupted->takeUp();
+            if (hrtime(true) / 1e9 - $forgotten > self::FORGET_EVERY) {
                 $this->happenings->forgetOld();
+                $forgotten = hrtime(true) / 1e9;
             }
-            usleep(self::EVERY);
+            $kernel->wait(self::EVERY);
         }
 
         return Command::SUCCESS;
