@@ -21,6 +21,7 @@ final class Fence
     private const PATH_BENEATH = 1;         // LANDLOCK_RULE_PATH_BENEATH
     private const ALL_ACCESS = (1 << 13) - 1; // LANDLOCK_ACCESS_FS_*, of its first version
     private const READ = 1 << 2 | 1 << 3;   // READ_FILE, READ_DIR
+    private const RUN = 1 << 0 | 1 << 2;    // EXECUTE, READ_FILE
     private const OF_A_FILE = 1 << 0 | 1 << 1 | 1 << 2; // EXECUTE, WRITE_FILE, READ_FILE: all that may be said of a file
     private const OPEN_PATH = 0o10000000;   // open(2): O_PATH
     private const LEAVE_ON_EXEC = 0o2000000; // O_CLOEXEC
@@ -36,25 +37,37 @@ final class Fence
     /**
      * @param list<string> $read  files and folders that may be read, with all that is in them
      * @param string|null  $write the folder that may be written into
+     * @param string|null  $run   the one program that this process may become: it stays shut in
      *
      * @return bool false where the kernel has no such fences
      */
-    public static function close(array $read, ?string $write): bool
+    public static function close(array $read, ?string $write, ?string $run = null): bool
     {
         try {
             return 0 === \FFI::cdef(
                 'int prctl(int option, long value, long a, long b, long c);',
                 self::LIBRARY,
             )->prctl(self::NO_NEW_PRIVILEGES, 1, 0, 0, 0)
-                && self::files($read, $write)
-                && self::calls();
+                && self::files($read, $write, null === $run ? [] : [$run, ...self::loaders()])
+                && self::calls(null !== $run);
         } catch (\FFI\Exception) {
             return false;
         }
     }
 
-    /** @param list<string> $read */
-    private static function files(array $read, ?string $write): bool
+    /** @return list<string> what the kernel starts a program with (ld.so(8)) */
+    private static function loaders(): array
+    {
+        $found = glob('/{lib64,lib}/ld-linux-*.so.*', \GLOB_BRACE);
+
+        return array_values(array_filter(array_map(realpath(...), false === $found ? [] : $found), is_string(...)));
+    }
+
+    /**
+     * @param list<string> $read
+     * @param list<string> $run
+     */
+    private static function files(array $read, ?string $write, array $run): bool
     {
         $handled = pack('P', self::ALL_ACCESS);
         $ruleset = \FFI::cdef(
@@ -69,7 +82,11 @@ final class Fence
                 .'type, const char *rule, unsigned int flags);',
             self::LIBRARY,
         );
-        $allowed = [...array_fill_keys($read, self::READ), ...(null === $write ? [] : [$write => self::ALL_ACCESS])];
+        $allowed = [
+            ...array_fill_keys($read, self::READ),
+            ...(null === $write ? [] : [$write => self::ALL_ACCESS]),
+            ...array_fill_keys($run, self::RUN),
+        ];
         foreach ($allowed as $path => $access) {
             $fd = $files->open($path, self::OPEN_PATH | self::LEAVE_ON_EXEC);
             if ($fd >= 0) {
@@ -94,9 +111,10 @@ final class Fence
      * A program for the kernel (classic BPF, struct sock_filter: code, jumps, number) that refuses some calls and lets
      * all others pass.
      */
-    private static function calls(): bool
+    private static function calls(bool $mayRun): bool
     {
         [$architecture, $refused] = self::CALLS[php_uname('m')] ?? [0, []];
+        $refused = $mayRun && [] !== $refused ? [$refused[0], $refused[3]] : $refused;
         $step = static fn (int $code, int $yes, int $no, int $k): string => pack('vCCV', $code, $yes, $no, $k);
         [$load, $isEqual, $return] = [0x20, 0x15, 0x06]; // BPF_LD|BPF_W|BPF_ABS, BPF_JMP|BPF_JEQ|BPF_K, BPF_RET|BPF_K
         [$notPermitted, $pass, $kill] = [0x00050001, 0x7FFF0000, 0x80000000]; // SECCOMP_RET_ERRNO with EPERM, _ALLOW, _KILL_PROCESS

@@ -106,4 +106,27 @@ final class FencedConversionTest extends TestCase
         rmdir($folder.'/own');
         rmdir($folder);
     }
+
+    /** One program may be become, and is shut in as well; what it may not read it cannot, nor may another be started. */
+    public function testTheOneProgramThatItMayBecomeIsShutInAsWell(): void
+    {
+        $folder = sys_get_temp_dir().'/velvet-fence-run-'.getmypid();
+        mkdir($folder);
+        file_put_contents($folder.'/raw', 'samples');
+        file_put_contents($folder.'/other', 'a letter');
+        $program = <<<'PHP'
+            require $argv[1];
+            $closed = Velvet\Server\Fence::close(['/usr', '/lib', '/lib64', $argv[2].'/raw'], null, '/usr/bin/cat');
+            @pcntl_exec('/usr/bin/id');
+            pcntl_exec('/usr/bin/cat', [$argv[2].'/raw', $argv[2].'/other']);
+            PHP;
+        $process = new Process([
+            \PHP_BINARY, '-r', $program, '--', \dirname(__DIR__).'/src/Fence.php', $folder,
+        ]);
+        $process->run();
+        self::assertSame('samples', $process->getOutput());
+        self::assertStringContainsString('Permission denied', $process->getErrorOutput());
+        array_map(unlink(...), [$folder.'/raw', $folder.'/other']);
+        rmdir($folder);
+    }
 }

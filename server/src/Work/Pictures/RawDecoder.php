@@ -4,18 +4,21 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Pictures;
 
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Process\Exception\ProcessTimedOutException;
 use Symfony\Component\Process\Process;
 
 /**
- * Decodes a raw file that has no picture inside, with LibRaw at half size, in a child process: a crafted file can take
- * down the child and nothing else. The child may not use more memory, time or files than a raw needs, and writes no
- * file.
+ * Decodes a raw file that has no picture inside, with LibRaw at half size, in a child process that is shut in
+ * (`server/bin/raw-half`): a crafted file can take down the child and nothing else.
  */
 final readonly class RawDecoder
 {
     private const MOST_SECONDS = 20;
-    private const MOST_MEMORY = 2_000_000_000; // bytes of address space
+
+    public function __construct(#[Autowire('%kernel.project_dir%')] private string $project)
+    {
+    }
 
     /**
      * @return string an encoded picture (TIFF)
@@ -25,22 +28,9 @@ final readonly class RawDecoder
     public function decode(string $file): string
     {
         $process = new Process(
-            [
-                'prlimit',
-                '--as='.self::MOST_MEMORY,
-                '--cpu='.self::MOST_SECONDS,
-                '--nofile=32',
-                '--fsize=0',
-                'dcraw_emu',
-                '-h',
-                '-w',
-                '-T',
-                '-Z',
-                '-',
-                $file,
-            ],
+            [\PHP_BINARY, $this->project.'/bin/raw-half', $file],
             '/',
-            ['PATH' => '/usr/bin:/bin'],
+            null,
             null,
             self::MOST_SECONDS,
         );
