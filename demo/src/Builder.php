@@ -9,7 +9,7 @@ use Velvet\Demo\Scene\Pottery;
 use Velvet\Demo\Scene\TideClock;
 
 /** Builds the demo's cards in a folder: a bay with three cards, a tray with the second slot, and two empty drives. */
-final class Builder
+final readonly class Builder
 {
     private const WIDTH = 1080;
     private const HEIGHT = 720;
@@ -18,7 +18,7 @@ final class Builder
     private Pottery $pottery;
     private TideClock $tide;
 
-    public function __construct(private readonly string $folder)
+    public function __construct(private string $folder)
     {
         $this->harbour = new Harbour();
         $this->pottery = new Pottery();

@@ -20,9 +20,9 @@ final class Scenario
 
     private const FIRST_NUMBER = 9962; // the counter rolls over in the evening
 
-    private Camera $a;
-    private Camera $b;
-    private Chance $chance;
+    private readonly Camera $a;
+    private readonly Camera $b;
+    private readonly Chance $chance;
 
     /** @var list<\DateTimeImmutable> when something happened on the water: both cameras were up then */
     private array $moments = [];

@@ -51,6 +51,7 @@ checks_run() {
     cd "$ROOT"
     check 'Shell scripts (shellcheck)' shellcheck -x velvet server/ops/serve .ci/run
     check 'PHP style' vendor/bin/php-cs-fixer check --quiet
+    check 'PHP as 8.2 says it (Rector)' vendor/bin/rector process --dry-run --no-progress-bar
     check 'PHP types (PHPStan)' vendor/bin/phpstan analyse --no-progress --memory-limit=1G
     check 'TypeScript types and style' npm --prefix web run --silent check
     check 'Core (PHPUnit)' vendor/bin/phpunit --testsuite core

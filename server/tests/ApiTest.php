@@ -302,7 +302,7 @@ final class ApiTest extends ServerTestCase
         self::assertSame(200, $response->getStatusCode(), (string) $response->getContent());
         $path = (string) $response->headers->get('X-Accel-Redirect');
         self::assertStringStartsWith('/drawn/pictures/320/', $path);
-        $size = getimagesize((string) getenv('VELVET_HOME').substr($path, \strlen('/drawn')));
+        $size = getimagesize(getenv('VELVET_HOME').substr($path, \strlen('/drawn')));
         self::assertIsArray($size);
         self::assertSame([24, 16], [$size[0], $size[1]]);
         self::assertSame('', $response->getContent());

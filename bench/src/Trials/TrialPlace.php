@@ -111,7 +111,7 @@ final readonly class TrialPlace
 
     public function bytes(): int
     {
-        return (int) array_sum(array_map(filesize(...), array_keys($this->content)));
+        return array_sum(array_map(filesize(...), array_keys($this->content)));
     }
 
     /**

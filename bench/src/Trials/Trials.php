@@ -21,7 +21,7 @@ final class Trials
     private const RESERVE = 70_000_000;
     private const PATIENCE = 60.0; // seconds until an intake must be over
 
-    private Connection $database;
+    private readonly Connection $database;
     private int $made = 0;
     /** @var array<string, float> seconds that an intake takes when nothing is done to it, by its kind */
     private array $copies = [];

@@ -45,7 +45,7 @@ final class CrwReader implements CaptureReader
     {
         $exif = new ExifReading($name);
         $head = $bytes->read(0, 6);
-        $little = 'II' === substr($head, 0, 2);
+        $little = str_starts_with($head, 'II');
         $start = TiffBlock::number($head, 2, 4, $little);
         $records = [];
         $left = self::MOST_RECORDS;

@@ -56,8 +56,8 @@ final class MakerNote
     public static function iiq(FileBytes $bytes): ?array
     {
         $head = $bytes->read(self::IIQ_AT, 12);
-        $little = 'IIII' === substr($head, 0, 4) && 'waR' === substr($head, 5, 3);
-        if (!$little && 'MMMMRaw' !== substr($head, 0, 7)) {
+        $little = str_starts_with($head, 'IIII') && 'waR' === substr($head, 5, 3);
+        if (!$little && !str_starts_with($head, 'MMMMRaw')) {
             return null;
         }
         $directory = self::IIQ_AT + TiffBlock::number($head, 8, 4, $little);

@@ -58,7 +58,7 @@ final readonly class MovieReader implements CaptureReader
     private static function written(?Box $movie): ?ShotTime
     {
         $day = $movie?->child('udta')?->child("\xA9day");
-        $text = null === $day ? '' : $day->read(4, min(64, $day->number(0, 2)));
+        $text = $day?->read(4, min(64, $day->number(0, 2))) ?? '';
 
         return 1 === preg_match('/^(\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d)(?:\.(\d+))?([+\-]\d\d):?(\d\d)?/', $text, $part)
             ? ShotTime::fromExif($part[1], $part[2], $part[3].':'.($part[4] ?? '00')) : null;

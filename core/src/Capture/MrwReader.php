@@ -26,7 +26,7 @@ final class MrwReader implements CaptureReader
         for ($at = 8, $n = 0; $at + 8 <= min($end, $bytes->size()) && $n < self::MOST_BLOCKS; ++$n) {
             $header = $bytes->read($at, 8);
             $length = TiffBlock::number($header, 4, 4, false);
-            if ("\0PRD" === substr($header, 0, 4)) {
+            if (str_starts_with($header, "\0PRD")) {
                 // eight bytes of version, then heights and widths of the sensor and of the picture, then bits per sample as stored
                 $size = $bytes->read($at + 16, 9);
                 [$height, $width] = [TiffBlock::number($size, 4, 2, false), TiffBlock::number($size, 6, 2, false)];
@@ -34,7 +34,7 @@ final class MrwReader implements CaptureReader
                     TiffBlock::number($size, 0, 2, false) * TiffBlock::number($size, 2, 2, false) * TiffBlock::number($size, 8, 1, false) + 7,
                     8,
                 );
-            } elseif ("\0TTW" === substr($header, 0, 4)) {
+            } elseif (str_starts_with($header, "\0TTW")) {
                 $thumbnail = ExifBlock::read($bytes, $at + 8, $length, $exif);
             }
             $at += 8 + $length;

@@ -20,7 +20,7 @@ final class RiffReader implements CaptureReader
 
     public function recognises(string $head): ?Container
     {
-        return 'RIFF' !== substr($head, 0, 4) ? null : match (substr($head, 8, 4)) {
+        return !str_starts_with($head, 'RIFF') ? null : match (substr($head, 8, 4)) {
             'WEBP' => Container::Webp,
             'AVI ' => Container::Avi,
             'WAVE' => Container::Wav,
@@ -67,7 +67,7 @@ final class RiffReader implements CaptureReader
             --$left;
             $header = $bytes->read($at, 12);
             $length = TiffBlock::number($header, 4, 4, true);
-            if ('LIST' !== substr($header, 0, 4)) {
+            if (!str_starts_with($header, 'LIST')) {
                 $chunks[] = [substr($header, 0, 4), $at + 8, $length];
             } elseif ('movi' !== substr($header, 8, 4) && $depth > 0) {
                 $chunks = [

@@ -71,7 +71,7 @@ final class X3fReader implements CaptureReader
     {
         $directory = TiffBlock::number($bytes->read($bytes->size() - 4, 4), 0, 4, true);
         $head = $bytes->read($directory, 12);
-        if ('SECd' !== substr($head, 0, 4)) {
+        if (!str_starts_with($head, 'SECd')) {
             return [];
         }
         $sections = [];

@@ -9,7 +9,7 @@ namespace Velvet\Core\Dng;
  * and what it knows of levels and colours. It is native code that reads what may be crafted: whoever loads it shuts the
  * process in first.
  */
-final class LibRaw
+final readonly class LibRaw
 {
     private const LIBRARY = 'libraw.so.20';
     /** Its functions, addresses being plain numbers. */
@@ -71,7 +71,7 @@ final class LibRaw
     /** What is laid behind the file for the second reading: bytes that are all unlike each other, so many of them. */
     private const TAIL = 4 * 1024 * 1024;
 
-    private function __construct(private readonly \FFI $functions, private readonly \FFI $memory)
+    private function __construct(private \FFI $functions, private \FFI $memory)
     {
     }
 

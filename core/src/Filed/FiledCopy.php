@@ -31,7 +31,7 @@ final readonly class FiledCopy
      */
     public function isThere(): bool
     {
-        return [] !== array_filter($this->roots, fn (string $root): bool => $this->isWholeAt($root));
+        return [] !== array_filter($this->roots, $this->isWholeAt(...));
     }
 
     /** Whether a copy is missing or damaged on a drive that is connected, so that it can be put right. */

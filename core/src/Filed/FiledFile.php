@@ -50,8 +50,6 @@ class FiledFile
 
     private DngWork $dng;
     private ?int $madeFrom = null;
-
-    private \DateTimeImmutable $filedAt;
     private ?\DateTimeImmutable $checkedAt = null;
 
     /** @param int|null $id null until it is stored */
@@ -59,7 +57,7 @@ class FiledFile
         FiledAs $as,
         Received $from,
         ?PlannedWords $words,
-        \DateTimeImmutable $at,
+        private \DateTimeImmutable $filedAt,
         private ?int $id = null,
     ) {
         [$this->frame, $this->shelf, $this->intake, $this->path] = [$as->frame, $as->shelf, $as->intake, $as->path];
@@ -76,7 +74,6 @@ class FiledFile
         $this->clock = $words->clock ?? 0;
         $this->metadata = new MetadataWork($words?->wait() ?? false);
         $this->dng = new DngWork();
-        $this->filedAt = $at;
     }
 
     /**

@@ -12,7 +12,7 @@ use Velvet\Core\Bytes\Digest;
  */
 class MetadataWork
 {
-    private MetadataState $state = MetadataState::None;
+    private MetadataState $state;
     /** Counts what was asked for: what is asked for while something else is written is still to be done. */
     private int $wanted = 0;
     private ?int $begun = null;

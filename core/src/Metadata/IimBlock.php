@@ -160,7 +160,7 @@ final class IimBlock
                 && !\in_array($number, self::BINARY, true)
                 && !mb_check_encoding($value, 'UTF-8')
             ) {
-                $this->datasets[$i][2] = (string) mb_convert_encoding($value, 'UTF-8', 'ISO-8859-1');
+                $this->datasets[$i][2] = mb_convert_encoding($value, 'UTF-8', 'ISO-8859-1');
             }
         }
     }

@@ -117,7 +117,7 @@ final class Packets
                 $text = rtrim((string) $exif?->value($field->exif()), "\0 ");
                 $text = mb_check_encoding($text, 'UTF-8')
                     ? $text
-                    : (string) mb_convert_encoding($text, 'UTF-8', 'ISO-8859-1');
+                    : mb_convert_encoding($text, 'UTF-8', 'ISO-8859-1');
             }
             if ('' !== $text) {
                 $texts[$field->value] = $text;

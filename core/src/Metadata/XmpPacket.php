@@ -386,8 +386,7 @@ final class XmpPacket
         $own = [];
         foreach ($element->attributes as $attribute) {
             if (
-                $attribute instanceof \DOMAttr
-                && !\in_array($attribute->namespaceURI, [Xmp::RDF, Xmp::XML, null], true)
+                !\in_array($attribute->namespaceURI, [Xmp::RDF, Xmp::XML, null], true)
             ) {
                 $own[] = $attribute;
             }

@@ -51,9 +51,7 @@ final readonly class Arrangement
         foreach ($groups as $group) {
             $frames = array_map(static fn (TimedFrame $frame): int => $frame->id, $group->frames);
             $like = isset($typed[$group->day ?? '']) ? array_shift($typed[$group->day ?? '']) : null;
-            $entries[] = null === $like
-                ? new ArrangedEntry(null, $group->day, new EntryWords(), $frames)
-                : $like->with($frames);
+            $entries[] = $like?->with($frames) ?? new ArrangedEntry(null, $group->day, new EntryWords(), $frames);
         }
 
         return new self($entries);

@@ -248,7 +248,7 @@ final class WrittenFilesTest extends TestCase
                 'ines@example.org',
             ],
             array_map(
-                static fn (Field $field): ?string => $read->text($field),
+                $read->text(...),
                 [
                     Field::Creator,
                     Field::Copyright,

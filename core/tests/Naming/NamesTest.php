@@ -81,15 +81,13 @@ final class NamesTest extends TestCase
     public function testAnyTypedTextMakesAPortableNameThatIsStableAndReallyCanBeCreated(): void
     {
         $this->limitTo(300)->forAll(Generators::oneOf(Generators::string(), Generators::map(
-            static function (array $points): string {
-                return implode(
-                    '',
-                    array_map(
-                        static fn (mixed $point): string => \is_int($point) ? (string) mb_chr($point) : '',
-                        $points,
-                    ),
-                );
-            },
+            static fn (array $points): string => implode(
+                '',
+                array_map(
+                    static fn (mixed $point): string => \is_int($point) ? mb_chr($point) : '',
+                    $points,
+                ),
+            ),
             Generators::seq(
                 Generators::oneOf(
                     Generators::choose(1, 0x24F),

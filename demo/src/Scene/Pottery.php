@@ -39,7 +39,7 @@ final class Pottery extends Scene
         $bh = (int) ($h * 1.06);
         $whole = $this->kept("base $bw $base", fn (): Picture => match ($subject) {
             'kiln' => $this->kiln($bw, $bh, new Chance($base)),
-            'shoes' => $this->shoes($bw, $bh, new Chance($base)),
+            'shoes' => $this->shoes($bw, $bh),
             default => $this->table($bw, $bh, $subject, new Chance($base)),
         });
         $picture = $whole->crop($chance->whole(0, $bw - $w), $chance->whole(0, $bh - $h), $w, $h);
@@ -210,7 +210,7 @@ final class Pottery extends Scene
     }
 
     /** What one finds between the keepers: one's own shoes on the cobbles. */
-    private function shoes(int $w, int $h, Chance $chance): Picture
+    private function shoes(int $w, int $h): Picture
     {
         $stones = Picture::worley($w, $h, 92, 4)->times(-1.15, 112)->plus(Picture::perlin($w, $h, 7, 2)->times(15));
         $ground = $stones->join($stones)->join($stones)->linear([0.96, 0.94, 0.9], [6, 5, 6])->finished();

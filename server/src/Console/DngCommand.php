@@ -72,8 +72,8 @@ final class DngCommand extends Command
                     '%d of %d files converted, every sample verified: %s → %s.',
                     \count($converted),
                     \count($done),
-                    Words::bytes((int) array_sum(array_column($converted, 'bytes_before'))),
-                    Words::bytes((int) array_sum(array_column($converted, 'bytes_after'))),
+                    Words::bytes(array_sum(array_column($converted, 'bytes_before'))),
+                    Words::bytes(array_sum(array_column($converted, 'bytes_after'))),
                 ),
             );
         }

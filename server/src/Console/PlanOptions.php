@@ -77,7 +77,7 @@ final readonly class PlanOptions
             $starts = self::text($input, 'day-starts');
             $boundary = null === $starts ? $standard->boundary : DayBoundary::at($starts);
         } catch (NotATimeOfDay $e) {
-            throw new InvalidOptionException($e->getMessage());
+            throw new InvalidOptionException($e->getMessage(), $e->getCode(), $e);
         }
         $pause = self::text($input, 'break-after');
         if (null !== $pause && 'never' !== $pause && (1 !== preg_match('/^\d{1,6}$/', $pause) || (int) $pause < 1)) {
@@ -132,13 +132,13 @@ final readonly class PlanOptions
         } catch (NoSuchStyle $e) {
             $file = $say->absolute($named);
             if (!is_file($file)) {
-                throw new InvalidOptionException($e->getMessage());
+                throw new InvalidOptionException($e->getMessage(), $e->getCode(), $e);
             }
         }
         try {
             return StyleFile::read($file);
         } catch (StyleRefused $e) {
-            throw new InvalidOptionException(\sprintf('%s: %s', $file, $e->getMessage()));
+            throw new InvalidOptionException(\sprintf('%s: %s', $file, $e->getMessage()), $e->getCode(), $e);
         }
     }
 
@@ -165,7 +165,7 @@ final readonly class PlanOptions
                 ),
             );
         } catch (KeywordRefused $e) {
-            throw new InvalidOptionException($e->getMessage());
+            throw new InvalidOptionException($e->getMessage(), $e->getCode(), $e);
         }
     }
 

@@ -89,7 +89,7 @@ class Intake
 
     /** Minutes; null: pauses do not divide. */
     #[ORM\Column(nullable: true)]
-    public ?int $breakAfter;
+    public ?int $breakAfter = null;
 
     /** @param list<Card> $cards */
     public function __construct(

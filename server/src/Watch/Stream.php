@@ -12,11 +12,8 @@ final class Stream
 {
     private const LONGEST_REQUEST = 16_384;
 
-    private int $sent;
-
-    private function __construct(private readonly ConnectionInterface $connection, int $sent)
+    private function __construct(private readonly ConnectionInterface $connection, private int $sent)
     {
-        $this->sent = $sent;
     }
 
     /**

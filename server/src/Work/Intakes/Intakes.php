@@ -343,7 +343,7 @@ final readonly class Intakes
     {
         $files = [];
         $isEqual = [] !== $planned->equals;
-        $hasSidecar = [] !== array_filter($planned->along, static fn (CardFile $file): bool => self::isSidecar($file));
+        $hasSidecar = [] !== array_filter($planned->along, self::isSidecar(...));
         foreach ($planned->along as $i => $file) {
             $n = $planned->frame->placeOf($file);
             $repairs = $isEqual ? null : $frame->repairs[$n]?->fileId;
