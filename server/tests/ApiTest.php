@@ -8,6 +8,7 @@ use Doctrine\DBAL\Driver\Exception as DriverError;
 use Doctrine\DBAL\Exception\DriverException;
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Validator;
+use PHPUnit\Framework\Attributes\DataProvider;
 use Psr\Log\NullLogger;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -395,5 +396,40 @@ final class ApiTest extends ServerTestCase
         self::assertIsArray($first);
 
         return $first;
+    }
+
+    /** @param array<string, mixed> $body */
+    #[DataProvider('unknown')]
+    public function testAMemberThatNobodyKnowsIsNamedAndNothingIsDone(
+        string $method,
+        string $path,
+        array $body,
+        string $named,
+    ): void {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->sheet();
+        $before = $this->request('GET', '/api/sheets/1')->getContent();
+        $response = $this->request($method, $path, $body);
+        self::assertSame(422, $response->getStatusCode());
+        self::assertSame('application/problem+json', $response->headers->get('Content-Type'));
+        $problem = json_decode((string) $response->getContent(), true);
+        self::assertIsArray($problem);
+        self::assertSame($named.' known here. Nothing was changed.', $problem['detail']);
+        self::assertSame($before, $this->request('GET', '/api/sheets/1')->getContent());
+    }
+
+    /** @return iterable<string, array{string, string, array<string, mixed>, string}> */
+    public static function unknown(): iterable
+    {
+        yield 'misspelt' => ['PATCH', '/api/sheets/1/entries/1', ['nmae' => 'Quay', 'kind' => 'x'], '“nmae” is not'];
+        yield 'several' => ['PATCH', '/api/sheets/1', ['a' => 1, 'b' => 2], '“a”, “b” are not'];
+        yield 'within' => [
+            'PATCH',
+            '/api/sheets/1',
+            ['divide' => ['by' => 'day', 'day_starts' => '04:00', 'break_after' => null, 'colour' => 1]],
+            '“divide.colour” is not',
+        ];
+        yield 'of no way to edit' => ['POST', '/api/sheets/1/edits', ['do' => 'undo', 'twice' => true], '“twice” is not'];
+        yield 'of a shelf' => ['POST', '/api/shelves', ['name' => 'x', 'root' => '/x', 'third' => '/y'], '“third” is not'];
     }
 }
