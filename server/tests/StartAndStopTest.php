@@ -140,6 +140,29 @@ final class StartAndStopTest extends TestCase
         $this->mustBeWhole();
     }
 
+    /** The first of two migrations succeeds, the second cannot: neither is done. */
+    public function testAMigrationThatFailsHalfWayLeavesTheLedgerAsItWas(): void
+    {
+        $this->ask('DROP INDEX keyword_folded');
+        $this->ask("DELETE FROM doctrine_migration_versions WHERE version LIKE '%Version2026112900000_'");
+        rename(self::$home.'/db/velvet-schema', self::$home.'/db/velvet-schema.away');
+        $left = "SELECT (SELECT count(*) FROM pg_indexes WHERE indexname = 'keyword_folded')
+            + (SELECT count(*) FROM doctrine_migration_versions WHERE version LIKE '%Version2026112900000_')";
+        try {
+            self::mustRefuse('relation "ledger_check" already exists). It is as it was before', 'migration half way');
+            self::assertSame('0', $this->ask($left));
+        } finally {
+            $this->ask('CREATE INDEX IF NOT EXISTS keyword_folded ON keyword (folded)');
+            $this->ask(
+                "INSERT INTO doctrine_migration_versions (version)
+                    SELECT 'Velvet\\Server\\Migrations\\Version2026112900000' || n FROM generate_series(1, 2) AS n
+                    ON CONFLICT DO NOTHING",
+            );
+            rename(self::$home.'/db/velvet-schema.away', self::$home.'/db/velvet-schema');
+        }
+        $this->mustBeWhole();
+    }
+
     /**
      * Each thing of a home missing in turn: it is made anew, or the start is refused; the ledger is never made anew.
      */
