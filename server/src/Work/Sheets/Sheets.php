@@ -90,9 +90,12 @@ final readonly class Sheets
             $intake->shelf ??= $shelves->findOneBy(['name' => $name]);
         }
         $intake->shelf ??= $shelves->findOneBy([], ['id' => 'ASC']);
-        $this->entities->persist($intake);
-        $this->entities->flush();
-        $this->divide($intake);
+        // nobody sees a sheet that is not divided yet, and divides it as well
+        $this->entities->wrapInTransaction(function () use ($intake): void {
+            $this->entities->persist($intake);
+            $this->entities->flush();
+            $this->divide($intake);
+        });
 
         return $intake;
     }
@@ -104,9 +107,17 @@ final readonly class Sheets
     public function cardWasRead(Card $card): void
     {
         foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => IntakeState::Sheet]) as $intake) {
-            if (!$intake->cards->contains($card)) {
-                continue;
+            if ($intake->cards->contains($card)) {
+                $this->locks->with(Lock::Sheet, $intake->id(), fn () => $this->takeInNew($intake));
+                $this->happenings->tell('sheet', ['id' => $intake->id()]);
             }
+        }
+    }
+
+    private function takeInNew(Intake $intake): void
+    {
+        $this->entities->refresh($intake);
+        if (IntakeState::Sheet === $intake->state) {
             $timed = CaptureOrder::of($this->frames->timed($intake));
             $places = $this->arrangements->places($intake);
             $now = $this->arrangements->of($intake, $places, self::order($timed));
@@ -126,7 +137,6 @@ final readonly class Sheets
                     $places,
                 );
             }
-            $this->happenings->tell('sheet', ['id' => $intake->id()]);
         }
     }
 
