@@ -28,12 +28,18 @@ final readonly class FiledFiles
         private Connection $database,
         private Rows $rows,
         private DriveTable $drives,
+        private EntityRows $entityRows,
     ) {
     }
 
     public function find(int $id): ?FiledFile
     {
-        return $this->read('SELECT f FROM '.FiledFile::class.' f WHERE f.id = :id', ['id' => $id])[0] ?? null;
+        $file = $this->entities->find(FiledFile::class, $id);
+        if (null !== $file) {
+            $this->entities->detach($file);
+        }
+
+        return $file;
     }
 
     public function get(int $id): FiledFile
@@ -88,6 +94,16 @@ final readonly class FiledFiles
             SQL, ['shoot' => $shoot, 'frames' => null === $frames ? null : json_encode($frames, \JSON_THROW_ON_ERROR)]);
     }
 
+    /** @return list<FiledFile> of a frame that hold metadata and were not asked yet what they say, the earliest first */
+    public function notAsked(int $frame): array
+    {
+        return $this->read(
+            'SELECT f FROM '.FiledFile::class.' f WHERE f.frame = :frame AND f.holdsMetadata = true
+                AND f.ownTaken = false ORDER BY f.id',
+            ['frame' => $frame],
+        );
+    }
+
     /**
      * Keeps a file that is filed just now.
      *
@@ -95,17 +111,9 @@ final readonly class FiledFiles
      */
     public function add(FiledFile $file): int
     {
-        $this->entities->persist($file);
-        $this->entities->flush();
-        $this->entities->detach($file);
+        $this->entityRows->insert($file);
 
         return $file->id();
-    }
-
-    /** What became of a file so far is kept now, within {@see self::change()}. */
-    public function keep(): void
-    {
-        $this->entities->flush();
     }
 
     /**
@@ -123,14 +131,12 @@ final readonly class FiledFiles
         return $this->database->transactional(function () use ($id, $do): mixed {
             $file = $this->entities->find(FiledFile::class, $id, LockMode::PESSIMISTIC_WRITE)
                 ?? throw new \LogicException('The filed file is gone.');
-            try {
-                $result = $do($file);
-                $this->entities->flush();
+            $this->entities->detach($file);
+            $before = $this->entityRows->values($file);
+            $result = $do($file);
+            $this->entityRows->update($file, $before);
 
-                return $result;
-            } finally {
-                $this->entities->detach($file);
-            }
+            return $result;
         });
     }
 

@@ -10,14 +10,14 @@ use Velvet\Core\Copy\Transfer;
 /** The frames of intakes that are not copied. */
 final readonly class SkippedFrames
 {
-    public function __construct(private Connection $database, private ManyRows $many)
+    public function __construct(private Connection $database, private EntityRows $entityRows)
     {
     }
 
     /** @param list<SkippedFrame> $skipped */
     public function add(array $skipped): void
     {
-        $this->many->add(SkippedFrame::class, $skipped);
+        $this->entityRows->insertAll(SkippedFrame::class, $skipped);
     }
 
     /** The frame of a file that should equal another one, and does not. */

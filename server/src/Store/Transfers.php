@@ -7,6 +7,7 @@ namespace Velvet\Server\Store;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\ORM\Query\ResultSetMapping;
 use Doctrine\ORM\Query\ResultSetMappingBuilder;
 use Velvet\Core\Copy\FileStep;
 use Velvet\Core\Copy\Transfer;
@@ -26,12 +27,13 @@ final class Transfers
 
     private readonly string $worker;
     private float $prolonged = 0.0;
+    private ?ResultSetMapping $claimed = null;
 
     public function __construct(
         private readonly EntityManagerInterface $entities,
         private readonly Connection $database,
         private readonly Rows $rows,
-        private readonly ManyRows $many,
+        private readonly EntityRows $entityRows,
     ) {
         $this->worker = gethostname().' '.getmypid().' '.bin2hex(random_bytes(4));
     }
@@ -39,7 +41,7 @@ final class Transfers
     /** @param list<Transfer> $planned */
     public function add(array $planned): void
     {
-        $this->many->add(Transfer::class, $planned);
+        $this->entityRows->insertAll(Transfer::class, $planned);
     }
 
     /**
@@ -50,11 +52,6 @@ final class Transfers
     public function claim(int $intake): ?ClaimedFile
     {
         $this->prolonged = microtime(true);
-        $found = new ResultSetMappingBuilder($this->entities);
-        $found->addRootEntityFromClassMetadata(Transfer::class, 't');
-        foreach (['root', 'label', 'identity'] as $column) {
-            $found->addScalarResult('card_'.$column, $column, 'string');
-        }
         $claimed = $this->entities->createNativeQuery(<<<'SQL'
             UPDATE transfer t SET state = 'copying', worker = :worker, tries = t.tries + 1,
                 lease_until = now() + make_interval(secs => :lease), backend_pid = pg_backend_pid(),
@@ -69,7 +66,7 @@ final class Transfers
                         AND o.target = n.target AND NOT o.equals AND o.state IN ('filed', 'failed')))
                 ORDER BY n.tries, n.equals, n.id LIMIT 1 FOR UPDATE OF n SKIP LOCKED)
             RETURNING t.*, c.root AS card_root, c.label AS card_label, c.identity AS card_identity
-            SQL, $found)
+            SQL, $this->claimed ??= $this->claimed())
             ->setParameter('intake', $intake)
             ->setParameter('worker', $this->worker)
             ->setParameter('lease', self::LEASE)
@@ -90,30 +87,65 @@ final class Transfers
     }
 
     /**
-     * The one way in which a file that this worker has changes: on its locked row, all of it or nothing.
+     * The one way in which a file that this worker has changes: on its locked row, all of it or nothing. Nobody else
+     * changes it meanwhile, so it is not read again.
      *
      * @param \Closure(Transfer): void $do may write elsewhere, too: that belongs to the same transaction
      *
      * @return bool false where another worker took it over meanwhile: nothing is done then
      */
-    public function change(Transfer $held, \Closure $do): bool
+    public function change(ClaimedFile $claimed, \Closure $do): bool
     {
-        return $this->database->transactional(function () use ($held, $do): bool {
-            $now = $this->entities->find(Transfer::class, $held->id(), LockMode::PESSIMISTIC_WRITE);
-            try {
-                $isOurs = $now?->worker() === $this->worker;
-                if (null !== $now && $isOurs) {
-                    $do($now);
-                    $this->entities->flush();
-                }
-
-                return $isOurs;
-            } finally {
-                if (null !== $now) {
-                    $this->entities->detach($now);
-                }
+        $now = clone $claimed->transfer();
+        $isOurs = $this->database->transactional(function () use ($claimed, $now, $do): bool {
+            $isOurs = null !== $this->rows->first(
+                'SELECT id FROM transfer WHERE id = :id AND worker = :worker FOR UPDATE',
+                ['id' => $now->id(), 'worker' => $this->worker],
+            );
+            if ($isOurs) {
+                $do($now);
+                $this->entityRows->update($now, $this->entityRows->values($claimed->transfer()));
             }
+
+            return $isOurs;
         });
+        if ($isOurs) {
+            $claimed->is($now);
+        }
+
+        return $isOurs;
+    }
+
+    /**
+     * As {@see self::change()} where nothing else belongs to it: one statement, which locks the row itself.
+     *
+     * @param \Closure(Transfer): void $do
+     */
+    public function step(ClaimedFile $claimed, \Closure $do): bool
+    {
+        $now = clone $claimed->transfer();
+        $do($now);
+        $isOurs = $this->entityRows->update(
+            $now,
+            $this->entityRows->values($claimed->transfer()),
+            ['worker' => $this->worker],
+        );
+        if ($isOurs) {
+            $claimed->is($now);
+        }
+
+        return $isOurs;
+    }
+
+    private function claimed(): ResultSetMapping
+    {
+        $found = new ResultSetMappingBuilder($this->entities);
+        $found->addRootEntityFromClassMetadata(Transfer::class, 't');
+        foreach (['root', 'label', 'identity'] as $column) {
+            $found->addScalarResult('card_'.$column, $column, 'string');
+        }
+
+        return $found;
     }
 
     public function prolong(Transfer $held): void
@@ -129,9 +161,11 @@ final class Transfers
     }
 
     /** Gives a file back that this worker could not finish for a reason that has nothing to do with the file. */
-    public function giveBack(Transfer $held): void
+    public function giveBack(ClaimedFile $claimed): void
     {
-        $this->change($held, static fn (Transfer $now) => $now->givenBack());
+        if ($claimed->transfer()->step()->isUnderWay()) {
+            $this->step($claimed, static fn (Transfer $now) => $now->givenBack());
+        }
     }
 
     /** Whether anybody, dead or alive, still has something to do for an intake. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Dng;
 
+use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
@@ -57,6 +58,7 @@ final class Conversions
     private bool $awaitsCore = false;
 
     public function __construct(
+        private readonly Connection $database,
         private readonly EntityManagerInterface $entities,
         private readonly Locks $locks,
         private readonly VerifiedCopy $copy,
@@ -321,11 +323,10 @@ final class Conversions
         $roots = $this->files->places($file)->roots;
         $bytes = \strlen($original->bytes);
         $digests = $this->place($file, $scratch, $raw, $bytes, $file->received()->digest);
-        $this->files->change($id, function (FiledFile $file) use ($id, $raw, $digests, $roots, $bytes): void {
-            $path = $file->path();
-            $dng = $file->rawTakenOut($this->frames->says($file->frame()));
+        $this->database->transactional(function () use ($file, $id, $raw, $digests, $roots, $bytes): void {
+            $says = $this->frames->says($file->frame());
             // first it gives its name free, then its DNG takes it
-            $this->files->keep();
+            $dng = $this->files->change($id, static fn (FiledFile $file): FiledFile => $file->rawTakenOut($says));
             $this->copies->become($id, $this->files->add($dng));
             $this->copies->allVerified($id, $file->shelf(), $roots, $raw, $digests->content, $bytes);
             $this->ledger->write(
@@ -334,7 +335,7 @@ final class Conversions
                     'file' => $id,
                     'intake' => $file->intake(),
                     'from' => $file->originalPath(),
-                    'dng' => $path,
+                    'dng' => $file->path(),
                     'to' => $raw,
                     'digest' => $digests->content->labelled(),
                 ],

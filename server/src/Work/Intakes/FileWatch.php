@@ -7,6 +7,7 @@ namespace Velvet\Server\Work\Intakes;
 use Velvet\Core\Copy\CopyWatch;
 use Velvet\Core\Copy\FileStep;
 use Velvet\Core\Copy\Transfer;
+use Velvet\Server\Store\ClaimedFile;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
@@ -30,16 +31,16 @@ final class FileWatch implements CopyWatch
         private readonly Locks $locks,
         private readonly Transfers $transfers,
         private readonly Happenings $happenings,
-        private readonly Transfer $transfer,
+        private readonly ClaimedFile $claimed,
     ) {
         $this->told = microtime(true);
     }
 
     public function reading(): void
     {
-        while (!$this->locks->isTaken(Lock::CardCopying, $this->transfer->card())) {
+        while (!$this->locks->isTaken(Lock::CardCopying, $this->claimed->card->id)) {
             usleep(self::TRY_EVERY);
-            $this->transfers->prolong($this->transfer);
+            $this->transfers->prolong($this->claimed->transfer());
         }
         $this->hasCard = true;
     }
@@ -53,7 +54,7 @@ final class FileWatch implements CopyWatch
     public function verifying(): void
     {
         $this->letGo();
-        $this->transfers->change($this->transfer, static fn (Transfer $now) => $now->read());
+        $this->transfers->step($this->claimed, static fn (Transfer $now) => $now->read());
         $this->step = FileStep::Verifying;
         $this->done = 0;
     }
@@ -69,20 +70,20 @@ final class FileWatch implements CopyWatch
     {
         if ($this->hasCard) {
             $this->hasCard = false;
-            $this->locks->release(Lock::CardCopying, $this->transfer->card());
+            $this->locks->release(Lock::CardCopying, $this->claimed->card->id);
         }
     }
 
     private function tell(): void
     {
-        $this->transfers->prolong($this->transfer);
+        $this->transfers->prolong($this->claimed->transfer());
         if (microtime(true) - $this->told > self::TELL_EVERY) {
             $this->told = microtime(true);
             $this->happenings->tell(
                 'intake',
                 [
-                    'id' => $this->transfer->intake(),
-                    'target' => $this->transfer->target(),
+                    'id' => $this->claimed->transfer()->intake(),
+                    'target' => $this->claimed->transfer()->target(),
                     'step' => $this->step->value,
                     'bytes_within' => $this->done,
                 ],

@@ -25,6 +25,7 @@ use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Server\Store\ClaimedFile;
+use Velvet\Server\Store\EntityRows;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\FiledFiles;
@@ -59,6 +60,7 @@ final readonly class Filing
         private FrameSays $says,
         private FiledCopies $copies,
         private FiledFiles $files,
+        private EntityRows $entityRows,
         private Locks $locks,
         private DriveTable $table,
     ) {
@@ -75,7 +77,7 @@ final readonly class Filing
      */
     public function filed(Intake $intake, ClaimedFile $claimed, Digests $digests, array $roots, string $stamp): void
     {
-        $repairs = $claimed->transfer->repairs();
+        $repairs = $claimed->transfer()->repairs();
         $file = fn () => $this->setDown($intake, $claimed, $digests, $roots, $stamp);
         // nobody writes into a file while it is repaired
         null === $repairs ? $file() : $this->locks->with(Lock::FiledFile, $repairs, $file);
@@ -93,10 +95,10 @@ final readonly class Filing
         array $roots,
         string $stamp,
     ): void {
-        $copy = $roots[0].'/'.$claimed->transfer->target();
-        $picture = self::pictureDigest($copy, $claimed->transfer);
+        $copy = $roots[0].'/'.$claimed->transfer()->target();
+        $picture = self::pictureDigest($copy, $claimed->transfer());
         $this->transfers->change(
-            $claimed->transfer,
+            $claimed,
             function (Transfer $transfer) use ($intake, $claimed, $digests, $roots, $picture, $stamp): void {
                 $repairs = $transfer->repairs();
                 $filed = null === $repairs
@@ -105,7 +107,7 @@ final readonly class Filing
                 $transfer->filed($digests, $filed);
                 $this->copies->allVerified(
                     $filed,
-                    $this->files->get($filed)->shelf(),
+                    null === $repairs ? $intake->shelf()->id() : $this->files->get($filed)->shelf(),
                     $roots,
                     $transfer->target(),
                     $digests->content,
@@ -129,7 +131,7 @@ final readonly class Filing
     {
         $filed = $first->filedFile() ?? throw new \LogicException('The other one is not filed.');
         $this->transfers->change(
-            $claimed->transfer,
+            $claimed,
             function (Transfer $transfer) use ($claimed, $digests, $first, $filed, $stamp): void {
                 $transfer->same($digests, $filed);
                 $this->cardHas($transfer, $filed, $stamp);
@@ -147,7 +149,7 @@ final readonly class Filing
     /** The file is not filed. */
     public function failed(ClaimedFile $claimed, string $why): void
     {
-        $this->transfers->change($claimed->transfer, function (Transfer $transfer) use ($claimed, $why): void {
+        $this->transfers->change($claimed, function (Transfer $transfer) use ($claimed, $why): void {
             $transfer->failed($why);
             if ($transfer->equals()) {
                 $this->skipped->failed($transfer, $why);
@@ -158,13 +160,13 @@ final readonly class Filing
     }
 
     /** The file that this one should equal could not be filed: this one is copied in its place. */
-    public function takesItsPlace(Transfer $held): void
+    public function takesItsPlace(ClaimedFile $claimed): void
     {
-        $this->transfers->change($held, function (Transfer $transfer): void {
-            $transfer->putBack();
-            $this->files->keep();
-            $this->transfers->copyInstead($transfer);
-            $this->skipped->forget($transfer);
+        $this->database->transactional(function () use ($claimed): void {
+            if ($this->transfers->change($claimed, static fn (Transfer $now) => $now->putBack())) {
+                $this->transfers->copyInstead($claimed->transfer());
+                $this->skipped->forget($claimed->transfer());
+            }
         });
     }
 
@@ -172,10 +174,10 @@ final readonly class Filing
     private static function said(ClaimedFile $claimed): array
     {
         return [
-            'intake' => $claimed->transfer->intake(),
+            'intake' => $claimed->transfer()->intake(),
             'card' => $claimed->card->label,
             'card_id' => $claimed->card->identity,
-            'from' => $claimed->transfer->source(),
+            'from' => $claimed->transfer()->source(),
         ];
     }
 
@@ -241,10 +243,8 @@ final readonly class Filing
             $transfer->counter(),
             $words->says ?? [],
         );
-        $this->entities->persist($frame);
-        $this->entities->flush();
+        $this->entityRows->insert($frame);
         $id = $frame->id();
-        $this->entities->detach($frame);
         $this->says->give(
             array_map(
                 static fn (int $keyword): array => ['frame' => $id, 'keyword' => $keyword],

@@ -122,11 +122,11 @@ final readonly class IntakeRun
             }
             try {
                 if (null !== $onFile) {
-                    $onFile($claimed->transfer->source());
+                    $onFile($claimed->transfer()->source());
                 }
                 $goesOn = $this->file($intake, $claimed, $onFailure);
             } catch (\Throwable $e) {
-                $this->transfers->giveBack($claimed->transfer);
+                $this->transfers->giveBack($claimed);
                 throw $e;
             }
             $since = $this->worked($intakeId, $since);
@@ -140,12 +140,12 @@ final readonly class IntakeRun
     /** One file, from the card to its last destination and into the ledger. False when the intake cannot go on. */
     private function file(Intake $intake, ClaimedFile $claimed, OnFailure $onFailure): bool
     {
-        $transfer = $claimed->transfer;
-        $watch = new FileWatch($this->locks, $this->transfers, $this->happenings, $transfer);
+        $transfer = $claimed->transfer();
+        $watch = new FileWatch($this->locks, $this->transfers, $this->happenings, $claimed);
         try {
             $missing = $this->halts->missing($intake, $claimed->card);
             if (null !== $missing && OnFailure::KeepGoing !== $onFailure) {
-                return $this->halt($intake, $transfer, $missing);
+                return $this->halt($intake, $claimed, $missing);
             }
             if ($transfer->equals()) {
                 $this->compare($intake, $claimed, $watch);
@@ -162,10 +162,10 @@ final readonly class IntakeRun
             $trouble = $this->halts->missing($intake, $claimed->card)
                 ?? ($e instanceof DriveFull ? new Halt($e->getMessage()) : null);
             if (null !== $trouble && OnFailure::KeepGoing !== $onFailure) {
-                return $this->halt($intake, $transfer, $trouble);
+                return $this->halt($intake, $claimed, $trouble);
             }
             if (FileStep::Planned === FileStep::afterFailure($e, $transfer->tries())) {
-                $this->transfers->change($transfer, static fn (Transfer $now) => $now->putBack());
+                $this->transfers->step($claimed, static fn (Transfer $now) => $now->putBack());
             } else {
                 $this->filing->failed($claimed, $e->getMessage());
                 if ($e instanceof DestinationUnwritable && OnFailure::Pause === $onFailure) {
@@ -188,7 +188,7 @@ final readonly class IntakeRun
      */
     private function toCopy(Intake $intake, ClaimedFile $claimed, array $roots, Drives $drives): FileToCopy
     {
-        $transfer = $claimed->transfer;
+        $transfer = $claimed->transfer();
         $targets = array_map(static fn (string $root): string => $root.'/'.$transfer->target(), $roots);
 
         return new FileToCopy(
@@ -208,9 +208,9 @@ final readonly class IntakeRun
     /** A file that seems to be on the sheet twice is read to its end: nothing is skipped on a guess. */
     private function compare(Intake $intake, ClaimedFile $claimed, FileWatch $watch): void
     {
-        $first = $this->transfers->equalTo($claimed->transfer);
+        $first = $this->transfers->equalTo($claimed->transfer());
         if (null === $first) {
-            $this->filing->takesItsPlace($claimed->transfer);
+            $this->filing->takesItsPlace($claimed);
 
             return;
         }
@@ -225,7 +225,7 @@ final readonly class IntakeRun
             $this->filing->failed($claimed, \sprintf(
                 '%s looked the same as %s, but is not. It was not copied and stays on the card; open a sheet for the '
                     .'card again to give it a name of its own.',
-                basename($claimed->transfer->source()),
+                basename($claimed->transfer()->source()),
                 basename($first->source()),
             ));
         }
@@ -271,9 +271,9 @@ final readonly class IntakeRun
         return [[] === $damaged ? $roots : $damaged, $drives];
     }
 
-    private function halt(Intake $intake, Transfer $transfer, Halt $halt): bool
+    private function halt(Intake $intake, ClaimedFile $claimed, Halt $halt): bool
     {
-        $this->transfers->change($transfer, static fn (Transfer $now) => $now->halted());
+        $this->transfers->step($claimed, static fn (Transfer $now) => $now->halted());
         $this->halts->pause($intake, $halt);
 
         return false;

@@ -24,7 +24,7 @@ final readonly class Ledger
      */
     public function write(string $event, array $details): string
     {
-        return $this->database->transactional(function () use ($event, $details): string {
+        $write = function () use ($event, $details): string {
             $this->locks->untilCommitted(Lock::LedgerEnd);
             $before = $this->database->fetchOne('SELECT seal FROM ledger_line ORDER BY id DESC LIMIT 1');
             $line = LedgerLine::after(
@@ -45,6 +45,9 @@ final readonly class Ledger
             );
 
             return $line->seal;
-        });
+        };
+
+        // most lines belong to what is written already; a savepoint would be two more statements for each file
+        return $this->database->isTransactionActive() ? $write() : $this->database->transactional($write);
     }
 }

@@ -55,29 +55,20 @@ final readonly class FrameSays
      */
     public function takeOwn(int $frameId): void
     {
-        foreach ($this->files->ofFrame($frameId) as $file) {
-            if ($file->holdsMetadata() && !$file->isOwnTaken()) {
-                $said = self::said(Holder::of($file, $this->files->places($file), SidecarName::Stem));
-                $ids = $this->keywords->idsSaidBy($said);
-                $this->database->transactional(fn () => $this->take($file, $said, $ids));
-            }
+        foreach ($this->files->notAsked($frameId) as $file) {
+            $said = self::said(Holder::of($file, $this->files->places($file), SidecarName::Stem));
+            $ids = $this->keywords->idsSaidBy($said);
+            $this->files->change($file->id(), fn (FiledFile $now) => $this->take($now, $said, $ids));
         }
     }
 
     /** @param list<int> $ids of the keywords that it says */
     private function take(FiledFile $file, Metadata $said, array $ids): void
     {
-        $isFirst = $this->files->change($file->id(), static function (FiledFile $now): bool {
-            $isFirst = !$now->isOwnTaken();
-            if ($isFirst) {
-                $now->ownTaken();
-            }
-
-            return $isFirst;
-        });
-        if (!$isFirst) {
+        if ($file->isOwnTaken()) {
             return; // another one did it meanwhile
         }
+        $file->ownTaken();
         // of several files that say different things the first one holds
         $own = Metadata::fromArray(
             $this->rows->one(
