@@ -3,7 +3,6 @@
 declare(strict_types=1);
 
 use Rector\CodeQuality\Rector\Catch_\ThrowWithPreviousExceptionRector;
-use Rector\CodingStyle\Rector\ArrowFunction\ArrowFunctionDelegatingCallToFirstClassCallableRector;
 use Rector\Config\RectorConfig;
 use Rector\DeadCode\Rector\Node\RemoveNonExistingVarAnnotationRector;
 use Rector\Php81\Rector\Property\ReadOnlyPropertyRector;
@@ -24,6 +23,5 @@ return RectorConfig::configure()
     ->withPhpSets(php82: true)
     ->withPreparedSets(deadCode: true)
     ->withRules([
-        ArrowFunctionDelegatingCallToFirstClassCallableRector::class,
         ThrowWithPreviousExceptionRector::class,
     ]);
