@@ -66,7 +66,8 @@ final class BackupBench implements Bench
     {
         return \sprintf(<<<'SQL'
             INSERT INTO shelf (name, root, twin_root) VALUES ('Studio', '/mnt/studio', '/mnt/twin');
-            INSERT INTO place (shelf_id, root, drive, since) VALUES (1, '/mnt/studio', 'one', now()), (1, '/mnt/twin', 'two', now());
+            INSERT INTO place (shelf_id, root, drive, since)
+                VALUES (1, '/mnt/studio', 'one', now()), (1, '/mnt/twin', 'two', now());
             INSERT INTO intake (state, shelf_id, day_starts, opened_at, started_at, finished_at)
                 VALUES ('stopped', 1, '04:00', now(), now(), now());
             INSERT INTO shoot (shelf_id, folder, name, created_at)
@@ -76,7 +77,8 @@ final class BackupBench implements Bench
                     '{"make": "Tarn Optical", "model": "Heron 5", "iso": 800, "f_number": 2.8, "exposure_s": 0.004, "lens": "Tarn 24-70mm F2.8"}', 'T'
                         || n
                 FROM generate_series(1, %1$d) n;
-            INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, original_path, filed_at)
+            INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest,
+                original_path, filed_at)
                 SELECT n, 1, 1, '2026/shoot ' || 1 + n %% %2$d || '/T' || n || '.jpg', 'jpeg', 9000000 + n,
                 md5('f' || n), md5('d' || n),
                     'DCIM/100TARN/T' || n || '.JPG', now() FROM generate_series(1, %1$d) n;

@@ -28,7 +28,8 @@ final class KeywordsBench implements Bench
                         || n, lower(word)
                         || ' '
                         || n
-                    FROM (SELECT n, CASE WHEN n %% 2 = 0 THEN 'Lantern' ELSE 'Harbour' END AS word FROM generate_series(1, %d) n) AS words;
+                    FROM (SELECT n, CASE WHEN n %% 2 = 0 THEN 'Lantern' ELSE 'Harbour' END AS word
+                        FROM generate_series(1, %d) n) AS words;
                 SQL, self::KEYWORDS));
             $many = $this->intake($home, $folder, 'many', '2026-05-03 09:00:00');
             yield \sprintf(

@@ -491,7 +491,8 @@ final class IntakeTest extends ServerTestCase
         $other = \Doctrine\DBAL\DriverManager::getConnection($this->database()->getParams());
         $other->executeStatement(
             "UPDATE transfer
-                SET state = 'copying', worker = 'other', lease_until = now() + interval '1 minute', backend_pid = pg_backend_pid(), backend_start = (SELECT backend_start
+                SET state = 'copying', worker = 'other', lease_until = now() + interval '1 minute',
+                    backend_pid = pg_backend_pid(), backend_start = (SELECT backend_start
                 FROM pg_stat_activity WHERE pid = pg_backend_pid()) WHERE source LIKE '%T0001.JPG'",
         );
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
@@ -514,7 +515,8 @@ final class IntakeTest extends ServerTestCase
         $this->get(Intakes::class)->settle($intake, true);
         $this->database()->executeStatement(
             "UPDATE transfer
-                SET state = 'verifying', worker = 'gone', lease_until = now() + interval '1 minute', backend_pid = 1, backend_start = now()",
+                SET state = 'verifying', worker = 'gone', lease_until = now() + interval '1 minute', backend_pid = 1,
+                    backend_start = now()",
         );
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(
@@ -571,7 +573,8 @@ final class IntakeTest extends ServerTestCase
             }
         }
         $this->database()->executeStatement(
-            "SET session_replication_role = replica; UPDATE ledger_line SET details = replace(details, 'T0001', 'T0009') WHERE id = 2; SET session_replication_role = DEFAULT",
+            "SET session_replication_role = replica; UPDATE ledger_line
+                SET details = replace(details, 'T0001', 'T0009') WHERE id = 2; SET session_replication_role = DEFAULT",
         );
         self::assertSame(['lines' => 1, 'whole' => false, 'broken_at' => 2, 'lacks' => []], $view->all()['chain']);
     }

@@ -146,7 +146,8 @@ final class MetadataTest extends ServerTestCase
         copy($this->folder.'/card/DCIM/100/T0001.JPG', $this->folder.'/twin/'.$path);
         $this->database()->executeStatement(
             "UPDATE filed_file
-                SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL",
+                SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now,
+                    metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL",
         );
         $this->database()->executeStatement("UPDATE intake SET state = 'waiting', finished_at = NULL");
         $this->entities()->clear();
@@ -159,7 +160,8 @@ final class MetadataTest extends ServerTestCase
         }
         $this->database()->executeStatement(
             "UPDATE filed_file
-                SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL",
+                SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now,
+                    metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL",
         );
         $this->database()->executeStatement("UPDATE intake SET state = 'waiting', finished_at = NULL");
         $this->get(IntakeRun::class)->run(1, OnFailure::KeepGoing);

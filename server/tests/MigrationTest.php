@@ -66,9 +66,11 @@ final class MigrationTest extends ServerTestCase
                 VALUES ('done', 1, '04:00', now(), now(), '{\"/shelf\": 2049}')",
             "INSERT INTO shoot (shelf_id, folder, name, created_at) VALUES (1, '', 'Regatta', now())",
             "INSERT INTO filed_frame (shoot_id, facts, stem) VALUES (1, '{}', 'a')",
-            "INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, original_path, has_twin, damaged_on_twin, filed_at)
+            "INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest,
+                original_path, has_twin, damaged_on_twin, filed_at)
                 VALUES (1, 1, 1, 'a.jpg', 'jpeg', 3, repeat('0', 32), repeat('a', 32), 'T1.JPG', true, true, now())",
-            "INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest, original_path, has_twin, filed_at)
+            "INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest,
+                original_path, has_twin, filed_at)
                 VALUES (1, 1, 1, 'b.jpg', 'jpeg', 3, repeat('0', 32), repeat('b', 32), 'T2.JPG', false, now())",
         ] as $statement) {
             $old->executeStatement($statement);

@@ -203,7 +203,9 @@ final class RacesTest extends ServerTestCase
         self::assertSame(['one', 'two'], $cards);
         // lines from before the file was named in them cannot be told apart: neither frame claims the other's
         $this->database()->executeStatement(
-            "SET session_replication_role = replica; UPDATE ledger_line SET details = (details::jsonb - 'file' - 'card' - 'card_id')::text; SET session_replication_role = DEFAULT",
+            "SET session_replication_role = replica; UPDATE ledger_line
+                SET details = (details::jsonb - 'file' - 'card' - 'card_id')::text;
+                SET session_replication_role = DEFAULT",
         );
         self::assertSame([], $this->get(Custody::class)->ofFrame(1));
     }
@@ -285,7 +287,9 @@ final class RacesTest extends ServerTestCase
         file_put_contents($this->folder.'/twin/'.$path, $received.'x');
         $this->database()->executeStatement(
             "UPDATE filed_file
-                SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now, metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL, second_now = NULL, metadata_tries = 0",
+                SET metadata_state = 'waiting', metadata_begun = metadata_wanted, metadata_digest = digest_now,
+                    metadata_bytes = bytes_now, digest_now = NULL, bytes_now = NULL, second_now = NULL,
+                    metadata_tries = 0",
         );
         $tries = 0;
         while ($tries < 6 && $this->get(MetadataWriting::class)->nextAnywhere()) {

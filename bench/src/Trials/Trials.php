@@ -225,7 +225,8 @@ final class Trials
     public function ledger(): array
     {
         $before = LedgerLine::FIRST_SEAL;
-        foreach ($this->database->iterateAssociative('SELECT id, at, event, details, before, seal FROM ledger_line ORDER BY id') as $row) {
+        foreach ($this->database->iterateAssociative('SELECT id, at, event, details, before, seal FROM ledger_line
+            ORDER BY id') as $row) {
             \assert(
                 \is_string($row['at'])
                     && \is_string($row['event'])
@@ -327,7 +328,9 @@ final class Trials
         if (\is_string($converting)) {
             return 'leaving' === $converting ? 'while a raw file leaves' : 'while a raw file is converted';
         }
-        foreach ($this->database->fetchAllAssociative("SELECT t.state, t.target FROM transfer t JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = i.shelf_id WHERE s.root = ? AND t.state IN ('copying', 'verifying', 'failed')", [$place->shelf]) as $row) {
+        foreach ($this->database->fetchAllAssociative("SELECT t.state, t.target FROM transfer t
+            JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = i.shelf_id WHERE s.root = ?
+            AND t.state IN ('copying', 'verifying', 'failed')", [$place->shelf]) as $row) {
             \assert(\is_string($row['target']) && \is_string($row['state']));
             $isNamed = file_exists($place->shelf.'/'.$row['target']) || file_exists($place->twin.'/'.$row['target']);
             $moment = 'verifying' === $row['state'] && $isNamed ? 'naming or writing the ledger' : $row['state'];

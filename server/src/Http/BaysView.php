@@ -112,11 +112,19 @@ final readonly class BaysView
         foreach ([] === $cards ? [] : $this->rows->all(<<<'SQL'
             SELECT f.card_id, min(f.captured_at) AS first, max(f.captured_at) AS last,
             count(DISTINCT f.captured_at::date) AS days, count(*) FILTER (WHERE f.state = 'new') AS new,
-                   coalesce((SELECT jsonb_agg(picture ORDER BY captured_at) FROM (SELECT picture, captured_at, ntile(7) OVER (ORDER BY captured_at) AS part, row_number() OVER (ORDER BY captured_at) AS n FROM card_frame p WHERE p.card_id = f.card_id AND p.picture IS NOT NULL) AS spread
-                             WHERE n IN (SELECT min(m) FROM (SELECT ntile(7) OVER (ORDER BY captured_at) AS part, row_number() OVER (ORDER BY captured_at) AS m FROM card_frame p WHERE p.card_id = f.card_id AND p.picture IS NOT NULL) AS firsts GROUP BY part)), '[]') AS pictures,
+                   coalesce((SELECT jsonb_agg(picture ORDER BY captured_at)
+                       FROM (SELECT picture, captured_at, ntile(7) OVER (ORDER BY captured_at) AS part,
+                       row_number() OVER (ORDER BY captured_at) AS n FROM card_frame p WHERE p.card_id = f.card_id
+                       AND p.picture IS NOT NULL) AS spread
+                             WHERE n IN (SELECT min(m) FROM (SELECT ntile(7) OVER (ORDER BY captured_at) AS part,
+                                 row_number() OVER (ORDER BY captured_at) AS m FROM card_frame p
+                                 WHERE p.card_id = f.card_id AND p.picture IS NOT NULL) AS firsts
+                                 GROUP BY part)), '[]') AS pictures,
                    open.id AS sheet, open.state AS sheet_state
             FROM card_frame f
-            LEFT JOIN LATERAL (SELECT i.id, i.state FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = f.card_id AND i.state IN ('sheet', 'waiting', 'running', 'paused') ORDER BY i.id DESC LIMIT 1) AS open ON true
+            LEFT JOIN LATERAL (SELECT i.id, i.state FROM intake i JOIN intake_card ic ON ic.intake_id = i.id
+                WHERE ic.card_id = f.card_id AND i.state IN ('sheet', 'waiting', 'running', 'paused')
+                ORDER BY i.id DESC LIMIT 1) AS open ON true
             WHERE f.card_id IN (:cards) GROUP BY f.card_id, open.id, open.state
             SQL, ['cards' => $cards]) as $row) {
             $sums[$row->int('card_id')] = $row;

@@ -16,7 +16,8 @@ use Velvet\Server\Work\Cards\CardClearance;
 final readonly class IntakeProgress
 {
     /** Whether a skipped frame equals another one of the same intake. */
-    private const IS_TWICE = 'EXISTS (SELECT FROM transfer t WHERE t.entry_id = s.entry_id AND t.frame_position = s.frame_position AND t.equals)';
+    private const IS_TWICE = 'EXISTS (SELECT FROM transfer t WHERE t.entry_id = s.entry_id
+        AND t.frame_position = s.frame_position AND t.equals)';
 
     public function __construct(private Rows $rows, private CardClearance $clearance)
     {
@@ -32,11 +33,16 @@ final readonly class IntakeProgress
                    coalesce(sum(bytes) FILTER (WHERE state = 'filed'), 0) AS bytes_filed,
                    count(*) FILTER (WHERE state = 'failed') AS failed,
                    count(DISTINCT frame_key) FILTER (WHERE NOT equals) AS frames,
-                   count(DISTINCT frame_key) FILTER (WHERE NOT equals) - count(DISTINCT frame_key) FILTER (WHERE NOT equals AND state <> 'filed') AS frames_done
+                   count(DISTINCT frame_key) FILTER (WHERE NOT equals) - count(DISTINCT frame_key)
+                       FILTER (WHERE NOT equals AND state <> 'filed') AS frames_done
             FROM transfer WHERE intake_id = :intake
             SQL, ['intake' => $intake->id()]);
         $skipped = $this->rows->one(
-            'SELECT count(*) FILTER (WHERE state = \'filed\' AND NOT '.self::IS_TWICE.') AS filed, count(*) FILTER (WHERE state = \'filed\' AND '.self::IS_TWICE.") AS twice, count(*) FILTER (WHERE state = 'left_out') AS left_out, count(*) FILTER (WHERE state IN ('unreadable', 'failed')) AS unreadable FROM skipped s WHERE intake_id = :intake",
+            'SELECT count(*) FILTER (WHERE state = \'filed\' AND NOT '.self::IS_TWICE.') AS filed, count(*)
+                FILTER (WHERE state = \'filed\' AND '.self::IS_TWICE.") AS twice, count(*)
+                    FILTER (WHERE state = 'left_out') AS left_out, count(*)
+                    FILTER (WHERE state IN ('unreadable', 'failed')) AS unreadable FROM skipped s
+                    WHERE intake_id = :intake",
             ['intake' => $intake->id()],
         );
 
@@ -75,8 +81,8 @@ final readonly class IntakeProgress
             'remarks' => array_map(
                 static fn (Row $row): string => $row->text('note'),
                 $this->rows->all(
-                    "SELECT DISTINCT n.note FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id LEFT
-                        JOIN filed_file d ON d.made_from = f.id CROSS
+                    "SELECT DISTINCT n.note FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id
+                        LEFT JOIN filed_file d ON d.made_from = f.id CROSS
                         JOIN LATERAL (VALUES (f.metadata_note), (f.dng_note), (d.metadata_note)) AS n(note)
                         WHERE t.intake_id = :intake AND t.state = 'filed' AND n.note IS NOT NULL ORDER BY 1 LIMIT 20",
                     ['intake' => $intake->id()],
@@ -111,8 +117,12 @@ final readonly class IntakeProgress
         $sum = $this->rows->one(<<<'SQL'
             SELECT count(*) AS wanted, count(*) FILTER (WHERE f.dng_state IN ('made', 'leaving')) AS made,
             count(*) FILTER (WHERE f.dng_state = 'refused') AS refused,
-                   coalesce(sum(f.bytes) FILTER (WHERE f.dng_state IN ('made', 'leaving')), 0) AS before, coalesce(sum(coalesce(d.bytes, f.bytes_now)) FILTER (WHERE f.dng_state IN ('made', 'leaving')), 0) AS after
-            FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id WHERE t.intake_id = :intake AND t.dng IS NOT NULL AND t.state <> 'failed'
+                   coalesce(sum(f.bytes) FILTER (WHERE f.dng_state IN ('made', 'leaving')), 0) AS before,
+                       coalesce(sum(coalesce(d.bytes, f.bytes_now))
+                       FILTER (WHERE f.dng_state IN ('made', 'leaving')), 0) AS after
+            FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id
+                LEFT JOIN filed_file d ON d.made_from = f.id WHERE t.intake_id = :intake AND t.dng IS NOT NULL
+                AND t.state <> 'failed'
             SQL, ['intake' => $intake->id()]);
 
         return 0 === $sum->int('wanted')
@@ -147,13 +157,18 @@ final readonly class IntakeProgress
                    coalesce(sum(t.bytes) FILTER (WHERE t.state = 'filed'), 0) AS bytes_done,
                    count(*) FILTER (WHERE t.state = 'failed') AS failed,
                    jsonb_agg(DISTINCT coalesce(f.kind, t.kind)) AS kinds,
-                   count(DISTINCT t.frame_key) - count(DISTINCT t.frame_key) FILTER (WHERE t.state <> 'filed') AS frames_done
-            FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake AND NOT t.equals GROUP BY t.entry_id
+                   count(DISTINCT t.frame_key) - count(DISTINCT t.frame_key)
+                       FILTER (WHERE t.state <> 'filed') AS frames_done
+            FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake
+                AND NOT t.equals GROUP BY t.entry_id
             SQL, ['intake' => $intake->id()]) as $row) {
             $sums[$row->int('entry_id')] = $row;
         }
         $skipped = [];
-        foreach ($this->rows->all("SELECT entry_id, CASE WHEN state = 'failed' THEN 'unreadable' WHEN state = 'filed' AND ".self::IS_TWICE." THEN 'twice' ELSE state END AS state, count(*) AS frames, min(captured_at) AS first, max(captured_at) AS last, jsonb_agg(DISTINCT regexp_replace(same_as, '/[^/]*$', '')) FILTER (WHERE same_as <> '') AS filed_in FROM skipped s WHERE intake_id = :intake GROUP BY 1, 2", ['intake' => $intake->id()]) as $row) {
+        foreach ($this->rows->all("SELECT entry_id, CASE WHEN state = 'failed' THEN 'unreadable' WHEN state = 'filed'
+            AND ".self::IS_TWICE." THEN 'twice' ELSE state END AS state, count(*) AS frames, min(captured_at) AS first,
+                max(captured_at) AS last, jsonb_agg(DISTINCT regexp_replace(same_as, '/[^/]*$', ''))
+                FILTER (WHERE same_as <> '') AS filed_in FROM skipped s WHERE intake_id = :intake GROUP BY 1, 2", ['intake' => $intake->id()]) as $row) {
             $skipped[$row->int('entry_id')][$row->text('state')] = $row;
         }
         $views = [];
@@ -217,14 +232,21 @@ final readonly class IntakeProgress
             SELECT * FROM (
                 SELECT t.frame_position, min(t.picture) AS picture, sum(t.bytes) AS bytes,
                 jsonb_agg(t.source ORDER BY t.id) AS sources,
-                       jsonb_agg(coalesce(f.path, t.target) ORDER BY t.id) || coalesce(jsonb_agg(d.path ORDER BY t.id) FILTER (WHERE d.id IS NOT NULL), '[]') AS targets,
+                       jsonb_agg(coalesce(f.path, t.target) ORDER BY t.id) || coalesce(jsonb_agg(d.path ORDER BY t.id)
+                           FILTER (WHERE d.id IS NOT NULL), '[]') AS targets,
                        jsonb_agg(DISTINCT coalesce(f.kind, t.kind)) AS kinds, (array_agg(t.facts))[1] AS facts,
-                       jsonb_agg(coalesce(f.digest_now, t.digest) ORDER BY t.id) || coalesce(jsonb_agg(coalesce(d.digest_now, d.digest) ORDER BY t.id) FILTER (WHERE d.id IS NOT NULL), '[]') AS digests, string_agg(t.failure, ' ' ORDER BY t.id) AS failure,
-                       CASE WHEN bool_or(t.state = 'failed') THEN 'failed' WHEN bool_and(t.state = 'filed') THEN 'copied' ELSE 'new' END AS state, '' AS same_as
-                FROM transfer t JOIN entry e ON e.id = t.entry_id LEFT JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id
+                       jsonb_agg(coalesce(f.digest_now, t.digest)
+                           ORDER BY t.id) || coalesce(jsonb_agg(coalesce(d.digest_now, d.digest) ORDER BY t.id)
+                           FILTER (WHERE d.id IS NOT NULL), '[]') AS digests, string_agg(t.failure, ' '
+                           ORDER BY t.id) AS failure,
+                       CASE WHEN bool_or(t.state = 'failed') THEN 'failed' WHEN bool_and(t.state = 'filed')
+                           THEN 'copied' ELSE 'new' END AS state, '' AS same_as
+                FROM transfer t JOIN entry e ON e.id = t.entry_id LEFT JOIN filed_file f ON f.id = t.filed_file_id
+                    LEFT JOIN filed_file d ON d.made_from = f.id
                 WHERE t.intake_id = :intake AND e.number = :number AND NOT t.equals GROUP BY t.frame_position
                 UNION ALL
-                SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', s.facts, '[]', nullif(s.problem, ''), s.state, s.same_as
+                SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', s.facts, '[]',
+                    nullif(s.problem, ''), s.state, s.same_as
                 FROM skipped s JOIN entry e ON e.id = s.entry_id WHERE s.intake_id = :intake AND e.number = :number
             ) frames ORDER BY frame_position OFFSET :offset LIMIT :limit
             SQL, ['intake' => $intake->id(), 'number' => $number, 'offset' => $offset, 'limit' => $limit]) as $row) {
@@ -263,9 +285,12 @@ final readonly class IntakeProgress
         $destinations = [];
         foreach ($this->rows->all(<<<'SQL'
             SELECT e.number, t.frame_position, p.root, x.path, c.digest
-            FROM transfer t JOIN entry e ON e.id = t.entry_id JOIN filed_file f ON f.id = t.filed_file_id JOIN filed_file x ON x.id = f.id OR x.made_from = f.id
-                 JOIN filed_copy c ON c.file_id = x.id AND c.state = 'whole' JOIN place p ON p.id = c.place_id JOIN shelf s ON s.id = p.shelf_id
-            WHERE t.intake_id = :intake AND t.state = 'filed' ORDER BY e.number, t.frame_position, p.root <> s.root, p.id, x.made_from IS NOT NULL, t.id
+            FROM transfer t JOIN entry e ON e.id = t.entry_id JOIN filed_file f ON f.id = t.filed_file_id
+                JOIN filed_file x ON x.id = f.id OR x.made_from = f.id
+                 JOIN filed_copy c ON c.file_id = x.id AND c.state = 'whole' JOIN place p ON p.id = c.place_id
+                     JOIN shelf s ON s.id = p.shelf_id
+            WHERE t.intake_id = :intake AND t.state = 'filed'
+                ORDER BY e.number, t.frame_position, p.root <> s.root, p.id, x.made_from IS NOT NULL, t.id
             SQL, ['intake' => $intake->id()]) as $row) {
             $destinations[$row->int('number')][$row->int('frame_position')][] = [
                 'root' => $row->text('root'),
@@ -287,7 +312,8 @@ final readonly class IntakeProgress
             $ticks = [];
             foreach ($this->rows->all(<<<'SQL'
                 SELECT captured_at FROM (
-                    SELECT DISTINCT ON (frame_key) captured_at FROM transfer WHERE intake_id = :intake AND entry_id = :entry AND NOT equals
+                    SELECT DISTINCT ON (frame_key) captured_at FROM transfer WHERE intake_id = :intake
+                        AND entry_id = :entry AND NOT equals
                     UNION ALL SELECT captured_at FROM skipped WHERE intake_id = :intake AND entry_id = :entry
                 ) frames WHERE captured_at IS NOT NULL ORDER BY captured_at
                 SQL, ['intake' => $intake->id(), 'entry' => $entry->id()]) as $row) {

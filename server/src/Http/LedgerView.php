@@ -50,10 +50,15 @@ final readonly class LedgerView
             'seconds' => (float) $row->text('seconds'),
         ], $this->rows->all(<<<'SQL'
             SELECT i.id, i.state, i.started_at, i.seconds::text,
-                   (SELECT coalesce(jsonb_agg(c.label ORDER BY c.label), '[]') FROM intake_card ic JOIN card c ON c.id = ic.card_id WHERE ic.intake_id = i.id) AS cards,
-                   (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'name', s.name, 'day', s.day) ORDER BY e.number), '[]') FROM entry e JOIN shoot s ON s.id = e.shoot_id WHERE e.intake_id = i.id) AS shoots,
-                   (SELECT count(DISTINCT frame_key) FROM transfer t WHERE t.intake_id = i.id AND t.state = 'filed') AS frames,
-                   (SELECT coalesce(sum(bytes), 0) FROM transfer t WHERE t.intake_id = i.id AND t.state = 'filed') AS bytes,
+                   (SELECT coalesce(jsonb_agg(c.label ORDER BY c.label), '[]') FROM intake_card ic
+                       JOIN card c ON c.id = ic.card_id WHERE ic.intake_id = i.id) AS cards,
+                   (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'name', s.name, 'day', s.day)
+                       ORDER BY e.number), '[]') FROM entry e JOIN shoot s ON s.id = e.shoot_id
+                       WHERE e.intake_id = i.id) AS shoots,
+                   (SELECT count(DISTINCT frame_key) FROM transfer t WHERE t.intake_id = i.id
+                       AND t.state = 'filed') AS frames,
+                   (SELECT coalesce(sum(bytes), 0) FROM transfer t WHERE t.intake_id = i.id
+                       AND t.state = 'filed') AS bytes,
                    (SELECT count(*) FROM transfer t WHERE t.intake_id = i.id AND t.state = 'failed') AS failed,
                    (SELECT count(*) FROM skipped k WHERE k.intake_id = i.id) AS skipped
             FROM intake i WHERE i.state <> 'sheet' ORDER BY i.started_at DESC, i.id DESC

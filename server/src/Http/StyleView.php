@@ -82,9 +82,14 @@ final readonly class StyleView
     {
         return $this->rows->all(<<<'SQL'
             SELECT * FROM (
-                (SELECT f.path, f.captured_at, f.picture, f.camera, f.facts->>'model' AS model, f.facts->>'serial' AS serial, k.label, coalesce(e.name, '') AS name FROM card_frame f JOIN card k ON k.id = f.card_id AND k.present LEFT JOIN entry_frame ef ON ef.frame_id = f.id LEFT JOIN entry e ON e.id = ef.entry_id
+                (SELECT f.path, f.captured_at, f.picture, f.camera, f.facts->>'model' AS model,
+                    f.facts->>'serial' AS serial, k.label, coalesce(e.name, '') AS name FROM card_frame f
+                    JOIN card k ON k.id = f.card_id AND k.present LEFT JOIN entry_frame ef ON ef.frame_id = f.id
+                    LEFT JOIN entry e ON e.id = ef.entry_id
                   WHERE f.captured_at::time < '04:00' AND f.picture IS NOT NULL ORDER BY f.captured_at DESC LIMIT 1)
-                UNION (SELECT DISTINCT ON (f.card_id) f.path, f.captured_at, f.picture, f.camera, f.facts->>'model', f.facts->>'serial', k.label, coalesce(e.name, '') FROM card_frame f JOIN card k ON k.id = f.card_id AND k.present LEFT JOIN entry_frame ef ON ef.frame_id = f.id LEFT JOIN entry e ON e.id = ef.entry_id
+                UNION (SELECT DISTINCT ON (f.card_id) f.path, f.captured_at, f.picture, f.camera, f.facts->>'model',
+                    f.facts->>'serial', k.label, coalesce(e.name, '') FROM card_frame f JOIN card k ON k.id = f.card_id
+                    AND k.present LEFT JOIN entry_frame ef ON ef.frame_id = f.id LEFT JOIN entry e ON e.id = ef.entry_id
                   WHERE f.captured_at IS NOT NULL AND f.picture IS NOT NULL ORDER BY f.card_id, f.captured_at)
             ) AS samples ORDER BY captured_at LIMIT 4
             SQL);

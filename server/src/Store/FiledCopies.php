@@ -24,8 +24,10 @@ final readonly class FiledCopies
     private const COPY = <<<'SQL'
         SELECT f.id AS file_id, f.path, coalesce(f.digest_now, f.digest) AS digest,
         coalesce(f.bytes_now, f.bytes) AS bytes, f.picture_replaced, f.metadata_digest, f.metadata_bytes,
-               p.root, p.drive, c.place_id, c.state, c.digest AS verified, c.stamp, c.fingerprint, s.id AS shelf_id, s.root AS shelf_root, s.twin_root, s.drives
-        FROM filed_file f JOIN shelf s ON s.id = f.shelf_id JOIN filed_copy c ON c.file_id = f.id JOIN place p ON p.id = c.place_id
+               p.root, p.drive, c.place_id, c.state, c.digest AS verified, c.stamp, c.fingerprint, s.id AS shelf_id,
+                   s.root AS shelf_root, s.twin_root, s.drives
+        FROM filed_file f JOIN shelf s ON s.id = f.shelf_id JOIN filed_copy c ON c.file_id = f.id
+            JOIN place p ON p.id = c.place_id
         SQL;
 
     public function __construct(
@@ -48,7 +50,8 @@ final readonly class FiledCopies
         return [] === $files
             ? []
             : $this->rows->all(
-                self::COPY.' WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:files AS jsonb))) ORDER BY f.id, p.root <> s.root, p.id',
+                self::COPY.' WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:files AS jsonb)))
+                    ORDER BY f.id, p.root <> s.root, p.id',
                 ['files' => json_encode($files, \JSON_THROW_ON_ERROR)],
             );
     }
@@ -72,9 +75,11 @@ final readonly class FiledCopies
                 continue;
             }
             $this->database->executeStatement(<<<'SQL'
-                INSERT INTO filed_copy (file_id, place_id, state, digest, bytes, stamp, fingerprint, verified_at) VALUES (:file, :place, 'whole', :digest, :bytes, :stamp, :fingerprint, :at)
+                INSERT INTO filed_copy (file_id, place_id, state, digest, bytes, stamp, fingerprint, verified_at)
+                    VALUES (:file, :place, 'whole', :digest, :bytes, :stamp, :fingerprint, :at)
                 ON CONFLICT (file_id, place_id) DO UPDATE
-                SET state = 'whole', digest = excluded.digest, bytes = excluded.bytes, stamp = excluded.stamp, fingerprint = excluded.fingerprint, verified_at = excluded.verified_at
+                SET state = 'whole', digest = excluded.digest, bytes = excluded.bytes, stamp = excluded.stamp,
+                    fingerprint = excluded.fingerprint, verified_at = excluded.verified_at
                 SQL, [
                 'file' => $file,
                 'place' => $place,
@@ -129,7 +134,8 @@ final readonly class FiledCopies
     public function foundAt(int $file, int $shelf, string $root, CopyStanding $standing, ?string $as = null): void
     {
         $here = $this->places->at($shelf, $root);
-        foreach ($this->rows->all("SELECT c.place_id FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = :file AND p.root = :root AND (p.id = :here OR p.drive = '' OR CAST(:here AS int) IS NULL)", ['file' => $file, 'root' => $root, 'here' => $here]) as $row) {
+        foreach ($this->rows->all("SELECT c.place_id FROM filed_copy c JOIN place p ON p.id = c.place_id
+            WHERE c.file_id = :file AND p.root = :root AND (p.id = :here OR p.drive = '' OR CAST(:here AS int) IS NULL)", ['file' => $file, 'root' => $root, 'here' => $here]) as $row) {
             $this->found($file, $row->int('place_id'), $standing, $as);
         }
     }

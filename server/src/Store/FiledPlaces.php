@@ -16,7 +16,8 @@ final readonly class FiledPlaces
     /** Columns that {@see of()} wants, beside those of the file: of `filed_file f` and its `shelf s`. */
     public const COLUMNS = <<<'SQL'
         s.root, s.twin_root, s.drives,
-        (SELECT coalesce(jsonb_agg(DISTINCT p.root), '[]') FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = f.id AND p.root IN (s.root, s.twin_root)) AS copy_roots
+        (SELECT coalesce(jsonb_agg(DISTINCT p.root), '[]') FROM filed_copy c JOIN place p ON p.id = c.place_id
+            WHERE c.file_id = f.id AND p.root IN (s.root, s.twin_root)) AS copy_roots
         SQL;
 
     /**

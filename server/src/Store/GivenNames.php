@@ -36,7 +36,8 @@ final readonly class GivenNames implements ShelfFolders
             SELECT path FROM filed_file WHERE shelf_id = :shelf AND path >= :from AND path < :to
             UNION SELECT raw_path FROM filed_file WHERE shelf_id = :shelf AND raw_path >= :from AND raw_path < :to
             UNION SELECT t.target FROM transfer t JOIN intake i ON i.id = t.intake_id
-            WHERE i.shelf_id = :shelf AND i.state IN ('waiting', 'running', 'paused') AND i.id IS DISTINCT FROM :intake AND t.target >= :from AND t.target < :to
+            WHERE i.shelf_id = :shelf AND i.state IN ('waiting', 'running', 'paused') AND i.id IS DISTINCT FROM :intake
+                AND t.target >= :from AND t.target < :to
             SQL, ['shelf' => $this->shelf, 'intake' => $this->intake, 'from' => $from, 'to' => $to]);
         $names = array_map(static fn (Row $row): string => substr($row->text('path'), \strlen($from)), $given);
 

@@ -25,7 +25,8 @@ final readonly class Happenings
         $this->database->executeStatement(
             <<<'SQL'
             WITH turn AS (SELECT pg_advisory_xact_lock(:lock, 0)),
-                 line AS (INSERT INTO happening (topic, payload) SELECT :topic, CAST(:payload AS jsonb) FROM turn RETURNING id)
+                 line AS (INSERT INTO happening (topic, payload) SELECT :topic, CAST(:payload AS jsonb) FROM turn
+                     RETURNING id)
             SELECT pg_notify('happening', id::text) FROM line
             SQL,
             ['lock' => Lock::Feed->value, 'topic' => $topic, 'payload' => json_encode($payload, \JSON_THROW_ON_ERROR)],

@@ -34,7 +34,8 @@ final readonly class Eject
     /** @throws NotEjected */
     public function card(Card $card): void
     {
-        if (null !== $this->rows->first("SELECT 1 FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card AND i.state IN ('waiting', 'running')", ['card' => $card->id()])) {
+        if (null !== $this->rows->first("SELECT 1 FROM intake i JOIN intake_card ic ON ic.intake_id = i.id
+            WHERE ic.card_id = :card AND i.state IN ('waiting', 'running')", ['card' => $card->id()])) {
             throw NotEjected::underWay($card->label);
         }
         if ($this->demo->holds($card->root)) {

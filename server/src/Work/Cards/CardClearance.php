@@ -32,7 +32,8 @@ final readonly class CardClearance
             SELECT c.path, c.frame_id, c.housekeeping, coalesce(r.left_out, false) AS left_out,
             coalesce(r.let_go, false) AS let_go,
                    CASE WHEN f.picture_replaced THEN NULL ELSE c.filed_file_id END AS filed
-            FROM card_file c LEFT JOIN card_frame r ON r.id = c.frame_id LEFT JOIN filed_file f ON f.id = c.filed_file_id
+            FROM card_file c LEFT JOIN card_frame r ON r.id = c.frame_id
+                LEFT JOIN filed_file f ON f.id = c.filed_file_id
             WHERE c.card_id = :card ORDER BY c.path
             SQL, ['card' => $card->id()]);
         $filed = array_values(

@@ -147,7 +147,11 @@ final readonly class CardReading
     private function keepUnchanged(Card $card, array $frames, bool $isSameStay): array
     {
         $known = $fingerprints = [];
-        foreach ($this->rows->all("SELECT f.path, string_agg(concat_ws('|', c.path, c.stamp), E'\\n' ORDER BY c.position) AS signature, jsonb_agg(c.fingerprint ORDER BY c.position) AS fingerprints FROM card_frame f JOIN card_file c ON c.frame_id = f.id WHERE f.card_id = :card AND f.is_read GROUP BY f.id HAVING f.state <> 'unreadable' AND bool_and(c.fingerprint IS NOT NULL) AND NOT f.problems @> '[{\"code\": \"part_unreadable\"}]'", ['card' => $card->id()]) as $row) {
+        foreach ($this->rows->all("SELECT f.path, string_agg(concat_ws('|', c.path, c.stamp), E'\\n'
+            ORDER BY c.position) AS signature, jsonb_agg(c.fingerprint ORDER BY c.position) AS fingerprints
+            FROM card_frame f JOIN card_file c ON c.frame_id = f.id WHERE f.card_id = :card AND f.is_read
+            GROUP BY f.id HAVING f.state <> 'unreadable' AND bool_and(c.fingerprint IS NOT NULL)
+            AND NOT f.problems @> '[{\"code\": \"part_unreadable\"}]'", ['card' => $card->id()]) as $row) {
             $known[$row->text('path')] = $row->text('signature');
             $fingerprints[$row->text('path')] = $row->json('fingerprints');
         }
@@ -196,8 +200,10 @@ final readonly class CardReading
     private function insertOthers(Card $card, array $others): void
     {
         $this->jsonRows->execute(
-            'INSERT INTO card_file (card_id, position, path, kind, bytes, modified_at, stamp, housekeeping) SELECT :card, 0, path, kind, bytes, modified_at, stamp, housekeeping
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, kind text, bytes bigint, modified_at bigint, stamp text, housekeeping text)',
+            'INSERT INTO card_file (card_id, position, path, kind, bytes, modified_at, stamp, housekeeping)
+                SELECT :card, 0, path, kind, bytes, modified_at, stamp, housekeeping
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, kind text, bytes bigint,
+                    modified_at bigint, stamp text, housekeeping text)',
             array_map(
                 static fn (CardFile $file): array => [
                     'path' => $file->path,
@@ -248,14 +254,22 @@ final readonly class CardReading
         }
         $this->database->transactional(function () use ($card, $frames, $files): void {
             $this->jsonRows->execute(
-                'INSERT INTO card_frame (card_id, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias, problems, bytes, picture, state, is_read) SELECT :card, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias, problems, bytes, picture, state, true
-                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, captured_at timestamp(3), camera text, facts jsonb, model text, serial text, exposure_value real, exposure_bias real, problems jsonb, bytes bigint, picture text, state text)',
+                'INSERT INTO card_frame (card_id, path, captured_at, camera, facts, model, serial, exposure_value,
+                    exposure_bias, problems, bytes, picture, state, is_read)
+                    SELECT :card, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias,
+                    problems, bytes, picture, state, true
+                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, captured_at timestamp(3),
+                        camera text, facts jsonb, model text, serial text, exposure_value real, exposure_bias real,
+                        problems jsonb, bytes bigint, picture text, state text)',
                 $frames,
                 ['card' => $card->id()],
             );
             $this->jsonRows->execute(
-                'INSERT INTO card_file (card_id, frame_id, position, path, kind, bytes, modified_at, stamp, fingerprint) SELECT :card, f.id, r.position, r.path, r.kind, r.bytes, r.modified_at, r.stamp, r.fingerprint
-                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(frame text, position smallint, path text, kind text, bytes bigint, modified_at bigint, stamp text, fingerprint text)
+                'INSERT INTO card_file (card_id, frame_id, position, path, kind, bytes, modified_at, stamp,
+                    fingerprint) SELECT :card, f.id, r.position, r.path, r.kind, r.bytes, r.modified_at, r.stamp,
+                    r.fingerprint
+                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(frame text, position smallint, path text,
+                        kind text, bytes bigint, modified_at bigint, stamp text, fingerprint text)
                     JOIN card_frame f ON f.card_id = :card AND f.path = r.frame',
                 $files,
                 ['card' => $card->id()],

@@ -46,7 +46,10 @@ final readonly class FiledOnCard
     {
         /** @var array<int, list<Row>> $frames */
         $frames = [];
-        foreach ($this->rows->all("SELECT c.frame_id, c.id, c.path, c.fingerprint, c.filed_file_id FROM card_file c JOIN card_frame f ON f.id = c.frame_id WHERE c.card_id = :card AND f.state = 'new' AND EXISTS (SELECT FROM card_file o JOIN filed_file l ON l.fingerprint = o.fingerprint WHERE o.frame_id = c.frame_id AND o.filed_file_id IS NULL AND o.repairs_file_id IS NULL) ORDER BY c.frame_id, c.position", ['card' => $card->id()]) as $row) {
+        foreach ($this->rows->all("SELECT c.frame_id, c.id, c.path, c.fingerprint, c.filed_file_id FROM card_file c
+            JOIN card_frame f ON f.id = c.frame_id WHERE c.card_id = :card AND f.state = 'new' AND EXISTS (SELECT
+            FROM card_file o JOIN filed_file l ON l.fingerprint = o.fingerprint WHERE o.frame_id = c.frame_id
+            AND o.filed_file_id IS NULL AND o.repairs_file_id IS NULL) ORDER BY c.frame_id, c.position", ['card' => $card->id()]) as $row) {
             $frames[$row->int('frame_id')][] = $row;
         }
         $filed = $files = $repairs = [];

@@ -19,9 +19,11 @@ use Velvet\Server\Store\Rows;
  */
 final readonly class ShootRaws
 {
-    private const OF = 'FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id WHERE r.shoot_id = :shoot AND r.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb))) AND ';
+    private const OF = 'FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id WHERE r.shoot_id = :shoot
+        AND r.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb))) AND ';
     private const UNDER_WAY = "f.dng_state IN ('waiting', 'leaving', 'returning')";
-    private const CONVERTIBLE = "f.kind = 'raw' AND f.dng_state IN ('none', 'refused', 'made') AND NOT EXISTS (SELECT FROM filed_file d WHERE d.made_from = f.id)";
+    private const CONVERTIBLE = "f.kind = 'raw' AND f.dng_state IN ('none', 'refused', 'made') AND NOT EXISTS (SELECT
+        FROM filed_file d WHERE d.made_from = f.id)";
     private const INSIDE = "f.kind = 'dng' AND f.dng_choice = 'embed' AND f.raw_path IS NOT NULL AND f.dng_state IN ('made', 'refused')";
 
     public function __construct(
@@ -43,7 +45,8 @@ final readonly class ShootRaws
     {
         $of = ['shoot' => $shoot, 'frames' => json_encode($frames, \JSON_THROW_ON_ERROR)];
         $sum = $this->rows->one(
-            'SELECT count(*) FILTER (WHERE '.self::CONVERTIBLE.') AS raws, count(*) FILTER (WHERE '.self::INSIDE.') AS inside, count(*) FILTER (WHERE f.samples IS NOT NULL) AS made, count(*) FILTER (WHERE '.self::UNDER_WAY.') AS waiting '.self::OF.'true',
+            'SELECT count(*) FILTER (WHERE '.self::CONVERTIBLE.') AS raws, count(*) FILTER (WHERE '.self::INSIDE.') AS
+                inside, count(*) FILTER (WHERE f.samples IS NOT NULL) AS made, count(*) FILTER (WHERE '.self::UNDER_WAY.') AS waiting '.self::OF.'true',
             $of,
         );
 

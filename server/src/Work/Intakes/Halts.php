@@ -97,7 +97,8 @@ final readonly class Halts
 
     public function pause(Intake $intake, Halt $halt): void
     {
-        if (1 === $this->database->executeStatement("UPDATE intake SET state = 'paused', halted = :why, awaits = :awaits WHERE id = :intake AND state = 'running'", ['why' => $halt->why, 'awaits' => $halt->awaits, 'intake' => $intake->id()])) {
+        if (1 === $this->database->executeStatement("UPDATE intake
+            SET state = 'paused', halted = :why, awaits = :awaits WHERE id = :intake AND state = 'running'", ['why' => $halt->why, 'awaits' => $halt->awaits, 'intake' => $intake->id()])) {
             $this->ledger->write('intake_halted', ['intake' => $intake->id(), 'why' => $halt->why]);
             $this->happenings->tell('intake', ['id' => $intake->id(), 'state' => 'paused']);
         }

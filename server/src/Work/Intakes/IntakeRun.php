@@ -74,7 +74,8 @@ final readonly class IntakeRun
         // tells that somebody is at work on it; let go of when the process or its connection dies
         $this->locks->share(Lock::Intake, $intakeId);
         try {
-            if (0 === $this->database->executeStatement("UPDATE intake SET state = 'running' WHERE id = :intake AND state IN ('waiting', 'running')", ['intake' => $intakeId])) {
+            if (0 === $this->database->executeStatement("UPDATE intake SET state = 'running' WHERE id = :intake
+                AND state IN ('waiting', 'running')", ['intake' => $intakeId])) {
                 return;
             }
             $this->entities->clear();
@@ -286,7 +287,8 @@ final readonly class IntakeRun
             return; // another worker is at the last files
         }
         $closed = $this->database->transactional(function () use ($intake): bool {
-            if (0 === $this->database->executeStatement("UPDATE intake SET state = 'done', finished_at = :at WHERE id = :intake AND state = 'running'", ['at' => $this->clock->now()->format('c'), 'intake' => $intake->id()])) {
+            if (0 === $this->database->executeStatement("UPDATE intake SET state = 'done', finished_at = :at
+                WHERE id = :intake AND state = 'running'", ['at' => $this->clock->now()->format('c'), 'intake' => $intake->id()])) {
                 return false;
             }
             $seal = $this->ledger->write(

@@ -32,7 +32,10 @@ final readonly class Sweeping
             return; // the last one to leave does it
         }
         try {
-            foreach ($this->rows->all("SELECT DISTINCT regexp_replace(t.target, '/[^/]*$', '') AS folder, s.root, s.twin_root FROM transfer t JOIN intake i ON i.id = t.intake_id LEFT JOIN filed_file f ON f.id = t.repairs_file_id JOIN shelf s ON s.id = coalesce(f.shelf_id, i.shelf_id) WHERE t.intake_id = :intake", ['intake' => $intakeId]) as $row) {
+            foreach ($this->rows->all("SELECT DISTINCT regexp_replace(t.target, '/[^/]*$', '') AS folder, s.root,
+                s.twin_root FROM transfer t JOIN intake i ON i.id = t.intake_id
+                LEFT JOIN filed_file f ON f.id = t.repairs_file_id JOIN shelf s ON s.id = coalesce(f.shelf_id, i.shelf_id)
+                WHERE t.intake_id = :intake", ['intake' => $intakeId]) as $row) {
                 foreach (array_filter([$row->text('root'), $row->textOrNull('twin_root')], is_string(...)) as $root) {
                     PartFile::sweep($root.'/'.$row->text('folder'), self::token($intakeId));
                 }

@@ -29,14 +29,21 @@ final readonly class Custody
         $lines = [];
         foreach ($files as $file) {
             foreach ($this->rows->all(<<<'SQL'
-                SELECT l.id, l.at, l.event, l.details, coalesce(l.details::jsonb ->> 'card', (SELECT c.label FROM transfer t JOIN card c ON c.id = t.card_id WHERE t.filed_file_id = :file ORDER BY t.id LIMIT 1)) AS label
+                SELECT l.id, l.at, l.event, l.details, coalesce(l.details::jsonb ->> 'card', (SELECT c.label
+                    FROM transfer t JOIN card c ON c.id = t.card_id WHERE t.filed_file_id = :file ORDER BY t.id
+                    LIMIT 1)) AS label
                 FROM ledger_line l WHERE l.details::jsonb ->> 'file' = CAST(:file AS text)
                 UNION
-                -- lines from before files were named in them: only where no other card of the intake had a file of the same path
+                -- lines from before files were named in them: only where no other card of the intake had a file of the
+                    same path
                 SELECT l.id, l.at, l.event, l.details, c.label FROM transfer t JOIN card c ON c.id = t.card_id
-                JOIN ledger_line l ON (l.details::jsonb ->> 'from') = t.source AND (l.details::jsonb ->> 'intake') = t.intake_id::text AND NOT jsonb_exists(l.details::jsonb, 'file')
-                WHERE t.filed_file_id = :file AND CASE WHEN jsonb_exists(l.details::jsonb, 'card') THEN l.details::jsonb ->> 'card' = c.label
-                      ELSE NOT EXISTS (SELECT FROM transfer o WHERE o.intake_id = t.intake_id AND o.source = t.source AND o.card_id <> t.card_id) END
+                JOIN ledger_line l ON (l.details::jsonb ->> 'from') = t.source
+                    AND (l.details::jsonb ->> 'intake') = t.intake_id::text
+                    AND NOT jsonb_exists(l.details::jsonb, 'file')
+                WHERE t.filed_file_id = :file AND CASE WHEN jsonb_exists(l.details::jsonb, 'card')
+                    THEN l.details::jsonb ->> 'card' = c.label
+                      ELSE NOT EXISTS (SELECT FROM transfer o WHERE o.intake_id = t.intake_id AND o.source = t.source
+                          AND o.card_id <> t.card_id) END
                 ORDER BY 1
                 SQL, ['file' => $file->int('id')]) as $row) {
                 $lines[] = self::line($file, $row);

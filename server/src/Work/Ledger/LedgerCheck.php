@@ -104,9 +104,12 @@ final readonly class LedgerCheck
     private function page(?string $what, int $after): array
     {
         return $this->rows->all(
-            'SELECT f.id, f.path, f.shelf_id, coalesce(f.bytes_now, f.bytes) AS bytes, coalesce(f.digest_now, f.digest) AS digest, f.sidecar_path, f.sidecar_bytes, f.sidecar_digest, o.folder, '.FiledPlaces::COLUMNS.<<<'SQL'
-                 FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id JOIN shelf s ON s.id = f.shelf_id
-                WHERE f.id > :after AND (CAST(:what AS text) IS NULL OR :what IN (o.name, o.folder, s.name, s.root, s.root || '/' || o.folder)) ORDER BY f.id LIMIT 2000
+            'SELECT f.id, f.path, f.shelf_id, coalesce(f.bytes_now, f.bytes) AS bytes, coalesce(f.digest_now,
+                f.digest) AS digest, f.sidecar_path, f.sidecar_bytes, f.sidecar_digest, o.folder, '.FiledPlaces::COLUMNS.<<<'SQL'
+                 FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id
+                     JOIN shelf s ON s.id = f.shelf_id
+                WHERE f.id > :after AND (CAST(:what AS text) IS NULL
+                    OR :what IN (o.name, o.folder, s.name, s.root, s.root || '/' || o.folder)) ORDER BY f.id LIMIT 2000
                 SQL,
             ['after' => $after, 'what' => $what],
         );

@@ -106,7 +106,8 @@ final readonly class FrameSays
     {
         $this->jsonRows->execute(
             'INSERT INTO frame_keyword (frame_id, keyword_id) SELECT r.frame, r.keyword FROM ROWS
-                FROM (jsonb_to_recordset(CAST(:rows AS jsonb)) AS (frame bigint, keyword int)) WITH ORDINALITY AS r(frame, keyword, n)
+                FROM (jsonb_to_recordset(CAST(:rows AS jsonb)) AS (frame bigint, keyword int))
+                    WITH ORDINALITY AS r(frame, keyword, n)
                 JOIN keyword k ON k.id = r.keyword ORDER BY r.n ON CONFLICT DO NOTHING',
             $rows,
         );

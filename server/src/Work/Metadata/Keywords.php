@@ -29,7 +29,8 @@ final readonly class Keywords
             (SELECT count(*) FROM frame_keyword f WHERE f.keyword_id = k.id) AS uses
         SQL;
     /** A keyword and all that lie beneath it. */
-    private const BENEATH = 'WITH RECURSIVE beneath AS (SELECT id FROM keyword WHERE id = :id UNION SELECT k.id FROM keyword k JOIN beneath b ON k.above = b.id)';
+    private const BENEATH = 'WITH RECURSIVE beneath AS (SELECT id FROM keyword WHERE id = :id UNION SELECT k.id
+        FROM keyword k JOIN beneath b ON k.above = b.id)';
 
     public function __construct(
         private Connection $database,
@@ -159,7 +160,9 @@ final readonly class Keywords
             throw KeywordRefused::taken($tree->path($there->id));
         }
         $this->database->transactional(function () use ($id, $now, $name, $above, $heading, $private, $withAbove, $synonyms): void {
-            $this->database->executeStatement('UPDATE keyword SET name = :name, folded = :folded, above = :above, heading = :heading, private = :private, with_above = :with, synonyms = CAST(:synonyms AS jsonb) WHERE id = :id', [
+            $this->database->executeStatement('UPDATE keyword
+                SET name = :name, folded = :folded, above = :above, heading = :heading, private = :private,
+                with_above = :with, synonyms = CAST(:synonyms AS jsonb) WHERE id = :id', [
                 'id' => $id, 'name' => $name, 'folded' => KeywordPath::folded($name), 'above' => $above,
                 'heading' => ($heading ?? $now->heading) ? 'true' : 'false',
                 'private' => ($private ?? $now->private) ? 'true' : 'false',
@@ -241,7 +244,9 @@ final readonly class Keywords
             $listed->private || ($now->private ?? false),
             $listed->withAbove && ($now->withAbove ?? true),
         ];
-        $this->database->executeStatement('UPDATE keyword SET heading = :heading, private = :private, with_above = :with, synonyms = CAST(:synonyms AS jsonb) WHERE id = :id', [
+        $this->database->executeStatement('UPDATE keyword
+            SET heading = :heading, private = :private, with_above = :with, synonyms = CAST(:synonyms AS jsonb)
+            WHERE id = :id', [
             'id' => $id, 'heading' => $marks[0] ? 'true' : 'false', 'private' => $marks[1] ? 'true' : 'false',
             'with' => $marks[2] ? 'true' : 'false',
             'synonyms' => json_encode($synonyms, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
@@ -280,7 +285,8 @@ final readonly class Keywords
             ['id' => $from->id, 'into' => $into],
         );
         $this->replaceOnSheets($from->id, $into);
-        foreach ($this->rows->all('SELECT k.id, (SELECT o.id FROM keyword o WHERE o.above = :into AND o.folded = k.folded) AS same FROM keyword k WHERE k.above = :id', ['id' => $from->id, 'into' => $into]) as $row) {
+        foreach ($this->rows->all('SELECT k.id, (SELECT o.id FROM keyword o WHERE o.above = :into
+            AND o.folded = k.folded) AS same FROM keyword k WHERE k.above = :id', ['id' => $from->id, 'into' => $into]) as $row) {
             $same = $row->intOrNull('same');
             if (null === $same) {
                 $this->database->executeStatement(

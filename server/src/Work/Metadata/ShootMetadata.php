@@ -167,7 +167,8 @@ final readonly class ShootMetadata
             );
             $this->database->executeStatement(
                 'INSERT INTO frame_keyword (frame_id, keyword_id) SELECT f.value::bigint, k.value::int
-                    FROM jsonb_array_elements_text(CAST(:frames AS jsonb)) AS f, jsonb_array_elements_text(CAST(:ids AS jsonb)) WITH ORDINALITY AS k
+                    FROM jsonb_array_elements_text(CAST(:frames AS jsonb)) AS f,
+                        jsonb_array_elements_text(CAST(:ids AS jsonb)) WITH ORDINALITY AS k
                     ORDER BY 1, k.ordinality ON CONFLICT DO NOTHING',
                 ['frames' => $meant, 'ids' => self::list($ids)],
             );
@@ -203,7 +204,8 @@ final readonly class ShootMetadata
             $this->jsonRows->execute(
                 "UPDATE filed_frame f
                     SET says = (SELECT coalesce(jsonb_object_agg(k, coalesce(f.own->'texts'->k, '\"\"')), '{}')
-                    FROM jsonb_object_keys(f.says) AS k) || r.says, rating = coalesce(r.rating, (f.own->>'rating')::smallint, CASE WHEN f.rating IS NULL THEN NULL ELSE 0 END)
+                    FROM jsonb_object_keys(f.says) AS k) || r.says, rating = coalesce(r.rating,
+                        (f.own->>'rating')::smallint, CASE WHEN f.rating IS NULL THEN NULL ELSE 0 END)
                     FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, says jsonb, rating smallint)
                     WHERE f.id = r.id",
                 array_map(
@@ -242,8 +244,11 @@ final readonly class ShootMetadata
         );
         $this->database->executeStatement(<<<'SQL'
             INSERT INTO metadata_step (shoot_id, label, before)
-            SELECT :shoot, :label, jsonb_agg(jsonb_build_object('id', f.id, 'says', f.says, 'rating', f.rating, 'keywords', (SELECT coalesce(jsonb_agg(k.keyword_id ORDER BY k.id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id)))
-            FROM filed_frame f WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))
+            SELECT :shoot, :label, jsonb_agg(jsonb_build_object('id', f.id, 'says', f.says, 'rating', f.rating,
+                'keywords', (SELECT coalesce(jsonb_agg(k.keyword_id ORDER BY k.id), '[]') FROM frame_keyword k
+                WHERE k.frame_id = f.id)))
+            FROM filed_frame f WHERE f.id IN (SELECT value::bigint
+                FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))
             SQL, ['shoot' => $shoot, 'label' => $label, 'frames' => $frames]);
     }
 

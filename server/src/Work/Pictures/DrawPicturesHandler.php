@@ -26,7 +26,8 @@ final readonly class DrawPicturesHandler
     public function __invoke(DrawPictures $message): void
     {
         $measured = [];
-        foreach ($this->rows->all('SELECT id, picture FROM card_frame WHERE card_id = :card AND id > :after AND id <= :upTo AND picture IS NOT NULL AND brightness IS NULL ORDER BY id', ['card' => $message->cardId, 'after' => $message->after, 'upTo' => $message->upTo]) as $row) {
+        foreach ($this->rows->all('SELECT id, picture FROM card_frame WHERE card_id = :card AND id > :after
+            AND id <= :upTo AND picture IS NOT NULL AND brightness IS NULL ORDER BY id', ['card' => $message->cardId, 'after' => $message->after, 'upTo' => $message->upTo]) as $row) {
             try {
                 $measures = $this->pictures->drawAndMeasure($row->text('picture'));
                 $measured[] = [
@@ -45,7 +46,8 @@ final readonly class DrawPicturesHandler
             }
         }
         $this->keep($measured);
-        foreach ($this->rows->all("SELECT i.id FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card AND i.state = 'sheet'", ['card' => $message->cardId]) as $row) {
+        foreach ($this->rows->all("SELECT i.id FROM intake i JOIN intake_card ic ON ic.intake_id = i.id
+            WHERE ic.card_id = :card AND i.state = 'sheet'", ['card' => $message->cardId]) as $row) {
             $this->happenings->tell('sheet', ['id' => $row->int('id')]);
         }
     }
@@ -56,7 +58,8 @@ final readonly class DrawPicturesHandler
         $this->jsonRows->execute(
             'UPDATE card_frame f
                 SET brightness = r.brightness, black = r.black, clipped = r.clipped, sharpness = r.sharpness
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, brightness real, black real, clipped real, sharpness real)
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, brightness real, black real,
+                    clipped real, sharpness real)
                 WHERE f.id = r.id',
             $measured,
         );

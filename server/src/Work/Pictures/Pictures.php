@@ -116,13 +116,15 @@ final readonly class Pictures
         foreach ($this->rows->all(<<<'SQL'
             SELECT k.root
                 || '/'
-                || c.path AS path FROM card_file c JOIN card k ON k.id = c.card_id WHERE c.fingerprint = :fingerprint AND k.present
+                || c.path AS path FROM card_file c JOIN card k ON k.id = c.card_id WHERE c.fingerprint = :fingerprint
+                    AND k.present
             UNION ALL SELECT s.root
                 || '/'
                 || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint
             UNION ALL SELECT s.twin_root
                 || '/'
-                || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint AND s.twin_root IS NOT NULL
+                || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint
+                    AND s.twin_root IS NOT NULL
             SQL, ['fingerprint' => $fingerprint]) as $row) {
             $paths[] = $row->text('path');
         }

@@ -37,11 +37,23 @@ final readonly class Receipts
     {
         $lines = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT t.state, t.equals, t.source, t.target, CASE WHEN t.state = 'filed' THEN coalesce(f.bytes_now, t.bytes) ELSE t.bytes END AS bytes, t.modified_at, CASE WHEN t.state = 'filed' THEN coalesce(f.digest_now, t.digest) ELSE t.digest END AS digest, CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest, coalesce(t.failure, f.dng_note, f.metadata_note) AS failure, c.label, coalesce(o.name, e.name) AS shoot, (SELECT coalesce(jsonb_agg(p.root ORDER BY p.root <> s.root, p.id), '[]') FROM filed_copy k JOIN place p ON p.id = k.place_id WHERE k.file_id = f.id AND k.state = 'whole') AS places,
-                   (SELECT coalesce(jsonb_agg(p.root ORDER BY p.root <> s.root, p.id), '[]') FROM filed_copy k JOIN place p ON p.id = k.place_id WHERE k.file_id = d.id AND k.state = 'whole') AS dng_places,
-                   f.filed_at, f.path AS filed, f.samples, d.path AS dng, coalesce(d.bytes_now, d.bytes) AS dng_bytes, coalesce(d.digest_now, d.digest) AS dng_digest, CASE WHEN d.digest_now IS NULL THEN d.second_digest ELSE d.second_now END AS dng_second, d.metadata_note AS dng_note
-            FROM transfer t JOIN card c ON c.id = t.card_id JOIN entry e ON e.id = t.entry_id LEFT JOIN shoot o ON o.id = e.shoot_id
-                 LEFT JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = coalesce(f.shelf_id, i.shelf_id)
+            SELECT t.state, t.equals, t.source, t.target, CASE WHEN t.state = 'filed'
+                THEN coalesce(f.bytes_now, t.bytes) ELSE t.bytes END AS bytes, t.modified_at, CASE
+                WHEN t.state = 'filed' THEN coalesce(f.digest_now, t.digest) ELSE t.digest END AS digest, CASE
+                WHEN f.digest_now IS NULL THEN f.second_digest
+                ELSE f.second_now END AS second_digest, coalesce(t.failure, f.dng_note, f.metadata_note) AS failure,
+                c.label, coalesce(o.name, e.name) AS shoot, (SELECT coalesce(jsonb_agg(p.root
+                ORDER BY p.root <> s.root, p.id), '[]') FROM filed_copy k JOIN place p ON p.id = k.place_id
+                WHERE k.file_id = f.id AND k.state = 'whole') AS places,
+                   (SELECT coalesce(jsonb_agg(p.root ORDER BY p.root <> s.root, p.id), '[]') FROM filed_copy k
+                       JOIN place p ON p.id = k.place_id WHERE k.file_id = d.id AND k.state = 'whole') AS dng_places,
+                   f.filed_at, f.path AS filed, f.samples, d.path AS dng, coalesce(d.bytes_now, d.bytes) AS dng_bytes,
+                       coalesce(d.digest_now, d.digest) AS dng_digest, CASE WHEN d.digest_now IS NULL
+                       THEN d.second_digest ELSE d.second_now END AS dng_second, d.metadata_note AS dng_note
+            FROM transfer t JOIN card c ON c.id = t.card_id JOIN entry e ON e.id = t.entry_id
+                LEFT JOIN shoot o ON o.id = e.shoot_id
+                 LEFT JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id
+                     JOIN intake i ON i.id = t.intake_id JOIN shelf s ON s.id = coalesce(f.shelf_id, i.shelf_id)
             WHERE t.intake_id = :intake ORDER BY e.number, t.frame_position, t.id
             SQL, ['intake' => $intakeId]) as $row) {
             $state = $row->text('state');
@@ -66,9 +78,12 @@ final readonly class Receipts
             }
         }
         foreach ($this->rows->all(<<<'SQL'
-            SELECT k.state, k.path, k.bytes, k.same_as, k.problem, coalesce(o.name, e.name) AS shoot, (SELECT string_agg(c.label, ', ') FROM intake_card ic JOIN card c ON c.id = ic.card_id WHERE ic.intake_id = k.intake_id) AS label
+            SELECT k.state, k.path, k.bytes, k.same_as, k.problem, coalesce(o.name, e.name) AS shoot,
+                (SELECT string_agg(c.label, ', ') FROM intake_card ic JOIN card c ON c.id = ic.card_id
+                WHERE ic.intake_id = k.intake_id) AS label
             FROM skipped k JOIN entry e ON e.id = k.entry_id LEFT JOIN shoot o ON o.id = e.shoot_id
-            WHERE k.intake_id = :intake AND NOT EXISTS (SELECT FROM transfer t WHERE t.entry_id = k.entry_id AND t.frame_position = k.frame_position)
+            WHERE k.intake_id = :intake AND NOT EXISTS (SELECT FROM transfer t WHERE t.entry_id = k.entry_id
+                AND t.frame_position = k.frame_position)
             ORDER BY e.number, k.frame_position
             SQL, ['intake' => $intakeId]) as $row) {
             $lines[] = new ReceiptLine(
@@ -97,10 +112,14 @@ final readonly class Receipts
                 coalesce(f.digest_now, f.digest) AS digest,
                 CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest,
                 f.original_path, f.filed_at, f.samples, o.name AS shoot,
-                       (SELECT coalesce(jsonb_agg(p.root ORDER BY p.root <> s.root, p.id), '[]') FROM filed_copy k JOIN place p ON p.id = k.place_id WHERE k.file_id = f.id AND k.state = 'whole') AS places,
+                       (SELECT coalesce(jsonb_agg(p.root ORDER BY p.root <> s.root, p.id), '[]') FROM filed_copy k
+                           JOIN place p ON p.id = k.place_id WHERE k.file_id = f.id AND k.state = 'whole') AS places,
                        t.modified_at, c.label
-                FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id JOIN shelf s ON s.id = f.shelf_id
-                     LEFT JOIN LATERAL (SELECT modified_at, card_id FROM transfer x WHERE x.filed_file_id = coalesce(f.made_from, f.id) AND x.state = 'filed' ORDER BY x.id DESC LIMIT 1) AS t ON true LEFT JOIN card c ON c.id = t.card_id
+                FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id
+                    JOIN shelf s ON s.id = f.shelf_id
+                     LEFT JOIN LATERAL (SELECT modified_at, card_id FROM transfer x
+                         WHERE x.filed_file_id = coalesce(f.made_from, f.id) AND x.state = 'filed' ORDER BY x.id DESC
+                         LIMIT 1) AS t ON true LEFT JOIN card c ON c.id = t.card_id
                 WHERE f.id > :last %s ORDER BY f.id LIMIT 2000
                 SQL, null === $shoots ? '' : 'AND r.shoot_id IN (:shoots)'), ['last' => $last] + (null === $shoots ? [] : ['shoots' => $shoots]));
             foreach ($page as $row) {

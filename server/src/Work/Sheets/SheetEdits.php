@@ -304,8 +304,10 @@ final readonly class SheetEdits
     private function last(Intake $intake, bool $undone): ?Row
     {
         return $this->rows->first($undone
-            ? 'SELECT id, label, after FROM sheet_step WHERE intake_id = :intake AND after IS NOT NULL ORDER BY id LIMIT 1'
-            : 'SELECT id, label, before FROM sheet_step WHERE intake_id = :intake AND after IS NULL ORDER BY id DESC LIMIT 1', ['intake' => $intake->id()]);
+            ? 'SELECT id, label, after FROM sheet_step WHERE intake_id = :intake AND after IS NOT NULL ORDER BY id
+                LIMIT 1'
+            : 'SELECT id, label, before FROM sheet_step WHERE intake_id = :intake AND after IS NULL ORDER BY id DESC
+                LIMIT 1', ['intake' => $intake->id()]);
     }
 
     /** Everything on the sheet that can be edited, as JSON. */

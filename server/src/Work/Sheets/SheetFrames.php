@@ -90,8 +90,10 @@ final readonly class SheetFrames
         foreach ($this->rows->each(<<<'SQL'
             SELECT ef.entry_id, f.id, f.card_id, k.label, f.captured_at, f.camera, f.model, f.serial, f.exposure_value,
             f.exposure_bias, f.problems::text AS problems, f.picture,
-                   CASE WHEN f.left_out AND f.state = 'new' THEN 'left_out' ELSE f.state END AS state, f.brightness, f.black, f.clipped, f.sharpness
-            FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id JOIN card k ON k.id = f.card_id
+                   CASE WHEN f.left_out AND f.state = 'new' THEN 'left_out'
+                       ELSE f.state END AS state, f.brightness, f.black, f.clipped, f.sharpness
+            FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id
+                JOIN card k ON k.id = f.card_id
             WHERE e.intake_id = :intake ORDER BY e.number, ef.position
             SQL, ['intake' => $intakeId]) as $row) {
             $entries[$row->int('entry_id')][] = self::frame(
@@ -132,9 +134,10 @@ final readonly class SheetFrames
     {
         $rows = $this->rows->all(
             'SELECT f.id, f.camera, floor(extract(epoch
-                FROM f.captured_at))::bigint + coalesce(c.seconds, 0) AS tick, round(f.brightness::numeric, 3)::float AS brightness
-                FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id LEFT
-                JOIN sheet_clock c ON c.intake_id = e.intake_id AND c.camera = f.camera WHERE ef.entry_id = :entry
+                FROM f.captured_at))::bigint + coalesce(c.seconds, 0) AS tick, round(f.brightness::numeric,
+                    3)::float AS brightness
+                FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id
+                LEFT JOIN sheet_clock c ON c.intake_id = e.intake_id AND c.camera = f.camera WHERE ef.entry_id = :entry
                 ORDER BY ef.position',
             ['entry' => $entryId],
         );

@@ -54,7 +54,8 @@ final readonly class Witnesses
     private function frames(Card $card): array
     {
         $frames = $names = [];
-        foreach ($this->rows->all('SELECT frame_id, path, kind, fingerprint FROM card_file WHERE card_id = :card AND frame_id IS NOT NULL ORDER BY frame_id, id', ['card' => $card->id()]) as $row) {
+        foreach ($this->rows->all('SELECT frame_id, path, kind, fingerprint FROM card_file WHERE card_id = :card
+            AND frame_id IS NOT NULL ORDER BY frame_id, id', ['card' => $card->id()]) as $row) {
             if (!FileKind::from($row->text('kind'))->isStill()) {
                 continue; // a voice note lies on the first card only
             }
