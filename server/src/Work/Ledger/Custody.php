@@ -34,8 +34,8 @@ final readonly class Custody
                     LIMIT 1)) AS label
                 FROM ledger_line l WHERE l.details::jsonb ->> 'file' = CAST(:file AS text)
                 UNION
-                -- lines from before files were named in them: only where no other card of the intake had a file of the
-                    same path
+                -- lines from before files were named in them: only where no other card of the intake had one
+                -- of the same path
                 SELECT l.id, l.at, l.event, l.details, c.label FROM transfer t JOIN card c ON c.id = t.card_id
                 JOIN ledger_line l ON (l.details::jsonb ->> 'from') = t.source
                     AND (l.details::jsonb ->> 'intake') = t.intake_id::text
