@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Intakes;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception as DatabaseTrouble;
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Server\Store\CardAt;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\IntakeStates;
 use Velvet\Server\Store\Rows;
 use Velvet\Server\Work\Cards\SameCard;
 use Velvet\Server\Work\Ledger\Ledger;
@@ -21,7 +21,7 @@ final readonly class Halts
     private const MOST_STUMBLES = 3;
 
     public function __construct(
-        private Connection $database,
+        private IntakeStates $states,
         private Rows $rows,
         private Ledger $ledger,
         private Happenings $happenings,
@@ -97,8 +97,7 @@ final readonly class Halts
 
     public function pause(Intake $intake, Halt $halt): void
     {
-        if (1 === $this->database->executeStatement("UPDATE intake
-            SET state = 'paused', halted = :why, awaits = :awaits WHERE id = :intake AND state = 'running'", ['why' => $halt->why, 'awaits' => $halt->awaits, 'intake' => $intake->id()])) {
+        if ($this->states->halted($intake->id(), $halt->why, $halt->awaits)) {
             $this->ledger->write('intake_halted', ['intake' => $intake->id(), 'why' => $halt->why]);
             $this->happenings->tell('intake', ['id' => $intake->id(), 'state' => 'paused']);
         }
@@ -111,24 +110,18 @@ final readonly class Halts
     public function stumbled(int $intake, \Throwable $e): void
     {
         try {
-            $row = $this->rows->first(
-                "UPDATE intake SET stumbles = stumbles + 1 WHERE id = :intake AND state = 'running' RETURNING stumbles",
-                ['intake' => $intake],
-            );
-            if (null !== $row && $row->int('stumbles') >= self::MOST_STUMBLES) {
+            $stumbles = $this->states->stumbled($intake);
+            if ($stumbles >= self::MOST_STUMBLES) {
                 $why = \sprintf(
                     'An error stopped the copy %d times in a row: %s. What is copied stays filed, nothing is half '
                         .'written. Resume to try again; if it stays so, look into the log.',
-                    $row->int('stumbles'),
+                    $stumbles,
                     rtrim($e->getMessage(), '.'),
                 );
-                $this->database->executeStatement(
-                    "UPDATE intake SET state = 'paused', halted = :why, awaits = NULL, stumbles = 0 WHERE id = :intake
-                        AND state = 'running'",
-                    ['why' => $why, 'intake' => $intake],
-                );
-                $this->ledger->write('intake_halted', ['intake' => $intake, 'why' => $why]);
-                $this->happenings->tell('intake', ['id' => $intake, 'state' => 'paused']);
+                if ($this->states->halted($intake, $why)) {
+                    $this->ledger->write('intake_halted', ['intake' => $intake, 'why' => $why]);
+                    $this->happenings->tell('intake', ['id' => $intake, 'state' => 'paused']);
+                }
             }
         } catch (DatabaseTrouble) {
             // the database is what went: it is begun again when it is there
@@ -137,10 +130,7 @@ final readonly class Halts
 
     public function wentOn(int $intake): void
     {
-        $this->database->executeStatement(
-            'UPDATE intake SET stumbles = 0 WHERE id = :intake AND stumbles > 0',
-            ['intake' => $intake],
-        );
+        $this->states->wentOn($intake);
     }
 
     /**
@@ -155,11 +145,7 @@ final readonly class Halts
             if (
                 Drives::fromRecord($this->table, $row->json('drives'))->has($root)
                 && $this->isTheCard($row->int('id'), $root)
-                && 1 === $this->database->executeStatement(
-                    "UPDATE intake SET state = 'waiting', halted = NULL, awaits = NULL WHERE id = :intake
-                        AND state = 'paused' AND awaits = :root",
-                    ['intake' => $row->int('id'), 'root' => $root],
-                )
+                && $this->states->freed($row->int('id'), $root)
             ) {
                 $resumed[] = $row->int('id');
                 $this->happenings->tell('intake', ['id' => $row->int('id'), 'state' => 'waiting']);

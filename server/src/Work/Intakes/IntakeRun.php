@@ -24,6 +24,7 @@ use Velvet\Server\Store\ClaimedFile;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\IntakeStates;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Rows;
@@ -51,6 +52,7 @@ final readonly class IntakeRun
         private Rows $rows,
         private VerifiedCopy $copy,
         private Transfers $transfers,
+        private IntakeStates $states,
         private Filing $filing,
         private Halts $halts,
         private Sweeping $sweeping,
@@ -74,8 +76,7 @@ final readonly class IntakeRun
         // tells that somebody is at work on it; let go of when the process or its connection dies
         $this->locks->share(Lock::Intake, $intakeId);
         try {
-            if (0 === $this->database->executeStatement("UPDATE intake SET state = 'running' WHERE id = :intake
-                AND state IN ('waiting', 'running')", ['intake' => $intakeId])) {
+            if (!$this->states->begun($intakeId)) {
                 return;
             }
             $this->entities->clear();
@@ -287,18 +288,14 @@ final readonly class IntakeRun
             return; // another worker is at the last files
         }
         $closed = $this->database->transactional(function () use ($intake): bool {
-            if (0 === $this->database->executeStatement("UPDATE intake SET state = 'done', finished_at = :at
-                WHERE id = :intake AND state = 'running'", ['at' => $this->clock->now()->format('c'), 'intake' => $intake->id()])) {
+            if (!$this->states->done($intake->id(), $this->clock->now())) {
                 return false;
             }
             $seal = $this->ledger->write(
                 'intake_done',
                 ['intake' => $intake->id()] + $this->transfers->outcome($intake->id()),
             );
-            $this->database->executeStatement(
-                'UPDATE intake SET seal = :seal WHERE id = :intake',
-                ['seal' => $seal, 'intake' => $intake->id()],
-            );
+            $this->states->sealed($intake->id(), $seal);
 
             return true;
         });

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Intakes;
 
-use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
@@ -30,7 +29,7 @@ use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
-use Velvet\Server\Store\IntakeState;
+use Velvet\Server\Store\IntakeStates;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Rows;
@@ -55,6 +54,7 @@ final readonly class Intakes
         private EntityManagerInterface $entities,
         private Connection $database,
         private Transfers $transfers,
+        private IntakeStates $states,
         private SkippedFrames $skipped,
         private Sheets $sheets,
         private SheetFrames $frames,
@@ -165,13 +165,15 @@ final readonly class Intakes
             throw SheetRefused::nothingNew();
         }
         $this->database->transactional(function () use ($intake, $shelf, $roots, $style, $transfers, $skipped, $bytes): void {
-            $intake->state = IntakeState::Waiting;
             $intake->startedAt = $this->clock->now();
             // from now on nothing depends on a style that may be changed meanwhile
             $intake->styleDocument = $style->toArray();
             $intake->drives = Drives::at($this->table, $roots)->toArray();
             $shelf->remember($this->table);
             $this->entities->flush();
+            if (!$this->states->settled($intake->id())) {
+                throw SheetRefused::alreadyStarted($intake->id());
+            }
             $this->transfers->add($transfers);
             $this->skipped->add($skipped);
             $this->ledger->write('intake_started', [
@@ -184,29 +186,38 @@ final readonly class Intakes
                 'skipped' => \count($skipped),
             ]);
         });
+        $this->entities->refresh($intake);
         $this->happenings->tell('intake', ['id' => $intake->id(), 'state' => $intake->state->value]);
     }
 
+    /** @throws IntakeRefused */
     public function pause(Intake $intake): void
     {
-        $this->turn($intake, [IntakeState::Waiting, IntakeState::Running], IntakeState::Paused);
+        $this->turn($intake, fn (): bool => $this->states->paused($intake->id()));
     }
 
+    /** @throws IntakeRefused */
     public function resume(Intake $intake): void
     {
-        $this->turn($intake, [IntakeState::Paused], IntakeState::Waiting);
+        $this->turn($intake, fn (): bool => $this->states->resumed($intake->id()));
         RunIntake::byAll($this->bus, $intake->id());
     }
 
-    /** What is copied stays filed; the rest stays on the card, and a new sheet offers it again. */
+    /**
+     * What is copied stays filed; the rest stays on the card, and a new sheet offers it again.
+     *
+     * @throws IntakeRefused
+     */
     public function stop(Intake $intake): void
     {
-        $this->turn($intake, [IntakeState::Waiting, IntakeState::Running, IntakeState::Paused], IntakeState::Stopped, function () use ($intake): void {
-            $seal = $this->ledger->write('intake_stopped', ['intake' => $intake->id()]);
-            $this->database->executeStatement(
-                'UPDATE intake SET finished_at = :at, seal = :seal WHERE id = :intake',
-                ['at' => $this->clock->now()->format('c'), 'seal' => $seal, 'intake' => $intake->id()],
-            );
+        $this->turn($intake, function () use ($intake): bool {
+            $turned = $this->states->stopped($intake->id(), $this->clock->now());
+            if ($turned) {
+                $seal = $this->ledger->write('intake_stopped', ['intake' => $intake->id()]);
+                $this->states->sealed($intake->id(), $seal);
+            }
+
+            return $turned;
         });
     }
 
@@ -217,48 +228,32 @@ final readonly class Intakes
      */
     public function retry(Intake $intake): void
     {
-        $this->turn($intake, [IntakeState::Done], IntakeState::Waiting, function () use ($intake): void {
-            $this->transfers->compareFailed($intake->id());
-            $this->skipped->retry($intake->id());
-            $this->transfers->retry($intake->id());
-            $this->database->executeStatement(
-                'UPDATE intake SET swept = false WHERE id = :intake',
-                ['intake' => $intake->id()],
-            );
+        $this->turn($intake, function () use ($intake): bool {
+            $turned = $this->states->retried($intake->id());
+            if ($turned) {
+                $this->transfers->compareFailed($intake->id());
+                $this->skipped->retry($intake->id());
+                $this->transfers->retry($intake->id());
+            }
+
+            return $turned;
         });
         RunIntake::byAll($this->bus, $intake->id());
     }
 
     /**
-     * The one way from state to state: asked of the database itself, so that of two that come at once the second finds
-     * what the first made of it.
-     *
-     * @param list<IntakeState>    $from
-     * @param \Closure(): void|null $and what belongs to it and is done at once or not at all
+     * @param \Closure(): bool $turn with what belongs to it and is done at once or not at all
      *
      * @throws IntakeRefused
      */
-    private function turn(Intake $intake, array $from, IntakeState $to, ?\Closure $and = null): void
+    private function turn(Intake $intake, \Closure $turn): void
     {
-        $turned = $this->database->transactional(function () use ($intake, $from, $to, $and): bool {
-            $states = array_map(static fn (IntakeState $state): string => $state->value, $from);
-            $turned = 1 === $this->database->executeStatement(
-                'UPDATE intake SET state = :to, halted = NULL, awaits = NULL, stumbles = 0 WHERE id = :intake
-                    AND state IN (:from)',
-                ['to' => $to->value, 'intake' => $intake->id(), 'from' => $states],
-                ['from' => ArrayParameterType::STRING],
-            );
-            if ($turned && null !== $and) {
-                $and();
-            }
-
-            return $turned;
-        });
+        $turned = $this->database->transactional($turn);
         $this->entities->refresh($intake);
         if (!$turned) {
             throw IntakeRefused::notNow($intake->id(), $intake->state);
         }
-        $this->happenings->tell('intake', ['id' => $intake->id(), 'state' => $to->value]);
+        $this->happenings->tell('intake', ['id' => $intake->id(), 'state' => $intake->state->value]);
     }
 
     /**
