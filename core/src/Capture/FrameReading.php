@@ -110,6 +110,11 @@ final readonly class FrameReading
     private static function hasPicture(CardFile $file, CaptureFacts $facts): bool
     {
         return $file->bytes > 0
-            && ($facts->isViewable || null !== $facts->preview || null !== $facts->thumbnail || FileKind::Raw === $file->kind || FileKind::Dng === $file->kind);
+            && (
+                $facts->isViewable
+                || null !== $facts->preview
+                || null !== $facts->thumbnail
+                || \in_array($file->kind, [FileKind::Raw, FileKind::Dng], true)
+            );
     }
 }

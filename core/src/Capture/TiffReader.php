@@ -138,7 +138,10 @@ final class TiffReader implements CaptureReader
 
     private function isWhole(Ifd $image, FileBytes $bytes): bool
     {
-        foreach ([[ExifTag::STRIP_OFFSETS, ExifTag::STRIP_BYTE_COUNTS], [ExifTag::TILE_OFFSETS, ExifTag::TILE_BYTE_COUNTS]] as [$offsetsAt, $countsAt]) {
+        foreach ([
+            [ExifTag::STRIP_OFFSETS, ExifTag::STRIP_BYTE_COUNTS],
+            [ExifTag::TILE_OFFSETS, ExifTag::TILE_BYTE_COUNTS],
+        ] as [$offsetsAt, $countsAt]) {
             $offsets = $image->integers($offsetsAt, self::MOST_PIECES);
             $counts = $image->integers($countsAt, self::MOST_PIECES);
             foreach ($offsets as $i => $offset) {

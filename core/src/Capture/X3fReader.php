@@ -124,7 +124,11 @@ final class X3fReader implements CaptureReader
     private static function take(array $properties, ExifReading $exif): void
     {
         $text = static fn (string $name): ?string => '' === trim($properties[$name] ?? '') ? null : trim(mb_scrub($properties[$name], 'UTF-8'));
-        $number = static fn (string $name, float $most): ?float => is_numeric($properties[$name] ?? null) && (float) $properties[$name] > 0 && (float) $properties[$name] <= $most ? (float) $properties[$name] : null;
+        $number = static function (string $name, float $most) use ($properties): ?float {
+            $value = $properties[$name] ?? null;
+
+            return is_numeric($value) && $value > 0 && $value <= $most ? (float) $value : null;
+        };
         $exif->make ??= $text('CAMMANUF');
         $exif->model ??= $text('CAMMODEL');
         $exif->serial ??= $text('CAMSERIAL');

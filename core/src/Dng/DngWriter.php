@@ -321,7 +321,12 @@ final readonly class DngWriter
     {
         $kept = array_filter(
             $source->first,
-            static fn (int $tag): bool => ($tag >= RawTag::COLOR_MATRIX_1 && $tag <= self::LAST_OF_COLOURS && self::PRIVATE_DATA !== $tag) || \in_array($tag, self::MORE_OF_COLOURS, true),
+            static fn (int $tag): bool => \in_array($tag, self::MORE_OF_COLOURS, true)
+                || (
+                    $tag >= RawTag::COLOR_MATRIX_1
+                    && $tag <= self::LAST_OF_COLOURS
+                    && self::PRIVATE_DATA !== $tag
+                ),
             \ARRAY_FILTER_USE_KEY,
         );
 

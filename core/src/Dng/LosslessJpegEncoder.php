@@ -205,11 +205,15 @@ final class LosslessJpegEncoder
                         $even = ($even | self::GUARD) - ((($l & self::EVEN) + ($a & self::EVEN)) >> 1 & self::EVEN);
                         $odd = ($odd | self::GUARD) - ((($l >> 16 & self::EVEN) + ($a >> 16 & self::EVEN)) >> 1 & self::EVEN);
                     } elseif (6 === $way) { // half a difference, with half of the guard still in it
-                        $even = ($even + self::GUARDS_AND_HALF) - ($a & self::EVEN) - ((($l & self::EVEN | self::GUARD) - ($c & self::EVEN)) >> 1 & self::EVEN);
-                        $odd = ($odd + self::GUARDS_AND_HALF) - ($a >> 16 & self::EVEN) - ((($l >> 16 & self::EVEN | self::GUARD) - ($c >> 16 & self::EVEN)) >> 1 & self::EVEN);
+                        $even = ($even + self::GUARDS_AND_HALF) - ($a & self::EVEN)
+                            - ((($l & self::EVEN | self::GUARD) - ($c & self::EVEN)) >> 1 & self::EVEN);
+                        $odd = ($odd + self::GUARDS_AND_HALF) - ($a >> 16 & self::EVEN)
+                            - ((($l >> 16 & self::EVEN | self::GUARD) - ($c >> 16 & self::EVEN)) >> 1 & self::EVEN);
                     } elseif (5 === $way) {
-                        $even = ($even + self::GUARDS_AND_HALF) - ($l & self::EVEN) - ((($a & self::EVEN | self::GUARD) - ($c & self::EVEN)) >> 1 & self::EVEN);
-                        $odd = ($odd + self::GUARDS_AND_HALF) - ($l >> 16 & self::EVEN) - ((($a >> 16 & self::EVEN | self::GUARD) - ($c >> 16 & self::EVEN)) >> 1 & self::EVEN);
+                        $even = ($even + self::GUARDS_AND_HALF) - ($l & self::EVEN)
+                            - ((($a & self::EVEN | self::GUARD) - ($c & self::EVEN)) >> 1 & self::EVEN);
+                        $odd = ($odd + self::GUARDS_AND_HALF) - ($l >> 16 & self::EVEN)
+                            - ((($a >> 16 & self::EVEN | self::GUARD) - ($c >> 16 & self::EVEN)) >> 1 & self::EVEN);
                     } elseif (4 === $way) {
                         $even = ($even | self::GUARDS) - ($l & self::EVEN) - ($a & self::EVEN) + ($c & self::EVEN);
                         $odd = ($odd | self::GUARDS) - ($l >> 16 & self::EVEN) - ($a >> 16 & self::EVEN) + ($c >> 16 & self::EVEN);
@@ -336,7 +340,9 @@ final class LosslessJpegEncoder
         $table = "\0".pack('C*', ...$huffman->counts).pack('C*', ...$huffman->values);
         $scan .= \chr($predictor)."\0\0";
 
-        return "\xFF\xD8\xFF\xC3".pack('n', \strlen($frame) + 2).$frame."\xFF\xC4".pack('n', \strlen($table) + 2).$table."\xFF\xDA".pack('n', \strlen($scan) + 2).$scan;
+        return "\xFF\xD8\xFF\xC3".pack('n', \strlen($frame) + 2).$frame
+            ."\xFF\xC4".pack('n', \strlen($table) + 2).$table
+            ."\xFF\xDA".pack('n', \strlen($scan) + 2).$scan;
     }
 
     /** @return list<int> */

@@ -61,7 +61,8 @@ final class TiffWriter
         foreach ($fields as $tag => [$type, $value]) {
             $encoded = $this->encoded($type, $value);
             $count = intdiv(\strlen($encoded), TiffType::from($type)->width());
-            $table .= $this->number($tag, 2).$this->number($type, 2).$this->number($count, 4).(\strlen($encoded) <= 4 ? str_pad($encoded, 4, "\0") : $this->number($this->data($encoded), 4));
+            $table .= $this->number($tag, 2).$this->number($type, 2).$this->number($count, 4)
+                .(\strlen($encoded) <= 4 ? str_pad($encoded, 4, "\0") : $this->number($this->data($encoded), 4));
         }
 
         return $this->data($table.$this->number($next, 4));

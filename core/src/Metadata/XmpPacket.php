@@ -186,7 +186,10 @@ final class XmpPacket
         }
         $item = $this->rdfElement('li', $sequence);
         $item->setAttributeNS(Xmp::RDF, 'rdf:parseType', 'Resource');
-        foreach (['stEvt:action' => $action, 'stEvt:when' => $when, 'stEvt:softwareAgent' => $agent, 'stEvt:parameters' => $parameters] as $name => $text) {
+        foreach ([
+            'stEvt:action' => $action, 'stEvt:when' => $when, 'stEvt:softwareAgent' => $agent,
+            'stEvt:parameters' => $parameters,
+        ] as $name => $text) {
             $item->appendChild($this->element($name))->appendChild($this->document->createTextNode($text));
         }
     }

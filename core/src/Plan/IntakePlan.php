@@ -114,7 +114,10 @@ final readonly class IntakePlan
     {
         $unnamed = array_filter(
             $this->entries,
-            fn (PlannedEntry $planned): bool => $this->saysNames && '' === trim($planned->entry->name) && null === $planned->entry->intoFolder && null !== $planned->sample(),
+            fn (PlannedEntry $planned): bool => $this->saysNames
+                && '' === trim($planned->entry->name)
+                && null === $planned->entry->intoFolder
+                && null !== $planned->sample(),
         );
 
         return array_values(array_map(static fn (PlannedEntry $planned): int => $planned->entry->number, $unnamed));

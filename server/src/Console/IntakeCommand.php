@@ -113,7 +113,8 @@ final class IntakeCommand extends Command
     /** An intake of this card that was interrupted: it is finished before anything new begins. */
     private function unfinished(Card $card): ?Intake
     {
-        foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => [IntakeState::Waiting, IntakeState::Running, IntakeState::Paused]], ['id' => 'DESC']) as $intake) {
+        $begun = [IntakeState::Waiting, IntakeState::Running, IntakeState::Paused];
+        foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => $begun], ['id' => 'DESC']) as $intake) {
             if ($intake->cards->contains($card)) {
                 if (IntakeState::Paused === $intake->state) {
                     $this->intakes->resume($intake);

@@ -23,7 +23,9 @@ final class ShelfCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('name', InputArgument::REQUIRED)->addArgument('folder', InputArgument::REQUIRED)->addArgument('twin', InputArgument::OPTIONAL);
+        $this->addArgument('name', InputArgument::REQUIRED)
+            ->addArgument('folder', InputArgument::REQUIRED)
+            ->addArgument('twin', InputArgument::OPTIONAL);
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int

@@ -29,7 +29,12 @@ final class FrameGroups
             $groups['kinds'][$frame->kinds()][] = $position;
             $groups['camera'][$frame->naming->camera][] = $position;
             $groups['card'][$frame->naming->cardLabel][] = $position;
-            foreach (['black' => $frame->measures?->looksBlack(), 'blown_out' => $frame->measures?->looksBlownOut(), 'blurred' => $frame->measures?->looksBlurred()] as $look => $has) {
+            $looks = [
+                'black' => $frame->measures?->looksBlack(),
+                'blown_out' => $frame->measures?->looksBlownOut(),
+                'blurred' => $frame->measures?->looksBlurred(),
+            ];
+            foreach ($looks as $look => $has) {
                 if (true === $has) {
                     $groups['looks'][$look][] = $position;
                 }

@@ -116,7 +116,9 @@ final readonly class SheetView
                 'root' => $intake->shelf->root,
                 'twin_root' => $intake->shelf->twinRoot,
             ],
-            'same_drive' => null !== $intake->shelf && \count($intake->shelf->roots()) > 1 && !Drives::at($this->drives, $intake->shelf->roots())->areApart(),
+            'same_drive' => null !== $intake->shelf
+                && \count($intake->shelf->roots()) > 1
+                && !Drives::at($this->drives, $intake->shelf->roots())->areApart(),
             'second_digest' => $this->sheets->styleOf($intake)->copies->second?->value,
             'rooms' => $rooms,
             'entries' => $entries,
@@ -367,7 +369,9 @@ final readonly class SheetView
             return [];
         }
 
-        return array_map(static fn (Row $row): array => ['id' => $row->int('id'), 'name' => $row->text('name'), 'folder' => $row->text('folder')], $this->rows->all(
+        return array_map(static fn (Row $row): array => [
+            'id' => $row->int('id'), 'name' => $row->text('name'), 'folder' => $row->text('folder'),
+        ], $this->rows->all(
             "SELECT id, name, folder FROM shoot WHERE shelf_id = :shelf AND (day = CAST(:day AS date) OR (:name <> ''
                 AND lower(name) = lower(:name))) ORDER BY day DESC NULLS LAST, name LIMIT 5",
             ['shelf' => $intake->shelf->id(), 'day' => $entry->day, 'name' => trim($entry->name)],

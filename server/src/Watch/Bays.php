@@ -121,7 +121,8 @@ final class Bays
     /** What was being read when the program ended is read again. */
     public function resume(): void
     {
-        foreach ($this->entities->getRepository(Card::class)->findBy(['present' => true, 'state' => [CardState::Waiting, CardState::Reading]]) as $card) {
+        $unread = ['present' => true, 'state' => [CardState::Waiting, CardState::Reading]];
+        foreach ($this->entities->getRepository(Card::class)->findBy($unread) as $card) {
             $this->queue($card);
         }
         $this->entities->flush();

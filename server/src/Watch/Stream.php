@@ -36,7 +36,8 @@ final class Stream
                 $connection->close();
             } elseif (str_contains($head, "\r\n\r\n")) {
                 $connection->write(
-                    "HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\nCache-Control: no-store\r\nX-Accel-Buffering: no\r\nConnection: close\r\n\r\nretry: 1000\n\n",
+                    "HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\nCache-Control: no-store\r\n"
+                        ."X-Accel-Buffering: no\r\nConnection: close\r\n\r\nretry: 1000\n\n",
                 );
                 $last = 1 === preg_match('/^Last-Event-ID:\s*(\d{1,18})\s*$/mi', $head, $match)
                     ? (int) $match[1]

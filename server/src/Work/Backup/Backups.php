@@ -231,7 +231,11 @@ final readonly class Backups
     private function remember(BackupReport $report): void
     {
         $path = $this->folder().'/last.json';
-        if (false !== @file_put_contents($path.'.part', json_encode($report->toArray(), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE))) {
+        $said = json_encode(
+            $report->toArray(),
+            \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE,
+        );
+        if (false !== @file_put_contents($path.'.part', $said)) {
             rename($path.'.part', $path);
         }
         $this->happenings->tell('ledger', []);

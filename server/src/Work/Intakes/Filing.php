@@ -315,8 +315,14 @@ final readonly class Filing
                     $this->clock->now(),
                 );
                 $this->entities->persist($shoot);
-                foreach (ShootFolders::make(Drives::fromRecord($this->table, $intake->drives), $intake->shelf()->roots(), $folder, $this->sheets->styleOf($intake)->skeleton) as $missing) {
-                    $this->logger->warning('Folder not made: {folder}', ['folder' => $missing]);
+                $missing = ShootFolders::make(
+                    Drives::fromRecord($this->table, $intake->drives),
+                    $intake->shelf()->roots(),
+                    $folder,
+                    $this->sheets->styleOf($intake)->skeleton,
+                );
+                foreach ($missing as $one) {
+                    $this->logger->warning('Folder not made: {folder}', ['folder' => $one]);
                 }
             }
             $entry->shoot = $shoot;

@@ -159,20 +159,24 @@ final readonly class Keywords
         if (null !== $there && $there->id !== $id) {
             throw KeywordRefused::taken($tree->path($there->id));
         }
+        $heading ??= $now->heading;
+        $private ??= $now->private;
+        $withAbove ??= $now->withAbove;
         $this->database->transactional(function () use ($id, $now, $name, $above, $heading, $private, $withAbove, $synonyms): void {
             $this->database->executeStatement('UPDATE keyword
                 SET name = :name, folded = :folded, above = :above, heading = :heading, private = :private,
                 with_above = :with, synonyms = CAST(:synonyms AS jsonb) WHERE id = :id', [
                 'id' => $id, 'name' => $name, 'folded' => KeywordPath::folded($name), 'above' => $above,
-                'heading' => ($heading ?? $now->heading) ? 'true' : 'false',
-                'private' => ($private ?? $now->private) ? 'true' : 'false',
-                'with' => ($withAbove ?? $now->withAbove) ? 'true' : 'false',
+                'heading' => $heading ? 'true' : 'false',
+                'private' => $private ? 'true' : 'false',
+                'with' => $withAbove ? 'true' : 'false',
                 'synonyms' => json_encode(
                     array_map(KeywordPath::name(...), $synonyms ?? $now->synonyms),
                     \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
                 ),
             ]);
-            if ([$name, $above, $heading ?? $now->heading, $private ?? $now->private, $withAbove ?? $now->withAbove] !== [$now->name, $now->above, $now->heading, $now->private, $now->withAbove]) {
+            $was = [$now->name, $now->above, $now->heading, $now->private, $now->withAbove];
+            if ([$name, $above, $heading, $private, $withAbove] !== $was) {
                 $this->follow($id);
             }
         });

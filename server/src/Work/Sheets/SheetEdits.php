@@ -113,7 +113,10 @@ final readonly class SheetEdits
     public function fileInto(Intake $intake, int $number, ?Shoot $shoot): void
     {
         $entry = $this->entry($intake, $number);
-        $this->step($intake, null === $shoot ? \sprintf('entry %d as a new shoot', $number) : \sprintf('entry %d into “%s”', $number, $shoot->name), static function () use ($entry, $shoot): void {
+        $label = null === $shoot
+            ? \sprintf('entry %d as a new shoot', $number)
+            : \sprintf('entry %d into “%s”', $number, $shoot->name);
+        $this->step($intake, $label, static function () use ($entry, $shoot): void {
             $entry->intoShoot = $shoot;
         });
     }
@@ -164,7 +167,9 @@ final readonly class SheetEdits
     /** @param list<int> $frames */
     public function leaveOut(Intake $intake, array $frames, bool $out): void
     {
-        $this->step($intake, \sprintf('%d %s %s', \count($frames), 1 === \count($frames) ? 'frame' : 'frames', $out ? 'left out' : 'taken back'), function () use ($intake, $frames, $out): void {
+        $noun = 1 === \count($frames) ? 'frame' : 'frames';
+        $label = \sprintf('%d %s %s', \count($frames), $noun, $out ? 'left out' : 'taken back');
+        $this->step($intake, $label, function () use ($intake, $frames, $out): void {
             $this->setLeftOut($intake, $frames, $out);
         });
     }

@@ -117,7 +117,9 @@ final readonly class SheetFrames
     public function facts(array $frames): array
     {
         $facts = [];
-        foreach ([] === $frames ? [] : $this->rows->all('SELECT id, facts FROM card_frame WHERE id IN (:ids)', ['ids' => array_map(static fn (SheetFrame $frame): int => $frame->id, $frames)]) as $row) {
+        $ids = array_map(static fn (SheetFrame $frame): int => $frame->id, $frames);
+        $of = 'SELECT id, facts FROM card_frame WHERE id IN (:ids)';
+        foreach ([] === $ids ? [] : $this->rows->all($of, ['ids' => $ids]) as $row) {
             $facts[$row->int('id')] = $row->json('facts');
         }
 

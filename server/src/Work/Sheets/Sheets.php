@@ -76,7 +76,8 @@ final readonly class Sheets
     {
         $wanted = array_map(static fn (Card $card): int => $card->id(), $cards);
         sort($wanted);
-        foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => [IntakeState::Sheet, IntakeState::Waiting, IntakeState::Running, IntakeState::Paused]], ['id' => 'DESC']) as $intake) {
+        $open = [IntakeState::Sheet, IntakeState::Waiting, IntakeState::Running, IntakeState::Paused];
+        foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => $open], ['id' => 'DESC']) as $intake) {
             $has = $intake->cards->map(static fn (Card $card): int => $card->id())->toArray();
             sort($has);
             if ($has === $wanted) {

@@ -29,7 +29,9 @@ final readonly class CameraNames
     /** @return list<array{camera: string, name: string, frames: int}> every body that was seen */
     public function seen(): array
     {
-        return array_map(static fn (Row $row): array => ['camera' => $row->text('camera'), 'name' => $row->text('name'), 'frames' => $row->int('frames')], $this->rows->all(
+        return array_map(static fn (Row $row): array => [
+            'camera' => $row->text('camera'), 'name' => $row->text('name'), 'frames' => $row->int('frames'),
+        ], $this->rows->all(
             "SELECT f.camera, coalesce(n.name, '') AS name, count(*) AS frames FROM card_frame f
                 LEFT JOIN camera_name n ON n.camera = f.camera WHERE f.camera <> '' GROUP BY f.camera, n.name
                 ORDER BY count(*) DESC, f.camera LIMIT 50",
