@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Plan;
 
+use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Naming\ShootNaming;
+use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Style\DngChoice;
+use Velvet\Core\Style\HouseStyle;
 
 /** An entry as the plan takes it: its frames in capture order, its day and what it is called. */
 final readonly class EntryToFile
@@ -34,6 +37,37 @@ final readonly class EntryToFile
         public array $keywords = [],
         public ?DngChoice $dng = null,
     ) {
+    }
+
+    /** As it is named by a style: its frames know their places in brackets, bursts and time-lapses where that matters. */
+    public function inRuns(HouseStyle $style): self
+    {
+        $exposed = array_map(static fn (FrameToFile $frame): ?Exposed => $frame->exposed, $this->frames);
+        if (!$style->asksForRuns() || [] === array_filter($exposed)) {
+            return $this;
+        }
+        $unknown = new Exposed(null, '', null, null);
+        $places = Sequences::places(
+            array_map(static fn (?Exposed $one): Exposed => $one ?? $unknown, $exposed),
+        );
+        $frames = [];
+        foreach ($this->frames as $position => $frame) {
+            $frames[] = $frame->inRun($places[$position] ?? null);
+        }
+
+        return new self(
+            $this->number,
+            $this->day,
+            $this->name,
+            $frames,
+            $this->kind,
+            $this->client,
+            $this->intoFolder,
+            $this->description,
+            $this->rights,
+            $this->keywords,
+            $this->dng,
+        );
     }
 
     public function naming(string $initials): ShootNaming

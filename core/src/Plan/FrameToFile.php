@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Plan;
 
+use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Shoot\InRun;
 
 /**
  * A frame as the plan takes it. All lists about its files are in their order, and empty where there is nothing to say.
@@ -19,6 +21,7 @@ final readonly class FrameToFile
      * @param list<string|null>        $fingerprints hexadecimal; null for files that could not be read
      * @param list<string|null>        $repairs      where the ledger has each file, but a copy is missing or damaged
      *                                               now
+     * @param Exposed|null             $exposed      what runs are recognised by; null where that plays no part
      */
     public function __construct(
         public int $id,
@@ -28,7 +31,23 @@ final readonly class FrameToFile
         public array $sameAs = [],
         public array $fingerprints = [],
         public array $repairs = [],
+        public ?Exposed $exposed = null,
     ) {
+    }
+
+    /** @param InRun|null $run its place within a bracket, a burst or a time-lapse */
+    public function inRun(?InRun $run): self
+    {
+        return $run === $this->naming->run ? $this : new self(
+            $this->id,
+            $this->files,
+            $this->naming->inRun($run),
+            $this->state,
+            $this->sameAs,
+            $this->fingerprints,
+            $this->repairs,
+            $this->exposed,
+        );
     }
 
     /**

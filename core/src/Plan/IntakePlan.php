@@ -35,6 +35,7 @@ final readonly class IntakePlan
         HouseStyle $style,
         CountersSoFar $counters = new FreshCounters(),
     ): self {
+        $entries = array_map(static fn (EntryToFile $entry): EntryToFile => $entry->inRuns($style), $entries);
         $shoots = $folders = $subfolders = [];
         foreach ($entries as $i => $entry) {
             $shoots[$i] = $entry->naming($style->initials);

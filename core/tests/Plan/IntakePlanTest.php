@@ -7,6 +7,7 @@ namespace Velvet\Core\Tests\Plan;
 use Eris\Generators;
 use Eris\TestTrait;
 use PHPUnit\Framework\TestCase;
+use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
@@ -15,6 +16,7 @@ use Velvet\Core\Plan\EntryToFile;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Plan\FrameToFile;
 use Velvet\Core\Plan\IntakePlan;
+use Velvet\Core\Plan\PlannedFrame;
 use Velvet\Core\Plan\ShelfFolders;
 use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\SequenceKind;
@@ -140,6 +142,32 @@ final class IntakePlanTest extends TestCase
                 self::assertSame($once, $to(IntakePlan::of($entries, self::shelf([]), HouseStyle::standard())));
                 self::assertSameSize($once, array_unique(array_map(PortableName::folded(...), $once)));
             });
+    }
+
+    /** Who asks for the plan says how frames were exposed, and no more: the runs are the plan's. */
+    public function testRunsAreFoundWhereTheStyleAsksForThem(): void
+    {
+        $frames = [];
+        foreach ([0.0, -2.0, 2.0] as $n => $bias) { // one bracket of three, half a second apart
+            $exposed = new Exposed(1000 + 500 * $n, 'Heron 5', 10.0 - $bias, $bias);
+            $path = \sprintf('A/T000%d.JPG', $n + 1);
+            $frames[] = new FrameToFile(
+                $n,
+                [new CardFile($path, FileKind::Jpeg, 10, 0)],
+                new FrameNaming(null, 'T000'.($n + 1)),
+                exposed: $exposed,
+            );
+        }
+        $entry = new EntryToFile(1, '2026-05-02', 'Quay', $frames);
+        $asks = HouseStyle::fromArray(
+            ['subfolders' => ['bracket' => 'bracket']] + HouseStyle::standard()->toArray(),
+        );
+        $runs = static fn (HouseStyle $style): array => array_map(
+            static fn (PlannedFrame $frame): ?int => $frame->frame->naming->run?->number,
+            IntakePlan::of([$entry], self::shelf([]), $style)->entries[0]->frames,
+        );
+        self::assertSame([1, 2, 3], $runs($asks));
+        self::assertSame([null, null, null], $runs(HouseStyle::standard()));
     }
 
     public function testAJpegAloneEqualsTheJpegOfAPairWhoseRawFileIsThereOnce(): void

@@ -10,7 +10,6 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Capture\Capture;
-use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Capture\FrameReading;
 use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;
@@ -24,8 +23,6 @@ use Velvet\Core\Plan\FrameToFile;
 use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Plan\PlannedEntry;
 use Velvet\Core\Plan\PlannedFrame;
-use Velvet\Core\Shoot\InRun;
-use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Server\Store\GivenNames;
 use Velvet\Server\Store\Rows;
@@ -100,29 +97,19 @@ final class PlanCommand extends Command
         $label = CardIdentity::of($options->path)->label;
         $entries = [];
         foreach ($groups as $i => $group) {
-            $inRun = $options->style->asksForRuns()
-                ? Sequences::places(
-                    array_map(
-                        static fn (TimedFrame $frame): Exposed => $readings[$frame->id]->exposed(),
-                        $group->frames,
-                    ),
-                )
-                : [];
             $entries[] = new EntryToFile(
                 $i + 1,
                 $group->day,
                 $options->name,
                 array_map(
-                    fn (TimedFrame $frame, int $position): FrameToFile => $this->toFile(
+                    fn (TimedFrame $frame): FrameToFile => $this->toFile(
                         $frame->id,
                         $readings[$frame->id],
                         $options->path,
                         $label,
                         $names,
-                        $inRun[$position] ?? null,
                     ),
                     $group->frames,
-                    array_keys($group->frames),
                 ),
             );
         }
@@ -194,7 +181,6 @@ final class PlanCommand extends Command
         string $root,
         string $label,
         array $names,
-        ?InRun $inRun,
     ): FrameToFile {
         $naming = FrameNaming::of(
             $reading->facts->capturedAt,
@@ -203,9 +189,15 @@ final class PlanCommand extends Command
             $reading->facts->model ?? '',
             $reading->facts->serial ?? '',
             $label,
-        )->inRun($inRun);
+        );
         if (!$reading->isReadable()) {
-            return new FrameToFile($id, $reading->frame->files, $naming, FrameState::Unreadable);
+            return new FrameToFile(
+                $id,
+                $reading->frame->files,
+                $naming,
+                FrameState::Unreadable,
+                exposed: $reading->exposed(),
+            );
         }
         $copies = $this->filedBefore->files($reading->fingerprintsByPath($root));
         $whole = array_map(
@@ -221,6 +213,7 @@ final class PlanCommand extends Command
             $id, $reading->frame->files, $naming, \in_array(null, $whole, true) ? FrameState::New : FrameState::Filed,
             $whole,
             array_map(static fn (?Fingerprint $print): ?string => $print?->hex, $reading->fingerprints), $repairs,
+            $reading->exposed(),
         );
     }
 }

@@ -11,7 +11,6 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Plan\FrameToFile;
-use Velvet\Core\Shoot\InRun;
 use Velvet\Server\Words;
 
 /** A frame as it lies on a sheet, with what the database knows of it. */
@@ -63,17 +62,17 @@ final readonly class SheetFrame
         return $problems;
     }
 
-    /** @param InRun|null $inRun its place within a bracket, a burst or a time-lapse */
-    public function toFile(?InRun $inRun = null): FrameToFile
+    public function toFile(): FrameToFile
     {
         return new FrameToFile(
             $this->id,
             $this->files,
-            $this->naming->inRun($inRun),
+            $this->naming,
             $this->state,
             $this->sameAs,
             $this->fingerprints,
             array_map(static fn (?FiledAt $copy): ?string => $copy?->path, $this->repairs),
+            $this->exposed,
         );
     }
 

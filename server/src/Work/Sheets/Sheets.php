@@ -6,12 +6,11 @@ namespace Velvet\Server\Work\Sheets;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
-use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Plan\EntryToFile;
+use Velvet\Core\Plan\FrameToFile;
 use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Shoot\Arrangement;
 use Velvet\Core\Shoot\CaptureOrder;
-use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
@@ -191,16 +190,9 @@ final readonly class Sheets
         $entries = [];
         foreach ($intake->entries as $entry) {
             $own = $frames[$entry->id()] ?? [];
-            $inRun = $style->asksForRuns()
-                ? Sequences::places(array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $own))
-                : [];
             $entries[] = new EntryToFile(
                 $entry->number, $entry->day, $entry->name,
-                array_map(
-                    static fn (SheetFrame $frame, int $position) => $frame->toFile($inRun[$position] ?? null),
-                    $own,
-                    array_keys($own),
-                ),
+                array_map(static fn (SheetFrame $frame): FrameToFile => $frame->toFile(), $own),
                 $entry->kind, $entry->client, $entry->intoShoot?->folder, $entry->description, $entry->rights,
                 array_map($catalogue->path(...), array_values(array_filter($entry->keywords, $catalogue->has(...)))),
                 DngChoice::tryFrom($entry->dng),
