@@ -225,13 +225,32 @@ final readonly class FiledFiles
     /** Where the copies of a file lie. */
     public function places(FiledFile $file): FiledPlaces
     {
-        return FiledPlaces::of(
-            $this->rows->one(
-                'SELECT '.FiledPlaces::COLUMNS.' FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.id = :id',
-                ['id' => $file->id()],
-            ),
-            $this->drives,
+        return $this->placesOf([$file])[$file->id()] ?? throw new \LogicException('The filed file is gone.');
+    }
+
+    /**
+     * Where the copies of files lie, asked once for all of them; the drives as they are at this moment.
+     *
+     * @param list<FiledFile> $files
+     *
+     * @return array<int, FiledPlaces> by the file's id
+     */
+    public function placesOf(array $files): array
+    {
+        $ids = array_map(static fn (FiledFile $file): int => $file->id(), $files);
+        $rows = $this->rows->all(
+            'SELECT f.id, '.FiledPlaces::COLUMNS.' FROM filed_file f JOIN shelf s ON s.id = f.shelf_id
+                WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:ids AS jsonb)))',
+            ['ids' => json_encode($ids, \JSON_THROW_ON_ERROR)],
         );
+        $places = $same = [];
+        foreach ($rows as $row) {
+            // those of a whole shoot lie in the same places, whose drives are looked for once
+            $key = $row->text('root').' '.$row->text('copy_roots');
+            $places[$row->int('id')] = $same[$key] ??= FiledPlaces::of($row, $this->drives);
+        }
+
+        return $places;
     }
 
     /**

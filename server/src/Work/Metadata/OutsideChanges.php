@@ -60,8 +60,16 @@ final readonly class OutsideChanges
         foreach ($this->files->framesNotAsked($shoot, null) as $frame) {
             $this->says->takeOwn($frame);
         }
-        foreach ($this->files->ofShoot($shoot) as $file) {
-            $this->lookAt($file);
+        $files = $this->files->ofShoot($shoot);
+        $places = $this->files->placesOf($files);
+        $copies = [];
+        foreach ($this->copies->of(array_map(static fn (FiledFile $file): int => $file->id(), $files)) as $copy) {
+            $copies[$copy->int('file_id')][] = $copy;
+        }
+        foreach ($files as $file) {
+            if ($this->mayHaveChanged($file, $places[$file->id()], $copies[$file->id()] ?? [])) {
+                $this->lookCloser($file->id());
+            }
         }
         $this->happenings->tell('shoot', ['id' => $shoot]);
     }
@@ -69,7 +77,10 @@ final readonly class OutsideChanges
     /** @return bool whether the file was changed outside */
     public function lookAtFile(int $id): bool
     {
-        return $this->lookAt($this->files->get($id));
+        $file = $this->files->get($id);
+
+        return $this->mayHaveChanged($file, $this->files->places($file), $this->copies->of([$id]))
+            && $this->lookCloser($id);
     }
 
     /**
@@ -247,7 +258,7 @@ final readonly class OutsideChanges
     private function changed(int $id): array
     {
         $file = $this->files->find($id);
-        if (null === $file?->outside() || !$this->lookAt($file)) {
+        if (null === $file?->outside() || !$this->lookCloser($id)) {
             throw OutsideRefused::notChanged(); // it may have been put back meanwhile
         }
         $file = $this->files->get($id);
@@ -309,18 +320,17 @@ final readonly class OutsideChanges
         });
     }
 
-    private function lookAt(FiledFile $file): bool
+    /** @param list<Row> $copies as {@see FiledCopies::of()} gives them */
+    private function mayHaveChanged(FiledFile $file, FiledPlaces $places, array $copies): bool
     {
-        $places = $this->files->places($file);
-        if (
-            null === $this->changedPlace($file, $places)
-            && null === $file->outside()
-            && !$this->hasCopyBehind($file, $places)
-        ) {
-            return false;
-        }
-        // looked at again with the file to ourselves: a worker of ours may just have written it
-        $id = $file->id();
+        return null !== $file->outside()
+            || self::isAnyBehind($copies, $places)
+            || null !== $this->changedPlace($file, $places);
+    }
+
+    /** With the file to ourselves: a worker of ours may just have written it. */
+    private function lookCloser(int $id): bool
+    {
         if (!$this->locks->isTaken(Lock::FiledFile, $id)) {
             return false;
         }
@@ -428,10 +438,11 @@ final readonly class OutsideChanges
         return false;
     }
 
-    private function hasCopyBehind(FiledFile $file, FiledPlaces $places): bool
+    /** @param list<Row> $copies */
+    private static function isAnyBehind(array $copies, FiledPlaces $places): bool
     {
         return [] !== array_filter(
-            $this->copies->of([$file->id()]),
+            $copies,
             static fn (Row $copy): bool => $copy->text('verified') !== $copy->text('digest')
                 && \in_array($copy->text('root'), $places->connected, true),
         );
