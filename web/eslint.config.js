@@ -10,7 +10,7 @@ export default ts.config(
   {
     languageOptions: {
       parserOptions: {
-        projectService: { allowDefaultProject: ['eslint.config.js', 'bench/*.mjs', 'screenshots.mjs'] },
+        projectService: { allowDefaultProject: ['eslint.config.js', 'bench/*.mjs', '*.mjs'] },
         tsconfigRootDir: import.meta.dirname,
       },
     },

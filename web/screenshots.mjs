@@ -1,21 +1,11 @@
 // Takes the pictures in docs/screenshots from a fresh demo: ./velvet screenshots
 import { chromium } from '@playwright/test'
 import { join } from 'node:path'
+import { CHROMIUM } from './chromium.mjs'
 
 const address = `http://127.0.0.1:${process.env.VELVET_PORT ?? '8417'}`
 const folder = join(import.meta.dirname, '../docs/screenshots')
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-})
+const browser = await chromium.launch(CHROMIUM)
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 
 /** Every picture in view is there before the page is taken. */

@@ -4,20 +4,10 @@ import { chromium } from '@playwright/test'
 import { renameSync } from 'node:fs'
 import { basename, join } from 'node:path'
 import { stdout } from 'node:process'
+import { CHROMIUM } from '../chromium.mjs'
 
 const [address, card, bay] = process.argv.slice(2)
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-})
+const browser = await chromium.launch(CHROMIUM)
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 await page.goto(`${address}bays`)
 await page.getByRole('heading', { level: 1 }).waitFor()
