@@ -152,17 +152,20 @@ schema_must_be_known() {
 }
 
 schema_migrate() {
-    local why
+    local why kept=
     if [[ $(database_ask "SELECT to_regclass('filed_file') IS NOT NULL") == t ]]; then
         say 'Database: keeping a backup before it is migrated'
         console velvet:backup --here >&2 || fail 'No backup could be made, so the database was left as it is.'
+        kept=", and a backup of it lies in $VELVET_HOME/backups"
     fi
     say 'Database: migrating'
     # all of them or none: what failed in the middle leaves the ledger as the version before knows it
-    if ! console doctrine:migrations:migrate --no-interaction --allow-no-migration --all-or-nothing --quiet 2>"$VELVET_HOME/log/migration.log"; then
+    if ! console doctrine:migrations:migrate --no-interaction --allow-no-migration --all-or-nothing --quiet \
+        2>"$VELVET_HOME/log/migration.log"; then
         why=$(grep -m1 -oE 'ERROR: .*' "$VELVET_HOME/log/migration.log" || echo "see $VELVET_HOME/log/migration.log")
         [[ -n $WAS_RUNNING ]] || services_stop
-        fail "The ledger could not be brought into the form that this version needs (${why#ERROR:  }). It is as it was before, and a backup of it lies in $VELVET_HOME/backups. Start it with the version that it was used with last, and tell us."
+        fail "The ledger could not be brought into the form that this version needs (${why#ERROR:  })." \
+            "It is as it was before$kept. Start it with the version that it was used with last, and tell us."
     fi
     schema_stamp
 }
