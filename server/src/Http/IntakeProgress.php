@@ -168,7 +168,8 @@ final readonly class IntakeProgress
         foreach ($this->rows->all("SELECT entry_id, CASE WHEN state = 'failed' THEN 'unreadable' WHEN state = 'filed'
             AND ".self::IS_TWICE." THEN 'twice' ELSE state END AS state, count(*) AS frames, min(captured_at) AS first,
                 max(captured_at) AS last, jsonb_agg(DISTINCT regexp_replace(same_as, '/[^/]*$', ''))
-                FILTER (WHERE same_as <> '') AS filed_in FROM skipped s WHERE intake_id = :intake GROUP BY 1, 2", ['intake' => $intake->id()]) as $row) {
+                FILTER (WHERE same_as <> '') AS filed_in FROM skipped s
+                WHERE intake_id = :intake GROUP BY 1, 2", ['intake' => $intake->id()]) as $row) {
             $skipped[$row->int('entry_id')][$row->text('state')] = $row;
         }
         $views = [];

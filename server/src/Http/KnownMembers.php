@@ -42,8 +42,9 @@ final class KnownMembers
         $unknown = null === $schema || !\is_array($body) ? [] : $this->unknown($schema, $body, '');
         if ([] !== $unknown) {
             $event->setResponse(Problems::response(422, \sprintf(
-                1 === \count($unknown) ? '“%s” is not known here. Nothing was changed.' : '“%s” are not known here. Nothing was changed.',
+                '“%s” %s not known here. Nothing was changed.',
                 implode('”, “', $unknown),
+                1 === \count($unknown) ? 'is' : 'are',
             )));
         }
     }

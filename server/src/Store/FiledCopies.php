@@ -135,7 +135,10 @@ final readonly class FiledCopies
     {
         $here = $this->places->at($shelf, $root);
         foreach ($this->rows->all("SELECT c.place_id FROM filed_copy c JOIN place p ON p.id = c.place_id
-            WHERE c.file_id = :file AND p.root = :root AND (p.id = :here OR p.drive = '' OR CAST(:here AS int) IS NULL)", ['file' => $file, 'root' => $root, 'here' => $here]) as $row) {
+            WHERE c.file_id = :file AND p.root = :root AND (p.id = :here OR p.drive = ''
+                OR CAST(:here AS int) IS NULL)", [
+            'file' => $file, 'root' => $root, 'here' => $here,
+        ]) as $row) {
             $this->found($file, $row->int('place_id'), $standing, $as);
         }
     }

@@ -46,7 +46,8 @@ final readonly class ShootRaws
         $of = ['shoot' => $shoot, 'frames' => json_encode($frames, \JSON_THROW_ON_ERROR)];
         $sum = $this->rows->one(
             'SELECT count(*) FILTER (WHERE '.self::CONVERTIBLE.') AS raws, count(*) FILTER (WHERE '.self::INSIDE.') AS
-                inside, count(*) FILTER (WHERE f.samples IS NOT NULL) AS made, count(*) FILTER (WHERE '.self::UNDER_WAY.') AS waiting '.self::OF.'true',
+                inside, count(*) FILTER (WHERE f.samples IS NOT NULL) AS made,
+                count(*) FILTER (WHERE '.self::UNDER_WAY.') AS waiting '.self::OF.'true',
             $of,
         );
 

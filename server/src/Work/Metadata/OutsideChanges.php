@@ -86,8 +86,8 @@ final readonly class OutsideChanges
     /**
      * What changed outside in a shoot.
      *
-     * @return list<array{file: int, name: string, path: string, place: string, picture_changed: bool, differences: list<array{field: string,
-     *     ours: string, theirs: string}>}>
+     * @return list<array{file: int, name: string, path: string, place: string, picture_changed: bool,
+     *     differences: list<array{field: string, ours: string, theirs: string}>}>
      */
     public function in(int $shoot): array
     {

@@ -27,7 +27,9 @@ final readonly class DrawPicturesHandler
     {
         $measured = [];
         foreach ($this->rows->all('SELECT id, picture FROM card_frame WHERE card_id = :card AND id > :after
-            AND id <= :upTo AND picture IS NOT NULL AND brightness IS NULL ORDER BY id', ['card' => $message->cardId, 'after' => $message->after, 'upTo' => $message->upTo]) as $row) {
+            AND id <= :upTo AND picture IS NOT NULL AND brightness IS NULL ORDER BY id', [
+            'card' => $message->cardId, 'after' => $message->after, 'upTo' => $message->upTo,
+        ]) as $row) {
             try {
                 $measures = $this->pictures->drawAndMeasure($row->text('picture'));
                 $measured[] = [
