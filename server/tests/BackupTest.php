@@ -8,12 +8,12 @@ use Velvet\Server\Http\LedgerView;
 use Velvet\Server\Kernel;
 use Velvet\Server\Store\BackupRefused;
 use Velvet\Server\Store\Catalogue;
+use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\LedgerChain;
 use Velvet\Server\Work\Backup\BackupFile;
 use Velvet\Server\Work\Backup\Backups;
 use Velvet\Server\Work\Backup\KeepBackup;
 use Velvet\Server\Work\Backup\Restoring;
-use Velvet\Server\Work\Ledger\Ledger;
 
 /** A backup is made of a real database, checked by restoring it, laid onto every place, and brought back. */
 final class BackupTest extends ServerTestCase

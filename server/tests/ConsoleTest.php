@@ -10,7 +10,7 @@ use Symfony\Component\Console\Exception\ExceptionInterface;
 use Symfony\Component\Console\Tester\CommandTester;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\Capture\Samples;
-use Velvet\Server\Work\Style\Styles;
+use Velvet\Server\Store\Styles;
 
 /** The headless commands, as the contract that scripts rely on spells them. */
 final class ConsoleTest extends ServerTestCase

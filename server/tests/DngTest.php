@@ -23,8 +23,10 @@ use Velvet\Demo\FrameFiles;
 use Velvet\Demo\Picture;
 use Velvet\Server\Http\IntakeProgress;
 use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Custody;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
+use Velvet\Server\Store\Receipts;
 use Velvet\Server\Work\Cards\CardClearance;
 use Velvet\Server\Work\Dng\Conversions;
 use Velvet\Server\Work\Dng\ConvertRaws;
@@ -34,12 +36,10 @@ use Velvet\Server\Work\Intakes\IntakeRun;
 use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Intakes\Interrupted;
 use Velvet\Server\Work\Intakes\OnFailure;
-use Velvet\Server\Work\Ledger\Custody;
 use Velvet\Server\Work\Ledger\LedgerCheck;
 use Velvet\Server\Work\Metadata\ShootMetadata;
 use Velvet\Server\Work\Metadata\WriteMetadata;
 use Velvet\Server\Work\Metadata\WriteMetadataHandler;
-use Velvet\Server\Work\Receipts\Receipts;
 use Velvet\Server\Work\Sheets\SheetEdits;
 
 /** Raw files become DNG while they are filed, and afterwards. exiftool and our own reader look at what came of it. */

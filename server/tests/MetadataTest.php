@@ -10,13 +10,13 @@ use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Server\Http\SheetView;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
+use Velvet\Server\Store\Receipts;
 use Velvet\Server\Work\Cards\CardClearance;
 use Velvet\Server\Work\Intakes\IntakeRun;
 use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Intakes\OnFailure;
 use Velvet\Server\Work\Ledger\LedgerCheck;
 use Velvet\Server\Work\Receipts\ReceiptFormat;
-use Velvet\Server\Work\Receipts\Receipts;
 use Velvet\Server\Work\Sheets\SheetEdits;
 
 /**

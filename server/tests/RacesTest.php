@@ -10,24 +10,24 @@ use Velvet\Bench\Trials\IntakeProcess;
 use Velvet\Bench\Trials\TrialPlace;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Server\Store\Card;
+use Velvet\Server\Store\Custody;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
 use Velvet\Server\Store\Lock;
+use Velvet\Server\Store\Receipts;
+use Velvet\Server\Store\Styles;
 use Velvet\Server\Work\Cards\CardClearance;
 use Velvet\Server\Work\Intakes\IntakeRefused;
 use Velvet\Server\Work\Intakes\IntakeRun;
 use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Intakes\OnFailure;
-use Velvet\Server\Work\Ledger\Custody;
 use Velvet\Server\Work\Ledger\LedgerCheck;
 use Velvet\Server\Work\Metadata\MetadataWriting;
 use Velvet\Server\Work\Metadata\OutsideChanges;
-use Velvet\Server\Work\Receipts\Receipts;
 use Velvet\Server\Work\Sheets\SheetEdits;
 use Velvet\Server\Work\Sheets\SheetRefused;
 use Velvet\Server\Work\Sheets\Sheets;
 use Velvet\Server\Work\Sheets\Shelves;
-use Velvet\Server\Work\Style\Styles;
 
 /** Names, records and states when several things happen at once, or one after the other has changed the ground. */
 final class RacesTest extends ServerTestCase

@@ -11,18 +11,18 @@ use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\Kinds;
 use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Server\Http\SheetView;
+use Velvet\Server\Store\CameraNames;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\SheetFrame;
+use Velvet\Server\Store\SheetFrames;
 use Velvet\Server\Store\Shoot;
+use Velvet\Server\Store\Styles;
 use Velvet\Server\Work\Intakes\IntakeRun;
 use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Intakes\OnFailure;
 use Velvet\Server\Work\Sheets\SheetEdits;
-use Velvet\Server\Work\Sheets\SheetFrame;
-use Velvet\Server\Work\Sheets\SheetFrames;
 use Velvet\Server\Work\Sheets\Sheets;
-use Velvet\Server\Work\Style\CameraNames;
-use Velvet\Server\Work\Style\Styles;
 
 /** What is done on a sheet by hand, and the house styles it follows. */
 final class SheetEditsTest extends ServerTestCase

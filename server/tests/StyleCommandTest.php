@@ -7,7 +7,7 @@ namespace Velvet\Server\Tests;
 use Symfony\Component\Console\Tester\CommandTester;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Server\Console\StyleCommand;
-use Velvet\Server\Work\Style\Styles;
+use Velvet\Server\Store\Styles;
 
 final class StyleCommandTest extends ServerTestCase
 {

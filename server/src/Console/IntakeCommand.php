@@ -18,6 +18,7 @@ use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
 use Velvet\Server\Store\Shelf;
+use Velvet\Server\Store\Styles;
 use Velvet\Server\Words;
 use Velvet\Server\Work\Cards\CardClearance;
 use Velvet\Server\Work\Cards\CardReading;
@@ -29,7 +30,6 @@ use Velvet\Server\Work\Sheets\SheetEdits;
 use Velvet\Server\Work\Sheets\SheetRefused;
 use Velvet\Server\Work\Sheets\Sheets;
 use Velvet\Server\Work\Sheets\Shelves;
-use Velvet\Server\Work\Style\Styles;
 
 #[AsCommand(
     'velvet:intake',

@@ -13,10 +13,10 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Velvet\Server\Store\Receipts;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 use Velvet\Server\Work\Receipts\ReceiptFormat;
-use Velvet\Server\Work\Receipts\Receipts;
 
 #[AsCommand('velvet:ledger', 'Exports what is filed, in open formats.')]
 final class LedgerCommand extends Command

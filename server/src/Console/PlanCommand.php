@@ -24,14 +24,14 @@ use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Plan\PlannedEntry;
 use Velvet\Core\Plan\PlannedFrame;
 use Velvet\Core\Shoot\TimedFrame;
+use Velvet\Server\Store\CameraNames;
+use Velvet\Server\Store\FiledCounters;
 use Velvet\Server\Store\GivenNames;
 use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Styles;
 use Velvet\Server\Words;
 use Velvet\Server\Work\Cards\CardIdentity;
 use Velvet\Server\Work\Sheets\Shelves;
-use Velvet\Server\Work\Style\CameraNames;
-use Velvet\Server\Work\Style\FiledCounters;
-use Velvet\Server\Work\Style\Styles;
 
 #[AsCommand('velvet:plan', 'Tells what an intake would do. Writes nothing.')]
 final class PlanCommand extends Command

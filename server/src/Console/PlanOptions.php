@@ -21,8 +21,8 @@ use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\Kinds;
 use Velvet\Core\Style\StyleRefused;
-use Velvet\Server\Work\Style\NoSuchStyle;
-use Velvet\Server\Work\Style\Styles;
+use Velvet\Server\Store\NoSuchStyle;
+use Velvet\Server\Store\Styles;
 
 /** The options that `plan` and `intake` share. Options stand over the style for this run. */
 final readonly class PlanOptions

@@ -13,8 +13,8 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\StyleRefused;
-use Velvet\Server\Work\Style\NoSuchStyle;
-use Velvet\Server\Work\Style\Styles;
+use Velvet\Server\Store\NoSuchStyle;
+use Velvet\Server\Store\Styles;
 
 #[AsCommand('velvet:style', 'Lists, shows, imports and exports house styles.')]
 final class StyleCommand extends Command

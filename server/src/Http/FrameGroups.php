@@ -7,7 +7,7 @@ namespace Velvet\Server\Http;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Plan\PlannedEntry;
 use Velvet\Core\Shoot\DayBoundary;
-use Velvet\Server\Work\Sheets\SheetFrame;
+use Velvet\Server\Store\SheetFrame;
 
 /**
  * Groups of an entry's frames that can be selected at one stroke: by day, kind, camera, by what they look like and what

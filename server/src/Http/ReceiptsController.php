@@ -11,8 +11,8 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Receipts;
 use Velvet\Server\Work\Receipts\ReceiptFormat;
-use Velvet\Server\Work\Receipts\Receipts;
 
 final readonly class ReceiptsController
 {

@@ -31,11 +31,11 @@ use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\SheetFrame;
+use Velvet\Server\Store\SheetFrames;
 use Velvet\Server\Words;
 use Velvet\Server\Work\Metadata\Keywords;
 use Velvet\Server\Work\Sheets\SheetEdits;
-use Velvet\Server\Work\Sheets\SheetFrame;
-use Velvet\Server\Work\Sheets\SheetFrames;
 use Velvet\Server\Work\Sheets\SheetRefused;
 use Velvet\Server\Work\Sheets\Sheets;
 

@@ -20,11 +20,11 @@ use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Shoot;
+use Velvet\Server\Store\Styles;
 use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Sheets\SheetEdits;
 use Velvet\Server\Work\Sheets\Sheets;
 use Velvet\Server\Work\Sheets\Witnesses;
-use Velvet\Server\Work\Style\Styles;
 
 final readonly class SheetsController
 {

@@ -17,12 +17,12 @@ use Velvet\Core\Plan\PlannedMetadata;
 use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Style\HouseStyle;
+use Velvet\Server\Store\CameraNames;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 use Velvet\Server\Store\Shelf;
+use Velvet\Server\Store\Styles;
 use Velvet\Server\Work\Metadata\Keywords;
-use Velvet\Server\Work\Style\CameraNames;
-use Velvet\Server\Work\Style\Styles;
 
 /** The house styles, with samples computed from frames that are really there. */
 final readonly class StyleView

@@ -9,8 +9,8 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Server\Work\Style\CameraNames;
-use Velvet\Server\Work\Style\Styles;
+use Velvet\Server\Store\CameraNames;
+use Velvet\Server\Store\Styles;
 
 final readonly class StylesController
 {

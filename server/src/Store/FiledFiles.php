@@ -10,6 +10,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Filed\DngState;
 use Velvet\Core\Filed\FiledFile;
+use Velvet\Core\Filed\MetadataState;
 
 /**
  * The filed files. What is handed out to be read is as the database has it now and changes nothing; what is to become
@@ -154,6 +155,33 @@ final readonly class FiledFiles
             WHERE holds_metadata AND frame_id IN (SELECT value::bigint
                 FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))
             SQL, ['frames' => json_encode($frames, \JSON_THROW_ON_ERROR)]);
+    }
+
+    /**
+     * How far the writing into files of frames has come.
+     *
+     * @param list<int> $frames of the shoot
+     *
+     * @return array{int, list<string>} files that still wait, and why others were refused
+     */
+    public function toldOfWriting(int $shoot, array $frames): array
+    {
+        $waiting = 0;
+        $refused = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT f.metadata_state, f.metadata_note FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id
+            WHERE r.shoot_id = :shoot AND f.metadata_state IN ('waiting', 'refused')
+                AND r.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))
+            ORDER BY f.id
+            SQL, ['shoot' => $shoot, 'frames' => json_encode($frames, \JSON_THROW_ON_ERROR)]) as $row) {
+            if (MetadataState::Waiting->value === $row->text('metadata_state')) {
+                ++$waiting;
+            } elseif (null !== $note = $row->textOrNull('metadata_note')) {
+                $refused[] = $note;
+            }
+        }
+
+        return [$waiting, $refused];
     }
 
     public function isNameGiven(int $shelf, string $path): bool

@@ -4,11 +4,31 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Store;
 
+use Doctrine\DBAL\Connection;
+use Velvet\Core\Filed\FrameWords;
+use Velvet\Core\Metadata\Metadata;
+
 /** The frames of filed files, and what is said of them. */
 final readonly class FiledFrames
 {
-    public function __construct(private Rows $rows)
+    private const WORDS = <<<'SQL'
+        SELECT f.id, f.says, f.rating, coalesce(f.own, '{}') AS own, (SELECT coalesce(jsonb_agg(k.keyword_id
+            ORDER BY k.id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id) AS keywords
+        FROM filed_frame f
+        SQL;
+    private const MEANT = '(SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))';
+
+    public function __construct(private Connection $database, private Rows $rows, private JsonRows $jsonRows)
     {
+    }
+
+    /** @return list<int> of a shoot, as they were filed */
+    public function ofShoot(int $shoot): array
+    {
+        return array_map(
+            static fn (Row $row): int => $row->int('id'),
+            $this->rows->all('SELECT id FROM filed_frame WHERE shoot_id = :id ORDER BY id', ['id' => $shoot]),
+        );
     }
 
     /** Whether anything is said of a frame, so that its files must say it. */
@@ -19,5 +39,170 @@ final readonly class FiledFrames
                 OR EXISTS (SELECT FROM frame_keyword k WHERE k.frame_id = r.id) AS it
             FROM filed_frame r WHERE r.id = :frame
             SQL, ['frame' => $frame])->bool('it');
+    }
+
+    public function words(int $frame): FrameWords
+    {
+        return self::read($this->rows->one(self::WORDS.' WHERE f.id = :id', ['id' => $frame]));
+    }
+
+    /**
+     * Within a transaction: nobody else changes them before its end.
+     *
+     * @param list<int> $frames
+     *
+     * @return list<FrameWords> of those that are still there
+     */
+    public function wordsToChange(array $frames): array
+    {
+        return array_map(self::read(...), $this->rows->all(
+            self::WORDS.' WHERE f.id IN '.self::MEANT.' ORDER BY f.id FOR UPDATE',
+            ['frames' => self::list($frames)],
+        ));
+    }
+
+    /**
+     * @param list<int> $frames those that are not of the shoot are passed over
+     *
+     * @return list<FrameWords>
+     */
+    public function wordsOf(int $shoot, array $frames): array
+    {
+        return array_map(self::read(...), $this->rows->all(
+            self::WORDS.' WHERE f.shoot_id = :shoot AND f.id IN '.self::MEANT.' ORDER BY f.id',
+            ['shoot' => $shoot, 'frames' => self::list($frames)],
+        ));
+    }
+
+    /** What the files of a frame say themselves. */
+    public function keepOwn(int $frame, Metadata $own): void
+    {
+        $this->database->executeStatement(
+            'UPDATE filed_frame SET own = CAST(:own AS jsonb) WHERE id = :id',
+            [
+                'own' => json_encode(
+                    ['texts' => (object) $own->texts, 'rating' => $own->rating],
+                    \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
+                ),
+                'id' => $frame,
+            ],
+        );
+    }
+
+    /**
+     * Says something of frames.
+     *
+     * @param list<int>             $frames
+     * @param array<string, string> $texts  by the field's value; the others stay
+     * @param int|null              $rating null: it stays
+     */
+    public function say(array $frames, array $texts, ?int $rating): void
+    {
+        $this->database->executeStatement(
+            'UPDATE filed_frame SET says = says || CAST(:texts AS jsonb), rating = coalesce(:rating, rating)
+                WHERE id IN '.self::MEANT,
+            [
+                'texts' => json_encode((object) $texts, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
+                'rating' => $rating,
+                'frames' => self::list($frames),
+            ],
+        );
+    }
+
+    /** @param list<FrameWords> $words are all that is said of their frames then */
+    public function keepWords(array $words): void
+    {
+        $this->jsonRows->execute(
+            'UPDATE filed_frame f SET says = r.says, rating = r.rating
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, says jsonb, rating smallint)
+                WHERE f.id = r.id',
+            array_map(static fn (FrameWords $one): array => [
+                'id' => $one->frame, 'says' => (object) $one->says, 'rating' => $one->rating,
+            ], $words),
+        );
+        $this->database->executeStatement(
+            'DELETE FROM frame_keyword WHERE frame_id IN '.self::MEANT,
+            ['frames' => self::list(array_map(static fn (FrameWords $one): int => $one->frame, $words))],
+        );
+        $given = [];
+        foreach ($words as $one) {
+            foreach ($one->keywords as $keyword) {
+                $given[] = ['frame' => $one->frame, 'keyword' => $keyword];
+            }
+        }
+        $this->giveAll($given);
+    }
+
+    /**
+     * @param list<int> $frames
+     * @param list<int> $keywords that they have then, too, in this order
+     */
+    public function give(array $frames, array $keywords): void
+    {
+        $given = [];
+        foreach ($frames as $frame) {
+            foreach ($keywords as $keyword) {
+                $given[] = ['frame' => $frame, 'keyword' => $keyword];
+            }
+        }
+        $this->giveAll($given);
+    }
+
+    /** @param list<array{frame: int, keyword: int}> $rows keywords that are gone are passed over */
+    private function giveAll(array $rows): void
+    {
+        $this->jsonRows->execute(
+            'INSERT INTO frame_keyword (frame_id, keyword_id) SELECT r.frame, r.keyword FROM ROWS
+                FROM (jsonb_to_recordset(CAST(:rows AS jsonb)) AS (frame bigint, keyword int))
+                    WITH ORDINALITY AS r(frame, keyword, n)
+                JOIN keyword k ON k.id = r.keyword ORDER BY r.n ON CONFLICT DO NOTHING',
+            $rows,
+        );
+    }
+
+    /**
+     * @param list<int> $frames
+     * @param list<int> $keywords
+     */
+    public function take(array $frames, array $keywords): void
+    {
+        $this->database->executeStatement(
+            'DELETE FROM frame_keyword WHERE frame_id IN '.self::MEANT.' AND keyword_id IN (SELECT value::int
+                FROM jsonb_array_elements_text(CAST(:ids AS jsonb)))',
+            ['frames' => self::list($frames), 'ids' => self::list($keywords)],
+        );
+    }
+
+    /**
+     * A frame has these keywords and, of its own, those that are in no file: private ones and headings.
+     *
+     * @param list<int> $keywords
+     */
+    public function giveInstead(int $frame, array $keywords): void
+    {
+        $this->database->executeStatement(
+            'DELETE FROM frame_keyword f USING keyword k WHERE f.frame_id = :frame AND k.id = f.keyword_id
+                AND NOT k.private AND NOT k.heading AND NOT (f.keyword_id IN (SELECT value::int
+                FROM jsonb_array_elements_text(CAST(:ids AS jsonb))))',
+            ['frame' => $frame, 'ids' => self::list($keywords)],
+        );
+        $this->give([$frame], $keywords);
+    }
+
+    private static function read(Row $row): FrameWords
+    {
+        return new FrameWords(
+            $row->int('id'),
+            Metadata::fromArray(['texts' => $row->json('says')])->texts,
+            $row->intOrNull('rating'),
+            Metadata::fromArray($row->json('own')),
+            array_values(array_filter($row->json('keywords'), is_int(...))),
+        );
+    }
+
+    /** @param list<int> $ids */
+    private static function list(array $ids): string
+    {
+        return json_encode($ids, \JSON_THROW_ON_ERROR);
     }
 }

@@ -20,7 +20,7 @@ use Velvet\Server\Store\LedgerChecks;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Shelf;
-use Velvet\Server\Work\Style\Styles;
+use Velvet\Server\Store\Styles;
 
 /**
  * Keeps the ledger in backups: in the home, and beside the pictures on every place that is connected, so that each

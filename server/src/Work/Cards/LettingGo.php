@@ -7,7 +7,7 @@ namespace Velvet\Server\Work\Cards;
 use Doctrine\DBAL\Connection;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Happenings;
-use Velvet\Server\Work\Ledger\Ledger;
+use Velvet\Server\Store\Ledger;
 
 /**
  * The photographer's explicit words for a card: that what was left out need not be filed, or that copies on one drive

@@ -32,12 +32,12 @@ use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\FiledFrames;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Work\Intakes\Halt;
 use Velvet\Server\Work\Intakes\Halts;
 use Velvet\Server\Work\Intakes\Sweeping;
-use Velvet\Server\Work\Ledger\Ledger;
 use Velvet\Server\Work\Metadata\MetadataWriting;
 use Velvet\Server\Work\Sheets\Sheets;
 

@@ -30,15 +30,15 @@ use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\FiledFrame;
+use Velvet\Server\Store\FiledFrames;
 use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Shoot;
 use Velvet\Server\Store\SkippedFrames;
 use Velvet\Server\Store\Transfers;
-use Velvet\Server\Work\Ledger\Ledger;
-use Velvet\Server\Work\Metadata\FrameSays;
 use Velvet\Server\Work\Metadata\Holder;
 use Velvet\Server\Work\Sheets\Sheets;
 
@@ -57,7 +57,7 @@ final readonly class Filing
         private ClockInterface $clock,
         private LoggerInterface $logger,
         private Sheets $sheets,
-        private FrameSays $says,
+        private FiledFrames $frames,
         private FiledCopies $copies,
         private FiledFiles $files,
         private EntityRows $entityRows,
@@ -245,12 +245,7 @@ final readonly class Filing
         );
         $this->entityRows->insert($frame);
         $id = $frame->id();
-        $this->says->give(
-            array_map(
-                static fn (int $keyword): array => ['frame' => $id, 'keyword' => $keyword],
-                $words->keywords ?? [],
-            ),
-        );
+        $this->frames->give([$id], $words->keywords ?? []);
 
         return $id;
     }

@@ -11,9 +11,9 @@ use Velvet\Server\Store\CardAt;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeStates;
+use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Rows;
 use Velvet\Server\Work\Cards\SameCard;
-use Velvet\Server\Work\Ledger\Ledger;
 
 /** Intakes that pause by themselves because a whole drive or card is gone, instead of failing file by file. */
 final readonly class Halts

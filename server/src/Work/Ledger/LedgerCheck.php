@@ -15,6 +15,7 @@ use Velvet\Core\Ledger\DriveCheck;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\FiledPlaces;
+use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Rows;
 

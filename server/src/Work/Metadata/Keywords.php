@@ -4,37 +4,26 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Metadata;
 
-use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Keyword\Keyword;
 use Velvet\Core\Keyword\KeywordList;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordRefused;
 use Velvet\Core\Keyword\KeywordTree;
-use Velvet\Core\Keyword\ListedKeyword;
 use Velvet\Core\Metadata\Metadata;
+use Velvet\Server\Store\KeptKeywords;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Transaction;
 
 /**
  * The catalogue of keywords. What is changed here is changed for every frame, and the files follow in the background.
  */
 final readonly class Keywords
 {
-    /** One of a keyword `k`, with how often and when it was used. */
-    private const KEYWORD = <<<'SQL'
-        SELECT k.*, extract(epoch FROM k.last_used)::bigint AS used,
-            (SELECT count(*) FROM frame_keyword f WHERE f.keyword_id = k.id) AS uses
-        SQL;
-    /** A keyword and all that lie beneath it. */
-    private const BENEATH = 'WITH RECURSIVE beneath AS (SELECT id FROM keyword WHERE id = :id UNION SELECT k.id
-        FROM keyword k JOIN beneath b ON k.above = b.id)';
-
     public function __construct(
-        private Connection $database,
-        private Rows $rows,
+        private KeptKeywords $kept,
+        private Transaction $transaction,
         private Locks $locks,
         private Following $following,
         private ClockInterface $clock,
@@ -44,7 +33,7 @@ final readonly class Keywords
     /** The whole catalogue: for whoever shows or searches it. It may be long; see {@see self::about}. */
     public function tree(): KeywordTree
     {
-        return new KeywordTree(array_map(self::read(...), $this->rows->all(self::KEYWORD.' FROM keyword k')));
+        return new KeywordTree($this->kept->all());
     }
 
     /**
@@ -67,20 +56,7 @@ final readonly class Keywords
             return new KeywordTree();
         }
 
-        return new KeywordTree(array_map(self::read(...), $this->rows->all(<<<'SQL'
-            WITH RECURSIVE line AS (
-                SELECT id FROM keyword
-                    WHERE id = ANY(ARRAY(SELECT value::int FROM jsonb_array_elements_text(CAST(:ids AS jsonb))))
-                UNION SELECT id FROM keyword
-                    WHERE folded = ANY(ARRAY(SELECT jsonb_array_elements_text(CAST(:names AS jsonb))))
-                UNION SELECT k.above FROM line l,
-                    -- one by one, by its number: how few they are is not known beforehand
-                    LATERAL (SELECT above FROM keyword WHERE id = l.id AND above IS NOT NULL OFFSET 0) k
-            )
-            SQL.' '.self::KEYWORD.' FROM keyword k WHERE k.id = ANY(ARRAY(SELECT id FROM line))', [
-            'ids' => json_encode($ids, \JSON_THROW_ON_ERROR),
-            'names' => json_encode(array_values(array_unique($names)), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
-        ])));
+        return new KeywordTree($this->kept->about($ids, $names));
     }
 
     /**
@@ -106,7 +82,7 @@ final readonly class Keywords
             return [];
         }
 
-        return $this->database->transactional(function () use ($paths): array {
+        return $this->transaction->of(function () use ($paths): array {
             $this->locks->untilCommitted(Lock::AddedKeywords);
             $tree = $this->about([], $paths);
             $added = [];
@@ -126,11 +102,7 @@ final readonly class Keywords
      */
     public function used(array $ids): void
     {
-        $this->database->executeStatement(
-            'UPDATE keyword SET last_used = :now WHERE id IN (SELECT value::int
-                FROM jsonb_array_elements_text(CAST(:ids AS jsonb)))',
-            ['now' => $this->clock->now()->format('c'), 'ids' => json_encode($ids, \JSON_THROW_ON_ERROR)],
-        );
+        $this->kept->used($ids, $this->clock->now());
     }
 
     /**
@@ -159,27 +131,16 @@ final readonly class Keywords
         if (null !== $there && $there->id !== $id) {
             throw KeywordRefused::taken($tree->path($there->id));
         }
-        $heading ??= $now->heading;
-        $private ??= $now->private;
-        $withAbove ??= $now->withAbove;
-        $this->database->transactional(function () use ($id, $now, $name, $above, $heading, $private, $withAbove, $synonyms): void {
-            $this->database->executeStatement('UPDATE keyword
-                SET name = :name, folded = :folded, above = :above, heading = :heading, private = :private,
-                with_above = :with, synonyms = CAST(:synonyms AS jsonb) WHERE id = :id', [
-                'id' => $id, 'name' => $name, 'folded' => KeywordPath::folded($name), 'above' => $above,
-                'heading' => $heading ? 'true' : 'false',
-                'private' => $private ? 'true' : 'false',
-                'with' => $withAbove ? 'true' : 'false',
-                'synonyms' => json_encode(
-                    array_map(KeywordPath::name(...), $synonyms ?? $now->synonyms),
-                    \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
-                ),
-            ]);
-            $was = [$now->name, $now->above, $now->heading, $now->private, $now->withAbove];
-            if ([$name, $above, $heading, $private, $withAbove] !== $was) {
-                $this->follow($id);
-            }
-        });
+        $changed = new Keyword(
+            $id,
+            $above,
+            $name,
+            $heading ?? $now->heading,
+            $private ?? $now->private,
+            $withAbove ?? $now->withAbove,
+            null === $synonyms ? $now->synonyms : array_map(KeywordPath::name(...), $synonyms),
+        );
+        $this->transaction->of(fn () => $this->keep($changed, $now));
         $this->following->begin();
     }
 
@@ -195,26 +156,19 @@ final readonly class Keywords
         if ($tree->isWithin($into, $id)) {
             throw KeywordRefused::intoItself($tree->get($id)->name);
         }
-        $this->database->transactional(fn () => $this->mergeInto($tree->get($id), $into));
+        $this->transaction->of(fn () => $this->mergeInto($tree->get($id), $into));
         $this->following->begin();
     }
 
     /** Takes a keyword, and what lies beneath it, out of the catalogue and off every frame. */
     public function delete(int $id): void
     {
-        $this->database->transactional(function () use ($id): void {
+        $this->transaction->of(function () use ($id): void {
             $this->follow($id);
-            $gone = array_map(
-                static fn (Row $row): int => $row->int('id'),
-                $this->rows->all(self::BENEATH.' SELECT id FROM beneath', ['id' => $id]),
-            );
-            foreach ($gone as $keyword) {
-                $this->replaceOnSheets($keyword, null);
+            foreach ($this->kept->beneath($id) as $gone) {
+                $this->kept->replaceOnSheets($gone, null);
             }
-            $this->database->executeStatement(
-                self::BENEATH.' DELETE FROM keyword WHERE id IN (SELECT id FROM beneath)',
-                ['id' => $id],
-            );
+            $this->kept->remove($id);
         });
         $this->following->begin();
     }
@@ -225,142 +179,64 @@ final readonly class Keywords
      */
     public function import(KeywordList $list): int
     {
-        $before = $this->rows->one('SELECT count(*) AS n FROM keyword')->int('n');
-        $this->database->transactional(function () use ($list): void {
+        $before = $this->kept->count();
+        $this->transaction->of(function () use ($list): void {
             $this->locks->untilCommitted(Lock::AddedKeywords);
             $tree = $this->tree();
             $added = [];
             foreach ($list->keywords as $listed) {
                 $id = $this->idOf($listed->path, $tree, $added);
-                $this->mark($id, $listed, $tree->has($id) ? $tree->get($id) : null);
+                $now = $added[$listed->path->key()] ?? $tree->get($id);
+                $added[$listed->path->key()] = $now->with($listed);
+                $this->keep($now->with($listed), $now);
             }
         });
         $this->following->begin();
 
-        return $this->rows->one('SELECT count(*) AS n FROM keyword')->int('n') - $before;
+        return $this->kept->count() - $before;
     }
 
-    private function mark(int $id, ListedKeyword $listed, ?Keyword $now): void
+    /** Its frames' files follow where they would be written otherwise. */
+    private function keep(Keyword $keyword, Keyword $now): void
     {
-        $synonyms = array_values(array_unique([...($now->synonyms ?? []), ...$listed->synonyms]));
-        $marks = [
-            $listed->heading || ($now->heading ?? false),
-            $listed->private || ($now->private ?? false),
-            $listed->withAbove && ($now->withAbove ?? true),
-        ];
-        $this->database->executeStatement('UPDATE keyword
-            SET heading = :heading, private = :private, with_above = :with, synonyms = CAST(:synonyms AS jsonb)
-            WHERE id = :id', [
-            'id' => $id, 'heading' => $marks[0] ? 'true' : 'false', 'private' => $marks[1] ? 'true' : 'false',
-            'with' => $marks[2] ? 'true' : 'false',
-            'synonyms' => json_encode($synonyms, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
-        ]);
-        if (null !== $now && $marks !== [$now->heading, $now->private, $now->withAbove]) {
-            $this->follow($id);
+        $this->kept->keep($keyword);
+        if (!$keyword->isWrittenLike($now)) {
+            $this->follow($keyword->id);
         }
     }
 
-    /** @param array<string, int> $added ids of those that were added since the tree was read, by their paths */
+    /** @param array<string, Keyword> $added since the tree was read, by their paths */
     private function idOf(KeywordPath $path, KeywordTree $tree, array &$added): int
     {
-        $found = $added[$path->key()] ?? $tree->find($path)?->id;
+        $found = $added[$path->key()] ?? $tree->find($path);
         if (null !== $found) {
-            return $found;
+            return $found->id;
         }
-        $above = $path->above();
-        $id = $this->rows->one(
-            'INSERT INTO keyword (above, name, folded) VALUES (:above, :name, :folded) RETURNING id',
-            [
-                'above' => null === $above ? null : $this->idOf($above, $tree, $added),
-                'name' => $path->last(),
-                'folded' => KeywordPath::folded($path->last()),
-            ],
-        )->int('id');
+        $above = null === $path->above() ? null : $this->idOf($path->above(), $tree, $added);
+        $added[$path->key()] = new Keyword($this->kept->add($path->last(), $above), $above, $path->last());
 
-        return $added[$path->key()] = $id;
+        return $added[$path->key()]->id;
     }
 
     private function mergeInto(Keyword $from, int $into): void
     {
         $this->follow($from->id);
-        $this->database->executeStatement(
-            'INSERT INTO frame_keyword (frame_id, keyword_id) SELECT frame_id, :into FROM frame_keyword
-                WHERE keyword_id = :id ON CONFLICT DO NOTHING',
-            ['id' => $from->id, 'into' => $into],
-        );
-        $this->replaceOnSheets($from->id, $into);
-        foreach ($this->rows->all('SELECT k.id, (SELECT o.id FROM keyword o WHERE o.above = :into
-            AND o.folded = k.folded) AS same FROM keyword k WHERE k.above = :id', ['id' => $from->id, 'into' => $into]) as $row) {
-            $same = $row->intOrNull('same');
+        $this->kept->giveAlso($from->id, $into);
+        $this->kept->replaceOnSheets($from->id, $into);
+        foreach ($this->kept->pairs($from->id, $into) as $beneath => $same) {
             if (null === $same) {
-                $this->database->executeStatement(
-                    'UPDATE keyword SET above = :into WHERE id = :id',
-                    ['into' => $into, 'id' => $row->int('id')],
-                );
+                $this->kept->putBeneath($beneath, $into);
             } else {
-                $this->mergeInto($this->about([$row->int('id')])->get($row->int('id')), $same);
+                $this->mergeInto($this->about([$beneath])->get($beneath), $same);
             }
         }
-        $target = $this->about([$into])->get($into);
-        // what it was called finds the other from now on
-        $synonyms = array_values(
-            array_unique(
-                array_filter(
-                    [...$target->synonyms, $from->name, ...$from->synonyms],
-                    static fn (string $word): bool => KeywordPath::folded($word) !== KeywordPath::folded($target->name),
-                ),
-            ),
-        );
-        $this->database->executeStatement(
-            'UPDATE keyword SET synonyms = CAST(:synonyms AS jsonb) WHERE id = :id',
-            ['synonyms' => json_encode($synonyms, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE), 'id' => $into],
-        );
-        $this->database->executeStatement('DELETE FROM keyword WHERE id = :id', ['id' => $from->id]);
+        $this->kept->keep($this->about([$into])->get($into)->foundBy([$from->name, ...$from->synonyms]));
+        $this->kept->remove($from->id);
     }
 
     /** The files of every frame that has a keyword, or one beneath it, follow. */
     private function follow(int $id): void
     {
-        $this->following->ask(
-            array_map(
-                static fn (Row $row): int => $row->int('frame_id'),
-                $this->rows->all(
-                    self::BENEATH.' SELECT DISTINCT f.frame_id FROM frame_keyword f
-                        JOIN beneath b ON b.id = f.keyword_id',
-                    ['id' => $id],
-                ),
-            ),
-        );
-    }
-
-    private function replaceOnSheets(int $id, ?int $by): void
-    {
-        foreach ($this->rows->all('SELECT id, keywords FROM entry WHERE keywords @> CAST(:id AS jsonb)', ['id' => (string) $id]) as $row) {
-            $ids = array_values(
-                array_unique(
-                    array_filter(
-                        array_map(
-                            static fn (mixed $one): ?int => $one === $id ? $by : (\is_int($one) ? $one : null),
-                            $row->json('keywords'),
-                        ),
-                        is_int(...),
-                    ),
-                ),
-            );
-            $this->database->executeStatement(
-                'UPDATE entry SET keywords = CAST(:keywords AS jsonb) WHERE id = :id',
-                ['keywords' => json_encode($ids, \JSON_THROW_ON_ERROR), 'id' => $row->int('id')],
-            );
-        }
-    }
-
-    private static function read(Row $row): Keyword
-    {
-        return new Keyword(
-            $row->int('id'), $row->intOrNull('above'), $row->text('name'), $row->bool('heading'), $row->bool('private'),
-            $row->bool('with_above'),
-            array_values(array_filter($row->json('synonyms'), is_string(...))), $row->int('uses'),
-            $row->intOrNull('used') ?? 0,
-        );
+        $this->following->ask($this->kept->frames($id));
     }
 }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Metadata;
 
-use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\FileBytes;
@@ -21,13 +20,14 @@ use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\FiledFiles;
+use Velvet\Server\Store\FiledFrames;
 use Velvet\Server\Store\FiledPlaces;
 use Velvet\Server\Store\Happenings;
+use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
-use Velvet\Server\Work\Ledger\Ledger;
+use Velvet\Server\Store\Transaction;
 
 /**
  * Filed files and sidecars that another program changed: noticed by size and time, then by their digests, and offered.
@@ -39,8 +39,8 @@ final readonly class OutsideChanges
     private const TIMES_DIFFER = 2;
 
     public function __construct(
-        private Connection $database,
-        private Rows $rows,
+        private Transaction $transaction,
+        private FiledFrames $frames,
         private Locks $locks,
         private FrameSays $says,
         private Keywords $keywords,
@@ -125,28 +125,12 @@ final readonly class OutsideChanges
                 }
             }
             $ids = $this->keywords->idsSaidBy($change->says);
-            $this->database->transactional(function () use ($frame, $texts, $change, $ids, $id): void {
-                $this->database->executeStatement(
-                    'UPDATE filed_frame
-                        SET says = says || CAST(:texts AS jsonb),
-                            rating = coalesce(:rating, CASE WHEN rating IS NULL THEN NULL ELSE 0 END)
-                        WHERE id = :id',
-                    [
-                        'texts' => json_encode((object) $texts, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
-                        'rating' => $change->says->rating,
-                        'id' => $frame,
-                    ],
-                );
-                // keywords that stay in the catalogue are in no file and stay with the frame
-                $this->database->executeStatement(
-                    'DELETE FROM frame_keyword f USING keyword k WHERE f.frame_id = :frame AND k.id = f.keyword_id
-                        AND NOT k.private AND NOT k.heading AND NOT (f.keyword_id IN (SELECT value::int
-                        FROM jsonb_array_elements_text(CAST(:ids AS jsonb))))',
-                    ['frame' => $frame, 'ids' => json_encode($ids, \JSON_THROW_ON_ERROR)],
-                );
-                $this->says->give(
-                    array_map(static fn (int $keyword): array => ['frame' => $frame, 'keyword' => $keyword], $ids),
-                );
+            $this->transaction->of(function () use ($frame, $texts, $change, $ids, $id): void {
+                foreach ($this->frames->wordsToChange([$frame]) as $now) {
+                    $rating = $change->says->rating ?? (null === $now->rating ? null : 0);
+                    $this->frames->say([$frame], $texts, $rating);
+                }
+                $this->frames->giveInstead($frame, $ids);
                 // the frame's other files follow
                 $this->following->ask([$frame]);
                 $this->files->change($id, static fn (FiledFile $file) => $file->agreed());
@@ -234,12 +218,7 @@ final readonly class OutsideChanges
     private function differences(FiledFile $file, OutsideChange $change): array
     {
         $ours = $this->says->of($file);
-        $own = Metadata::fromArray(
-            $this->rows->one(
-                "SELECT coalesce(own, '{}') AS own FROM filed_frame WHERE id = :id",
-                ['id' => $file->frame()],
-            )->json('own'),
-        );
+        $own = $this->frames->words($file->frame())->own;
         $ours = new Metadata($ours->texts + $own->texts, $ours->keywords, $ours->paths, $ours->rating ?? $own->rating);
 
         return array_values(

@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Metadata;
 
-use Doctrine\DBAL\Connection;
+use Velvet\Core\Filed\FrameWords;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Server\Store\FiledFiles;
-use Velvet\Server\Store\JsonRows;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\FiledFrames;
+use Velvet\Server\Store\MetadataSteps;
+use Velvet\Server\Store\Transaction;
 
 /**
  * What a selection of filed frames says, and changes to it; every change can be undone, and the files follow in the
@@ -19,12 +19,10 @@ use Velvet\Server\Store\Rows;
  */
 final readonly class ShootMetadata
 {
-    private const MOST_STEPS = 50;
-
     public function __construct(
-        private Connection $database,
-        private Rows $rows,
-        private JsonRows $jsonRows,
+        private Transaction $transaction,
+        private FiledFrames $frames,
+        private MetadataSteps $steps,
         private Keywords $keywords,
         private FrameSays $says,
         private Following $following,
@@ -42,18 +40,17 @@ final readonly class ShootMetadata
     public function of(int $shoot, array $frames): array
     {
         $this->takeOwn($shoot, $frames);
-        $values = $counts = [];
+        $values = $counts = $uses = [];
         $ratings = [];
-        foreach ($this->frames($shoot, $frames) as $row) {
-            $texts = array_filter(
-                Metadata::fromArray(['texts' => $row->json('says')])->texts + Metadata::fromArray($row->json('own'))->texts,
-                static fn (string $text): bool => '' !== $text,
-            );
-            foreach ($texts as $field => $text) {
+        foreach ($this->frames->wordsOf($shoot, $frames) as $words) {
+            foreach ($words->texts() as $field => $text) {
                 $values[$field][$text] = true;
                 $counts[$field] = ($counts[$field] ?? 0) + 1;
             }
-            $ratings[$row->intOrNull('rating') ?? Metadata::fromArray($row->json('own'))->rating ?? 0] = true;
+            $ratings[$words->rating()] = true;
+            foreach ($words->keywords as $keyword) {
+                $uses[$keyword] = ($uses[$keyword] ?? 0) + 1;
+            }
         }
         $all = \count($frames);
         $texts = [];
@@ -67,29 +64,13 @@ final readonly class ShootMetadata
                 ];
             }
         }
-        $given = $this->rows->all(
-            'SELECT k.keyword_id, count(*) AS n, min(k.id) AS first FROM frame_keyword k
-                JOIN filed_frame f ON f.id = k.frame_id WHERE f.shoot_id = :shoot
-                AND k.frame_id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))
-                GROUP BY k.keyword_id ORDER BY n DESC, first',
-            ['shoot' => $shoot, 'frames' => self::list($frames)],
-        );
-        $tree = $this->keywords->about(array_map(static fn (Row $row): int => $row->int('keyword_id'), $given));
-        $keywords = array_map(
-            static fn (Row $row): array => [
-                'id' => $row->int('keyword_id'),
-                'path' => $tree->path($row->int('keyword_id'))->names,
-                'frames' => $row->int('n'),
-            ],
-            $given,
-        );
-        $state = $this->rows->all(
-            "SELECT f.metadata_state, f.metadata_note FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id
-                WHERE r.shoot_id = :shoot AND r.id IN (SELECT value::bigint
-                FROM jsonb_array_elements_text(CAST(:frames AS jsonb))) AND f.metadata_state IN ('waiting', 'refused')
-                ORDER BY f.id",
-            ['shoot' => $shoot, 'frames' => self::list($frames)],
-        );
+        arsort($uses); // of those that are used as often the one that comes first
+        $tree = $this->keywords->about(array_keys($uses));
+        $keywords = [];
+        foreach ($uses as $id => $n) {
+            $keywords[] = ['id' => $id, 'path' => $tree->path($id)->names, 'frames' => $n];
+        }
+        [$waiting, $refused] = $this->files->toldOfWriting($shoot, $frames);
 
         return [
             'frames' => $all, 'texts' => $texts, 'keywords' => $keywords,
@@ -97,18 +78,8 @@ final readonly class ShootMetadata
                 'value' => 1 === \count($ratings) ? array_key_first($ratings) : null,
                 'mixed' => \count($ratings) > 1,
             ],
-            'waiting' => \count(
-                array_filter($state, static fn (Row $row): bool => 'waiting' === $row->text('metadata_state')),
-            ),
-            'refused' => array_values(
-                array_filter(
-                    array_map(
-                        static fn (Row $row): ?string => 'refused' === $row->text('metadata_state') ? $row->textOrNull('metadata_note') : null,
-                        $state,
-                    ),
-                    is_string(...),
-                ),
-            ),
+            'waiting' => $waiting,
+            'refused' => $refused,
         ];
     }
 
@@ -121,57 +92,28 @@ final readonly class ShootMetadata
     public function change(int $shoot, array $frames, array $texts, array $add, array $remove, ?int $rating): void
     {
         $this->takeOwn($shoot, $frames);
-        $rows = $this->frames($shoot, $frames);
-        if ([] === $rows) {
+        $meant = self::ids($this->frames->wordsOf($shoot, $frames));
+        if ([] === $meant) {
             return;
         }
         $ids = $this->keywords->ids($add);
-        $this->database->transactional(function () use ($shoot, $rows, $texts, $ids, $remove, $rating): void {
-            $changed = array_map(static fn (Row $row): int => $row->int('id'), $rows);
-            $meant = self::list($changed);
+        $this->transaction->of(function () use ($shoot, $meant, $texts, $ids, $remove, $rating): void {
+            $before = $this->frames->wordsToChange($meant);
+            $changed = self::ids($before);
             $what = implode(', ', array_filter([
-                [] === $texts
-                    ? ''
-                    : implode(
-                        ', ',
-                        array_map(
-                            static fn (string $field): string => str_replace('_', ' ', $field),
-                            array_keys($texts),
-                        ),
-                    ),
+                implode(
+                    ', ',
+                    array_map(static fn (string $field): string => str_replace('_', ' ', $field), array_keys($texts)),
+                ),
                 [] === $ids && [] === $remove ? '' : 'keywords',
                 null === $rating ? '' : 'rating',
             ], static fn (string $part): bool => '' !== $part));
-            $this->remember(
-                $shoot,
-                $meant,
-                \sprintf('%s of %d %s', $what, \count($rows), 1 === \count($rows) ? 'frame' : 'frames'),
-            );
-            $this->database->executeStatement(
-                'UPDATE filed_frame SET says = says || CAST(:texts AS jsonb), rating = coalesce(:rating, rating)
-                    WHERE id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))',
-                [
-                    'texts' => json_encode(
-                        (object) array_map(static fn (string $text): string => trim(Metadata::clean($text)), $texts),
-                        \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
-                    ),
-                    'rating' => $rating,
-                    'frames' => $meant,
-                ],
-            );
-            $this->database->executeStatement(
-                'DELETE FROM frame_keyword WHERE frame_id IN (SELECT value::bigint
-                    FROM jsonb_array_elements_text(CAST(:frames AS jsonb))) AND keyword_id IN (SELECT value::int
-                    FROM jsonb_array_elements_text(CAST(:ids AS jsonb)))',
-                ['frames' => $meant, 'ids' => self::list($remove)],
-            );
-            $this->database->executeStatement(
-                'INSERT INTO frame_keyword (frame_id, keyword_id) SELECT f.value::bigint, k.value::int
-                    FROM jsonb_array_elements_text(CAST(:frames AS jsonb)) AS f,
-                        jsonb_array_elements_text(CAST(:ids AS jsonb)) WITH ORDINALITY AS k
-                    ORDER BY 1, k.ordinality ON CONFLICT DO NOTHING',
-                ['frames' => $meant, 'ids' => self::list($ids)],
-            );
+            $label = \sprintf('%s of %d %s', $what, \count($before), 1 === \count($before) ? 'frame' : 'frames');
+            $this->steps->add($shoot, $label, $before);
+            $clean = array_map(static fn (string $text): string => trim(Metadata::clean($text)), $texts);
+            $this->frames->say($changed, $clean, $rating);
+            $this->frames->take($changed, $remove);
+            $this->frames->give($changed, $ids);
             $this->keywords->used($ids);
             $this->following->ask($changed);
         });
@@ -181,90 +123,31 @@ final readonly class ShootMetadata
     /** What would be undone; null where there is nothing. */
     public function last(int $shoot): ?string
     {
-        return $this->rows->first(
-            'SELECT label FROM metadata_step WHERE shoot_id = :shoot ORDER BY id DESC LIMIT 1',
-            ['shoot' => $shoot],
-        )?->text('label');
+        return $this->steps->label($shoot);
     }
 
     public function undo(int $shoot): void
     {
-        $step = $this->rows->first(
-            'SELECT id, before FROM metadata_step WHERE shoot_id = :shoot ORDER BY id DESC LIMIT 1',
-            ['shoot' => $shoot],
-        );
-        if (null === $step) {
-            return;
-        }
-        $before = array_values(array_filter($step->json('before'), is_array(...)));
-        $this->database->transactional(function () use ($step, $before): void {
-            $changed = array_map(static fn (array $frame): int => \is_int($frame['id']) ? $frame['id'] : 0, $before);
-            $meant = self::list($changed);
-            // what was said first by the change is taken out of the files again, or is again what they said themselves
-            $this->jsonRows->execute(
-                "UPDATE filed_frame f
-                    SET says = (SELECT coalesce(jsonb_object_agg(k, coalesce(f.own->'texts'->k, '\"\"')), '{}')
-                    FROM jsonb_object_keys(f.says) AS k) || r.says, rating = coalesce(r.rating,
-                        (f.own->>'rating')::smallint, CASE WHEN f.rating IS NULL THEN NULL ELSE 0 END)
-                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, says jsonb, rating smallint)
-                    WHERE f.id = r.id",
-                array_map(
-                    static fn (array $frame): array => [
-                        'id' => $frame['id'],
-                        'says' => (object) (\is_array($frame['says']) ? $frame['says'] : []),
-                        'rating' => $frame['rating'],
-                    ],
-                    $before,
-                ),
-            );
-            $this->database->executeStatement(
-                'DELETE FROM frame_keyword WHERE frame_id IN (SELECT value::bigint
-                    FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))',
-                ['frames' => $meant],
-            );
-            $has = [];
-            foreach ($before as $frame) {
-                foreach (array_filter(\is_array($frame['keywords']) ? $frame['keywords'] : [], is_int(...)) as $keyword) {
-                    $has[] = ['frame' => \is_int($frame['id']) ? $frame['id'] : 0, 'keyword' => $keyword];
+        $this->transaction->of(function () use ($shoot): void {
+            $step = $this->steps->last($shoot);
+            if (null === $step) {
+                return;
+            }
+            $now = [];
+            foreach ($this->frames->wordsToChange(self::ids($step->before)) as $words) {
+                $now[$words->frame] = $words;
+            }
+            $back = [];
+            foreach ($step->before as $before) {
+                if (isset($now[$before->frame])) {
+                    $back[] = $now[$before->frame]->backTo($before);
                 }
             }
-            $this->says->give($has);
-            $this->following->ask($changed);
-            $this->database->executeStatement('DELETE FROM metadata_step WHERE id = :id', ['id' => $step->int('id')]);
+            $this->frames->keepWords($back);
+            $this->following->ask(self::ids($back));
+            $this->steps->remove($step);
         });
         $this->following->begin();
-    }
-
-    private function remember(int $shoot, string $frames, string $label): void
-    {
-        $this->database->executeStatement(
-            'DELETE FROM metadata_step WHERE shoot_id = :shoot AND id <= (SELECT id FROM metadata_step
-                WHERE shoot_id = :shoot ORDER BY id DESC OFFSET :most LIMIT 1)',
-            ['shoot' => $shoot, 'most' => self::MOST_STEPS - 1],
-        );
-        $this->database->executeStatement(<<<'SQL'
-            INSERT INTO metadata_step (shoot_id, label, before)
-            SELECT :shoot, :label, jsonb_agg(jsonb_build_object('id', f.id, 'says', f.says, 'rating', f.rating,
-                'keywords', (SELECT coalesce(jsonb_agg(k.keyword_id ORDER BY k.id), '[]') FROM frame_keyword k
-                WHERE k.frame_id = f.id)))
-            FROM filed_frame f WHERE f.id IN (SELECT value::bigint
-                FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))
-            SQL, ['shoot' => $shoot, 'label' => $label, 'frames' => $frames]);
-    }
-
-    /**
-     * @param list<int> $frames
-     *
-     * @return list<Row>
-     */
-    private function frames(int $shoot, array $frames): array
-    {
-        return $this->rows->all(
-            "SELECT f.id, f.says, f.rating, coalesce(f.own, '{}') AS own FROM filed_frame f WHERE f.shoot_id = :shoot
-                AND f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))
-                ORDER BY f.id",
-            ['shoot' => $shoot, 'frames' => self::list($frames)],
-        );
     }
 
     /** @param list<int> $frames */
@@ -275,9 +158,13 @@ final readonly class ShootMetadata
         }
     }
 
-    /** @param list<int> $ids */
-    private static function list(array $ids): string
+    /**
+     * @param list<FrameWords> $words
+     *
+     * @return list<int>
+     */
+    private static function ids(array $words): array
     {
-        return json_encode($ids, \JSON_THROW_ON_ERROR);
+        return array_map(static fn (FrameWords $one): int => $one->frame, $words);
     }
 }

@@ -12,6 +12,7 @@ use Velvet\Core\Copy\NameTaken;
 use Velvet\Core\Copy\PartFile;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Receipts;
 use Velvet\Server\Work\Intakes\Halts;
 use Velvet\Server\Work\Sheets\Sheets;
 

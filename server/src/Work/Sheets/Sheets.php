@@ -14,8 +14,10 @@ use Velvet\Core\Shoot\CaptureOrder;
 use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
+use Velvet\Server\Store\Arrangements;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardState;
+use Velvet\Server\Store\FiledCounters;
 use Velvet\Server\Store\GivenNames;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
@@ -23,11 +25,12 @@ use Velvet\Server\Store\IntakeState;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\SheetFrame;
+use Velvet\Server\Store\SheetFrames;
 use Velvet\Server\Store\Shelf;
+use Velvet\Server\Store\Styles;
 use Velvet\Server\Work\Cards\CardClearance;
 use Velvet\Server\Work\Metadata\Keywords;
-use Velvet\Server\Work\Style\FiledCounters;
-use Velvet\Server\Work\Style\Styles;
 
 /** The sheets: opened for cards, divided by the rules, planned. What is done on them by hand is {@see SheetEdits}'. */
 final readonly class Sheets

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Sheets;
+namespace Velvet\Server\Store;
 
 use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Capture\PictureMeasures;
@@ -13,10 +13,6 @@ use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Shoot\Clocks;
 use Velvet\Core\Shoot\TimedFrame;
-use Velvet\Server\Store\Intake;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
-use Velvet\Server\Work\Style\CameraNames;
 
 /** Reads frames with their files from the database. */
 final readonly class SheetFrames

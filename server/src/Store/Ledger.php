@@ -2,13 +2,11 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Ledger;
+namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Ledger\LedgerLine;
-use Velvet\Server\Store\Lock;
-use Velvet\Server\Store\Locks;
 
 /** The append-only record. Lines are written one after another, each sealed with the seal of the one before. */
 final readonly class Ledger

@@ -2,10 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Ledger;
-
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
+namespace Velvet\Server\Store;
 
 /** What the ledger has of one filed frame, from the card to today. */
 final readonly class Custody

@@ -2,17 +2,12 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Sheets;
+namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Shoot\ArrangedEntry;
 use Velvet\Core\Shoot\Arrangement;
-use Velvet\Server\Store\Entry;
-use Velvet\Server\Store\Intake;
-use Velvet\Server\Store\JsonRows;
-use Velvet\Server\Store\Rows;
-use Velvet\Server\Store\Shoot;
 
 /** Reads and keeps how a sheet's frames lie in its entries; only what changed is written. */
 final readonly class Arrangements

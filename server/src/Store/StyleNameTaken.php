@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Style;
+namespace Velvet\Server\Store;
 
 use Velvet\Server\Refusal;
 

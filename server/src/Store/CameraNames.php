@@ -2,11 +2,9 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Style;
+namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
 
 /** Short names that the photographer gives to camera bodies. */
 final readonly class CameraNames

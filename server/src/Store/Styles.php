@@ -2,15 +2,10 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Style;
+namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Server\Store\Card;
-use Velvet\Server\Store\Lock;
-use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
 
 /** The house styles there are. One is the standard; before any was saved it is the one that is built in. */
 final readonly class Styles

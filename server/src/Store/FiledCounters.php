@@ -2,11 +2,10 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Style;
+namespace Velvet\Server\Store;
 
 use Velvet\Core\Naming\CounterScope;
 use Velvet\Core\Naming\CountersSoFar;
-use Velvet\Server\Store\Rows;
 
 /** How far counters have come, as filed frames tell. */
 final readonly class FiledCounters implements CountersSoFar

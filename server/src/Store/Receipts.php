@@ -2,15 +2,13 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Receipts;
+namespace Velvet\Server\Store;
 
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\Digests;
 use Velvet\Core\Bytes\SecondDigest;
 use Velvet\Core\Ledger\ReceiptLine;
 use Velvet\Core\Ledger\Seal;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
 
 /** What came of each file: of an intake, and of everything that is filed. */
 final readonly class Receipts

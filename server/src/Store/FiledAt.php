@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Sheets;
+namespace Velvet\Server\Store;
 
 /** A filed file by its number in the ledger, and where it lies. */
 final readonly class FiledAt

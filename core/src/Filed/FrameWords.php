@@ -1,0 +1,64 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Filed;
+
+use Velvet\Core\Metadata\Metadata;
+
+/** What is said of a filed frame: what was asked for here, and beneath it what its files said when they came. */
+final readonly class FrameWords
+{
+    /**
+     * @param array<string, string> $says     asked for here, by the field's value; an empty text takes the field out
+     * @param int|null              $rating   asked for here
+     * @param Metadata              $own      what its files said themselves
+     * @param list<int>             $keywords their ids, in the order in which they were given
+     */
+    public function __construct(
+        public int $frame,
+        public array $says,
+        public ?int $rating,
+        public Metadata $own,
+        public array $keywords,
+    ) {
+    }
+
+    /** @return array<string, string> what a reader finds, by the field's value; no text is empty */
+    public function texts(): array
+    {
+        return array_filter($this->says + $this->own->texts, static fn (string $text): bool => '' !== $text);
+    }
+
+    /** What a reader finds; 0 for none. */
+    public function rating(): int
+    {
+        return $this->rating ?? $this->own->rating ?? 0;
+    }
+
+    /** What its files said, with what one more of them says; of two that say different things the first one holds. */
+    public function ownWith(Metadata $said): Metadata
+    {
+        return new Metadata($this->own->texts + $said->texts, rating: $this->own->rating ?? $said->rating);
+    }
+
+    /**
+     * What a change of the words is to be taken back to. What was said first by that change is in the files by now: it
+     * is taken out of them again, or is again what they said themselves.
+     */
+    public function backTo(self $before): self
+    {
+        $says = $before->says;
+        foreach (array_diff_key($this->says, $before->says) as $field => $text) {
+            $says[$field] = $this->own->texts[$field] ?? '';
+        }
+
+        return new self(
+            $this->frame,
+            $says,
+            $before->rating ?? $this->own->rating ?? (null === $this->rating ? null : 0),
+            $this->own,
+            $before->keywords,
+        );
+    }
+}

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Store;
+
+use Doctrine\DBAL\Connection;
+
+/** What is written all at once or not at all; within another one it is part of that. */
+final readonly class Transaction
+{
+    public function __construct(private Connection $database)
+    {
+    }
+
+    /**
+     * @template T
+     *
+     * @param \Closure(): T $do
+     *
+     * @return T
+     */
+    public function of(\Closure $do): mixed
+    {
+        return $this->database->transactional($do);
+    }
+}
