@@ -7,6 +7,9 @@ namespace Velvet\Core\Tests;
 use PHPat\Selector\Selector;
 use PHPat\Test\Builder\Rule;
 use PHPat\Test\PHPat;
+use Velvet\Server\Store\EntityRows;
+use Velvet\Server\Store\JsonRows;
+use Velvet\Server\Store\Rows;
 
 /** The walls of the house (docs/ARCHITECTURE.md), read from the imports by PHPStan's run. */
 final class Walls
@@ -50,5 +53,22 @@ final class Walls
                 ->classes(...\array_slice($all, $n + 1))
                 ->because('what stands in the database is known without whoever works with it, and work without who asks');
         }
+    }
+
+    public function testOnlyTheStoreAsksTheDatabase(): Rule
+    {
+        $store = 'Velvet\Server\Store';
+
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('Velvet\Server'))
+            ->excluding(Selector::inNamespace($store), Selector::inNamespace('Velvet\Server\Tests'))
+            ->shouldNot()->dependOn()
+            ->classes(
+                Selector::classname(\Doctrine\DBAL\Connection::class),
+                Selector::classname(Rows::class),
+                Selector::classname(JsonRows::class),
+                Selector::classname(EntityRows::class),
+            )
+            ->because('SQL stands in one folder');
     }
 }

@@ -8,9 +8,9 @@ use React\EventLoop\Loop;
 use React\Socket\ConnectionInterface;
 use React\Socket\UnixConnector;
 use React\Socket\UnixServer;
+use Velvet\Server\Store\FeedConnection;
 use Velvet\Server\Store\Happening;
 use Velvet\Server\Store\Happenings;
-use Velvet\Server\Watch\FeedConnection;
 use Velvet\Server\Watch\Stream;
 
 final class FeedTest extends ServerTestCase

@@ -27,6 +27,20 @@ final readonly class CardFileSeen
     ) {
     }
 
+    /** @param list<CopySeen> $copies */
+    public function withCopies(array $copies): self
+    {
+        return new self(
+            $this->path,
+            $this->frame,
+            $this->housekeeping,
+            $this->leftOut,
+            $this->letGo,
+            $this->isFiled,
+            $copies,
+        );
+    }
+
     /** @return list<CopySeen> one for each file on a drive: two paths that lead to one file are one copy */
     public function places(): array
     {

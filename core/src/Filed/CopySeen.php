@@ -34,4 +34,10 @@ final readonly class CopySeen
 
         return new self($root, $standing, null, '');
     }
+
+    /** Whether nothing is wrong with it: it is as it was verified, or is just being written into by us. */
+    public function isIntact(): bool
+    {
+        return CopyStanding::Whole === $this->standing || CopyStanding::BeingWritten === $this->standing;
+    }
 }

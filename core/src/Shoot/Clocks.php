@@ -14,9 +14,15 @@ final readonly class Clocks
     /** A correction of more than this is a mistake in the date, which is corrected in the camera's files themselves. */
     public const MOST_SECONDS = 40 * 366 * 86_400;
 
-    /** @param array<string, int> $seconds that are added to what each camera says */
+    /** @param array<array-key, int> $seconds that are added to what each camera says */
     public function __construct(public array $seconds = [])
     {
+    }
+
+    /** One camera is corrected by something else. */
+    public function with(string $camera, int $seconds): self
+    {
+        return new self([$camera => $seconds] + $this->seconds);
     }
 
     public function corrected(?ShotTime $time, string $camera): ?ShotTime

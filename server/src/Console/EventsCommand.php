@@ -13,7 +13,7 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
-use Velvet\Server\Watch\FeedConnection;
+use Velvet\Server\Store\FeedConnection;
 use Velvet\Server\Watch\Stream;
 
 /**

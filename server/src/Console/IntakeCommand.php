@@ -17,6 +17,7 @@ use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
+use Velvet\Server\Store\IntakeSums;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Styles;
 use Velvet\Server\Words;
@@ -47,6 +48,7 @@ final class IntakeCommand extends Command
         private readonly Intakes $intakes,
         private readonly IntakeRun $run,
         private readonly IntakeProgress $progress,
+        private readonly IntakeSums $sums,
         private readonly Styles $styles,
         private readonly SheetEdits $edits,
         private readonly KnownCards $cards,
@@ -166,7 +168,7 @@ final class IntakeCommand extends Command
         $intake = $this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.');
         $sum = $this->progress->of($intake);
         $entries = [];
-        $destinations = $this->progress->destinations($intake);
+        $destinations = $this->sums->destinations($intake);
         foreach ($this->progress->entries($intake) as $entry) {
             \assert(\is_int($entry['number']) && \is_int($entry['frames']));
             $frames = [];

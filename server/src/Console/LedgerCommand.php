@@ -14,8 +14,7 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Server\Store\Receipts;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Shoots;
 use Velvet\Server\Work\Receipts\ReceiptFormat;
 
 #[AsCommand('velvet:ledger', 'Exports what is filed, in open formats.')]
@@ -23,7 +22,7 @@ final class LedgerCommand extends Command
 {
     public function __construct(
         private readonly Receipts $receipts,
-        private readonly Rows $rows,
+        private readonly Shoots $all,
         private readonly ClockInterface $clock,
     ) {
         parent::__construct();
@@ -48,10 +47,7 @@ final class LedgerCommand extends Command
         $shoot = $input->getOption('shoot');
         $shoots = null;
         if (\is_string($shoot)) {
-            $shoots = array_map(
-                static fn (Row $row): int => $row->int('id'),
-                $this->rows->all('SELECT id FROM shoot WHERE :shoot IN (name, folder)', ['shoot' => $shoot]),
-            );
+            $shoots = $this->all->called($shoot);
             if ([] === $shoots) {
                 (new Say($output))->note(\sprintf('There is no shoot called “%s”.', $shoot));
 

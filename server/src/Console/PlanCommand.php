@@ -27,7 +27,7 @@ use Velvet\Core\Shoot\TimedFrame;
 use Velvet\Server\Store\CameraNames;
 use Velvet\Server\Store\FiledCounters;
 use Velvet\Server\Store\GivenNames;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\ShelfNames;
 use Velvet\Server\Store\Styles;
 use Velvet\Server\Words;
 use Velvet\Server\Work\Cards\CardIdentity;
@@ -43,7 +43,7 @@ final class PlanCommand extends Command
         private readonly FiledCounters $counters,
         private readonly CameraNames $cameraNames,
         private readonly Shelves $shelves,
-        private readonly Rows $rows,
+        private readonly ShelfNames $taken,
     ) {
         parent::__construct();
     }
@@ -162,14 +162,13 @@ final class PlanCommand extends Command
     {
         $shelf = null === $options->shelf ? null : $this->shelves->known($options->shelf);
 
-        return new GivenNames(
-            $this->rows,
+        return $this->taken->given(
             array_values(
                 array_unique(
                     array_filter([$options->shelf, $options->twin, ...$shelf?->roots() ?? []], is_string(...)),
                 ),
             ),
-            $shelf?->id(),
+            $shelf,
             null,
         );
     }

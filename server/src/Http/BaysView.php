@@ -9,9 +9,10 @@ use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\CardState;
+use Velvet\Server\Store\IntakeWork;
 use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Watch\Bays;
 use Velvet\Server\Watch\DemoBays;
@@ -25,7 +26,8 @@ final readonly class BaysView
 {
     public function __construct(
         private EntityManagerInterface $entities,
-        private Rows $rows,
+        private CardContents $contents,
+        private IntakeWork $work,
         private Bays $bays,
         private DemoBays $demo,
         private CardClearance $clearance,
@@ -40,7 +42,7 @@ final readonly class BaysView
     public function all(): array
     {
         $cards = $this->entities->getRepository(Card::class)->findBy(['present' => true], ['label' => 'ASC']);
-        $sums = $this->sums(array_map(static fn (Card $card): int => $card->id(), $cards));
+        $sums = $this->contents->inShort(array_map(static fn (Card $card): int => $card->id(), $cards));
 
         return [
             'cards' => array_map(fn (Card $card): array => $this->card($card, $sums[$card->id()] ?? null), $cards),
@@ -56,10 +58,7 @@ final readonly class BaysView
                     ['label' => 'ASC'],
                 ),
             ),
-            'under_way' => $this->rows->first(
-                "SELECT id FROM intake WHERE state IN ('waiting', 'running', 'paused')
-                    ORDER BY state = 'paused', id DESC LIMIT 1",
-            )?->int('id'),
+            'under_way' => $this->work->shown(),
             'to_write' => $this->following->left(),
             'to_convert' => $this->raws->left(),
             'roots' => $this->bays->roots(),
@@ -99,38 +98,6 @@ final readonly class BaysView
             'sheet' => $sum?->intOrNull('sheet'),
             'sheet_state' => $sum?->textOrNull('sheet_state'),
         ];
-    }
-
-    /**
-     * @param list<int> $cards
-     *
-     * @return array<int, Row>
-     */
-    private function sums(array $cards): array
-    {
-        $sums = [];
-        foreach ([] === $cards ? [] : $this->rows->all(<<<'SQL'
-            SELECT f.card_id, min(f.captured_at) AS first, max(f.captured_at) AS last,
-            count(DISTINCT f.captured_at::date) AS days, count(*) FILTER (WHERE f.state = 'new') AS new,
-                   coalesce((SELECT jsonb_agg(picture ORDER BY captured_at)
-                       FROM (SELECT picture, captured_at, ntile(7) OVER (ORDER BY captured_at) AS part,
-                       row_number() OVER (ORDER BY captured_at) AS n FROM card_frame p WHERE p.card_id = f.card_id
-                       AND p.picture IS NOT NULL) AS spread
-                             WHERE n IN (SELECT min(m) FROM (SELECT ntile(7) OVER (ORDER BY captured_at) AS part,
-                                 row_number() OVER (ORDER BY captured_at) AS m FROM card_frame p
-                                 WHERE p.card_id = f.card_id AND p.picture IS NOT NULL) AS firsts
-                                 GROUP BY part)), '[]') AS pictures,
-                   open.id AS sheet, open.state AS sheet_state
-            FROM card_frame f
-            LEFT JOIN LATERAL (SELECT i.id, i.state FROM intake i JOIN intake_card ic ON ic.intake_id = i.id
-                WHERE ic.card_id = f.card_id AND i.state IN ('sheet', 'waiting', 'running', 'paused')
-                ORDER BY i.id DESC LIMIT 1) AS open ON true
-            WHERE f.card_id IN (:cards) GROUP BY f.card_id, open.id, open.state
-            SQL, ['cards' => $cards]) as $row) {
-            $sums[$row->int('card_id')] = $row;
-        }
-
-        return $sums;
     }
 
     /** @return array<string, mixed> */

@@ -7,44 +7,23 @@ namespace Velvet\Server\Http;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\IntakeSums;
 use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
 use Velvet\Server\Words;
 use Velvet\Server\Work\Cards\CardClearance;
 
 /** An intake under way, and what it left behind: the receipt. Both are read from the same rows. */
 final readonly class IntakeProgress
 {
-    /** Whether a skipped frame equals another one of the same intake. */
-    private const IS_TWICE = 'EXISTS (SELECT FROM transfer t WHERE t.entry_id = s.entry_id
-        AND t.frame_position = s.frame_position AND t.equals)';
-
-    public function __construct(private Rows $rows, private CardClearance $clearance)
+    public function __construct(private IntakeSums $sums, private CardClearance $clearance)
     {
     }
 
     /** @return array<string, mixed> */
     public function of(Intake $intake): array
     {
-        $sum = $this->rows->one(<<<'SQL'
-            SELECT count(*) AS files, coalesce(sum(bytes), 0) AS bytes,
-                   count(*) FILTER (WHERE state IN ('filed', 'same')) AS files_done,
-                   coalesce(sum(bytes) FILTER (WHERE state IN ('filed', 'same')), 0) AS bytes_done,
-                   coalesce(sum(bytes) FILTER (WHERE state = 'filed'), 0) AS bytes_filed,
-                   count(*) FILTER (WHERE state = 'failed') AS failed,
-                   count(DISTINCT frame_key) FILTER (WHERE NOT equals) AS frames,
-                   count(DISTINCT frame_key) FILTER (WHERE NOT equals) - count(DISTINCT frame_key)
-                       FILTER (WHERE NOT equals AND state <> 'filed') AS frames_done
-            FROM transfer WHERE intake_id = :intake
-            SQL, ['intake' => $intake->id()]);
-        $skipped = $this->rows->one(
-            'SELECT count(*) FILTER (WHERE state = \'filed\' AND NOT '.self::IS_TWICE.') AS filed, count(*)
-                FILTER (WHERE state = \'filed\' AND '.self::IS_TWICE.") AS twice, count(*)
-                    FILTER (WHERE state = 'left_out') AS left_out, count(*)
-                    FILTER (WHERE state IN ('unreadable', 'failed')) AS unreadable FROM skipped s
-                    WHERE intake_id = :intake",
-            ['intake' => $intake->id()],
-        );
+        $sum = $this->sums->copied($intake);
+        $skipped = $this->sums->skipped($intake);
 
         return [
             'started_at' => $intake->startedAt?->format('c'),
@@ -64,30 +43,10 @@ final readonly class IntakeProgress
             'unreadable' => $skipped->int('unreadable'),
             'halted' => $intake->halted,
             'now' => $this->now($intake),
-            'to_write' => $this->rows->one(
-                "SELECT count(*) AS n FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from)
-                    WHERE t.intake_id = :intake AND t.state = 'filed' AND f.metadata_state = 'waiting'
-                    AND f.outside IS NULL",
-                ['intake' => $intake->id()],
-            )->int('n'),
+            'to_write' => $this->sums->toWrite($intake),
             'dng' => $this->dng($intake),
-            'failures' => array_map(
-                static fn (Row $row): array => ['path' => $row->text('source'), 'why' => $row->text('failure')],
-                $this->rows->all(
-                    "SELECT source, failure FROM transfer WHERE intake_id = :intake AND state = 'failed' ORDER BY id",
-                    ['intake' => $intake->id()],
-                ),
-            ),
-            'remarks' => array_map(
-                static fn (Row $row): string => $row->text('note'),
-                $this->rows->all(
-                    "SELECT DISTINCT n.note FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id
-                        LEFT JOIN filed_file d ON d.made_from = f.id CROSS
-                        JOIN LATERAL (VALUES (f.metadata_note), (f.dng_note), (d.metadata_note)) AS n(note)
-                        WHERE t.intake_id = :intake AND t.state = 'filed' AND n.note IS NOT NULL ORDER BY 1 LIMIT 20",
-                    ['intake' => $intake->id()],
-                ),
-            ),
+            'failures' => $this->sums->failures($intake),
+            'remarks' => $this->sums->remarks($intake),
             'clearances' => $intake->state->hasReceipt() ? $this->clearances($intake) : [],
         ];
     }
@@ -100,11 +59,7 @@ final readonly class IntakeProgress
                 'name' => basename($row->text('target')),
                 'step' => $row->bool('equals') ? 'comparing' : $row->text('state'),
             ],
-            $this->rows->all(
-                "SELECT target, state, equals FROM transfer WHERE intake_id = :intake
-                    AND state IN ('copying', 'verifying') ORDER BY id",
-                ['intake' => $intake->id()],
-            ),
+            $this->sums->underWay($intake),
         );
     }
 
@@ -114,16 +69,7 @@ final readonly class IntakeProgress
      */
     public function dng(Intake $intake): ?array
     {
-        $sum = $this->rows->one(<<<'SQL'
-            SELECT count(*) AS wanted, count(*) FILTER (WHERE f.dng_state IN ('made', 'leaving')) AS made,
-            count(*) FILTER (WHERE f.dng_state = 'refused') AS refused,
-                   coalesce(sum(f.bytes) FILTER (WHERE f.dng_state IN ('made', 'leaving')), 0) AS before,
-                       coalesce(sum(coalesce(d.bytes, f.bytes_now))
-                       FILTER (WHERE f.dng_state IN ('made', 'leaving')), 0) AS after
-            FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id
-                LEFT JOIN filed_file d ON d.made_from = f.id WHERE t.intake_id = :intake AND t.dng IS NOT NULL
-                AND t.state <> 'failed'
-            SQL, ['intake' => $intake->id()]);
+        $sum = $this->sums->dng($intake);
 
         return 0 === $sum->int('wanted')
             ? null
@@ -136,42 +82,11 @@ final readonly class IntakeProgress
             ];
     }
 
-    public function bytesToCopy(Intake $intake): int
-    {
-        return $this->rows->one(
-            "SELECT coalesce(sum(bytes), 0) AS bytes FROM transfer WHERE intake_id = :intake AND NOT equals
-                AND state NOT IN ('filed', 'same', 'failed')",
-            ['intake' => $intake->id()],
-        )->int('bytes');
-    }
-
     /** @return list<array<string, mixed>> */
     public function entries(Intake $intake): array
     {
-        $sums = [];
-        foreach ($this->rows->all(<<<'SQL'
-            SELECT t.entry_id, count(DISTINCT t.frame_key) AS frames, sum(t.bytes) AS bytes, count(*) AS files,
-            min(t.captured_at) AS first, max(t.captured_at) AS last,
-                   (array_agg(coalesce(f.path, t.target) ORDER BY t.id))[1] AS sample,
-                   count(*) FILTER (WHERE t.state = 'filed') AS files_done,
-                   coalesce(sum(t.bytes) FILTER (WHERE t.state = 'filed'), 0) AS bytes_done,
-                   count(*) FILTER (WHERE t.state = 'failed') AS failed,
-                   jsonb_agg(DISTINCT coalesce(f.kind, t.kind)) AS kinds,
-                   count(DISTINCT t.frame_key) - count(DISTINCT t.frame_key)
-                       FILTER (WHERE t.state <> 'filed') AS frames_done
-            FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake
-                AND NOT t.equals GROUP BY t.entry_id
-            SQL, ['intake' => $intake->id()]) as $row) {
-            $sums[$row->int('entry_id')] = $row;
-        }
-        $skipped = [];
-        foreach ($this->rows->all("SELECT entry_id, CASE WHEN state = 'failed' THEN 'unreadable' WHEN state = 'filed'
-            AND ".self::IS_TWICE." THEN 'twice' ELSE state END AS state, count(*) AS frames, min(captured_at) AS first,
-                max(captured_at) AS last, jsonb_agg(DISTINCT regexp_replace(same_as, '/[^/]*$', ''))
-                FILTER (WHERE same_as <> '') AS filed_in FROM skipped s
-                WHERE intake_id = :intake GROUP BY 1, 2", ['intake' => $intake->id()]) as $row) {
-            $skipped[$row->int('entry_id')][$row->text('state')] = $row;
-        }
+        $sums = $this->sums->copiedByEntry($intake);
+        $skipped = $this->sums->skippedByEntry($intake);
         $views = [];
         foreach ($intake->entries as $entry) {
             $sum = $sums[$entry->id()] ?? null;
@@ -229,28 +144,7 @@ final readonly class IntakeProgress
     public function frames(Intake $intake, int $number, int $offset, int $limit): array
     {
         $views = [];
-        foreach ($this->rows->all(<<<'SQL'
-            SELECT * FROM (
-                SELECT t.frame_position, min(t.picture) AS picture, sum(t.bytes) AS bytes,
-                jsonb_agg(t.source ORDER BY t.id) AS sources,
-                       jsonb_agg(coalesce(f.path, t.target) ORDER BY t.id) || coalesce(jsonb_agg(d.path ORDER BY t.id)
-                           FILTER (WHERE d.id IS NOT NULL), '[]') AS targets,
-                       jsonb_agg(DISTINCT coalesce(f.kind, t.kind)) AS kinds, (array_agg(t.facts))[1] AS facts,
-                       jsonb_agg(coalesce(f.digest_now, t.digest)
-                           ORDER BY t.id) || coalesce(jsonb_agg(coalesce(d.digest_now, d.digest) ORDER BY t.id)
-                           FILTER (WHERE d.id IS NOT NULL), '[]') AS digests, string_agg(t.failure, ' '
-                           ORDER BY t.id) AS failure,
-                       CASE WHEN bool_or(t.state = 'failed') THEN 'failed' WHEN bool_and(t.state = 'filed')
-                           THEN 'copied' ELSE 'new' END AS state, '' AS same_as
-                FROM transfer t JOIN entry e ON e.id = t.entry_id LEFT JOIN filed_file f ON f.id = t.filed_file_id
-                    LEFT JOIN filed_file d ON d.made_from = f.id
-                WHERE t.intake_id = :intake AND e.number = :number AND NOT t.equals GROUP BY t.frame_position
-                UNION ALL
-                SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', s.facts, '[]',
-                    nullif(s.problem, ''), s.state, s.same_as
-                FROM skipped s JOIN entry e ON e.id = s.entry_id WHERE s.intake_id = :intake AND e.number = :number
-            ) frames ORDER BY frame_position OFFSET :offset LIMIT :limit
-            SQL, ['intake' => $intake->id(), 'number' => $number, 'offset' => $offset, 'limit' => $limit]) as $row) {
+        foreach ($this->sums->frames($intake, $number, $offset, $limit) as $row) {
             $sources = array_values(array_filter($row->json('sources'), is_string(...)));
             $views[] = [
                 'id' => $row->int('frame_position'),
@@ -276,55 +170,21 @@ final readonly class IntakeProgress
     }
 
     /**
-     * Where the files of an intake were verified, nowhere else.
-     *
-     * @return array<int, array<int, list<array{root: string, path: string, digest: string}>>> by number of the entry
-     *     and position of the frame, one for each file in each place
-     */
-    public function destinations(Intake $intake): array
-    {
-        $destinations = [];
-        foreach ($this->rows->all(<<<'SQL'
-            SELECT e.number, t.frame_position, p.root, x.path, c.digest
-            FROM transfer t JOIN entry e ON e.id = t.entry_id JOIN filed_file f ON f.id = t.filed_file_id
-                JOIN filed_file x ON x.id = f.id OR x.made_from = f.id
-                 JOIN filed_copy c ON c.file_id = x.id AND c.state = 'whole' JOIN place p ON p.id = c.place_id
-                     JOIN shelf s ON s.id = p.shelf_id
-            WHERE t.intake_id = :intake AND t.state = 'filed'
-                ORDER BY e.number, t.frame_position, p.root <> s.root, p.id, x.made_from IS NOT NULL, t.id
-            SQL, ['intake' => $intake->id()]) as $row) {
-            $destinations[$row->int('number')][$row->int('frame_position')][] = [
-                'root' => $row->text('root'),
-                'path' => $row->text('path'),
-                'digest' => Digest::fromHex($row->text('digest'))->labelled(),
-            ];
-        }
-
-        return $destinations;
-    }
-
-    /**
      * @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int>, brightness: list<float|null>}>
      */
     public function tape(Intake $intake): array
     {
         $tape = [];
+        $moments = $this->sums->moments($intake);
         foreach ($intake->entries as $entry) {
-            $ticks = [];
-            foreach ($this->rows->all(<<<'SQL'
-                SELECT captured_at FROM (
-                    SELECT DISTINCT ON (frame_key) captured_at FROM transfer WHERE intake_id = :intake
-                        AND entry_id = :entry AND NOT equals
-                    UNION ALL SELECT captured_at FROM skipped WHERE intake_id = :intake AND entry_id = :entry
-                ) frames WHERE captured_at IS NOT NULL ORDER BY captured_at
-                SQL, ['intake' => $intake->id(), 'entry' => $entry->id()]) as $row) {
-                $ticks[] = intdiv(ShotTime::fromText($row->text('captured_at'))?->ticks() ?? 0, 1000);
-            }
             $tape[] = [
                 'number' => $entry->number,
                 'frames' => [],
                 'cameras' => [],
-                'ticks' => $ticks,
+                'ticks' => array_map(
+                    static fn (string $at): int => intdiv(ShotTime::fromText($at)?->ticks() ?? 0, 1000),
+                    $moments[$entry->id()] ?? [],
+                ),
                 'brightness' => [],
             ];
         }

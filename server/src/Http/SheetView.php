@@ -29,10 +29,11 @@ use Velvet\Core\Style\HouseStyle;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Intake;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\IntakeSums;
+use Velvet\Server\Store\SheetClocks;
 use Velvet\Server\Store\SheetFrame;
 use Velvet\Server\Store\SheetFrames;
+use Velvet\Server\Store\Shoots;
 use Velvet\Server\Words;
 use Velvet\Server\Work\Metadata\Keywords;
 use Velvet\Server\Work\Sheets\SheetEdits;
@@ -48,9 +49,11 @@ final readonly class SheetView
     public function __construct(
         private Sheets $sheets,
         private SheetFrames $frames,
+        private SheetClocks $clocks,
         private SheetEdits $edits,
         private IntakeProgress $progress,
-        private Rows $rows,
+        private IntakeSums $sums,
+        private Shoots $shoots,
         private Keywords $keywords,
         private DriveTable $drives,
     ) {
@@ -70,7 +73,7 @@ final readonly class SheetView
         } else {
             $cameras = [];
             $entries = $this->progress->entries($intake);
-            $takes = $bytes = $this->progress->bytesToCopy($intake);
+            $takes = $bytes = $this->sums->bytesToCopy($intake);
         }
         $rooms = $this->rooms($intake, $takes);
 
@@ -183,7 +186,7 @@ final readonly class SheetView
                     $planned->entry,
                     $frame->frame->naming,
                     basename($frame->along[0]->path),
-                    0 !== ($this->frames->clocks($intake->id())->seconds[$frames[$i]->camera] ?? 0),
+                    0 !== ($this->clocks->of($intake->id())->seconds[$frames[$i]->camera] ?? 0),
                 );
 
                 return [
@@ -225,8 +228,9 @@ final readonly class SheetView
             return $this->progress->tape($intake);
         }
         $tape = [];
+        $ofEntries = $this->frames->tape($intake);
         foreach ($intake->entries as $entry) {
-            $tape[] = ['number' => $entry->number] + $this->frames->tape($entry->id());
+            $tape[] = ['number' => $entry->number] + $ofEntries[$entry->id()];
         }
 
         return $tape;
@@ -240,7 +244,8 @@ final readonly class SheetView
     private function plannedEntries(Intake $intake, IntakePlan $plan, array $frames): array
     {
         $views = [];
-        $lastIntake = $this->lastDayFiledFor($intake);
+        $offers = $this->shoots->offeredTo($intake);
+        $lastIntake = $this->shoots->lastDayOfCardsLike($intake);
         $style = $this->sheets->styleOf($intake);
         foreach ($intake->entries as $i => $entry) {
             $views[] = self::entry(
@@ -248,7 +253,7 @@ final readonly class SheetView
                 $frames[$entry->id()] ?? [],
                 DayBoundary::at($intake->dayStarts),
                 $entry,
-                $this->offers($intake, $entry),
+                $offers[$entry->id()] ?? [],
                 $lastIntake,
             ) + ['owner' => self::owner($style, $plan->entries[$i])];
         }
@@ -342,40 +347,6 @@ final readonly class SheetView
         }
 
         return '';
-    }
-
-    /**
-     * The latest day of which frames of a card of this label were filed before: what is older and still new was left
-     * over then.
-     */
-    private function lastDayFiledFor(Intake $intake): ?string
-    {
-        return $this->rows->one(
-            'SELECT max(s.day)::text AS last FROM shoot s JOIN entry e ON e.shoot_id = s.id
-                JOIN intake_card ic ON ic.intake_id = e.intake_id JOIN card c ON c.id = ic.card_id
-                WHERE c.label IN (SELECT k.label FROM card k JOIN intake_card x ON x.card_id = k.id
-                WHERE x.intake_id = :intake) AND e.intake_id <> :intake',
-            ['intake' => $intake->id()],
-        )->textOrNull('last');
-    }
-
-    /**
-     * @return list<array{id: int, name: string, folder: string}> shoots on the shelf that the entry could be filed
-     *     into: of the same day, or called the same
-     */
-    private function offers(Intake $intake, Entry $entry): array
-    {
-        if (null === $intake->shelf) {
-            return [];
-        }
-
-        return array_map(static fn (Row $row): array => [
-            'id' => $row->int('id'), 'name' => $row->text('name'), 'folder' => $row->text('folder'),
-        ], $this->rows->all(
-            "SELECT id, name, folder FROM shoot WHERE shelf_id = :shelf AND (day = CAST(:day AS date) OR (:name <> ''
-                AND lower(name) = lower(:name))) ORDER BY day DESC NULLS LAST, name LIMIT 5",
-            ['shelf' => $intake->shelf->id(), 'day' => $entry->day, 'name' => trim($entry->name)],
-        ));
     }
 
     /**
@@ -533,7 +504,7 @@ final readonly class SheetView
             }
         }
         uasort($ticks, static fn (array $a, array $b): int => \count($b) <=> \count($a));
-        $seconds = $this->frames->clocks($intake->id())->seconds;
+        $seconds = $this->clocks->of($intake->id())->seconds;
         $cameras = [];
         $first = null;
         foreach ($ticks as $camera => $own) {

@@ -13,8 +13,8 @@ use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Server\Store\Custody;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\FiledFrames;
+use Velvet\Server\Store\Shoots;
 use Velvet\Server\Work\Dng\ShootRaws;
 use Velvet\Server\Work\Metadata\LookAtShoot;
 use Velvet\Server\Work\Metadata\OutsideChanges;
@@ -30,7 +30,8 @@ final readonly class ShootsController
         private ShootMetadata $metadata,
         private OutsideChanges $outside,
         private MessageBusInterface $bus,
-        private Rows $rows,
+        private Shoots $shoots,
+        private FiledFrames $frames,
         private ShootRaws $raws,
     ) {
     }
@@ -47,7 +48,7 @@ final readonly class ShootsController
         return new JsonResponse(
             ($this->view->one($id) ?? throw NotThere::shoot($id)) + [
                 'undo' => $this->metadata->last($id),
-                'frame_ids' => $this->view->ids($id),
+                'frame_ids' => $this->shoots->frameIds($id),
             ],
         );
     }
@@ -167,7 +168,7 @@ final readonly class ShootsController
 
     private function mustBeThere(int $id): void
     {
-        if (null === $this->rows->first('SELECT 1 FROM shoot WHERE id = :id', ['id' => $id])) {
+        if (!$this->shoots->has($id)) {
             throw NotThere::shoot($id);
         }
     }
@@ -179,9 +180,6 @@ final readonly class ShootsController
 
         return $body->has('frames')
             ? $body->ints('frames')
-            : array_map(
-                static fn (Row $row): int => $row->int('id'),
-                $this->rows->all('SELECT id FROM filed_frame WHERE shoot_id = :id ORDER BY id', ['id' => $id]),
-            );
+            : $this->frames->ofShoot($id);
     }
 }

@@ -18,8 +18,8 @@ use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Server\Store\CameraNames;
+use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Styles;
 use Velvet\Server\Work\Metadata\Keywords;
@@ -32,7 +32,7 @@ final readonly class StyleView
     private const SAMPLE_CLIENT = 'Harbour office';
 
     public function __construct(
-        private Rows $rows,
+        private CardContents $contents,
         private Styles $styles,
         private CameraNames $cameras,
         private EntityManagerInterface $entities,
@@ -67,32 +67,11 @@ final readonly class StyleView
             array_filter(
                 array_map(
                     static fn (Row $row): ?array => self::sample($row, $style, $names, $metadata),
-                    $this->frames(),
+                    $this->contents->samples(),
                 ),
                 is_array(...),
             ),
         );
-    }
-
-    /**
-     * @return list<Row> a few frames of different cards and hours; the latest night frame among them, for the day
-     *     boundary
-     */
-    private function frames(): array
-    {
-        return $this->rows->all(<<<'SQL'
-            SELECT * FROM (
-                (SELECT f.path, f.captured_at, f.picture, f.camera, f.facts->>'model' AS model,
-                    f.facts->>'serial' AS serial, k.label, coalesce(e.name, '') AS name FROM card_frame f
-                    JOIN card k ON k.id = f.card_id AND k.present LEFT JOIN entry_frame ef ON ef.frame_id = f.id
-                    LEFT JOIN entry e ON e.id = ef.entry_id
-                  WHERE f.captured_at::time < '04:00' AND f.picture IS NOT NULL ORDER BY f.captured_at DESC LIMIT 1)
-                UNION (SELECT DISTINCT ON (f.card_id) f.path, f.captured_at, f.picture, f.camera, f.facts->>'model',
-                    f.facts->>'serial', k.label, coalesce(e.name, '') FROM card_frame f JOIN card k ON k.id = f.card_id
-                    AND k.present LEFT JOIN entry_frame ef ON ef.frame_id = f.id LEFT JOIN entry e ON e.id = ef.entry_id
-                  WHERE f.captured_at IS NOT NULL AND f.picture IS NOT NULL ORDER BY f.card_id, f.captured_at)
-            ) AS samples ORDER BY captured_at LIMIT 4
-            SQL);
     }
 
     /**

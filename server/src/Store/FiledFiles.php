@@ -7,6 +7,8 @@ namespace Velvet\Server\Store;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
+use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Filed\DngState;
 use Velvet\Core\Filed\FiledFile;
@@ -209,6 +211,73 @@ final readonly class FiledFiles
                     AND t.state = 'filed'")
             .' WHERE f.id > :after AND '.self::TO_BE_WRITTEN.' ORDER BY f.id LIMIT '.$most,
             ['after' => $after] + (null === $intake ? [] : ['intake' => $intake]),
+        );
+    }
+
+    /** Files that are still to be written, those of intakes under way not counted. */
+    public function leftToWrite(): int
+    {
+        return $this->rows->one(
+            "SELECT count(*) AS n FROM filed_file f JOIN intake i ON i.id = f.intake_id
+                WHERE f.metadata_state = 'waiting' AND f.outside IS NULL AND i.state IN ('done', 'stopped')",
+        )->int('n');
+    }
+
+    /**
+     * Files that were received with this fingerprint; not those whose picture another program replaced: they are not
+     * what was received any more. A card is compared file by file, so no more is read than that needs.
+     *
+     * @return list<array{id: int, path: string, digest: Digest, roots: list<string>, drives: array<mixed>}> with the
+     *     digest of what was received, and the roots of the shelf and its twin
+     */
+    public function like(Fingerprint $fingerprint): array
+    {
+        return array_map(static fn (Row $row): array => [
+            'id' => $row->int('id'),
+            'path' => $row->text('path'),
+            'digest' => Digest::fromHex($row->text('digest')),
+            'roots' => array_values(array_filter([$row->text('root'), $row->textOrNull('twin_root')], is_string(...))),
+            'drives' => $row->json('drives'),
+        ], $this->rows->all(<<<'SQL'
+            SELECT f.id, f.path, f.digest, s.root, s.twin_root, s.drives
+            FROM filed_file f JOIN shelf s ON s.id = f.shelf_id
+            WHERE f.fingerprint = :fingerprint AND NOT f.picture_replaced ORDER BY f.id
+            SQL, ['fingerprint' => $fingerprint->hex]));
+    }
+
+    /**
+     * Files to be checked, a page at a time.
+     *
+     * @param string|null $what a shoot's name or folder, or a shelf's name, root or folder of a shoot; null: all
+     *
+     * @return array<int, string> the folder of each one's shoot, by the file's id
+     */
+    public function toBeChecked(?string $what, int $after, int $most): array
+    {
+        $folders = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT f.id, o.folder
+            FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id
+                JOIN shelf s ON s.id = f.shelf_id
+            WHERE f.id > :after AND (CAST(:what AS text) IS NULL
+                OR :what IN (o.name, o.folder, s.name, s.root, s.root || '/' || o.folder)) ORDER BY f.id LIMIT :most
+            SQL, ['after' => $after, 'what' => $what, 'most' => $most]) as $row) {
+            $folders[$row->int('id')] = $row->text('folder');
+        }
+
+        return $folders;
+    }
+
+    /**
+     * @param list<int> $ids
+     *
+     * @return list<FiledFile> in this order
+     */
+    public function many(array $ids): array
+    {
+        return $this->read(
+            'SELECT f FROM '.FiledFile::class.' f WHERE f.id IN (:ids) ORDER BY f.id',
+            ['ids' => $ids],
         );
     }
 

@@ -18,8 +18,24 @@ final readonly class FiledFrames
         SQL;
     private const MEANT = '(SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))';
 
-    public function __construct(private Connection $database, private Rows $rows, private JsonRows $jsonRows)
+    public function __construct(
+        private Connection $database,
+        private Rows $rows,
+        private JsonRows $jsonRows,
+        private EntityRows $entityRows,
+    ) {
+    }
+
+    /**
+     * Keeps a frame whose first file is filed just now.
+     *
+     * @return int its id
+     */
+    public function add(FiledFrame $frame): int
     {
+        $this->entityRows->insert($frame);
+
+        return $frame->id();
     }
 
     /** @return list<int> of a shoot, as they were filed */

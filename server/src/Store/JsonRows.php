@@ -18,7 +18,7 @@ final readonly class JsonRows
 
     /**
      * @param string                     $sql     with `:rows` where the JSON array goes
-     * @param list<array<string, mixed>> $rows
+     * @param list<mixed>          $rows
      * @param array<string, mixed>       $and     further parameters
      */
     public function execute(string $sql, array $rows, array $and = []): void

@@ -17,7 +17,7 @@ use Velvet\Core\Shoot\TimedFrame;
 /** Reads frames with their files from the database. */
 final readonly class SheetFrames
 {
-    public function __construct(private Rows $rows, private CameraNames $cameraNames)
+    public function __construct(private Rows $rows, private SheetClocks $clocks, private CameraNames $cameraNames)
     {
     }
 
@@ -27,7 +27,7 @@ final readonly class SheetFrames
      */
     public function timed(Intake $intake): array
     {
-        $clocks = $this->clocks($intake->id());
+        $clocks = $this->clocks->of($intake->id());
 
         return array_map(
             static fn (Row $row): TimedFrame => new TimedFrame(
@@ -42,16 +42,6 @@ final readonly class SheetFrames
                 ['intake' => $intake->id()],
             ),
         );
-    }
-
-    public function clocks(int $intakeId): Clocks
-    {
-        $seconds = [];
-        foreach ($this->rows->all('SELECT camera, seconds FROM sheet_clock WHERE intake_id = :intake', ['intake' => $intakeId]) as $row) {
-            $seconds[$row->text('camera')] = $row->int('seconds');
-        }
-
-        return new Clocks($seconds);
     }
 
     /** @return array<int, list<SheetFrame>> by entry, in the order of the sheet */
@@ -80,7 +70,7 @@ final readonly class SheetFrames
                 null === $repairs ? null : new FiledAt($repairs, $file->text('repairs')),
             );
         }
-        $clocks = $this->clocks($intakeId);
+        $clocks = $this->clocks->of($intakeId);
         $names = $this->cameraNames->all();
         $entries = [];
         foreach ($this->rows->each(<<<'SQL'
@@ -123,29 +113,32 @@ final readonly class SheetFrames
     }
 
     /**
-     * When the frames of an entry were taken, in order, and how bright each is; null for what is not known.
+     * When the frames of a sheet were taken, in order, and how bright each is; null for what is not known.
      *
-     * @return array{frames: list<int>, cameras: list<string>, ticks: list<int|null>, brightness: list<float|null>} ids;
-     *     seconds on the corrected wall clock since 1970-01-01T00:00:00; 0 to 1
+     * @return array<int, array{frames: list<int>, cameras: list<string>, ticks: list<int|null>, brightness: list<float|null>}>
+     *     by the entry's id: ids; seconds on the corrected wall clock since 1970-01-01T00:00:00; 0 to 1
      */
-    public function tape(int $entryId): array
+    public function tape(Intake $intake): array
     {
-        $rows = $this->rows->all(
-            'SELECT f.id, f.camera, floor(extract(epoch
-                FROM f.captured_at))::bigint + coalesce(c.seconds, 0) AS tick, round(f.brightness::numeric,
-                    3)::float AS brightness
-                FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id
-                LEFT JOIN sheet_clock c ON c.intake_id = e.intake_id AND c.camera = f.camera WHERE ef.entry_id = :entry
-                ORDER BY ef.position',
-            ['entry' => $entryId],
-        );
+        $clocks = $this->clocks->of($intake->id());
+        $tape = [];
+        foreach ($intake->entries as $entry) {
+            $tape[$entry->id()] = ['frames' => [], 'cameras' => [], 'ticks' => [], 'brightness' => []];
+        }
+        foreach ($this->rows->each(<<<'SQL'
+            SELECT ef.entry_id, f.id, f.camera, f.captured_at, round(f.brightness::numeric, 3)::float AS brightness
+            FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id
+            WHERE e.intake_id = :intake ORDER BY ef.position
+            SQL, ['intake' => $intake->id()]) as $row) {
+            $time = $clocks->corrected(self::time($row), $row->text('camera'));
+            $of = $row->int('entry_id');
+            $tape[$of]['frames'][] = $row->int('id');
+            $tape[$of]['cameras'][] = $row->text('camera');
+            $tape[$of]['ticks'][] = null === $time ? null : (int) floor($time->ticks() / 1000);
+            $tape[$of]['brightness'][] = $row->floatOrNull('brightness');
+        }
 
-        return [
-            'frames' => array_map(static fn (Row $row): int => $row->int('id'), $rows),
-            'cameras' => array_map(static fn (Row $row): string => $row->text('camera'), $rows),
-            'ticks' => array_map(static fn (Row $row): ?int => $row->intOrNull('tick'), $rows),
-            'brightness' => array_map(static fn (Row $row): ?float => $row->floatOrNull('brightness'), $rows),
-        ];
+        return $tape;
     }
 
     /** @param array<string, string> $names of cameras */

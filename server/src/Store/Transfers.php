@@ -137,6 +137,31 @@ final class Transfers
         return $isOurs;
     }
 
+    /**
+     * @param string               $sql        asking for all columns of the table, as `t`
+     * @param array<string, mixed> $parameters
+     *
+     * @return list<Transfer>
+     */
+    private function read(string $sql, array $parameters): array
+    {
+        $found = new ResultSetMappingBuilder($this->entities);
+        $found->addRootEntityFromClassMetadata(Transfer::class, 't');
+        $query = $this->entities->createNativeQuery($sql, $found);
+        foreach ($parameters as $name => $value) {
+            $query->setParameter($name, $value);
+        }
+        $result = $query->getResult();
+        $transfers = [];
+        foreach (\is_array($result) ? $result : [] as $transfer) {
+            \assert($transfer instanceof Transfer);
+            $this->entities->detach($transfer);
+            $transfers[] = $transfer;
+        }
+
+        return $transfers;
+    }
+
     private function claimed(): ResultSetMapping
     {
         $found = new ResultSetMappingBuilder($this->entities);
@@ -179,6 +204,21 @@ final class Transfers
                     AND (f.metadata_state = 'waiting' AND f.outside IS NULL
                         OR f.dng_state IN ('waiting', 'leaving', 'returning'))) AS work
             SQL, ['intake' => $intake])->bool('work');
+    }
+
+    /**
+     * Files of a card, spread over it, that were read when the intake was planned.
+     *
+     * @return list<Transfer> not many more than the most
+     */
+    public function spread(int $intake, int $card, int $most): array
+    {
+        return $this->read(<<<'SQL'
+            SELECT * FROM (
+                SELECT t.*, row_number() OVER (ORDER BY id) - 1 AS n, count(*) OVER () AS total FROM transfer t
+                WHERE intake_id = :intake AND card_id = :card AND fingerprint IS NOT NULL
+            ) AS t WHERE n % greatest(1, total / :most) = 0 ORDER BY n
+            SQL, ['intake' => $intake, 'card' => $card, 'most' => $most]);
     }
 
     /** @return array{filed: int, same: int, failed: int} files of an intake by what became of them */

@@ -9,7 +9,7 @@ use Symfony\Component\Process\Exception\ExceptionInterface as ProcessTrouble;
 use Symfony\Component\Process\ExecutableFinder;
 use Symfony\Component\Process\Process;
 use Velvet\Server\Store\Card;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\IntakeWork;
 use Velvet\Server\Work\Cards\BlockDevice;
 
 /** Lets go of a card, so that it can be pulled out: through udisks, or, in the demo, by laying it back on the table. */
@@ -20,7 +20,7 @@ final readonly class Eject
     public function __construct(
         private DemoBays $demo,
         private Bays $bays,
-        private Rows $rows,
+        private IntakeWork $work,
         private EntityManagerInterface $entities,
     ) {
     }
@@ -34,8 +34,7 @@ final readonly class Eject
     /** @throws NotEjected */
     public function card(Card $card): void
     {
-        if (null !== $this->rows->first("SELECT 1 FROM intake i JOIN intake_card ic ON ic.intake_id = i.id
-            WHERE ic.card_id = :card AND i.state IN ('waiting', 'running')", ['card' => $card->id()])) {
+        if ($this->work->isCopying($card)) {
             throw NotEjected::underWay($card->label);
         }
         if ($this->demo->holds($card->root)) {

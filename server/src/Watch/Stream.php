@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Watch;
 
 use React\Socket\ConnectionInterface;
+use Velvet\Server\Store\FeedConnection;
 use Velvet\Server\Store\Happening;
 
 /** One listening page. */

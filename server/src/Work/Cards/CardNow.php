@@ -9,8 +9,8 @@ use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\Insertion;
 use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\CardState;
-use Velvet\Server\Store\Rows;
 
 /**
  * Whether the card that is in now is the card as it was read. Its folders are walked anew each time; nothing is
@@ -18,7 +18,7 @@ use Velvet\Server\Store\Rows;
  */
 final readonly class CardNow
 {
-    public function __construct(private Rows $rows)
+    public function __construct(private CardContents $contents)
     {
     }
 
@@ -45,10 +45,7 @@ final readonly class CardNow
 
     private function changes(Card $card, CardListing $listing): string
     {
-        $known = [];
-        foreach ($this->rows->all('SELECT path, stamp FROM card_file WHERE card_id = :card', ['card' => $card->id()]) as $row) {
-            $known[$row->text('path')] = $row->text('stamp');
-        }
+        $known = $this->contents->stamps($card);
         $new = $changed = 0;
         foreach ($listing->files as $file) {
             if (!isset($known[$file->path])) {

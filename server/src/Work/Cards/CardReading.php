@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Cards;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
@@ -18,13 +17,12 @@ use Velvet\Core\Card\Frame;
 use Velvet\Core\Card\Housekeeping;
 use Velvet\Core\Card\Insertion;
 use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\Happenings;
-use Velvet\Server\Store\JsonRows;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Rows;
 use Velvet\Server\Work\Pictures\DrawPictures;
 use Velvet\Server\Work\Sheets\Sheets;
 
@@ -37,9 +35,7 @@ final readonly class CardReading
 
     public function __construct(
         private EntityManagerInterface $entities,
-        private Connection $database,
-        private JsonRows $jsonRows,
-        private Rows $rows,
+        private CardContents $contents,
         private Capture $capture,
         private FiledOnCard $filed,
         private Happenings $happenings,
@@ -110,14 +106,17 @@ final readonly class CardReading
         $this->entities->flush();
 
         $unread = $this->keepUnchanged($card, $frames->frames, $isSameStay);
-        $this->insertOthers($card, $frames->others);
+        $this->contents->addOthers($card, array_map(
+            static fn (CardFile $file): array => [$file, Housekeeping::rule($file, $card->root)],
+            $frames->others,
+        ));
         $card->framesRead = $card->frames - \count($unread);
         $drawn = $this->draw($card, 0);
         foreach (array_chunk($unread, self::BATCH) as $batch) {
             if (!is_dir($card->root)) {
                 throw CardUnreadable::pulled($card->root);
             }
-            $this->insert(
+            $this->contents->add(
                 $card,
                 array_map(
                     fn (Frame $frame): FrameReading => FrameReading::of($frame, $card->root, $this->capture),
@@ -146,43 +145,22 @@ final readonly class CardReading
      */
     private function keepUnchanged(Card $card, array $frames, bool $isSameStay): array
     {
-        $known = $fingerprints = [];
-        foreach ($this->rows->all("SELECT f.path, string_agg(concat_ws('|', c.path, c.stamp), E'\\n'
-            ORDER BY c.position) AS signature, jsonb_agg(c.fingerprint ORDER BY c.position) AS fingerprints
-            FROM card_frame f JOIN card_file c ON c.frame_id = f.id WHERE f.card_id = :card AND f.is_read
-            GROUP BY f.id HAVING f.state <> 'unreadable' AND bool_and(c.fingerprint IS NOT NULL)
-            AND NOT f.problems @> '[{\"code\": \"part_unreadable\"}]'", ['card' => $card->id()]) as $row) {
-            $known[$row->text('path')] = $row->text('signature');
-            $fingerprints[$row->text('path')] = $row->json('fingerprints');
-        }
+        $read = $this->contents->read($card);
         $unread = $kept = [];
         foreach ($frames as $frame) {
-            $signature = implode(
-                "\n",
-                array_map(
-                    static fn (CardFile $file): string => implode('|', [$file->path, $file->stamp]),
-                    $frame->files,
-                ),
-            );
             $path = $frame->leading()->path;
+            $stamps = array_map(static fn (CardFile $file): string => $file->path.'|'.$file->stamp, $frame->files);
             if (
-                ($known[$path] ?? null) === $signature
-                && ($isSameStay || self::fingerprints($card, $frame) === $fingerprints[$path])
+                isset($read[$path])
+                && $read[$path]['stamps'] === $stamps
+                && ($isSameStay || self::fingerprints($card, $frame) === $read[$path]['fingerprints'])
             ) {
-                $kept[] = ['path' => $frame->leading()->path];
+                $kept[] = $path;
             } else {
                 $unread[] = $frame;
             }
         }
-        $this->database->executeStatement(
-            'DELETE FROM card_file WHERE card_id = :card AND frame_id IS NULL',
-            ['card' => $card->id()],
-        );
-        $this->database->executeStatement(
-            'DELETE FROM card_frame WHERE card_id = :card AND path NOT IN (SELECT path
-                FROM jsonb_to_recordset(CAST(:kept AS jsonb)) AS r(path text))',
-            ['card' => $card->id(), 'kept' => json_encode($kept, \JSON_THROW_ON_ERROR)],
-        );
+        $this->contents->keepOnly($card, $kept);
 
         return $unread;
     }
@@ -196,87 +174,6 @@ final readonly class CardReading
         );
     }
 
-    /** @param list<CardFile> $others */
-    private function insertOthers(Card $card, array $others): void
-    {
-        $this->jsonRows->execute(
-            'INSERT INTO card_file (card_id, position, path, kind, bytes, modified_at, stamp, housekeeping)
-                SELECT :card, 0, path, kind, bytes, modified_at, stamp, housekeeping
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, kind text, bytes bigint,
-                    modified_at bigint, stamp text, housekeeping text)',
-            array_map(
-                static fn (CardFile $file): array => [
-                    'path' => $file->path,
-                    'kind' => $file->kind->value,
-                    'bytes' => $file->bytes,
-                    'modified_at' => $file->modifiedAt,
-                    'stamp' => $file->stamp,
-                    'housekeeping' => Housekeeping::rule($file, $card->root),
-                ],
-                $others,
-            ),
-            ['card' => $card->id()],
-        );
-    }
-
-    /** @param list<FrameReading> $readings */
-    private function insert(Card $card, array $readings): void
-    {
-        $frames = $files = [];
-        foreach ($readings as $reading) {
-            $path = $reading->frame->leading()->path;
-            $frames[] = [
-                'path' => $path,
-                'captured_at' => $reading->facts->capturedAt?->text(),
-                'camera' => $reading->camera(),
-                'facts' => $reading->facts->toArray(),
-                'model' => $reading->facts->model ?? '',
-                'serial' => $reading->facts->serial ?? '',
-                'exposure_value' => $reading->exposed()->value,
-                'exposure_bias' => $reading->facts->exposureBias,
-                'problems' => $reading->problems,
-                'bytes' => $reading->frame->bytes(),
-                'picture' => $reading->picture,
-                'state' => $reading->isReadable() ? 'new' : 'unreadable',
-            ];
-            foreach ($reading->frame->files as $position => $file) {
-                $files[] = [
-                    'frame' => $path,
-                    'position' => $position,
-                    'path' => $file->path,
-                    'kind' => $file->kind->value,
-                    'bytes' => $file->bytes,
-                    'modified_at' => $file->modifiedAt,
-                    'stamp' => $file->stamp,
-                    'fingerprint' => $reading->fingerprints[$position]?->hex,
-                ];
-            }
-        }
-        $this->database->transactional(function () use ($card, $frames, $files): void {
-            $this->jsonRows->execute(
-                'INSERT INTO card_frame (card_id, path, captured_at, camera, facts, model, serial, exposure_value,
-                    exposure_bias, problems, bytes, picture, state, is_read)
-                    SELECT :card, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias,
-                    problems, bytes, picture, state, true
-                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, captured_at timestamp(3),
-                        camera text, facts jsonb, model text, serial text, exposure_value real, exposure_bias real,
-                        problems jsonb, bytes bigint, picture text, state text)',
-                $frames,
-                ['card' => $card->id()],
-            );
-            $this->jsonRows->execute(
-                'INSERT INTO card_file (card_id, frame_id, position, path, kind, bytes, modified_at, stamp,
-                    fingerprint) SELECT :card, f.id, r.position, r.path, r.kind, r.bytes, r.modified_at, r.stamp,
-                    r.fingerprint
-                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(frame text, position smallint, path text,
-                        kind text, bytes bigint, modified_at bigint, stamp text, fingerprint text)
-                    JOIN card_frame f ON f.card_id = :card AND f.path = r.frame',
-                $files,
-                ['card' => $card->id()],
-            );
-        });
-    }
-
     /**
      * Has the pictures of all frames behind this one drawn, in the background while the reading goes on.
      *
@@ -284,10 +181,7 @@ final readonly class CardReading
      */
     private function draw(Card $card, int $after): int
     {
-        $last = $this->rows->one(
-            'SELECT coalesce(max(id), :after) AS last FROM card_frame WHERE card_id = :card',
-            ['card' => $card->id(), 'after' => $after],
-        )->int('last');
+        $last = $this->contents->last($card, $after);
         if ($last > $after) {
             $this->bus->dispatch(new DrawPictures($card->id(), $after, $last));
         }

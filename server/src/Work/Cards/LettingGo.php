@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Cards;
 
-use Doctrine\DBAL\Connection;
 use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Ledger;
 
@@ -16,7 +16,7 @@ use Velvet\Server\Store\Ledger;
 final readonly class LettingGo
 {
     public function __construct(
-        private Connection $database,
+        private CardContents $contents,
         private Ledger $ledger,
         private Happenings $happenings,
         private CardNow $now,
@@ -31,10 +31,7 @@ final readonly class LettingGo
     public function leftOut(Card $card): int
     {
         $this->mustBeAsRead($card);
-        $frames = (int) $this->database->executeStatement(
-            "UPDATE card_frame SET let_go = true WHERE card_id = :card AND left_out AND state = 'new' AND NOT let_go",
-            ['card' => $card->id()],
-        );
+        $frames = $this->contents->letGo($card);
         if ($frames > 0) {
             $this->ledger->write(
                 'left_out_let_go',
@@ -55,8 +52,7 @@ final readonly class LettingGo
     {
         $this->mustBeAsRead($card);
         if (!$card->oneDriveIsEnough) {
-            $card->oneDriveIsEnough = true;
-            $this->database->executeStatement('UPDATE card SET one_drive_is_enough = true WHERE id = ?', [$card->id()]);
+            $this->contents->oneDriveIsEnough($card);
             $this->ledger->write(
                 'one_drive_is_enough',
                 ['card' => $card->label, 'card_id' => $card->identity, 'files' => $card->files],

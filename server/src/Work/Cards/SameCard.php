@@ -8,9 +8,9 @@ use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Card\Insertion;
+use Velvet\Core\Copy\Transfer;
 use Velvet\Core\Drive\FileStamp;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\Transfers;
 
 /**
  * Whether the card that is in is the one that an intake was planned from: another one may have the same label, names
@@ -29,7 +29,7 @@ final class SameCard
     /** @var array<string, bool> answers by intake, card and insertion */
     private array $answers = [];
 
-    public function __construct(private readonly Rows $rows)
+    public function __construct(private readonly Transfers $transfers)
     {
     }
 
@@ -45,29 +45,24 @@ final class SameCard
 
     private function looksTheSame(int $intake, int $card, string $root): bool
     {
-        $planned = $this->rows->all(<<<'SQL'
-            SELECT source, bytes, modified_at, fingerprint FROM (
-                SELECT t.*, row_number() OVER (ORDER BY id) - 1 AS n, count(*) OVER () AS total FROM transfer t
-                WHERE intake_id = :intake AND card_id = :card AND fingerprint IS NOT NULL
-            ) AS spread WHERE n % greatest(1, total / :most) = 0 ORDER BY n
-            SQL, ['intake' => $intake, 'card' => $card, 'most' => self::LOOKED_AT]);
+        $planned = $this->transfers->spread($intake, $card, self::LOOKED_AT);
         $same = array_filter(
             $planned,
-            static fn (Row $file): bool => self::isAsPlanned($file, $root.'/'.$file->text('source')),
+            static fn (Transfer $file): bool => self::isAsPlanned($file, $root.'/'.$file->source()),
         );
 
         // a few may have been changed, which is said of each; most of them being others is another card
         return \count($planned) < self::FEWEST || 2 * \count($same) >= \count($planned);
     }
 
-    private static function isAsPlanned(Row $file, string $path): bool
+    private static function isAsPlanned(Transfer $file, string $path): bool
     {
         $stamp = FileStamp::of($path);
-        if ($stamp?->bytes !== $file->int('bytes') || (int) $stamp->modifiedAt !== $file->int('modified_at')) {
+        if ($stamp?->bytes !== $file->bytes() || (int) $stamp->modifiedAt !== $file->modifiedAt()) {
             return false;
         }
         try {
-            return Fingerprint::of(FileBytes::open($path))->hex === $file->text('fingerprint');
+            return Fingerprint::of(FileBytes::open($path))->hex === $file->fingerprint()?->hex;
         } catch (FileUnreadable) {
             return true; // a file that cannot be read now tells nothing
         }

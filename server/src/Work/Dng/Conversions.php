@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Dng;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
@@ -35,6 +34,7 @@ use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Transaction;
 use Velvet\Server\Work\Intakes\Halt;
 use Velvet\Server\Work\Intakes\Halts;
 use Velvet\Server\Work\Intakes\Sweeping;
@@ -58,7 +58,7 @@ final class Conversions
     private bool $awaitsCore = false;
 
     public function __construct(
-        private readonly Connection $database,
+        private readonly Transaction $transaction,
         private readonly EntityManagerInterface $entities,
         private readonly Locks $locks,
         private readonly VerifiedCopy $copy,
@@ -323,7 +323,7 @@ final class Conversions
         $roots = $this->files->places($file)->roots;
         $bytes = \strlen($original->bytes);
         $digests = $this->place($file, $scratch, $raw, $bytes, $file->received()->digest);
-        $this->database->transactional(function () use ($file, $id, $raw, $digests, $roots, $bytes): void {
+        $this->transaction->of(function () use ($file, $id, $raw, $digests, $roots, $bytes): void {
             $says = $this->frames->says($file->frame());
             // first it gives its name free, then its DNG takes it
             $dng = $this->files->change($id, static fn (FiledFile $file): FiledFile => $file->rawTakenOut($says));

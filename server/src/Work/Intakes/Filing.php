@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Intakes;
 
-use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
@@ -24,8 +24,8 @@ use Velvet\Core\Filed\Received;
 use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Metadata\SidecarFile;
+use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\ClaimedFile;
-use Velvet\Server\Store\EntityRows;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\FiledFiles;
@@ -38,6 +38,7 @@ use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Shoot;
 use Velvet\Server\Store\SkippedFrames;
+use Velvet\Server\Store\Transaction;
 use Velvet\Server\Store\Transfers;
 use Velvet\Server\Work\Metadata\Holder;
 use Velvet\Server\Work\Sheets\Sheets;
@@ -50,7 +51,8 @@ final readonly class Filing
 {
     public function __construct(
         private EntityManagerInterface $entities,
-        private Connection $database,
+        private Transaction $transaction,
+        private CardContents $contents,
         private Transfers $transfers,
         private SkippedFrames $skipped,
         private Ledger $ledger,
@@ -60,7 +62,6 @@ final readonly class Filing
         private FiledFrames $frames,
         private FiledCopies $copies,
         private FiledFiles $files,
-        private EntityRows $entityRows,
         private Locks $locks,
         private DriveTable $table,
     ) {
@@ -113,7 +114,7 @@ final readonly class Filing
                     $digests->content,
                     $transfer->bytes(),
                 );
-                $this->cardHas($transfer, $filed, $stamp);
+                $this->contents->filed($transfer, $filed, $stamp);
                 $this->ledger->write(
                     null === $repairs ? 'file_filed' : 'file_repaired',
                     ['file' => $filed] + self::said($claimed) + [
@@ -134,7 +135,7 @@ final readonly class Filing
             $claimed,
             function (Transfer $transfer) use ($claimed, $digests, $first, $filed, $stamp): void {
                 $transfer->same($digests, $filed);
-                $this->cardHas($transfer, $filed, $stamp);
+                $this->contents->filed($transfer, $filed, $stamp);
                 $this->ledger->write(
                     'file_same',
                     ['file' => $filed] + self::said($claimed) + [
@@ -162,7 +163,7 @@ final readonly class Filing
     /** The file that this one should equal could not be filed: this one is copied in its place. */
     public function takesItsPlace(ClaimedFile $claimed): void
     {
-        $this->database->transactional(function () use ($claimed): void {
+        $this->transaction->of(function () use ($claimed): void {
             if ($this->transfers->change($claimed, static fn (Transfer $now) => $now->putBack())) {
                 $this->transfers->copyInstead($claimed->transfer());
                 $this->skipped->forget($claimed->transfer());
@@ -243,8 +244,7 @@ final readonly class Filing
             $transfer->counter(),
             $words->says ?? [],
         );
-        $this->entityRows->insert($frame);
-        $id = $frame->id();
+        $id = $this->frames->add($frame);
         $this->frames->give([$id], $words->keywords ?? []);
 
         return $id;
@@ -266,35 +266,11 @@ final readonly class Filing
         return $fileId;
     }
 
-    /**
-     * From now on the file on the card counts as filed, and its frame when all its files are; but not if it is another
-     * one than was read.
-     */
-    private function cardHas(Transfer $transfer, int $filed, string $stamp): void
-    {
-        $this->database->executeStatement(
-            'UPDATE card_file SET filed_file_id = :filed, repairs_file_id = NULL WHERE card_id = :card AND path = :path
-                AND stamp = :stamp',
-            [
-                'filed' => $filed,
-                'card' => $transfer->card(),
-                'path' => $transfer->source(),
-                'stamp' => $stamp,
-            ],
-        );
-        $this->database->executeStatement(
-            "UPDATE card_frame f SET state = 'filed' WHERE f.id = :frame AND f.state = 'new' AND NOT EXISTS (SELECT
-                FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)",
-            ['frame' => $transfer->frame()],
-        );
-    }
-
     private function shoot(Intake $intake, int $entryId): Shoot
     {
         // two workers may be at the first file of an entry at the same time
-        $this->database->executeStatement('SELECT FROM entry WHERE id = ? FOR UPDATE', [$entryId]);
         $entry = $this->entities->find(Entry::class, $entryId) ?? throw new \LogicException('The entry is gone.');
-        $this->entities->refresh($entry);
+        $this->entities->refresh($entry, LockMode::PESSIMISTIC_WRITE);
         if (null === $entry->shoot) {
             $folder = $entry->folder ?? throw new \LogicException('The entry has no folder.');
             $this->locks->nameUntilCommitted(Lock::ShootFolder, $intake->shelf()->id().' '.$folder);

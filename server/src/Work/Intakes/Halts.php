@@ -11,8 +11,8 @@ use Velvet\Server\Store\CardAt;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeStates;
+use Velvet\Server\Store\IntakeWork;
 use Velvet\Server\Store\Ledger;
-use Velvet\Server\Store\Rows;
 use Velvet\Server\Work\Cards\SameCard;
 
 /** Intakes that pause by themselves because a whole drive or card is gone, instead of failing file by file. */
@@ -22,7 +22,7 @@ final readonly class Halts
 
     public function __construct(
         private IntakeStates $states,
-        private Rows $rows,
+        private IntakeWork $work,
         private Ledger $ledger,
         private Happenings $happenings,
         private DriveTable $table,
@@ -86,13 +86,7 @@ final readonly class Halts
     /** The drives that an intake began with. */
     public function drives(Intake $intake): Drives
     {
-        return Drives::fromRecord(
-            $this->table,
-            $this->rows->one(
-                'SELECT drives FROM intake WHERE id = :intake',
-                ['intake' => $intake->id()],
-            )->json('drives'),
-        );
+        return Drives::fromRecord($this->table, $this->work->drives($intake->id()));
     }
 
     public function pause(Intake $intake, Halt $halt): void
@@ -140,15 +134,14 @@ final readonly class Halts
     public function over(): array
     {
         $resumed = [];
-        foreach ($this->rows->all("SELECT id, awaits, drives FROM intake WHERE state = 'paused' AND awaits IS NOT NULL") as $row) {
-            $root = $row->text('awaits');
+        foreach ($this->work->awaiting() as $intake => ['root' => $root, 'drives' => $drives]) {
             if (
-                Drives::fromRecord($this->table, $row->json('drives'))->has($root)
-                && $this->isTheCard($row->int('id'), $root)
-                && $this->states->freed($row->int('id'), $root)
+                Drives::fromRecord($this->table, $drives)->has($root)
+                && $this->isTheCard($intake, $root)
+                && $this->states->freed($intake, $root)
             ) {
-                $resumed[] = $row->int('id');
-                $this->happenings->tell('intake', ['id' => $row->int('id'), 'state' => 'waiting']);
+                $resumed[] = $intake;
+                $this->happenings->tell('intake', ['id' => $intake, 'state' => 'waiting']);
             }
         }
 
@@ -158,13 +151,9 @@ final readonly class Halts
     /** Whether what is at the root of one of the intake's cards is that card; a drive's root is none. */
     private function isTheCard(int $intake, string $root): bool
     {
-        $card = $this->rows->first(
-            'SELECT c.id FROM intake_card ic JOIN card c ON c.id = ic.card_id WHERE ic.intake_id = :intake
-                AND c.root = :root',
-            ['intake' => $intake, 'root' => $root],
-        );
+        $card = $this->work->cardAt($intake, $root);
 
-        return null === $card || $this->sameCard->isIn($intake, $card->int('id'), $root);
+        return null === $card || $this->sameCard->isIn($intake, $card, $root);
     }
 
     /** @phpstan-impure cards and drives come and go */

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Intakes;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
@@ -25,11 +24,12 @@ use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeStates;
+use Velvet\Server\Store\IntakeWork;
 use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Rows;
 use Velvet\Server\Store\Shelf;
+use Velvet\Server\Store\Transaction;
 use Velvet\Server\Store\Transfers;
 use Velvet\Server\Work\Backup\KeepBackup;
 use Velvet\Server\Work\Dng\Conversions;
@@ -48,8 +48,8 @@ final readonly class IntakeRun
 
     public function __construct(
         private EntityManagerInterface $entities,
-        private Connection $database,
-        private Rows $rows,
+        private Transaction $transaction,
+        private IntakeWork $work,
         private VerifiedCopy $copy,
         private Transfers $transfers,
         private IntakeStates $states,
@@ -99,7 +99,7 @@ final readonly class IntakeRun
         $intake = $this->entities->find(Intake::class, $intakeId) ?? throw new \LogicException('The intake is gone.');
         $this->tell($intakeId);
         $since = microtime(true);
-        while ('running' === $this->rows->one('SELECT state FROM intake WHERE id = :intake', ['intake' => $intakeId])->text('state')) {
+        while ($this->work->isRunning($intakeId)) {
             // what is filed is converted and gets its metadata as the others come: one of each for one copy
             $converted = $this->conversions->step($intake);
             $written = $converted instanceof Halt ? $converted : $this->metadata->next($intake);
@@ -287,7 +287,7 @@ final readonly class IntakeRun
         if (!$this->transfers->areAllDone($intake->id())) {
             return; // another worker is at the last files
         }
-        $closed = $this->database->transactional(function () use ($intake): bool {
+        $closed = $this->transaction->of(function () use ($intake): bool {
             if (!$this->states->done($intake->id(), $this->clock->now())) {
                 return false;
             }
@@ -317,10 +317,7 @@ final readonly class IntakeRun
     {
         $now = microtime(true);
         $share = ($now - $since) / max(1, $this->locks->holders(Lock::Intake, $intakeId));
-        $this->database->executeStatement(
-            'UPDATE intake SET seconds = seconds + CAST(:share AS double precision) WHERE id = :intake',
-            ['share' => $share, 'intake' => $intakeId],
-        );
+        $this->work->worked($intakeId, $share);
 
         return $now;
     }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Intakes;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
@@ -30,14 +29,16 @@ use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeStates;
+use Velvet\Server\Store\IntakeWork;
 use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\SheetClocks;
 use Velvet\Server\Store\SheetFrame;
 use Velvet\Server\Store\SheetFrames;
 use Velvet\Server\Store\SkippedFrame;
 use Velvet\Server\Store\SkippedFrames;
+use Velvet\Server\Store\Transaction;
 use Velvet\Server\Store\Transfers;
 use Velvet\Server\Words;
 use Velvet\Server\Work\Cards\CardNow;
@@ -52,18 +53,19 @@ final readonly class Intakes
 {
     public function __construct(
         private EntityManagerInterface $entities,
-        private Connection $database,
+        private Transaction $transaction,
         private Transfers $transfers,
         private IntakeStates $states,
         private SkippedFrames $skipped,
         private Sheets $sheets,
         private SheetFrames $frames,
+        private SheetClocks $clocks,
         private Ledger $ledger,
         private Happenings $happenings,
         private MessageBusInterface $bus,
         private ClockInterface $clock,
         private Keywords $keywords,
-        private Rows $rows,
+        private IntakeWork $work,
         private FiledOnCard $filed,
         private Locks $locks,
         private DriveTable $table,
@@ -120,13 +122,9 @@ final readonly class Intakes
     {
         $this->sheets->mustBeOpen($intake);
         foreach ($intake->cards as $card) {
-            $other = $this->rows->first(
-                "SELECT i.id FROM intake i JOIN intake_card ic ON ic.intake_id = i.id WHERE ic.card_id = :card
-                    AND i.id <> :intake AND i.state IN ('waiting', 'running', 'paused') LIMIT 1",
-                ['card' => $card->id(), 'intake' => $intake->id()],
-            );
+            $other = $this->work->other($card, $intake->id());
             if (null !== $other) {
-                throw SheetRefused::underWay($card->label, $other->int('id'));
+                throw SheetRefused::underWay($card->label, $other);
             }
             $difference = $this->now->difference($card);
             if (null !== $difference) {
@@ -158,13 +156,13 @@ final readonly class Intakes
                 throw SheetRefused::noRoom($root, Words::bytes($missing));
             }
         }
-        $clocks = $this->frames->clocks($intake->id())->seconds;
+        $clocks = $this->clocks->of($intake->id())->seconds;
         [$transfers, $skipped] = $this->settled($intake, $plan->entries, $frames, $style, $clocks);
         // a card whose frames are all filed is entered once, so that it can be cleared
         if ($mustBeNamed && [] === $transfers && !$this->sheets->isToBeEntered($intake, $plan)) {
             throw SheetRefused::nothingNew();
         }
-        $this->database->transactional(function () use ($intake, $shelf, $roots, $style, $transfers, $skipped, $bytes): void {
+        $this->transaction->of(function () use ($intake, $shelf, $roots, $style, $transfers, $skipped, $bytes): void {
             $intake->startedAt = $this->clock->now();
             // from now on nothing depends on a style that may be changed meanwhile
             $intake->styleDocument = $style->toArray();
@@ -248,7 +246,7 @@ final readonly class Intakes
      */
     private function turn(Intake $intake, \Closure $turn): void
     {
-        $turned = $this->database->transactional($turn);
+        $turned = $this->transaction->of($turn);
         $this->entities->refresh($intake);
         if (!$turned) {
             throw IntakeRefused::notNow($intake->id(), $intake->state);

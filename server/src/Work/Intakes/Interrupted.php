@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Server\Work\Intakes;
 
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Server\Store\IntakeWork;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Rows;
 use Velvet\Server\Work\Dng\ConvertRaws;
 use Velvet\Server\Work\Dng\ShootRaws;
 use Velvet\Server\Work\Metadata\Following;
@@ -20,7 +20,7 @@ use Velvet\Server\Work\Metadata\WriteMetadata;
 final readonly class Interrupted
 {
     public function __construct(
-        private Rows $rows,
+        private IntakeWork $work,
         private Locks $locks,
         private MessageBusInterface $bus,
         private Halts $halts,
@@ -34,19 +34,11 @@ final readonly class Interrupted
     {
         $this->halts->over();
         $attended = $this->locks->held(Lock::Intake);
-        foreach ($this->rows->all(<<<'SQL'
-            SELECT i.id FROM intake i WHERE i.state IN ('waiting', 'running')
-              AND NOT EXISTS (SELECT FROM messenger_messages m WHERE m.queue_name = 'copies' AND m.delivered_at IS NULL)
-            SQL) as $row) {
-            if (!\in_array($row->int('id'), $attended, true)) {
-                RunIntake::byAll($this->bus, $row->int('id'));
-            }
+        foreach (array_diff($this->work->unattended(), $attended) as $intake) {
+            RunIntake::byAll($this->bus, $intake);
         }
         $this->sweeping->rest();
-        $isQueued = $this->rows->one(
-            "SELECT EXISTS (SELECT FROM messenger_messages WHERE queue_name = 'copies' AND delivered_at IS NULL) AS it",
-        )->bool('it');
-        if ($isQueued || [] !== $this->locks->held(Lock::FiledFile)) {
+        if ($this->work->isAnyQueued() || [] !== $this->locks->held(Lock::FiledFile)) {
             return;
         }
         if ($this->raws->left() > 0) {

@@ -7,14 +7,12 @@ namespace Velvet\Server\Work\Metadata;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Happenings;
-use Velvet\Server\Store\Rows;
 
 /** Files that must say something else from now on; they are written in the background. */
 final readonly class Following
 {
     public function __construct(
         private FiledFiles $files,
-        private Rows $rows,
         private MessageBusInterface $bus,
         private Happenings $happenings,
     ) {
@@ -38,10 +36,7 @@ final readonly class Following
     /** Files that are still to be written, those of intakes under way not counted. */
     public function left(): int
     {
-        return $this->rows->one(
-            "SELECT count(*) AS n FROM filed_file f JOIN intake i ON i.id = f.intake_id
-                WHERE f.metadata_state = 'waiting' AND f.outside IS NULL AND i.state IN ('done', 'stopped')",
-        )->int('n');
+        return $this->files->leftToWrite();
     }
 
     public function tell(): void

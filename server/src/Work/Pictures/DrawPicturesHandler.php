@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Server\Work\Pictures;
 
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\Happenings;
-use Velvet\Server\Store\JsonRows;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\IntakeWork;
 
 /** Draws a card's small pictures, and measures each. Several workers draw different parts of a card at once. */
 #[AsMessageHandler]
@@ -17,8 +17,8 @@ final readonly class DrawPicturesHandler
 
     public function __construct(
         private Pictures $pictures,
-        private Rows $rows,
-        private JsonRows $jsonRows,
+        private CardContents $contents,
+        private IntakeWork $work,
         private Happenings $happenings,
     ) {
     }
@@ -26,44 +26,21 @@ final readonly class DrawPicturesHandler
     public function __invoke(DrawPictures $message): void
     {
         $measured = [];
-        foreach ($this->rows->all('SELECT id, picture FROM card_frame WHERE card_id = :card AND id > :after
-            AND id <= :upTo AND picture IS NOT NULL AND brightness IS NULL ORDER BY id', [
-            'card' => $message->cardId, 'after' => $message->after, 'upTo' => $message->upTo,
-        ]) as $row) {
+        $pictures = $this->contents->notMeasured($message->cardId, $message->after, $message->upTo);
+        foreach ($pictures as $frame => $picture) {
             try {
-                $measures = $this->pictures->drawAndMeasure($row->text('picture'));
-                $measured[] = [
-                    'id' => $row->int('id'),
-                    'brightness' => $measures->brightness,
-                    'black' => $measures->black,
-                    'clipped' => $measures->clipped,
-                    'sharpness' => $measures->sharpness,
-                ];
+                $measured[$frame] = $this->pictures->drawAndMeasure($picture);
             } catch (PictureUndrawable) {
                 // the page shows a frame without a picture; whoever asks for it gets the sentence
             }
             if (\count($measured) >= self::BATCH) {
-                $this->keep($measured);
+                $this->contents->measured($measured);
                 $measured = [];
             }
         }
-        $this->keep($measured);
-        foreach ($this->rows->all("SELECT i.id FROM intake i JOIN intake_card ic ON ic.intake_id = i.id
-            WHERE ic.card_id = :card AND i.state = 'sheet'", ['card' => $message->cardId]) as $row) {
-            $this->happenings->tell('sheet', ['id' => $row->int('id')]);
+        $this->contents->measured($measured);
+        foreach ($this->work->sheets($message->cardId) as $sheet) {
+            $this->happenings->tell('sheet', ['id' => $sheet]);
         }
-    }
-
-    /** @param list<array<string, mixed>> $measured */
-    private function keep(array $measured): void
-    {
-        $this->jsonRows->execute(
-            'UPDATE card_frame f
-                SET brightness = r.brightness, black = r.black, clipped = r.clipped, sharpness = r.sharpness
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, brightness real, black real,
-                    clipped real, sharpness real)
-                WHERE f.id = r.id',
-            $measured,
-        );
     }
 }

@@ -8,7 +8,7 @@ use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShownPicture;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\CardContents;
 
 /**
  * The pictures shown in the browser, drawn from what lies embedded in the files and kept by the files' fingerprint: a
@@ -18,7 +18,7 @@ final readonly class Pictures
 {
     public function __construct(
         private string $home,
-        private Rows $rows,
+        private CardContents $contents,
         private Capture $capture,
         private RawDecoder $decoder,
         private Drawers $drawers,
@@ -101,34 +101,11 @@ final readonly class Pictures
     /** @throws PictureUndrawable */
     private function source(string $fingerprint): string
     {
-        foreach ($this->files($fingerprint) as $file) {
+        foreach ($this->contents->paths($fingerprint) as $file) {
             if (is_file($file)) {
                 return $file;
             }
         }
         throw PictureUndrawable::because('the card or drive it lies on is not there');
-    }
-
-    /** @return list<string> absolute paths of files with this fingerprint, on cards and shelves */
-    private function files(string $fingerprint): array
-    {
-        $paths = [];
-        foreach ($this->rows->all(<<<'SQL'
-            SELECT k.root
-                || '/'
-                || c.path AS path FROM card_file c JOIN card k ON k.id = c.card_id WHERE c.fingerprint = :fingerprint
-                    AND k.present
-            UNION ALL SELECT s.root
-                || '/'
-                || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint
-            UNION ALL SELECT s.twin_root
-                || '/'
-                || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE f.fingerprint = :fingerprint
-                    AND s.twin_root IS NOT NULL
-            SQL, ['fingerprint' => $fingerprint]) as $row) {
-            $paths[] = $row->text('path');
-        }
-
-        return $paths;
     }
 }

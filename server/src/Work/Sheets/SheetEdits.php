@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Sheets;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Shoot\ArrangedEntry;
@@ -19,13 +18,13 @@ use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\Kinds;
 use Velvet\Server\Store\Arrangements;
+use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
-use Velvet\Server\Store\JsonRows;
-use Velvet\Server\Store\Row;
-use Velvet\Server\Store\Rows;
+use Velvet\Server\Store\SheetClocks;
 use Velvet\Server\Store\SheetFrames;
+use Velvet\Server\Store\SheetSteps;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Shoot;
 use Velvet\Server\Work\Metadata\Keywords;
@@ -35,13 +34,12 @@ final readonly class SheetEdits
 {
     private const LONGEST_NAME = 400;
     private const LONGEST_DESCRIPTION = 20_000;
-    private const MOST_STEPS = 200;
 
     public function __construct(
         private EntityManagerInterface $entities,
-        private Connection $database,
-        private JsonRows $jsonRows,
-        private Rows $rows,
+        private SheetSteps $steps,
+        private SheetClocks $clocks,
+        private CardContents $contents,
         private Sheets $sheets,
         private SheetFrames $frames,
         private Arrangements $arrangements,
@@ -172,7 +170,7 @@ final readonly class SheetEdits
         $noun = 1 === \count($frames) ? 'frame' : 'frames';
         $label = \sprintf('%d %s %s', \count($frames), $noun, $out ? 'left out' : 'taken back');
         $this->step($intake, $label, function () use ($intake, $frames, $out): void {
-            $this->setLeftOut($intake, $frames, $out);
+            $this->contents->leaveOut($intake, $frames, $out);
         });
     }
 
@@ -214,7 +212,7 @@ final readonly class SheetEdits
             throw SheetRefused::clockTooFar();
         }
         $this->step($intake, \sprintf('clock of %s', $camera), function () use ($intake, $camera, $seconds): void {
-            $this->setClocks($intake, [$camera => $seconds] + $this->frames->clocks($intake->id())->seconds);
+            $this->clocks->set($intake, $this->clocks->of($intake->id())->with($camera, $seconds));
             $this->sheets->divide($intake);
         });
     }
@@ -223,22 +221,19 @@ final readonly class SheetEdits
     public function history(Intake $intake): array
     {
         return [
-            'undo' => $this->last($intake, false)?->text('label'),
-            'redo' => $this->last($intake, true)?->text('label'),
+            'undo' => $this->steps->last($intake)?->label,
+            'redo' => $this->steps->next($intake)?->label,
         ];
     }
 
     public function undo(Intake $intake): void
     {
         $this->sheets->mustBeOpen($intake);
-        $step = $this->last($intake, false);
+        $step = $this->steps->last($intake);
         if (null !== $step) {
             $this->entities->wrapInTransaction(function () use ($intake, $step): void {
-                $this->database->executeStatement(
-                    'UPDATE sheet_step SET after = CAST(:after AS jsonb) WHERE id = :id',
-                    ['after' => $this->snapshot($intake), 'id' => $step->int('id')],
-                );
-                $this->restore($intake, $step->json('before'));
+                $this->steps->undone($step, $this->snapshot($intake));
+                $this->restore($intake, $step->snapshot);
             });
             $this->tell($intake);
         }
@@ -247,14 +242,11 @@ final readonly class SheetEdits
     public function redo(Intake $intake): void
     {
         $this->sheets->mustBeOpen($intake);
-        $step = $this->last($intake, true);
+        $step = $this->steps->next($intake);
         if (null !== $step) {
             $this->entities->wrapInTransaction(function () use ($intake, $step): void {
-                $this->restore($intake, $step->json('after'));
-                $this->database->executeStatement(
-                    'UPDATE sheet_step SET after = NULL WHERE id = :id',
-                    ['id' => $step->int('id')],
-                );
+                $this->restore($intake, $step->snapshot);
+                $this->steps->doneAgain($step);
             });
             $this->tell($intake);
         }
@@ -288,19 +280,9 @@ final readonly class SheetEdits
     ): void {
         $this->sheets->mustBeOpen($intake);
         $this->entities->wrapInTransaction(function () use ($intake, $label, $do, $goesOn, $now): void {
-            $last = $goesOn ? $this->last($intake, false) : null;
-            $undone = $this->last($intake, true);
-            if (null === $last || $last->text('label') !== $label || null !== $undone) {
-                $this->database->executeStatement(
-                    'DELETE FROM sheet_step WHERE intake_id = :intake AND (after IS NOT NULL OR id <= (SELECT id
-                        FROM sheet_step WHERE intake_id = :intake ORDER BY id DESC OFFSET :most LIMIT 1))',
-                    ['intake' => $intake->id(), 'most' => self::MOST_STEPS],
-                );
-                $this->database->executeStatement(
-                    'INSERT INTO sheet_step (intake_id, label, before)
-                        VALUES (:intake, :label, CAST(:before AS jsonb))',
-                    ['intake' => $intake->id(), 'label' => $label, 'before' => $this->snapshot($intake, $now)],
-                );
+            $last = $goesOn ? $this->steps->last($intake) : null;
+            if ($last?->label !== $label || null !== $this->steps->next($intake)) {
+                $this->steps->add($intake, $label, $this->snapshot($intake, $now));
             }
             $do();
             $this->entities->flush();
@@ -308,17 +290,8 @@ final readonly class SheetEdits
         $this->tell($intake);
     }
 
-    private function last(Intake $intake, bool $undone): ?Row
-    {
-        return $this->rows->first($undone
-            ? 'SELECT id, label, after FROM sheet_step WHERE intake_id = :intake AND after IS NOT NULL ORDER BY id
-                LIMIT 1'
-            : 'SELECT id, label, before FROM sheet_step WHERE intake_id = :intake AND after IS NULL ORDER BY id DESC
-                LIMIT 1', ['intake' => $intake->id()]);
-    }
-
-    /** Everything on the sheet that can be edited, as JSON. */
-    private function snapshot(Intake $intake, ?Arrangement $now = null): string
+    /** @return array<string, mixed> everything on the sheet that can be edited */
+    private function snapshot(Intake $intake, ?Arrangement $now = null): array
     {
         $division = $intake->division();
         if (null === $now) {
@@ -326,7 +299,7 @@ final readonly class SheetEdits
             $now = $this->arrangements->of($intake, $places, array_flip(array_keys($places)));
         }
 
-        return json_encode([
+        return [
             'entries' => array_map(
                 static fn (ArrangedEntry $entry): array => [
                     'id' => $entry->id,
@@ -337,7 +310,7 @@ final readonly class SheetEdits
                 ],
                 $now->entries,
             ),
-            'left_out' => $this->leftOutNow($intake),
+            'left_out' => $this->contents->leftOut($intake),
             'style' => $intake->style,
             'divide' => [
                 'by' => $division->by->value,
@@ -346,8 +319,8 @@ final readonly class SheetEdits
             ],
             'kinds' => $intake->kinds->value,
             'companions' => $intake->companions,
-            'clocks' => (object) $this->frames->clocks($intake->id())->seconds,
-        ], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE);
+            'clocks' => (object) $this->clocks->of($intake->id())->seconds,
+        ];
     }
 
     /** @param array<mixed> $snapshot as {@see snapshot()} made it */
@@ -375,11 +348,11 @@ final readonly class SheetEdits
         $intake->kinds = Kinds::from($snapshot['kinds']);
         $intake->companions = true === $snapshot['companions'];
         $clocks = array_filter($snapshot['clocks'], is_int(...));
-        $clocksChanged = $clocks !== $this->frames->clocks($intake->id())->seconds; // in whatever order
-        $this->setClocks($intake, $clocks);
+        $clocksChanged = $clocks !== $this->clocks->of($intake->id())->seconds; // in whatever order
+        $this->clocks->set($intake, new Clocks($clocks));
         $out = array_values(array_filter($snapshot['left_out'], is_int(...)));
-        $this->setLeftOut($intake, array_values(array_diff($this->leftOutNow($intake), $out)), false);
-        $this->setLeftOut($intake, $out, true);
+        $this->contents->leaveOut($intake, array_values(array_diff($this->contents->leftOut($intake), $out)), false);
+        $this->contents->leaveOut($intake, $out, true);
         $entries = [];
         foreach ($snapshot['entries'] as $entry) {
             \assert(\is_array($entry) && \is_array($entry['frames']));
@@ -399,46 +372,6 @@ final readonly class SheetEdits
             ? Sheets::order(CaptureOrder::of($this->frames->timed($intake)))
             : array_flip(array_keys($places));
         $this->arrangements->keep($intake, Arrangement::of($entries, $order), $order, $places);
-    }
-
-    /** @return list<int> */
-    private function leftOutNow(Intake $intake): array
-    {
-        return array_map(
-            static fn (Row $row): int => $row->int('id'),
-            $this->rows->all(
-                'SELECT f.id FROM card_frame f JOIN intake_card ic ON ic.card_id = f.card_id
-                    WHERE ic.intake_id = :intake AND f.left_out',
-                ['intake' => $intake->id()],
-            ),
-        );
-    }
-
-    /** @param list<int> $frames */
-    private function setLeftOut(Intake $intake, array $frames, bool $out): void
-    {
-        $this->jsonRows->execute(
-            'UPDATE card_frame f SET left_out = :out, let_go = let_go AND :out
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint), intake_card ic WHERE f.id = r.id
-                AND ic.card_id = f.card_id AND ic.intake_id = :intake',
-            array_map(static fn (int $id): array => ['id' => $id], $frames),
-            ['out' => $out ? 'true' : 'false', 'intake' => $intake->id()],
-        );
-    }
-
-    /** @param array<array-key, int> $seconds by camera */
-    private function setClocks(Intake $intake, array $seconds): void
-    {
-        $this->database->executeStatement(
-            'DELETE FROM sheet_clock WHERE intake_id = :intake',
-            ['intake' => $intake->id()],
-        );
-        foreach (array_filter($seconds, static fn (int $value): bool => 0 !== $value) as $camera => $value) {
-            $this->database->executeStatement(
-                'INSERT INTO sheet_clock (intake_id, camera, seconds) VALUES (:intake, :camera, :seconds)',
-                ['intake' => $intake->id(), 'camera' => (string) $camera, 'seconds' => $value],
-            );
-        }
     }
 
     private function dayOf(Intake $intake, int $id): ?string

@@ -18,16 +18,15 @@ use Velvet\Server\Store\Arrangements;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\FiledCounters;
-use Velvet\Server\Store\GivenNames;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Rows;
 use Velvet\Server\Store\SheetFrame;
 use Velvet\Server\Store\SheetFrames;
 use Velvet\Server\Store\Shelf;
+use Velvet\Server\Store\ShelfNames;
 use Velvet\Server\Store\Styles;
 use Velvet\Server\Work\Cards\CardClearance;
 use Velvet\Server\Work\Metadata\Keywords;
@@ -44,7 +43,7 @@ final readonly class Sheets
         private ClockInterface $clock,
         private Happenings $happenings,
         private Keywords $keywords,
-        private Rows $rows,
+        private ShelfNames $names,
         private CardClearance $clearance,
         private Locks $locks,
     ) {
@@ -204,7 +203,7 @@ final readonly class Sheets
 
         return IntakePlan::of(
             $entries,
-            new GivenNames($this->rows, $intake->shelf?->roots() ?? [], $intake->shelf?->id(), $intake->id()),
+            $this->names->given($intake->shelf?->roots() ?? [], $intake->shelf, $intake->id()),
             $style,
             $this->counters,
         );

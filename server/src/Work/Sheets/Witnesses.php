@@ -4,16 +4,15 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Sheets;
 
-use Velvet\Core\Card\FileKind;
 use Velvet\Core\Filed\Witness;
 use Velvet\Server\Store\Card;
+use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\Intake;
-use Velvet\Server\Store\Rows;
 
 /** The cards of a sheet that bear witness to one another: those that one camera wrote at the same time. */
 final readonly class Witnesses
 {
-    public function __construct(private Rows $rows)
+    public function __construct(private CardContents $contents)
     {
     }
 
@@ -53,15 +52,16 @@ final readonly class Witnesses
      */
     private function frames(Card $card): array
     {
-        $frames = $names = [];
-        foreach ($this->rows->all('SELECT frame_id, path, kind, fingerprint FROM card_file WHERE card_id = :card
-            AND frame_id IS NOT NULL ORDER BY frame_id, id', ['card' => $card->id()]) as $row) {
-            if (!FileKind::from($row->text('kind'))->isStill()) {
-                continue; // a voice note lies on the first card only
+        $frames = [];
+        foreach ($this->contents->ofFrames($card) as $files) {
+            $name = null;
+            foreach ($files as ['path' => $path, 'kind' => $kind, 'fingerprint' => $fingerprint]) {
+                if (!$kind->isStill()) {
+                    continue; // a voice note lies on the first card only
+                }
+                $name ??= (string) preg_replace('/\.[^.\/]*$/', '', $path);
+                $frames[$name][strtolower(pathinfo($path, \PATHINFO_EXTENSION))] = $fingerprint;
             }
-            $path = $row->text('path');
-            $name = $names[$row->int('frame_id')] ??= (string) preg_replace('/\.[^.\/]*$/', '', $path);
-            $frames[$name][strtolower(pathinfo($path, \PATHINFO_EXTENSION))] = $row->textOrNull('fingerprint');
         }
 
         return $frames;

@@ -2,11 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Watch;
-
-use Velvet\Server\Store\Happening;
-use Velvet\Server\Store\Happenings;
-use Velvet\Server\Store\Row;
+namespace Velvet\Server\Store;
 
 /**
  * A connection of its own on which the database calls out when something happens, and another one to ask on: an answer

@@ -1,0 +1,468 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Store;
+
+use Doctrine\DBAL\Connection;
+use Velvet\Core\Capture\FrameReading;
+use Velvet\Core\Capture\PictureMeasures;
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Copy\Transfer;
+use Velvet\Core\Filed\CardFileSeen;
+
+/** The frames and files that lie on cards, as they were read. */
+final readonly class CardContents
+{
+    public function __construct(private Connection $database, private Rows $rows, private JsonRows $jsonRows)
+    {
+    }
+
+    /**
+     * Frames that need not be read again if their files look the same. What could not be read then is tried again: the
+     * reader may have been at fault.
+     *
+     * @return array<string, array{stamps: list<string>, fingerprints: list<string>}> of their files, by the leading
+     *     one's path
+     */
+    public function read(Card $card): array
+    {
+        $read = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT f.path, jsonb_agg(c.path || '|' || c.stamp ORDER BY c.position) AS stamps,
+                jsonb_agg(c.fingerprint ORDER BY c.position) AS fingerprints
+            FROM card_frame f JOIN card_file c ON c.frame_id = f.id
+            WHERE f.card_id = :card AND f.is_read
+            GROUP BY f.id
+            HAVING f.state <> 'unreadable' AND bool_and(c.fingerprint IS NOT NULL)
+                AND NOT f.problems @> '[{"code": "part_unreadable"}]'
+            SQL, ['card' => $card->id()]) as $row) {
+            $read[$row->text('path')] = [
+                'stamps' => self::texts($row, 'stamps'),
+                'fingerprints' => self::texts($row, 'fingerprints'),
+            ];
+        }
+
+        return $read;
+    }
+
+    /**
+     * All frames but these are forgotten, and the files of no frame.
+     *
+     * @param list<string> $paths of frames' leading files
+     */
+    public function keepOnly(Card $card, array $paths): void
+    {
+        $this->database->executeStatement(
+            'DELETE FROM card_file WHERE card_id = :card AND frame_id IS NULL',
+            ['card' => $card->id()],
+        );
+        $this->database->executeStatement(
+            'DELETE FROM card_frame WHERE card_id = :card AND path NOT IN (SELECT jsonb_array_elements_text(
+                CAST(:kept AS jsonb)))',
+            ['card' => $card->id(), 'kept' => json_encode($paths, \JSON_THROW_ON_ERROR)],
+        );
+    }
+
+    /**
+     * Files of no frame.
+     *
+     * @param list<array{CardFile, string|null}> $files each with the rule of housekeeping that it falls under
+     */
+    public function addOthers(Card $card, array $files): void
+    {
+        $this->jsonRows->execute(
+            'INSERT INTO card_file (card_id, position, path, kind, bytes, modified_at, stamp, housekeeping)
+                SELECT :card, 0, path, kind, bytes, modified_at, stamp, housekeeping
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, kind text, bytes bigint,
+                    modified_at bigint, stamp text, housekeeping text)',
+            array_map(static fn (array $file): array => self::file($file[0]) + ['housekeeping' => $file[1]], $files),
+            ['card' => $card->id()],
+        );
+    }
+
+    /**
+     * Frames that were read. A card has thousands, so they come in batches, each in two statements.
+     *
+     * @param list<FrameReading> $readings
+     */
+    public function add(Card $card, array $readings): void
+    {
+        $frames = $files = [];
+        foreach ($readings as $reading) {
+            $path = $reading->frame->leading()->path;
+            $frames[] = [
+                'path' => $path,
+                'captured_at' => $reading->facts->capturedAt?->text(),
+                'camera' => $reading->camera(),
+                'facts' => $reading->facts->toArray(),
+                'model' => $reading->facts->model ?? '',
+                'serial' => $reading->facts->serial ?? '',
+                'exposure_value' => $reading->exposed()->value,
+                'exposure_bias' => $reading->facts->exposureBias,
+                'problems' => $reading->problems,
+                'bytes' => $reading->frame->bytes(),
+                'picture' => $reading->picture,
+                'state' => $reading->isReadable() ? 'new' : 'unreadable',
+            ];
+            foreach ($reading->frame->files as $position => $file) {
+                $files[] = self::file($file) + [
+                    'frame' => $path,
+                    'position' => $position,
+                    'fingerprint' => $reading->fingerprints[$position]?->hex,
+                ];
+            }
+        }
+        $this->database->transactional(function () use ($card, $frames, $files): void {
+            $this->jsonRows->execute(
+                'INSERT INTO card_frame (card_id, path, captured_at, camera, facts, model, serial, exposure_value,
+                    exposure_bias, problems, bytes, picture, state, is_read)
+                    SELECT :card, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias,
+                    problems, bytes, picture, state, true
+                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, captured_at timestamp(3),
+                        camera text, facts jsonb, model text, serial text, exposure_value real, exposure_bias real,
+                        problems jsonb, bytes bigint, picture text, state text)',
+                $frames,
+                ['card' => $card->id()],
+            );
+            $this->jsonRows->execute(
+                'INSERT INTO card_file (card_id, frame_id, position, path, kind, bytes, modified_at, stamp,
+                    fingerprint) SELECT :card, f.id, r.position, r.path, r.kind, r.bytes, r.modified_at, r.stamp,
+                    r.fingerprint
+                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(frame text, position smallint, path text,
+                        kind text, bytes bigint, modified_at bigint, stamp text, fingerprint text)
+                    JOIN card_frame f ON f.card_id = :card AND f.path = r.frame',
+                $files,
+                ['card' => $card->id()],
+            );
+        });
+    }
+
+    /** @return int the id of the card's latest frame; where it has none, what was given */
+    public function last(Card $card, int $else): int
+    {
+        return $this->rows->one(
+            'SELECT coalesce(max(id), :else) AS last FROM card_frame WHERE card_id = :card',
+            ['card' => $card->id(), 'else' => $else],
+        )->int('last');
+    }
+
+    /** @return array<string, string> the stamps of all files, by their paths */
+    public function stamps(Card $card): array
+    {
+        $stamps = [];
+        foreach ($this->rows->all(
+            'SELECT path, stamp FROM card_file WHERE card_id = :card',
+            ['card' => $card->id()],
+        ) as $row) {
+            $stamps[$row->text('path')] = $row->text('stamp');
+        }
+
+        return $stamps;
+    }
+
+    /**
+     * All files, and which of them the ledger has as they came.
+     *
+     * @return list<array{CardFileSeen, int|null}> without the copies; the id of the filed file
+     */
+    public function seen(Card $card): array
+    {
+        return array_map(static fn (Row $row): array => [
+            new CardFileSeen(
+                $row->text('path'),
+                $row->intOrNull('frame_id'),
+                $row->textOrNull('housekeeping'),
+                $row->bool('left_out'),
+                $row->bool('let_go'),
+                null !== $row->intOrNull('filed'),
+            ),
+            $row->intOrNull('filed'),
+        ], $this->rows->all(<<<'SQL'
+            SELECT c.path, c.frame_id, c.housekeeping, coalesce(r.left_out, false) AS left_out,
+                coalesce(r.let_go, false) AS let_go,
+                CASE WHEN f.picture_replaced THEN NULL ELSE c.filed_file_id END AS filed
+            FROM card_file c LEFT JOIN card_frame r ON r.id = c.frame_id
+                LEFT JOIN filed_file f ON f.id = c.filed_file_id
+            WHERE c.card_id = :card ORDER BY c.path
+            SQL, ['card' => $card->id()]));
+    }
+
+    /**
+     * @return array<int, list<array{path: string, kind: FileKind, fingerprint: string|null}>> the files of each frame,
+     *     by its id
+     */
+    public function ofFrames(Card $card): array
+    {
+        $frames = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT frame_id, path, kind, fingerprint FROM card_file
+            WHERE card_id = :card AND frame_id IS NOT NULL ORDER BY frame_id, id
+            SQL, ['card' => $card->id()]) as $row) {
+            $frames[$row->int('frame_id')][] = [
+                'path' => $row->text('path'),
+                'kind' => FileKind::from($row->text('kind')),
+                'fingerprint' => $row->textOrNull('fingerprint'),
+            ];
+        }
+
+        return $frames;
+    }
+
+    /** What was found filed is as if it was never looked for. */
+    public function forgetFiled(Card $card): void
+    {
+        $this->database->executeStatement(
+            'UPDATE card_file SET filed_file_id = NULL, repairs_file_id = NULL WHERE card_id = :card
+                AND (filed_file_id IS NOT NULL OR repairs_file_id IS NOT NULL)',
+            ['card' => $card->id()],
+        );
+        $this->database->executeStatement(
+            "UPDATE card_frame SET state = 'new' WHERE card_id = :card AND state = 'filed'",
+            ['card' => $card->id()],
+        );
+    }
+
+    /**
+     * The files of frames that are not filed yet, where the ledger has one of the same likeness that was not compared
+     * with them.
+     *
+     * @return array<int, list<array{id: int, path: string, fingerprint: string|null, isFiled: bool}>> by frame
+     */
+    public function maybeFiled(Card $card): array
+    {
+        $frames = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT c.frame_id, c.id, c.path, c.fingerprint, c.filed_file_id IS NOT NULL AS is_filed
+            FROM card_file c JOIN card_frame f ON f.id = c.frame_id
+            WHERE c.card_id = :card AND f.state = 'new' AND EXISTS (SELECT FROM card_file o
+                JOIN filed_file l ON l.fingerprint = o.fingerprint
+                WHERE o.frame_id = c.frame_id AND o.filed_file_id IS NULL AND o.repairs_file_id IS NULL)
+            ORDER BY c.frame_id, c.position
+            SQL, ['card' => $card->id()]) as $row) {
+            $frames[$row->int('frame_id')][] = [
+                'id' => $row->int('id'),
+                'path' => $row->text('path'),
+                'fingerprint' => $row->textOrNull('fingerprint'),
+                'isFiled' => $row->bool('is_filed'),
+            ];
+        }
+
+        return $frames;
+    }
+
+    /**
+     * @param array<int, int> $files   filed files, by those that equal them
+     * @param array<int, int> $repairs filed files that lack a whole copy, by those that equal them
+     * @param list<int>       $frames  all of whose files are filed
+     */
+    public function foundFiled(array $files, array $repairs, array $frames): void
+    {
+        foreach (['filed_file_id' => $files, 'repairs_file_id' => $repairs] as $column => $found) {
+            $this->jsonRows->execute(
+                "UPDATE card_file c SET $column = r.filed
+                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id",
+                array_map(
+                    static fn (int $id, int $filed): array => ['id' => $id, 'filed' => $filed],
+                    array_keys($found),
+                    $found,
+                ),
+            );
+        }
+        $this->jsonRows->execute(
+            "UPDATE card_frame f SET state = 'filed' FROM jsonb_array_elements_text(CAST(:rows AS jsonb)) AS r(id)
+                WHERE f.id = r.id::bigint",
+            $frames,
+        );
+    }
+
+    /**
+     * From now on the file that an intake filed counts as filed, and its frame when all its files are; but not if it is
+     * another one than was read.
+     *
+     * @param string $stamp of the card's file before it was copied
+     */
+    public function filed(Transfer $transfer, int $filed, string $stamp): void
+    {
+        $this->database->executeStatement(
+            'UPDATE card_file SET filed_file_id = :filed, repairs_file_id = NULL WHERE card_id = :card AND path = :path
+                AND stamp = :stamp',
+            ['filed' => $filed, 'card' => $transfer->card(), 'path' => $transfer->source(), 'stamp' => $stamp],
+        );
+        $this->database->executeStatement(
+            "UPDATE card_frame f SET state = 'filed' WHERE f.id = :frame AND f.state = 'new' AND NOT EXISTS (SELECT
+                FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)",
+            ['frame' => $transfer->frame()],
+        );
+    }
+
+    /** @return int how many frames that were left out are let go of now that were not before */
+    public function letGo(Card $card): int
+    {
+        return (int) $this->database->executeStatement(
+            "UPDATE card_frame SET let_go = true WHERE card_id = :card AND left_out AND state = 'new' AND NOT let_go",
+            ['card' => $card->id()],
+        );
+    }
+
+    /** The word that copies on one drive are enough, for this card and what is on it now. */
+    public function oneDriveIsEnough(Card $card): void
+    {
+        $card->oneDriveIsEnough = true;
+        $this->database->executeStatement('UPDATE card SET one_drive_is_enough = true WHERE id = ?', [$card->id()]);
+    }
+
+    /** @return list<int> frames of a sheet's cards that are left out */
+    public function leftOut(Intake $intake): array
+    {
+        return array_map(
+            static fn (Row $row): int => $row->int('id'),
+            $this->rows->all(
+                'SELECT f.id FROM card_frame f JOIN intake_card ic ON ic.card_id = f.card_id
+                    WHERE ic.intake_id = :intake AND f.left_out',
+                ['intake' => $intake->id()],
+            ),
+        );
+    }
+
+    /** @param list<int> $frames others than those of the sheet's cards are passed over */
+    public function leaveOut(Intake $intake, array $frames, bool $out): void
+    {
+        $this->jsonRows->execute(
+            'UPDATE card_frame f SET left_out = :out, let_go = let_go AND :out
+                FROM jsonb_array_elements_text(CAST(:rows AS jsonb)) AS r(id), intake_card ic
+                WHERE f.id = r.id::bigint AND ic.card_id = f.card_id AND ic.intake_id = :intake',
+            $frames,
+            ['out' => $out ? 'true' : 'false', 'intake' => $intake->id()],
+        );
+    }
+
+    /**
+     * @param int $after those of a greater id
+     *
+     * @return array<int, string> pictures that are not measured yet, by their frames
+     */
+    public function notMeasured(int $card, int $after, int $upTo): array
+    {
+        $pictures = [];
+        foreach ($this->rows->all(
+            'SELECT id, picture FROM card_frame WHERE card_id = :card AND id > :after AND id <= :upTo
+                AND picture IS NOT NULL AND brightness IS NULL ORDER BY id',
+            ['card' => $card, 'after' => $after, 'upTo' => $upTo],
+        ) as $row) {
+            $pictures[$row->int('id')] = $row->text('picture');
+        }
+
+        return $pictures;
+    }
+
+    /** @param array<int, PictureMeasures> $measured by frame */
+    public function measured(array $measured): void
+    {
+        $this->jsonRows->execute(
+            'UPDATE card_frame f
+                SET brightness = r.brightness, black = r.black, clipped = r.clipped, sharpness = r.sharpness
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, brightness real, black real,
+                    clipped real, sharpness real)
+                WHERE f.id = r.id',
+            array_map(static fn (int $id, PictureMeasures $measures): array => [
+                'id' => $id,
+                'brightness' => $measures->brightness,
+                'black' => $measures->black,
+                'clipped' => $measures->clipped,
+                'sharpness' => $measures->sharpness,
+            ], array_keys($measured), $measured),
+        );
+    }
+
+    /**
+     * What a card holds, in short: `first` and `last` moment, `days`, `new` frames, seven `pictures` spread over it, and
+     * the `sheet` that is open for it with its `sheet_state`.
+     *
+     * @param list<int> $cards
+     *
+     * @return array<int, Row> by card; without those that hold no frame
+     */
+    public function inShort(array $cards): array
+    {
+        $sums = [];
+        foreach ([] === $cards ? [] : $this->rows->all(<<<'SQL'
+            SELECT f.card_id, min(f.captured_at) AS first, max(f.captured_at) AS last,
+                count(DISTINCT f.captured_at::date) AS days, count(*) FILTER (WHERE f.state = 'new') AS new,
+                coalesce((
+                    SELECT jsonb_agg(picture ORDER BY captured_at) FROM (
+                        SELECT DISTINCT ON (part) part, picture, captured_at FROM (
+                            SELECT picture, captured_at, ntile(7) OVER (ORDER BY captured_at) AS part FROM card_frame p
+                            WHERE p.card_id = f.card_id AND p.picture IS NOT NULL
+                        ) AS parts ORDER BY part, captured_at
+                    ) AS firsts
+                ), '[]') AS pictures,
+                open.id AS sheet, open.state AS sheet_state
+            FROM card_frame f
+            LEFT JOIN LATERAL (
+                SELECT i.id, i.state FROM intake i JOIN intake_card ic ON ic.intake_id = i.id
+                WHERE ic.card_id = f.card_id AND i.state IN ('sheet', 'waiting', 'running', 'paused')
+                ORDER BY i.id DESC LIMIT 1
+            ) AS open ON true
+            WHERE f.card_id IN (:cards) GROUP BY f.card_id, open.id, open.state
+            SQL, ['cards' => $cards]) as $row) {
+            $sums[$row->int('card_id')] = $row;
+        }
+
+        return $sums;
+    }
+
+    /**
+     * @return list<Row> up to four frames of different cards and hours, the latest night frame among them, for the day
+     *     boundary: `path`, `captured_at`, `picture`, `camera`, `model`, `serial`, the card's `label`, the entry's
+     *     `name`
+     */
+    public function samples(): array
+    {
+        return $this->rows->all(<<<'SQL'
+            WITH frames AS (
+                SELECT f.id, f.card_id, f.path, f.captured_at, f.picture, f.camera, f.model, f.serial, k.label
+                FROM card_frame f JOIN card k ON k.id = f.card_id AND k.present
+                WHERE f.picture IS NOT NULL AND f.captured_at IS NOT NULL
+            ), samples AS (
+                (SELECT * FROM frames WHERE captured_at::time < '04:00' ORDER BY captured_at DESC LIMIT 1)
+                UNION (SELECT DISTINCT ON (card_id) * FROM frames ORDER BY card_id, captured_at)
+            )
+            SELECT s.*, coalesce((SELECT max(e.name) FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id
+                WHERE ef.frame_id = s.id), '') AS name
+            FROM samples s ORDER BY s.captured_at LIMIT 4
+            SQL);
+    }
+
+    /** @return list<string> absolute paths of files with this fingerprint, on cards and shelves */
+    public function paths(string $fingerprint): array
+    {
+        return array_map(static fn (Row $row): string => $row->text('path'), $this->rows->all(<<<'SQL'
+            SELECT k.root || '/' || c.path AS path FROM card_file c JOIN card k ON k.id = c.card_id
+                WHERE c.fingerprint = :fingerprint AND k.present
+            UNION ALL SELECT s.root || '/' || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id
+                WHERE f.fingerprint = :fingerprint
+            UNION ALL SELECT s.twin_root || '/' || f.path FROM filed_file f JOIN shelf s ON s.id = f.shelf_id
+                WHERE f.fingerprint = :fingerprint AND s.twin_root IS NOT NULL
+            SQL, ['fingerprint' => $fingerprint]));
+    }
+
+    /** @return array<string, mixed> */
+    private static function file(CardFile $file): array
+    {
+        return [
+            'path' => $file->path,
+            'kind' => $file->kind->value,
+            'bytes' => $file->bytes,
+            'modified_at' => $file->modifiedAt,
+            'stamp' => $file->stamp,
+        ];
+    }
+
+    /** @return list<string> */
+    private static function texts(Row $row, string $column): array
+    {
+        return array_values(array_filter($row->json($column), is_string(...)));
+    }
+}

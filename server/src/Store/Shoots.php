@@ -1,0 +1,142 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Store;
+
+/** The shoots that frames are filed in. */
+final readonly class Shoots
+{
+    private const SHOOT = <<<'SQL'
+        SELECT s.id, s.name, s.folder, s.day, h.name AS shelf, h.id AS shelf_id, h.root,
+               (SELECT coalesce(jsonb_agg(DISTINCT p.root), '[]') FROM filed_frame w
+                   JOIN filed_file v ON v.frame_id = w.id JOIN filed_copy c ON c.file_id = v.id
+                   JOIN place p ON p.id = c.place_id WHERE w.shoot_id = s.id
+                   AND p.root IN (h.root, h.twin_root)) AS roots,
+               count(DISTINCT f.frame_id) AS frames, coalesce(sum(coalesce(f.bytes_now, f.bytes)), 0) AS bytes,
+               coalesce(bool_and(f.places > 1), false) AS twinned,
+               count(DISTINCT f.frame_id) FILTER (WHERE f.places > 1) AS frames_twinned,
+               count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside,
+               count(*) FILTER (WHERE f.metadata_state = 'waiting' AND f.outside IS NULL) AS waiting,
+               (SELECT coalesce(jsonb_agg(picture), '[]') FROM (
+                   SELECT picture FROM (SELECT picture, row_number() OVER (ORDER BY captured_at, stem) - 1 AS n,
+                       count(*) OVER () AS total FROM filed_frame p WHERE p.shoot_id = s.id
+                       AND p.picture IS NOT NULL) AS spread
+                   WHERE n % greatest(1, total / 8) = 0 ORDER BY n LIMIT 8) AS cover) AS pictures
+        FROM shoot s JOIN shelf h ON h.id = s.shelf_id JOIN filed_frame ff ON ff.shoot_id = s.id
+             JOIN LATERAL (
+                 SELECT x.*, (SELECT count(*) FROM filed_copy c JOIN place p ON p.id = c.place_id
+                     WHERE c.file_id = x.id AND c.state = 'whole' AND c.digest = coalesce(x.digest_now, x.digest)
+                     AND p.id IN (:live)) AS places
+                 FROM filed_file x WHERE x.frame_id = ff.id
+             ) AS f ON true
+        SQL;
+
+    public function __construct(private Rows $rows, private Places $places)
+    {
+    }
+
+    /**
+     * @return list<Row> latest first: `id`, `name`, `folder`, `day`, the `shelf`'s name, `shelf_id` and `root`, the
+     *     `roots` of places that have some of it, `frames`, `bytes`, whether all are `twinned` and how many frames are,
+     *     files that are changed `outside` or `waiting` to be written, up to eight `pictures` spread over it
+     */
+    public function all(): array
+    {
+        return $this->rows->all(
+            self::SHOOT.' GROUP BY s.id, h.id ORDER BY s.day DESC NULLS LAST, s.name',
+            ['live' => $this->places->connected()],
+        );
+    }
+
+    /** As {@see self::all()} has it; null where there is no such shoot, or nothing in it. */
+    public function one(int $id): ?Row
+    {
+        return $this->rows->first(
+            self::SHOOT.' WHERE s.id = :id GROUP BY s.id, h.id',
+            ['id' => $id, 'live' => $this->places->connected()],
+        );
+    }
+
+    public function has(int $id): bool
+    {
+        return null !== $this->rows->first('SELECT id FROM shoot WHERE id = :id', ['id' => $id]);
+    }
+
+    /** @return list<int> those of this name or folder */
+    public function called(string $nameOrFolder): array
+    {
+        return array_map(
+            static fn (Row $row): int => $row->int('id'),
+            $this->rows->all('SELECT id FROM shoot WHERE :it IN (name, folder) ORDER BY id', ['it' => $nameOrFolder]),
+        );
+    }
+
+    /** @return list<int> frames that have files, in capture order */
+    public function frameIds(int $id): array
+    {
+        return array_map(
+            static fn (Row $row): int => $row->int('id'),
+            $this->rows->all(
+                'SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p
+                    WHERE p.frame_id = f.id) ORDER BY f.captured_at NULLS LAST, f.stem',
+                ['shoot' => $id],
+            ),
+        );
+    }
+
+    /**
+     * @return list<Row> frames that have files, in capture order: `id`, `stem`, `picture`, `facts`, `position`, and as
+     *     `files` of each its path, kind, bytes, digest and the path on its card
+     */
+    public function frames(int $id, int $offset, int $limit): array
+    {
+        return $this->rows->all(<<<'SQL'
+            SELECT f.id, f.stem, f.picture, f.facts,
+                row_number() OVER (ORDER BY f.captured_at NULLS LAST, f.stem) - 1 AS position,
+                (SELECT jsonb_agg(jsonb_build_array(p.path, p.kind, coalesce(p.bytes_now, p.bytes),
+                    coalesce(p.digest_now, p.digest), p.original_path) ORDER BY p.id) FROM filed_file p
+                    WHERE p.frame_id = f.id) AS files
+            FROM filed_frame f
+            WHERE f.shoot_id = :shoot AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)
+            ORDER BY position OFFSET :offset LIMIT :limit
+            SQL, ['shoot' => $id, 'offset' => $offset, 'limit' => $limit]);
+    }
+
+    /** The latest day of which frames of cards of these labels were filed by other intakes, `YYYY-MM-DD`. */
+    public function lastDayOfCardsLike(Intake $intake): ?string
+    {
+        return $this->rows->one(<<<'SQL'
+            SELECT max(s.day)::text AS last FROM shoot s JOIN entry e ON e.shoot_id = s.id
+                JOIN intake_card ic ON ic.intake_id = e.intake_id JOIN card c ON c.id = ic.card_id
+            WHERE e.intake_id <> :intake AND c.label IN (SELECT k.label FROM card k
+                JOIN intake_card x ON x.card_id = k.id WHERE x.intake_id = :intake)
+            SQL, ['intake' => $intake->id()])->textOrNull('last');
+    }
+
+    /**
+     * Shoots on the sheet's shelf that its entries could be filed into: of the same day, or called the same.
+     *
+     * @return array<int, list<array{id: int, name: string, folder: string}>> by the entry's id, the latest first, five
+     *     at most
+     */
+    public function offeredTo(Intake $intake): array
+    {
+        $offers = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT e.id AS entry, s.id, s.name, s.folder
+            FROM entry e JOIN intake i ON i.id = e.intake_id CROSS JOIN LATERAL (
+                SELECT * FROM shoot o WHERE o.shelf_id = i.shelf_id
+                    AND (o.day = e.day OR (trim(e.name) <> '' AND lower(o.name) = lower(trim(e.name))))
+                ORDER BY o.day DESC NULLS LAST, o.name LIMIT 5
+            ) AS s
+            WHERE e.intake_id = :intake ORDER BY e.number, s.day DESC NULLS LAST, s.name
+            SQL, ['intake' => $intake->id()]) as $row) {
+            $offers[$row->int('entry')][] = [
+                'id' => $row->int('id'), 'name' => $row->text('name'), 'folder' => $row->text('folder'),
+            ];
+        }
+
+        return $offers;
+    }
+}
