@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Demo;
 
-use Velvet\Core\Dng\TiffWriter as T;
+use Velvet\Core\Bytes\TiffWriter as T;
 
 /** Makes the files a camera writes: JPEG with Exif (EXIF 2.32), and raw as TIFF/EP (ISO 12234-2). */
 final readonly class FrameFiles

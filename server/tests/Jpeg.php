@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
-use Velvet\Core\Dng\TiffWriter;
+use Velvet\Core\Bytes\TiffWriter;
 
 /** Small JPEGs with an Exif time, made in memory. */
 final class Jpeg

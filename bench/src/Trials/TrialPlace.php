@@ -6,10 +6,10 @@ namespace Velvet\Bench\Trials;
 
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\TiffWriter;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\RawFile;
 use Velvet\Core\Dng\RawTag;
-use Velvet\Core\Dng\TiffWriter;
 use Velvet\Demo\Camera;
 use Velvet\Demo\Exposure;
 use Velvet\Demo\FrameFiles;

@@ -12,6 +12,7 @@ final readonly class Ifd
      * @param array<int, int> $places  where the field of a tag stands in the table
      * @param int             $next    0 where none follows
      * @param bool            $isWhole whether the block held the whole of it
+     * @param int|null        $twice   a tag that stands in it more than once, against the standard; the first counts
      */
     public function __construct(
         private TiffBlock $block,
@@ -19,10 +20,43 @@ final readonly class Ifd
         private array $places,
         public int $next,
         public bool $isWhole,
+        public ?int $twice = null,
     ) {
     }
 
-    private function entry(int $tag): ?IfdEntry
+    public function isEmpty(): bool
+    {
+        return [] === $this->places;
+    }
+
+    /** @return array<int, string> the 12 bytes of each field by its tag, in the order in which they stand */
+    public function raw(): array
+    {
+        return array_map(fn (int $at): string => substr($this->table, $at, 12), $this->places);
+    }
+
+    /**
+     * All fields with their values, in little-endian order as they are written into another structure.
+     *
+     * @param int $most larger ones are left out, as are those that do not lie within the block
+     *
+     * @return array<int, array{int, string}> type and bytes by tag
+     */
+    public function copied(int $most): array
+    {
+        $fields = [];
+        foreach (array_keys($this->places) as $tag) {
+            $entry = $this->entry($tag);
+            $value = $entry?->value($most);
+            if (null !== $value && null !== $entry?->type) {
+                $fields[$tag] = [$entry->type->value, $entry->littleEndian($value)];
+            }
+        }
+
+        return $fields;
+    }
+
+    public function entry(int $tag): ?IfdEntry
     {
         return isset($this->places[$tag]) ? $this->block->field($this->table, $this->places[$tag]) : null;
     }

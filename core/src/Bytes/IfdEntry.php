@@ -16,7 +16,7 @@ final readonly class IfdEntry
      */
     public function __construct(
         private TiffBlock $block,
-        private ?TiffType $type,
+        public ?TiffType $type,
         private int $count,
         private string $field,
     ) {
@@ -94,6 +94,43 @@ final readonly class IfdEntry
         }
 
         return $values;
+    }
+
+    /** Bytes of all values; those of a type that no standard names are taken for single ones. */
+    public function size(): int
+    {
+        return $this->count * ($this->type?->width() ?? 1);
+    }
+
+    /** Where the values lie within the block; null where they stand in the entry itself. */
+    public function offset(): ?int
+    {
+        return $this->size() <= 4 ? null : TiffBlock::number($this->field, 0, 4, $this->block->littleEndian);
+    }
+
+    /** The bytes of all values as they stand; null where there are more than $most or the block does not hold them. */
+    public function value(int $most): ?string
+    {
+        $size = $this->size();
+        if (null === $this->type || $size > $most) {
+            return null;
+        }
+        $value = $this->raw($size);
+
+        return \strlen($value) === $size ? $value : null;
+    }
+
+    /** Values as {@see self::value()} gives them, in little-endian order. */
+    public function littleEndian(string $value): string
+    {
+        $width = match ($this->type) {
+            TiffType::Rational, TiffType::SignedRational => 4,
+            default => $this->type?->width() ?? 1,
+        };
+
+        return $this->block->littleEndian || 1 === $width || '' === $value
+            ? $value
+            : implode('', array_map(strrev(...), str_split($value, $width)));
     }
 
     /**

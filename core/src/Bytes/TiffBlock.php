@@ -28,12 +28,14 @@ final class TiffBlock
     /** @var array<int, true> offsets of the IFDs read so far: one that comes again is a cycle */
     private array $seen = [];
 
+    /** @param bool $isTiff whether its header is TIFF's own */
     private function __construct(
         private readonly FileBytes $bytes,
         public readonly int $base,
         public readonly int $length,
         public readonly bool $littleEndian,
         public readonly int $firstIfd,
+        public readonly bool $isTiff,
     ) {
     }
 
@@ -54,32 +56,63 @@ final class TiffBlock
             return null;
         }
 
-        return new self($bytes, $base, $length, $littleEndian, self::number($header, 4, 4, $littleEndian));
+        $first = self::number($header, 4, 4, $littleEndian);
+
+        return new self($bytes, $base, $length, $littleEndian, $first, 42 === self::number($header, 2, 2, $littleEndian));
     }
 
     /** A structure whose header is not TIFF's; offsets count from $base. */
     public static function inside(FileBytes $bytes, int $base, int $length, bool $littleEndian, int $firstIfd): self
     {
-        return new self($bytes, $base, $length, $littleEndian, $firstIfd);
+        return new self($bytes, $base, $length, $littleEndian, $firstIfd, false);
     }
 
-    /** The directory at $offset; null where it does not lie within the block or was read before. */
+    /**
+     * The directory at $offset, as far as the block holds it; null where none lies there or it was read before, which
+     * is a cycle.
+     */
     public function ifd(int $offset): ?Ifd
     {
-        if ($offset < 8 || $offset > $this->length - 6 || isset($this->seen[$offset])) {
+        if (isset($this->seen[$offset])) {
             return null;
         }
         $this->seen[$offset] = true;
+        $directory = $this->directoryAt($offset);
+
+        return true === $directory?->isEmpty() ? null : $directory;
+    }
+
+    /**
+     * The whole directory at $offset, however often it is asked for.
+     *
+     * @throws StructureBroken
+     */
+    public function directory(int $offset): Ifd
+    {
+        $directory = $this->directoryAt($offset) ?? throw StructureBroken::because('a directory of its TIFF structure cannot be read');
+
+        return $directory->isWhole
+            ? $directory
+            : throw StructureBroken::because('a directory of its TIFF structure breaks off');
+    }
+
+    private function directoryAt(int $offset): ?Ifd
+    {
+        if ($offset < 8 || $offset > $this->length - 6) {
+            return null;
+        }
         $count = self::number($this->read($offset, 2), 0, 2, $this->littleEndian);
-        if (0 === $count || $count > self::MOST_ENTRIES) {
+        if ($count > self::MOST_ENTRIES) {
             return null;
         }
         $table = $this->read($offset + 2, 12 * $count + 4);
         $shorts = unpack($this->littleEndian ? 'v*' : 'n*', substr($table, 0, 12 * $count));
         $places = [];
+        $twice = null;
         for ($at = 0, $whole = intdiv(\strlen($table), 12); $at < min($count, $whole); ++$at) {
             $tag = $shorts[6 * $at + 1] ?? null; // unpack counts from 1
             if (\is_int($tag)) {
+                $twice ??= isset($places[$tag]) ? $tag : null;
                 $places[$tag] ??= 12 * $at;
             }
         }
@@ -90,6 +123,7 @@ final class TiffBlock
             $places,
             self::number($table, 12 * $count, 4, $this->littleEndian),
             \strlen($table) >= 12 * $count,
+            $twice,
         );
     }
 

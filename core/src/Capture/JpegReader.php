@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Capture;
 
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\JpegPayload;
+use Velvet\Core\Bytes\JpegSegments;
 use Velvet\Core\Bytes\TiffBlock;
 
 /**
@@ -13,14 +15,7 @@ use Velvet\Core\Bytes\TiffBlock;
  */
 final class JpegReader implements CaptureReader
 {
-    private const MOST_SEGMENTS = 500;
-    private const SOI = 0xD8;
     private const EOI = "\xFF\xD9";
-    private const SOS = 0xDA;
-    private const APP1 = 0xE1;
-    private const APP2 = 0xE2;
-    private const APP13 = 0xED;
-    private const XMP = "http://ns.adobe.com/xap/1.0/\0"; // XMP specification part 3, 1.1.3
     /** Start-of-frame markers carry the picture's size: SOF0 to SOF15 without DHT, JPG and DAC (T.81, table B.1). */
     private const FRAMES = [0xC0, 0xC1, 0xC2, 0xC3, 0xC5, 0xC6, 0xC7, 0xC9, 0xCA, 0xCB, 0xCD, 0xCE, 0xCF];
     private const LOSSLESS = [0xC3, 0xC7, 0xCB, 0xCF];
@@ -33,7 +28,7 @@ final class JpegReader implements CaptureReader
 
     public function recognises(string $head): ?Container
     {
-        return str_starts_with($head, "\xFF".\chr(self::SOI)."\xFF") ? Container::Jpeg : null;
+        return str_starts_with($head, JpegSegments::START."\xFF") ? Container::Jpeg : null;
     }
 
     public function read(FileBytes $bytes, string $name): CaptureFacts
@@ -57,46 +52,32 @@ final class JpegReader implements CaptureReader
      *
      * @param ExifReading|null $exif takes the facts; null where they are not asked for
      */
-    public static function segments(FileBytes $bytes, int $base, ?ExifReading $exif): JpegSegments
+    public static function segments(FileBytes $bytes, int $base, ?ExifReading $exif): JpegShape
     {
-        $thumbnail = $preview = $width = $height = $scan = $xmp = $iim = null;
+        $thumbnail = $preview = $width = $height = $xmp = $iim = null;
         $isLossless = $sawExif = false;
-        $at = $base + 2;
-        for ($n = 0; $n < self::MOST_SEGMENTS; ++$n) {
-            $header = $bytes->read($at, 33);
-            if (\strlen($header) < 4 || "\xFF" !== $header[0]) {
-                break;
+        $segments = JpegSegments::of($bytes, $base);
+        foreach ($segments->segments as $segment) {
+            if (\in_array($segment->marker, self::FRAMES, true)) {
+                $size = $bytes->read($segment->payload() + 1, 4);
+                $height = TiffBlock::number($size, 0, 2, false);
+                $width = TiffBlock::number($size, 2, 2, false);
+                $isLossless = \in_array($segment->marker, self::LOSSLESS, true);
             }
-            $marker = \ord($header[1]);
-            if (0xFF === $marker) { // fill byte (T.81, B.1.1.2)
-                ++$at;
-                continue;
+            if (null === $exif) {
+                continue; // only its shape is asked for
             }
-            $length = TiffBlock::number($header, 2, 2, false);
-            if (self::SOS === $marker) {
-                $scan = $at + 2 + $length;
-                break;
-            }
-            if ($length < 2) {
-                break;
-            }
-            if (\in_array($marker, self::FRAMES, true)) {
-                $height = TiffBlock::number($header, 5, 2, false);
-                $width = TiffBlock::number($header, 7, 2, false);
-                $isLossless = \in_array($marker, self::LOSSLESS, true);
-            } elseif (null === $exif) {
-                // only its shape is asked for
-            } elseif (self::APP1 === $marker && "Exif\0\0" === substr($header, 4, 6) && !$sawExif) {
+            [$at, $length] = [$segment->content(), $segment->contentLength()];
+            if (JpegPayload::Exif === $segment->holds && !$sawExif) {
                 $sawExif = true;
-                $thumbnail = ExifBlock::read($bytes, $at + 10, $length - 8, $exif);
-            } elseif (self::APP1 === $marker && self::XMP === substr($header, 4, 29)) {
-                $xmp ??= $bytes->read($at + 33, $length - 31);
-            } elseif (self::APP2 === $marker && MultiPicture::SEGMENT === substr($header, 4, 4)) {
-                $preview ??= MultiPicture::preview($bytes, $at + 8, $bytes->size() - $at - 8);
-            } elseif (self::APP13 === $marker && IimFacts::SEGMENT === substr($header, 4, 14)) {
-                $iim ??= $bytes->read($at + 18, $length - 16);
+                $thumbnail = ExifBlock::read($bytes, $at, $length, $exif);
+            } elseif (JpegPayload::Xmp === $segment->holds) {
+                $xmp ??= $bytes->read($at, $length);
+            } elseif (JpegPayload::MultiPicture === $segment->holds) {
+                $preview ??= MultiPicture::preview($bytes, $at, $bytes->size() - $at);
+            } elseif (JpegPayload::Resources === $segment->holds) {
+                $iim .= $bytes->read($at, $length);
             }
-            $at += 2 + $length;
         }
         if (null !== $xmp && null !== $exif) {
             XmpFacts::add($xmp, $exif);
@@ -105,7 +86,7 @@ final class JpegReader implements CaptureReader
             IimFacts::add($iim, $exif);
         }
 
-        return new JpegSegments($width, $height, $thumbnail, $preview, $scan, $isLossless);
+        return new JpegShape($width, $height, $thumbnail, $preview, $segments->data, $isLossless);
     }
 
     private function endsWell(FileBytes $bytes, int $scan): bool

@@ -14,9 +14,8 @@ use Velvet\Core\Bytes\TiffBlock;
  */
 final class MultiPicture
 {
-    public const SEGMENT = "MPF\0";
-    private const ENTRIES = 0xB002; // UNDEFINED, 16 bytes a picture: attribute, size, offset from the structure's start, two dependents
-    private const ENTRY = 16;
+    public const ENTRIES = 0xB002; // UNDEFINED, 16 bytes a picture: attribute, size, offset from the structure's start, two dependents
+    public const ENTRY = 16;
     private const MOST = 64;
     private const KIND = 0xFFFFFF;
     private const LARGE_THUMBNAILS = [0x010001, 0x010002]; // as large as VGA, as full HD

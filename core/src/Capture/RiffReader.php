@@ -6,6 +6,7 @@ namespace Velvet\Core\Capture;
 
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
+use Velvet\Core\Bytes\XmpPacket;
 
 /**
  * RIFF files, little-endian: WebP pictures (RFC 9649), AVI movies and WAV voice notes. A sound file tells when it was
@@ -116,7 +117,7 @@ final class RiffReader implements CaptureReader
                     ExifBlock::read($bytes, $data + $skip, $length - $skip, $exif);
                     break;
                 case 'XMP ':
-                    $xmp = $bytes->read($data, min($length, XmpFacts::LONGEST));
+                    $xmp = $bytes->read($data, min($length, XmpPacket::LONGEST));
                     break;
             }
         }

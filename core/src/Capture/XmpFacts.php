@@ -4,25 +4,29 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\StructureBroken;
+use Velvet\Core\Bytes\XmpPacket;
+
 /**
- * The few facts that are taken from an XMP packet (ISO 16684-1) where Exif has none: the time and the rating.
- * Properties may stand as attributes or as elements; their usual prefixes are relied upon, and no XML entity is ever
- * expanded.
+ * The few facts that are taken from an XMP packet (ISO 16684-1) where Exif has none: the time and the rating. A packet
+ * that is not well formed tells nothing.
  */
 final class XmpFacts
 {
     private const TIMES = ['exif:DateTimeOriginal', 'photoshop:DateCreated', 'xmp:CreateDate'];
-    /** Bytes of a packet that are looked at. */
-    public const LONGEST = 256 * 1024;
+    private const RATING = 'xmp:Rating';
 
     public static function add(string $packet, ExifReading $exif): void
     {
-        $packet = substr($packet, 0, self::LONGEST);
+        try {
+            $xmp = XmpPacket::read($packet);
+        } catch (StructureBroken) {
+            return;
+        }
         foreach (self::TIMES as $property) {
-            $text = self::property($packet, $property);
+            $text = trim($xmp->simple($property) ?? '');
             if (
-                null !== $text
-                && 1 === preg_match('/^(\d{4}-\d\d-\d\dT\d\d:\d\d(?::\d\d)?)(?:\.(\d+))?(Z|[+\-]\d\d:\d\d)?$/', $text, $part)
+                1 === preg_match('/^(\d{4}-\d\d-\d\dT\d\d:\d\d(?::\d\d)?)(?:\.(\d+))?(Z|[+\-]\d\d:\d\d)?$/', $text, $part)
             ) {
                 $clock = 16 === \strlen($part[1]) ? $part[1].':00' : $part[1];
                 $offset = $part[3] ?? '';
@@ -32,23 +36,11 @@ final class XmpFacts
                 );
             }
         }
-        $rating = self::property($packet, 'xmp:Rating');
-        if (null === $exif->rating && null !== $rating && 1 === preg_match('/^[0-5]$/', $rating)) {
+        $rating = trim($xmp->simple(self::RATING) ?? '');
+        if (null === $exif->rating && 1 === preg_match('/^[0-5]$/', $rating)) {
             $stars = (int) $rating;
             \assert($stars >= 0 && $stars <= 5);
             $exif->rating = $stars;
         }
-    }
-
-    private static function property(string $packet, string $name): ?string
-    {
-        $name = preg_quote($name, '~');
-
-        return 1 === preg_match(
-            '~\s'.$name.'\s*=\s*(["\'])([^"\'<>]{1,64})\1|<'.$name.'\s*>\s*([^<>]{1,64}?)\s*</'.$name.'~',
-            $packet,
-            $match,
-        )
-            ? $match[3] ?? $match[2] : null;
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Capture;
 
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\XmpPacket;
 
 /** An XMP sidecar (ISO 16684-1): a packet in a file of its own, as UTF-8. */
 final class XmpReader implements CaptureReader
@@ -19,8 +20,7 @@ final class XmpReader implements CaptureReader
     public function read(FileBytes $bytes, string $name): CaptureFacts
     {
         $exif = new ExifReading($name);
-        $packet = $bytes->read(0, min($bytes->size(), XmpFacts::LONGEST));
-        XmpFacts::add($packet, $exif);
+        XmpFacts::add($bytes->read(0, min($bytes->size(), XmpPacket::LONGEST)), $exif);
         $isWhole = str_contains($bytes->read(max(0, $bytes->size() - 4096), 4096), '</');
 
         return $exif->facts(null, null, problems: $isWhole ? [] : [CaptureProblem::cutShort($name)]);

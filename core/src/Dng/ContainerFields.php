@@ -8,6 +8,7 @@ use Velvet\Core\Bytes\Box;
 use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
+use Velvet\Core\Bytes\TiffWriter;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureFacts;
 
@@ -58,7 +59,7 @@ final class ContainerFields
     {
         try {
             $tiff = null === $base ? null : TiffFields::of($bytes, base: $base);
-            $first = $tiff?->directory($tiff->first)[0] ?? [];
+            $first = $tiff?->directory($tiff->first())[0] ?? [];
             [$exif, $gps] = [
                 TiffFields::integer($first, RawTag::EXIF_IFD, 0),
                 TiffFields::integer($first, RawTag::GPS_IFD, 0),

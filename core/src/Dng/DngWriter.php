@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Dng;
 
 use Velvet\Core\Bytes\TiffBlock;
+use Velvet\Core\Bytes\TiffWriter;
 
 /**
  * Writes DNG (1.7.1, readable by programs for 1.4): the samples in tiles of lossless JPEG, the camera's own pictures as

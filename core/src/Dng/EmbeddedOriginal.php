@@ -81,7 +81,7 @@ final readonly class EmbeddedOriginal
     public static function in(string $dng): self
     {
         $tiff = TiffFields::of(FileBytes::open($dng), self::MOST_BYTES);
-        [$fields] = $tiff->directory($tiff->first);
+        [$fields] = $tiff->directory($tiff->first());
         $embedded = $fields[RawTag::ORIGINAL_DATA][1] ?? throw DngRefused::nothingInside();
         $digest = $fields[RawTag::ORIGINAL_DIGEST][1] ?? null;
         if (null !== $digest && md5($embedded, true) !== $digest) {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
+use Velvet\Core\Bytes\TiffWriter;
+
 /** What a raw file says beside its samples: its fields, by tag, as TIFF has them, and the camera's own pictures. */
 final readonly class RawFields
 {

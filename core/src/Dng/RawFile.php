@@ -33,13 +33,13 @@ final readonly class RawFile
     public static function open(FileBytes $bytes): self
     {
         $tiff = TiffFields::of($bytes);
-        [$first, $next] = $tiff->directory($tiff->first);
+        [$first, $next] = $tiff->directory($tiff->first());
         $raw = null;
         $most = 0;
         $jpegs = [];
         $waiting = [...TiffFields::integers($first, RawTag::SUB_IFDS), ...(0 === $next ? [] : [$next])];
         $directories = [$first];
-        $seen = [$tiff->first => true];
+        $seen = [$tiff->first() => true];
         while ([] !== $waiting && \count($directories) < self::MOST_DIRECTORIES) {
             $offset = array_shift($waiting);
             if (isset($seen[$offset])) {
@@ -79,7 +79,7 @@ final readonly class RawFile
         $exif = TiffFields::integer($first, RawTag::EXIF_IFD, 0);
         $gps = TiffFields::integer($first, RawTag::GPS_IFD, 0);
 
-        return new self($bytes, $tiff->littleEndian, $raw, new RawFields(
+        return new self($bytes, $tiff->isLittleEndian(), $raw, new RawFields(
             $first, 0 === $exif ? [] : $tiff->directory($exif)[0], 0 === $gps ? [] : $tiff->directory($gps)[0], $raw,
             array_map(
                 static fn (array $range): string => $bytes->read(...$range),

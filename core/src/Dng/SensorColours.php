@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Dng;
 
+use Velvet\Core\Bytes\TiffWriter;
+
 /** What a sensor's colours are, where that was measured. */
 final readonly class SensorColours
 {

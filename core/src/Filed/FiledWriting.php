@@ -9,6 +9,7 @@ use Velvet\Core\Bytes\Digests;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\SecondDigest;
+use Velvet\Core\Bytes\StructureBroken;
 use Velvet\Core\Bytes\SystemReason;
 use Velvet\Core\Copy\DriveCache;
 use Velvet\Core\Copy\Ground;
@@ -68,7 +69,7 @@ final readonly class FiledWriting
                     $write,
                     static fn (): FileBytes => FileBytes::open($made),
                 );
-            } catch (FileUnreadable $e) {
+            } catch (FileUnreadable|StructureBroken $e) {
                 throw MetadataRefused::structure($e->getMessage());
             }
         });

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Metadata;
 
+use Velvet\Core\Bytes\XmpForm;
+
 /**
  * The text fields that are written, and where each goes: XMP properties as in the IPTC Photo Metadata Standard 2023.2,
  * IIM datasets as in IPTC IIM 4.2 with the pairing of that standard, Exif tags as in the guidelines of the Metadata

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Metadata;
 
+use Velvet\Core\Bytes\XmpPacket;
+
 /** What the packet's history tells of a writing (xmpMM:History; ISO 16684-1, 8.5). */
 final readonly class History
 {

@@ -7,6 +7,7 @@ namespace Velvet\Core\Metadata;
 use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\StructureBroken;
 
 /**
  * Makes a copy of a picture file that has other metadata, and shows that the picture in it is the same to the last
@@ -22,7 +23,8 @@ final class MetadataCopy
      *
      * @return list<string> sentences on what could not be written as it was asked for
      *
-     * @throws MetadataRefused   when nothing may be written, or when the picture in the new file is another one
+     * @throws StructureBroken when nothing may be written
+     * @throws MetadataRefused when the picture in the new file is another one
      * @throws FileUnreadable
      */
     public static function of(
@@ -48,7 +50,11 @@ final class MetadataCopy
         return $splice->notes;
     }
 
-    /** XXH128 of the picture's own bytes, hexadecimal. */
+    /**
+     * XXH128 of the picture's own bytes, hexadecimal.
+     *
+     * @throws StructureBroken
+     */
     public static function pictureDigest(PictureFile $kind, FileBytes $bytes): string
     {
         $hash = hash_init('xxh128');
@@ -67,7 +73,7 @@ final class MetadataCopy
         for ($at = 0; $at < $range->length; $at += self::CHUNK) {
             $part = $bytes->read($range->offset + $at, min(self::CHUNK, $range->length - $at));
             if ('' === $part) {
-                throw MetadataRefused::structure('it cannot be read to its end');
+                throw StructureBroken::because('it cannot be read to its end');
             }
             $take($part);
         }

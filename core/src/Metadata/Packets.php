@@ -4,6 +4,11 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Metadata;
 
+use Velvet\Core\Bytes\IimBlock;
+use Velvet\Core\Bytes\TiffEdit;
+use Velvet\Core\Bytes\TiffType;
+use Velvet\Core\Bytes\XmpPacket;
+
 /** Writes {@see Metadata} into packets, and reads it from them; in one place for all kinds of file. */
 final class Packets
 {
@@ -20,10 +25,11 @@ final class Packets
         foreach (Field::cases() as $field) {
             $text = $metadata->text($field);
             if (null !== $text) {
-                $packet->set(
-                    $field,
-                    Field::CopyrightMarked === $field && '' !== $text ? ucfirst($text) : $text,
-                ); // True or False (ISO 16684-1, 8.2.1.1)
+                // True or False (ISO 16684-1, 8.2.1.1)
+                $text = Field::CopyrightMarked === $field && '' !== $text ? ucfirst($text) : $text;
+                foreach ($field->xmp() as $place) {
+                    $packet->set($place[0], $place[1], $place[2] ?? '', $text);
+                }
             }
         }
         if (null !== $metadata->keywords) {
@@ -44,7 +50,8 @@ final class Packets
     {
         $texts = [];
         foreach (Field::cases() as $field) {
-            $text = $packet->text($field);
+            $place = $field->xmp()[0];
+            $text = $packet->text($place[0], $place[1], $place[2] ?? '');
             if (null !== $text && '' !== $text) {
                 $texts[$field->value] = Field::CopyrightMarked === $field ? strtolower($text) : $text;
             }
@@ -65,7 +72,8 @@ final class Packets
         $notes = [];
         foreach (Field::cases() as $field) {
             $text = $metadata->text($field);
-            if (null !== $text && $block->set($field, $text)) {
+            $place = $field->iim();
+            if (null !== $text && null !== $place && $block->set($place[0], $text, $place[1])) {
                 $notes[] = \sprintf(
                     'The %s is longer than older readers (IIM) can take: it is whole in XMP and was cut there.',
                     str_replace('_', ' ', $field->value),
@@ -82,28 +90,19 @@ final class Packets
     /** Texts are UTF-8, as Exif 3.0 allows and the guidelines of the Metadata Working Group (2.0, 3.2) ask for. */
     public static function intoExif(TiffEdit $edit, Metadata $metadata): void
     {
-        $first = $exif = [];
         foreach (Field::cases() as $field) {
             $tag = $field->exif();
             $text = $metadata->text($field);
             if (null !== $tag && null !== $text) {
-                $first[$tag] = [TiffEdit::ASCII, '' === $text ? '' : $text."\0"];
+                $edit->set($tag, TiffType::Ascii, '' === $text ? '' : $text."\0");
             }
         }
         $description = $metadata->text(Field::Description);
         // an Exif directory is not made for the comment alone: it would lack what Exif demands of one
         if (null !== $description && '' !== $description && null !== $edit->value(self::EXIF_VERSION, true)) {
-            $exif[self::USER_COMMENT] = [
-                TiffEdit::UNDEFINED,
-                self::UNICODE.mb_convert_encoding(
-                    $description,
-                    "\0\0\0\1" === $edit->packed(1) ? 'UTF-16BE' : 'UTF-16LE',
-                    'UTF-8',
-                ),
-            ];
-        }
-        if ([] !== $first || [] !== $exif) {
-            $edit->set($first, $exif);
+            $encoding = $edit->isLittleEndian() ? 'UTF-16LE' : 'UTF-16BE';
+            $comment = mb_convert_encoding($description, $encoding, 'UTF-8');
+            $edit->setInExif(self::USER_COMMENT, TiffType::Undefined, self::UNICODE.$comment);
         }
     }
 

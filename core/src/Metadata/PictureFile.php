@@ -6,6 +6,7 @@ namespace Velvet\Core\Metadata;
 
 use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\StructureBroken;
 
 /** A kind of file that can hold metadata without its picture being touched. */
 interface PictureFile
@@ -13,11 +14,11 @@ interface PictureFile
     /**
      * How the file is made anew with other metadata.
      *
-     * @throws MetadataRefused when that cannot be done without a risk to what is there
+     * @throws StructureBroken when that cannot be done without a risk to what is there
      */
     public function with(FileBytes $bytes, Metadata $metadata, History $history): Splice;
 
-    /** @throws MetadataRefused */
+    /** @throws StructureBroken */
     public function read(FileBytes $bytes): Metadata;
 
     /**
@@ -25,7 +26,7 @@ interface PictureFile
      *
      * @return list<ByteRange>
      *
-     * @throws MetadataRefused
+     * @throws StructureBroken
      */
     public function picture(FileBytes $bytes): array;
 }

@@ -4,98 +4,60 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Metadata;
 
+use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\PngChunk;
+use Velvet\Core\Bytes\PngChunks;
+use Velvet\Core\Bytes\XmpPacket;
 
 /** PNG (ISO/IEC 15948): the packet stands in an iTXt chunk of its own (ISO 16684-3, 1.1.5), right behind the header. */
 final class PngFile implements PictureFile
 {
-    private const SIGNATURE = "\x89PNG\r\n\x1A\n";
-    private const HEADER = 'IHDR';
-    private const TEXT = 'iTXt';
-    /** Keyword, no compression, no language, no translated keyword. */
-    private const KEYWORD = "XML:com.adobe.xmp\0\0\0\0\0";
-
     public function with(FileBytes $bytes, Metadata $metadata, History $history): Splice
     {
-        $packet = $this->packet($bytes);
+        $chunks = PngChunks::of($bytes);
+        $packet = $chunks->xmp();
         $xmp = null === $packet ? XmpPacket::fresh() : XmpPacket::read($packet);
         Packets::intoXmp($xmp, $metadata, $history);
-        $data = self::TEXT.self::KEYWORD.$xmp->bytes();
-        $pieces = [self::SIGNATURE];
-        foreach (self::chunks($bytes) as [$type, $offset, $length]) {
-            if (!$this->isOurs($bytes, $type, $offset)) {
-                $pieces[] = Splice::range($bytes, $offset, $length);
+        $pieces = [PngChunks::SIGNATURE];
+        foreach ($chunks->whole() as $chunk) {
+            if (!$chunks->holdsXmp($chunk)) {
+                $pieces[] = Splice::range($bytes, $chunk->start, $chunk->end() - $chunk->start);
             }
-            if (self::HEADER === $type) {
-                $pieces[] = pack('N', \strlen($data) - 4).$data.pack('N', crc32($data));
+            if (PngChunks::HEADER === $chunk->type) {
+                $pieces[] = PngChunk::bytes(PngChunks::TEXT, PngChunks::XMP.$xmp->bytes());
             }
         }
 
-        return new Splice($pieces);
+        return new Splice([...$pieces, ...self::behind($bytes, $chunks)]);
     }
 
     public function read(FileBytes $bytes): Metadata
     {
-        $packet = $this->packet($bytes);
+        $packet = PngChunks::of($bytes)->xmp();
 
         return null === $packet ? new Metadata() : Packets::fromXmp(XmpPacket::read($packet));
     }
 
     public function picture(FileBytes $bytes): array
     {
+        $chunks = PngChunks::of($bytes);
         $ranges = [];
-        foreach (self::chunks($bytes) as [$type, $offset, $length]) {
-            if (!$this->isOurs($bytes, $type, $offset)) {
-                $ranges[] = Splice::range($bytes, $offset, $length);
+        foreach ($chunks->whole() as $chunk) {
+            if (!$chunks->holdsXmp($chunk)) {
+                $ranges[] = Splice::range($bytes, $chunk->start, $chunk->end() - $chunk->start);
             }
         }
 
-        return $ranges;
+        return [...$ranges, ...self::behind($bytes, $chunks)];
     }
 
-    private function packet(FileBytes $bytes): ?string
+    /** @return list<ByteRange> what lies behind the last chunk */
+    private static function behind(FileBytes $bytes, PngChunks $chunks): array
     {
-        foreach (self::chunks($bytes) as [$type, $offset, $length]) {
-            if ($this->isOurs($bytes, $type, $offset)) {
-                return substr($bytes->read($offset + 8, $length - 12), \strlen(self::KEYWORD));
-            }
-        }
+        $last = $chunks->whole()[\count($chunks->chunks) - 1] ?? null;
+        $end = $last?->end() ?? $bytes->size();
 
-        return null;
-    }
-
-    private function isOurs(FileBytes $bytes, string $type, int $offset): bool
-    {
-        return self::TEXT === $type && self::KEYWORD === $bytes->read($offset + 8, \strlen(self::KEYWORD));
-    }
-
-    /**
-     * @return list<array{string, int, int}> type, offset and length of each whole chunk; what lies behind the last one
-     *     is one more, without a type
-     *
-     * @throws MetadataRefused
-     */
-    private static function chunks(FileBytes $bytes): array
-    {
-        if (self::SIGNATURE !== $bytes->read(0, 8)) {
-            throw MetadataRefused::structure('it does not begin as a PNG does');
-        }
-        $chunks = [];
-        $at = 8;
-        while ($at < $bytes->size()) {
-            $head = $bytes->read($at, 8);
-            $length = unpack('N', str_pad($head, 4, "\0"))[1] ?? 0;
-            if (\strlen($head) < 8 || !\is_int($length) || $at + 12 + $length > $bytes->size()) {
-                throw MetadataRefused::structure('its chunks break off');
-            }
-            $chunks[] = [substr($head, 4), $at, $length + 12];
-            $at += $length + 12;
-            if ('IEND' === substr($head, 4) && $at < $bytes->size()) {
-                $chunks[] = ['', $at, $bytes->size() - $at];
-                break;
-            }
-        }
-
-        return $chunks;
+        return $end < $bytes->size() ? [Splice::range($bytes, $end, $bytes->size() - $end)] : [];
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Metadata;
 
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\XmpPacket;
 
 /** A sidecar: a packet in a file of its own (ISO 16684-3, 2). It has no picture. */
 final class SidecarFile implements PictureFile

@@ -6,6 +6,7 @@ namespace Velvet\Core\Metadata;
 
 use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\StructureBroken;
 
 /** A file made anew from parts of another one and bytes that come between. */
 final readonly class Splice
@@ -18,9 +19,9 @@ final readonly class Splice
     {
     }
 
-    /** @throws MetadataRefused where it does not lie within the file */
+    /** @throws StructureBroken where it does not lie within the file */
     public static function range(FileBytes $bytes, int $offset, int $length): ByteRange
     {
-        return ByteRange::within($bytes->size(), $offset, $length) ?? throw MetadataRefused::structure('it ends before its picture does');
+        return ByteRange::within($bytes->size(), $offset, $length) ?? throw StructureBroken::because('it ends before its picture does');
     }
 }

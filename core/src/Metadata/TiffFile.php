@@ -6,6 +6,10 @@ namespace Velvet\Core\Metadata;
 
 use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\IimBlock;
+use Velvet\Core\Bytes\TiffEdit;
+use Velvet\Core\Bytes\TiffType;
+use Velvet\Core\Bytes\XmpPacket;
 
 /**
  * TIFF (TIFF 6.0) and DNG (DNG 1.7.1): XMP in field 700, IIM in 33723, Exif's texts in the first directory. Nothing
@@ -25,14 +29,11 @@ final class TiffFile implements PictureFile
         $iim = IimBlock::read(rtrim((string) $edit->value(self::IIM), "\0"));
         $notes = Packets::intoIim($iim, $metadata);
         Packets::intoExif($edit, $metadata);
-        $edit->set(
-            [
-                self::XMP => [TiffEdit::BYTE, $xmp->bytes(\strlen((string) $packet))],
-                self::IIM => [TiffEdit::LONG, self::filled($iim->bytes())],
-            ],
-        );
+        $edit->set(self::XMP, TiffType::Byte, $xmp->bytes(\strlen((string) $packet)));
+        $edit->set(self::IIM, TiffType::Long, self::filled($iim->bytes()));
+        [$patches, $tail] = $edit->changes();
 
-        return new Splice([...self::patched($bytes, $edit->patches), $edit->tail], $notes);
+        return new Splice([...self::patched($bytes, $patches), $tail], $notes);
     }
 
     public function read(FileBytes $bytes): Metadata
@@ -61,17 +62,16 @@ final class TiffFile implements PictureFile
 
     private static function edit(FileBytes $bytes): TiffEdit
     {
-        return TiffEdit::of($bytes->read(...), $bytes->size());
+        return TiffEdit::of($bytes, 0, $bytes->size());
     }
 
     /**
-     * @param array<int, string> $patches
+     * @param array<int, string> $patches in order
      *
      * @return list<string|ByteRange>
      */
     private static function patched(FileBytes $bytes, array $patches): array
     {
-        ksort($patches);
         $pieces = [];
         $at = 0;
         foreach ($patches as $offset => $patch) {

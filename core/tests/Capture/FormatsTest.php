@@ -6,11 +6,11 @@ namespace Velvet\Core\Tests\Capture;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Velvet\Core\Bytes\TiffWriter;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\ExifReading;
 use Velvet\Core\Capture\TiffReader;
 use Velvet\Core\Capture\XmpFacts;
-use Velvet\Core\Dng\TiffWriter;
 use Velvet\Core\Tests\TemporaryFolder;
 
 /** What holds for files of all formats together. */
@@ -265,7 +265,12 @@ final class FormatsTest extends TestCase
     public function testXmpPackets(string $packet, ?string $time, ?int $rating): void
     {
         $exif = new ExifReading('a.jpg');
-        XmpFacts::add($packet, $exif);
+        XmpFacts::add(
+            '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"'
+                .' xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:xap="http://ns.adobe.com/xap/1.0/"'
+                .' xmlns:exif="http://ns.adobe.com/exif/1.0/">'.$packet.'</rdf:RDF></x:xmpmeta>',
+            $exif,
+        );
         self::assertSame([$time, $rating], [$exif->capturedAt?->text(), $exif->rating]);
     }
 
@@ -278,10 +283,12 @@ final class FormatsTest extends TestCase
             2,
         ];
         yield 'elements' => [
-            '<xmp:CreateDate>2026-05-02T19:31Z</xmp:CreateDate><xmp:Rating> 5 </xmp:Rating>',
+            '<rdf:Description><xmp:CreateDate>2026-05-02T19:31Z</xmp:CreateDate><xmp:Rating> 5 </xmp:Rating>'
+                .'</rdf:Description>',
             '2026-05-02T19:31:00',
             5,
         ];
+        yield 'another prefix of the same namespace' => ['<rdf:Description xap:Rating="3"/>', null, 3];
         yield 'nonsense' => ['<rdf:Description xmp:Rating="9" xmp:CreateDate="2026-13-45T99:00:00"/>', null, null];
         yield 'a rejected picture has no stars' => ['<rdf:Description xmp:Rating="-1"/>', null, null];
         yield 'no XML at all' => [str_repeat('<xmp:Rating ', 5000), null, null];

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Tests\Capture;
 
-use Velvet\Core\Dng\TiffWriter;
+use Velvet\Core\Bytes\TiffWriter;
 
 /**
  * A sound file of each format, with {@see ExifTool::TAGS} in it: made by other programs where there is one, else built

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Tests\Capture;
 
+use Velvet\Core\Bytes\TiffWriter as DngTiffWriter;
 use Velvet\Core\Dng\RawTag;
-use Velvet\Core\Dng\TiffWriter as DngTiffWriter;
 
 final class TiffReaderTest extends ReaderTestCase
 {

@@ -7,9 +7,9 @@ namespace Velvet\Core\Tests\Dng;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffWriter;
 use Velvet\Core\Dng\ContainerFields;
 use Velvet\Core\Dng\RawTag;
-use Velvet\Core\Dng\TiffWriter;
 use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Core\Tests\TemporaryFolder;
 

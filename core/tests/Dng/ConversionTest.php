@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\TiffWriter;
 use Velvet\Core\Dng\Conversion;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\EmbeddedOriginal;
@@ -17,7 +18,6 @@ use Velvet\Core\Dng\RawImage;
 use Velvet\Core\Dng\RawTag;
 use Velvet\Core\Dng\SideBySide;
 use Velvet\Core\Dng\TiffFields;
-use Velvet\Core\Dng\TiffWriter;
 use Velvet\Core\Tests\TemporaryFolder;
 
 /** Raw files with known samples; the DNG made of them is read by dcraw, by LibRaw and by exiftool from Debian. */
@@ -286,7 +286,7 @@ final class ConversionTest extends TestCase
         $dng = $this->folder.'/out.dng';
         Conversion::of($raw, $dng, true);
         $embedded = TiffFields::of(FileBytes::open($dng))->directory(
-            TiffFields::of(FileBytes::open($dng))->first,
+            TiffFields::of(FileBytes::open($dng))->first(),
         )[0][RawTag::ORIGINAL_DATA][1];
         self::assertSame(sha1_file($raw), sha1(EmbeddedOriginal::extract($embedded)));
         // exiftool knows the way back, too

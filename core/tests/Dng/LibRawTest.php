@@ -7,12 +7,12 @@ namespace Velvet\Core\Tests\Dng;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\TiffWriter;
 use Velvet\Core\Dng\Conversion;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\LibRaw;
 use Velvet\Core\Dng\RawFile;
 use Velvet\Core\Dng\RawTag;
-use Velvet\Core\Dng\TiffWriter;
 use Velvet\Core\Tests\TemporaryFolder;
 
 /**

@@ -11,6 +11,7 @@ use Psr\Log\LoggerInterface;
 use Velvet\Core\Bytes\Digests;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\StructureBroken;
 use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Copy\ShootFolders;
@@ -22,7 +23,6 @@ use Velvet\Core\Filed\FiledAs;
 use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\Received;
 use Velvet\Core\Metadata\MetadataCopy;
-use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\ClaimedFile;
@@ -227,7 +227,7 @@ final readonly class Filing
             return null === $kind || $kind instanceof SidecarFile
                 ? null
                 : MetadataCopy::pictureDigest($kind, FileBytes::open($path));
-        } catch (MetadataRefused|FileUnreadable) {
+        } catch (StructureBroken|FileUnreadable) {
             return null;
         }
     }

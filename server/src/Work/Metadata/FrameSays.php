@@ -6,10 +6,10 @@ namespace Velvet\Server\Work\Metadata;
 
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\StructureBroken;
 use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\MetadataState;
 use Velvet\Core\Metadata\Metadata;
-use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\FiledFrames;
@@ -78,7 +78,7 @@ final readonly class FrameSays
         $path = null === $holder->content ? null : $holder->paths()[0] ?? null;
         try {
             return null === $path || !is_file($path) ? new Metadata() : $holder->kind->read(FileBytes::open($path));
-        } catch (MetadataRefused|FileUnreadable) {
+        } catch (StructureBroken|FileUnreadable) {
             return new Metadata(); // the writing says why
         }
     }

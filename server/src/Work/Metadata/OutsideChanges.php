@@ -8,6 +8,7 @@ use Psr\Clock\ClockInterface;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\StructureBroken;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Filed\Content;
 use Velvet\Core\Filed\FiledFile;
@@ -16,7 +17,6 @@ use Velvet\Core\Filed\OutsideChange;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Metadata\MetadataCopy;
-use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\FiledFiles;
@@ -391,7 +391,7 @@ final readonly class OutsideChanges
                     $holder->kind->read(FileBytes::open($path)),
                     $this->pictureChanged($holder, $path, $file->pictureDigest()),
                 );
-            } catch (MetadataRefused|FileUnreadable) {
+            } catch (StructureBroken|FileUnreadable) {
                 continue; // it is damaged rather than edited, which a check of the drives says
             }
         }

@@ -2,9 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Core\Dng;
-
-use Velvet\Core\Bytes\TiffType;
+namespace Velvet\Core\Bytes;
 
 /**
  * Writes TIFF structures (TIFF 6.0, section 2): directories of fields, with sub-directories and picture data placed

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Core\Metadata;
+namespace Velvet\Core\Bytes;
 
 /** How an XMP property holds its text (ISO 16684-1, 7.5 to 7.9). */
 enum XmpForm

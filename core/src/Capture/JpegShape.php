@@ -7,7 +7,7 @@ namespace Velvet\Core\Capture;
 use Velvet\Core\Bytes\ByteRange;
 
 /** What the segments of a JPEG told. */
-final readonly class JpegSegments
+final readonly class JpegShape
 {
     /**
      * @param ByteRange|null $preview    a larger picture than the thumbnail, behind the first

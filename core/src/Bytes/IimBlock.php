@@ -2,7 +2,9 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Core\Metadata;
+namespace Velvet\Core\Bytes;
+
+use Velvet\Core\Metadata\Field;
 
 /**
  * A block of IPTC IIM 4.2 datasets, for older readers. Datasets that are not ours to change stay, in their order; all
@@ -29,25 +31,38 @@ final class IimBlock
     {
     }
 
-    /** @throws MetadataRefused when it breaks off */
+    /** @throws StructureBroken when it breaks off */
     public static function read(string $bytes): self
+    {
+        [$datasets, $isWhole] = self::datasets($bytes);
+        if (!$isWhole) {
+            throw StructureBroken::because('its IIM block breaks off or holds a dataset longer than 32,767 bytes');
+        }
+
+        return self::inUtf8($datasets);
+    }
+
+    /** As far as it can be read. */
+    public static function readable(string $bytes): self
+    {
+        return self::inUtf8(self::datasets($bytes)[0]);
+    }
+
+    /** @return array{list<array{int, int, string}>, bool} as far as they can be read; whether that is all */
+    private static function datasets(string $bytes): array
     {
         $datasets = [];
         $at = 0;
         while ($at + 5 <= \strlen($bytes) && self::MARKER === \ord($bytes[$at])) {
-            $length = (\ord($bytes[$at + 3]) << 8) | \ord($bytes[$at + 4]);
+            $length = TiffBlock::number($bytes, $at + 3, 2, false);
             if ($length > self::LONGEST || $at + 5 + $length > \strlen($bytes)) {
-                throw MetadataRefused::structure(
-                    'its IIM block breaks off or holds a dataset longer than 32,767 bytes',
-                );
+                return [$datasets, false];
             }
             $datasets[] = [\ord($bytes[$at + 1]), \ord($bytes[$at + 2]), substr($bytes, $at + 5, $length)];
             $at += 5 + $length;
         }
-        $block = new self($datasets);
-        $block->toUtf8();
 
-        return $block;
+        return [$datasets, true];
     }
 
     /** @return list<string> texts of a dataset of record 2 */
@@ -64,16 +79,15 @@ final class IimBlock
     }
 
     /**
+     * @param string $text empty takes it out
+     * @param int    $most bytes that the standard allows
+     *
      * @return bool whether the text had to be cut
      */
-    public function set(Field $field, string $text): bool
+    public function set(int $dataset, string $text, int $most): bool
     {
-        $place = $field->iim();
-        if (null === $place) {
-            return false;
-        }
-        $cut = self::cut($text, $place[1]);
-        $this->replace($place[0], '' === $cut ? [] : [$cut]);
+        $cut = self::cut($text, $most);
+        $this->replace($dataset, '' === $cut ? [] : [$cut]);
 
         return $cut !== $text;
     }
@@ -146,22 +160,28 @@ final class IimBlock
         $this->datasets = $kept;
     }
 
-    /** What does not say that it is UTF-8 and is none is read as Latin-1 (MWG guidelines 2.0, 3.3). */
-    private function toUtf8(): void
+    /**
+     * What does not say that it is UTF-8 and is none is read as Latin-1 (MWG guidelines 2.0, 3.3).
+     *
+     * @param list<array{int, int, string}> $datasets
+     */
+    private static function inUtf8(array $datasets): self
     {
-        foreach ($this->datasets as [$record, $number, $value]) {
+        foreach ($datasets as [$record, $number, $value]) {
             if ([self::ENVELOPE, self::CHARACTER_SET, self::UTF8] === [$record, $number, $value]) {
-                return;
+                return new self($datasets);
             }
         }
-        foreach ($this->datasets as $i => [$record, $number, $value]) {
+        foreach ($datasets as $i => [$record, $number, $value]) {
             if (
                 self::APPLICATION === $record
                 && !\in_array($number, self::BINARY, true)
                 && !mb_check_encoding($value, 'UTF-8')
             ) {
-                $this->datasets[$i][2] = mb_convert_encoding($value, 'UTF-8', 'ISO-8859-1');
+                $datasets[$i][2] = mb_convert_encoding($value, 'UTF-8', 'ISO-8859-1');
             }
         }
+
+        return new self($datasets);
     }
 }

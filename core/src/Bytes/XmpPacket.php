@@ -2,7 +2,11 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Core\Metadata;
+namespace Velvet\Core\Bytes;
+
+use Velvet\Core\Metadata\Field;
+use Velvet\Core\Metadata\History;
+use Velvet\Core\Metadata\Metadata;
 
 /**
  * An XMP packet (ISO 16684-1) that can be changed: what is not asked to change stays, in whatever namespace it is.
@@ -37,16 +41,16 @@ final class XmpPacket
     /**
      * @param string $bytes UTF-8 or UTF-16, with or without the packet's wrapper
      *
-     * @throws MetadataRefused
+     * @throws StructureBroken
      */
     public static function read(string $bytes): self
     {
         if (\strlen($bytes) > self::LONGEST) {
-            throw MetadataRefused::tooLong('its XMP packet', self::LONGEST);
+            throw StructureBroken::tooLong('its XMP packet', self::LONGEST);
         }
         $bytes = self::utf8($bytes);
         if (str_contains($bytes, '<!DOCTYPE') || str_contains($bytes, '<!ENTITY')) {
-            throw MetadataRefused::structure('its XMP packet declares a document type, which XMP does not have');
+            throw StructureBroken::because('its XMP packet declares a document type, which XMP does not have');
         }
         $document = new \DOMDocument();
         $before = libxml_use_internal_errors(true);
@@ -59,24 +63,22 @@ final class XmpPacket
             libxml_use_internal_errors($before);
         }
         if (!$isRead) {
-            throw MetadataRefused::packet(
+            throw StructureBroken::packet(
                 false === $error ? 1 : $error->line,
                 false === $error ? 'it is empty' : $error->message,
             );
         }
         $rdf = $document->getElementsByTagNameNS(Xmp::RDF, 'RDF')->item(0);
         if (!$rdf instanceof \DOMElement) {
-            throw MetadataRefused::structure('its XMP packet has no rdf:RDF element');
+            throw StructureBroken::because('its XMP packet has no rdf:RDF element');
         }
 
         return new self($document, $rdf);
     }
 
-    public function text(Field $field): ?string
+    /** @param string $part of a structure: the name of its field */
+    public function text(XmpForm $form, string $name, string $part = ''): ?string
     {
-        [$form, $name] = $field->xmp()[0];
-        $part = $field->xmp()[0][2] ?? '';
-
         return match ($form) {
             XmpForm::Text => $this->simple($name),
             XmpForm::Seq => null === ($list = $this->list($name)) || [] === $list ? null : implode('; ', $list),
@@ -85,19 +87,18 @@ final class XmpPacket
         };
     }
 
-    /** @param string $text empty takes the property out */
-    public function set(Field $field, string $text): void
+    /**
+     * @param string $part of a structure: the name of its field
+     * @param string $text empty takes the property out
+     */
+    public function set(XmpForm $form, string $name, string $part, string $text): void
     {
-        foreach ($field->xmp() as $place) {
-            [$form, $name] = $place;
-            $part = $place[2] ?? '';
-            match ($form) {
-                XmpForm::Text => $this->setSimple($name, $text),
-                XmpForm::Seq => $this->setList($name, '' === $text ? [] : [$text], 'Seq'),
-                XmpForm::LangAlt => $this->setDefault($name, $text),
-                default => $this->setPart($form, $name, $part, $text),
-            };
-        }
+        match ($form) {
+            XmpForm::Text => $this->setSimple($name, $text),
+            XmpForm::Seq => $this->setList($name, '' === $text ? [] : [$text], 'Seq'),
+            XmpForm::LangAlt => $this->setDefault($name, $text),
+            default => $this->setPart($form, $name, $part, $text),
+        };
     }
 
     public function simple(string $name): ?string
@@ -226,7 +227,7 @@ final class XmpPacket
         $root = $this->document->documentElement;
         $xml = null === $root ? false : $this->document->saveXML($root);
 
-        return false === $xml ? throw MetadataRefused::structure('its XMP packet cannot be written') : $xml;
+        return false === $xml ? throw StructureBroken::because('its XMP packet cannot be written') : $xml;
     }
 
     /**
@@ -518,7 +519,7 @@ final class XmpPacket
         return $this->document->createElementNS(Xmp::namespaceOf($name), $name);
     }
 
-    /** @throws MetadataRefused */
+    /** @throws StructureBroken */
     private static function utf8(string $bytes): string
     {
         $encoding = match (true) {
@@ -533,12 +534,12 @@ final class XmpPacket
         $bytes = rtrim(str_starts_with($bytes, "\u{FEFF}") ? substr($bytes, 3) : $bytes, "\0");
         if (1 === preg_match('/^\s*<\?xml[^>]*encoding=["\']([^"\']+)["\']/', $bytes, $declared)) {
             if (!\in_array(strtoupper($declared[1]), ['UTF-8', 'UTF-16', 'UTF-16LE', 'UTF-16BE', 'US-ASCII', 'ASCII'], true)) {
-                throw MetadataRefused::encoding($declared[1]);
+                throw StructureBroken::encoding($declared[1]);
             }
             $bytes = (string) preg_replace('/^\s*<\?xml[^>]*\?>/', '', $bytes, 1);
         }
         if (!mb_check_encoding($bytes, 'UTF-8')) {
-            throw MetadataRefused::encoding('of bytes that are no UTF-8');
+            throw StructureBroken::encoding('of bytes that are no UTF-8');
         }
 
         return ltrim($bytes);

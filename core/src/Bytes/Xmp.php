@@ -2,7 +2,9 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Core\Metadata;
+namespace Velvet\Core\Bytes;
+
+use Velvet\Core\Metadata\Metadata;
 
 /** Namespaces of XMP, by their usual prefixes. */
 final class Xmp
