@@ -12,6 +12,7 @@ use Velvet\Core\Bytes\ImageResources;
 use Velvet\Core\Bytes\StructureBroken;
 use Velvet\Core\Bytes\TiffEdit;
 use Velvet\Core\Bytes\TiffType;
+use Velvet\Core\Bytes\TiffWriter;
 use Velvet\Core\Bytes\XmpForm;
 use Velvet\Core\Bytes\XmpPacket;
 use Velvet\Core\Metadata\Field;
@@ -225,6 +226,77 @@ final class MetadataSafetyTest extends TestCase
             $changed += $before[$i] === $after[$i] ? 0 : 1;
         }
         self::assertLessThan(64, $changed, 'nothing moves: the old values and fields at most are changed');
+    }
+
+    /** A directory grows by some of its fields while others of it change: it is written once, with all of them. */
+    public function testATiffWithXmpButWithoutCreatorGetsBoth(): void
+    {
+        $path = $this->file('a.tif', $this->plainTiff());
+        shell_exec('exiftool -q -overwrite_original -XMP-dc:Title=Regatta -Artist= -Copyright= '.escapeshellarg($path));
+        $this->write(
+            new TiffFile(),
+            $path,
+            new Metadata(['creator' => 'Ines Varga-Holt', 'copyright' => '© 2026 Ines Varga-Holt'], ['quay']),
+        );
+        self::assertSame(
+            ['Ines Varga-Holt', '© 2026 Ines Varga-Holt', 'Ines Varga-Holt', 'Regatta', 'quay'],
+            $this->tags($path, ['IFD0:Artist', 'IFD0:Copyright', 'XMP-dc:Creator', 'XMP-dc:Title', 'IPTC:Keywords']),
+        );
+    }
+
+    public function testATiffWithoutIimLosesItsOldOwnerInExifTooWhenTheNewNameIsLonger(): void
+    {
+        $path = $this->file('a.tif', $this->plainTiff());
+        shell_exec('exiftool -q -overwrite_original -Artist=Nobody -IPTC:all= -XMP:all= '.escapeshellarg($path));
+        $this->write(new TiffFile(), $path, new Metadata(['creator' => 'Ines Varga-Holt and her friends']));
+        self::assertSame(
+            ['Ines Varga-Holt and her friends', 'Ines Varga-Holt and her friends'],
+            $this->tags($path, ['IFD0:Artist', 'XMP-dc:Creator']),
+        );
+    }
+
+    /** Signatures, padding and what lies behind are other programs' own (common practice). */
+    public function testResourcesOfOtherProgramsStayByteForByte(): void
+    {
+        $one = "8BIM\x03\xED\0\0\0\0\0\x05abcde"; // its pad byte is missing
+        $two = "AgHg\x0F\xA0\x03abc\0\0\0\x02xy";
+        $three = "MeSa\0\x01\0\0\0\0\0\x03abc\0";
+        $resources = ImageResources::read($one.$two.$three.'rest');
+        self::assertSame($one.$two.$three.'rest', $resources->bytes());
+        $resources->setIim('IIM');
+        $own = "8BIM\x04\x04\0\0\0\0\0\x03IIM\08BIM\x04\x25\0\0\0\0\0\x10".md5('IIM', true);
+        self::assertSame($one.$two.$three.$own.'rest', $resources->bytes());
+        self::assertSame('IIM', ImageResources::read($resources->bytes())->iim());
+        $resources->setIim('');
+        self::assertSame($one.$two.$three.'rest', $resources->bytes());
+    }
+
+    /** A TIFF of 4 by 2 grey pixels in one strip, with nothing said of it. */
+    private function plainTiff(): string
+    {
+        $tiff = new TiffWriter();
+        $strip = $tiff->data('12345678');
+
+        return $tiff->finished($tiff->directory([
+            256 => [TiffWriter::SHORT, 4], 257 => [TiffWriter::SHORT, 2], 258 => [TiffWriter::SHORT, 8],
+            259 => [TiffWriter::SHORT, 1], 262 => [TiffWriter::SHORT, 1], 273 => [TiffWriter::LONG, $strip],
+            277 => [TiffWriter::SHORT, 1], 278 => [TiffWriter::SHORT, 2], 279 => [TiffWriter::LONG, 8],
+        ]));
+    }
+
+    /**
+     * @param list<string> $names
+     *
+     * @return list<string> as exiftool reads them
+     */
+    private function tags(string $path, array $names): array
+    {
+        return array_map(
+            static fn (string $name): string => trim(
+                (string) shell_exec("exiftool -s3 -charset iptc=UTF8 -$name ".escapeshellarg($path)),
+            ),
+            $names,
+        );
     }
 
     /** @return list<string> */
