@@ -16,4 +16,10 @@ final class StyleRefused extends \DomainException
     {
         return new self('The house style was not taken: it is not a JSON object. See docs/house-style.schema.json.');
     }
+
+    /** @param string $where the members that lead to it, with dots between */
+    public static function notInSchema(string $where): self
+    {
+        return self::at('' === $where ? 'its rules' : $where, 'it is not as docs/house-style.schema.json describes it.');
+    }
 }

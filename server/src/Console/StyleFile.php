@@ -6,6 +6,7 @@ namespace Velvet\Server\Console;
 
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\StyleRefused;
+use Velvet\Server\StyleDocument;
 
 /** House styles in files, as `docs/house-style.schema.json` describes them. */
 final class StyleFile
@@ -20,7 +21,7 @@ final class StyleFile
             throw StyleRefused::at(basename($path), 'the file cannot be read.');
         }
         try {
-            return HouseStyle::fromArray(json_decode($json, true, 32, \JSON_THROW_ON_ERROR));
+            return StyleDocument::read(json_decode($json, true, 32, \JSON_THROW_ON_ERROR));
         } catch (\JsonException $e) {
             throw StyleRefused::at(basename($path), \sprintf('it is not JSON (%s).', $e->getMessage()));
         }

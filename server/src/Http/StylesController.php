@@ -8,9 +8,9 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
-use Velvet\Core\Style\HouseStyle;
 use Velvet\Server\Store\CameraNames;
 use Velvet\Server\Store\Styles;
+use Velvet\Server\StyleDocument;
 
 final readonly class StylesController
 {
@@ -29,14 +29,14 @@ final readonly class StylesController
     public function samples(Request $request): JsonResponse
     {
         return new JsonResponse(
-            ['samples' => $this->view->samples(HouseStyle::fromArray(Body::of($request)->object('style')))],
+            ['samples' => $this->view->samples(StyleDocument::read(Body::of($request)->object('style')))],
         );
     }
 
     #[Route('/api/styles/{name}', methods: ['PUT'])]
     public function save(string $name, Request $request): JsonResponse
     {
-        $this->styles->save(HouseStyle::fromArray(Body::of($request)->object('style')), $name);
+        $this->styles->save(StyleDocument::read(Body::of($request)->object('style')), $name);
 
         return $this->all();
     }
@@ -44,7 +44,7 @@ final readonly class StylesController
     #[Route('/api/styles', methods: ['POST'])]
     public function add(Request $request): JsonResponse
     {
-        $name = $this->styles->add(HouseStyle::fromArray(Body::of($request)->object('style')));
+        $name = $this->styles->add(StyleDocument::read(Body::of($request)->object('style')));
 
         return new JsonResponse($this->view->all() + ['added' => $name], 201);
     }
