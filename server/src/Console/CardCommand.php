@@ -19,7 +19,7 @@ use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\FrameListing;
 use Velvet\Core\Card\Housekeeping;
-use Velvet\Server\Words;
+use Velvet\Server\InWords;
 use Velvet\Server\Work\Cards\CardIdentity;
 
 #[AsCommand('velvet:card', 'Reads a card and tells what lies on it. Writes nothing.')]
@@ -79,7 +79,7 @@ final class CardCommand extends Command
                     $card['label'],
                     $card['frames'],
                     $card['files'],
-                    Words::bytes($card['bytes']),
+                    InWords::bytes($card['bytes']),
                 ),
             );
             foreach ($frames->frames as $frame) {

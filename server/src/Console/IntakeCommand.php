@@ -13,6 +13,7 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Core\Filed\Clearance;
 use Velvet\Server\Http\IntakeProgress;
+use Velvet\Server\InWords;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\Intake;
@@ -20,7 +21,6 @@ use Velvet\Server\Store\IntakeState;
 use Velvet\Server\Store\IntakeSums;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Styles;
-use Velvet\Server\Words;
 use Velvet\Server\Work\Cards\CardClearance;
 use Velvet\Server\Work\Cards\CardReading;
 use Velvet\Server\Work\Cards\KnownCards;
@@ -214,7 +214,7 @@ final class IntakeCommand extends Command
                     'Intake %d: %d frames copied (%s), %d already filed, %d files failed.',
                     $id,
                     $sum['frames_done'],
-                    Words::bytes($sum['bytes_filed']),
+                    InWords::bytes($sum['bytes_filed']),
                     $filedBefore,
                     $sum['failed'],
                 ),
@@ -225,8 +225,8 @@ final class IntakeCommand extends Command
                         '%d of %d raw files as DNG, every sample proven: %s → %s.',
                         $dng['made'],
                         $dng['wanted'],
-                        Words::bytes($dng['bytes_before']),
-                        Words::bytes($dng['bytes_after']),
+                        InWords::bytes($dng['bytes_before']),
+                        InWords::bytes($dng['bytes_after']),
                     ),
                 );
             }

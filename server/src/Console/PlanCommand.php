@@ -24,12 +24,12 @@ use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Plan\PlannedEntry;
 use Velvet\Core\Plan\PlannedFrame;
 use Velvet\Core\Shoot\TimedFrame;
+use Velvet\Server\InWords;
 use Velvet\Server\Store\CameraNames;
 use Velvet\Server\Store\FiledCounters;
 use Velvet\Server\Store\GivenNames;
 use Velvet\Server\Store\ShelfNames;
 use Velvet\Server\Store\Styles;
-use Velvet\Server\Words;
 use Velvet\Server\Work\Cards\CardIdentity;
 use Velvet\Server\Work\Sheets\Shelves;
 
@@ -147,7 +147,7 @@ final class PlanCommand extends Command
             foreach ($warnings as $warning) {
                 $say->line('   '.$warning['text']);
             }
-            $say->line(\sprintf('%s to copy to each place.', Words::bytes($plan->bytes())));
+            $say->line(\sprintf('%s to copy to each place.', InWords::bytes($plan->bytes())));
         }
 
         return [] === array_filter(

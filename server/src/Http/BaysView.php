@@ -19,7 +19,7 @@ use Velvet\Server\Watch\DemoBays;
 use Velvet\Server\Watch\Eject;
 use Velvet\Server\Work\Cards\CardClearance;
 use Velvet\Server\Work\Dng\ShootRaws;
-use Velvet\Server\Work\Metadata\Following;
+use Velvet\Server\Work\Metadata\MetadataQueue;
 
 /** The cards that are in and the shelves there are, as the browser shows them. */
 final readonly class BaysView
@@ -31,7 +31,7 @@ final readonly class BaysView
         private Bays $bays,
         private DemoBays $demo,
         private CardClearance $clearance,
-        private Following $following,
+        private MetadataQueue $queue,
         private ShootRaws $raws,
         private Eject $eject,
         private DriveTable $drives,
@@ -59,7 +59,7 @@ final readonly class BaysView
                 ),
             ),
             'under_way' => $this->work->shown(),
-            'to_write' => $this->following->left(),
+            'to_write' => $this->queue->left(),
             'to_convert' => $this->raws->left(),
             'roots' => $this->bays->roots(),
             'shelves' => array_map(

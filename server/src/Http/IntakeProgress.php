@@ -6,10 +6,10 @@ namespace Velvet\Server\Http;
 
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Capture\ShotTime;
+use Velvet\Server\InWords;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeSums;
 use Velvet\Server\Store\Row;
-use Velvet\Server\Words;
 use Velvet\Server\Work\Cards\CardClearance;
 
 /** An intake under way, and what it left behind: the receipt. Both are read from the same rows. */
@@ -120,7 +120,7 @@ final readonly class IntakeProgress
                 'frames' => array_sum($counts),
                 'bytes' => $sum?->int('bytes') ?? 0,
                 'counts' => $counts,
-                'kinds' => null === $sum ? [] : Words::kinds($sum->json('kinds')),
+                'kinds' => null === $sum ? [] : InWords::kinds($sum->json('kinds')),
                 'cameras' => [],
                 'notes' => [],
                 'filed_in' => isset($out['filed']) ? array_values(
@@ -150,7 +150,7 @@ final readonly class IntakeProgress
                 'id' => $row->int('frame_position'),
                 'position' => $row->int('frame_position'),
                 'name' => pathinfo($sources[0] ?? '', \PATHINFO_FILENAME),
-                'kinds' => implode(' + ', Words::kinds($row->json('kinds'))),
+                'kinds' => implode(' + ', InWords::kinds($row->json('kinds'))),
                 'picture' => $row->textOrNull('picture'),
                 'bytes' => $row->int('bytes'),
                 'state' => $row->text('state'),

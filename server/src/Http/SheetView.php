@@ -26,6 +26,7 @@ use Velvet\Core\Shoot\NaturalBreaks;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Style\HouseStyle;
+use Velvet\Server\InWords;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Intake;
@@ -34,7 +35,6 @@ use Velvet\Server\Store\SheetClocks;
 use Velvet\Server\Store\SheetFrame;
 use Velvet\Server\Store\SheetFrames;
 use Velvet\Server\Store\Shoots;
-use Velvet\Server\Words;
 use Velvet\Server\Work\Metadata\Keywords;
 use Velvet\Server\Work\Sheets\SheetEdits;
 use Velvet\Server\Work\Sheets\SheetRefused;
@@ -632,8 +632,8 @@ final readonly class SheetView
                 return \sprintf(
                     'The %s is short of %s; %s of it stay free.',
                     $room['role'],
-                    Words::bytes($room['missing']),
-                    Words::bytes(Room::RESERVE),
+                    InWords::bytes($room['missing']),
+                    InWords::bytes(Room::RESERVE),
                 );
             }
         }

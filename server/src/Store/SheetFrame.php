@@ -11,7 +11,7 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Plan\FrameToFile;
-use Velvet\Server\Words;
+use Velvet\Server\InWords;
 
 /** A frame as it lies on a sheet, with what the database knows of it. */
 final readonly class SheetFrame
@@ -91,7 +91,7 @@ final readonly class SheetFrame
     {
         return implode(
             ' + ',
-            Words::kinds(array_map(static fn (CardFile $file): string => $file->kind->value, $this->files)),
+            InWords::kinds(array_map(static fn (CardFile $file): string => $file->kind->value, $this->files)),
         );
     }
 }

@@ -6,7 +6,7 @@ namespace Velvet\Server\Work\Dng;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
-use Velvet\Server\Work\Metadata\Following;
+use Velvet\Server\Work\Metadata\MetadataQueue;
 
 #[AsMessageHandler]
 final readonly class ConvertRawsHandler
@@ -15,7 +15,7 @@ final readonly class ConvertRawsHandler
 
     public function __construct(
         private Conversions $conversions,
-        private Following $following,
+        private MetadataQueue $queue,
         private EntityManagerInterface $entities,
     ) {
     }
@@ -31,6 +31,6 @@ final readonly class ConvertRawsHandler
             $this->conversions->stop();
             $this->entities->clear();
         }
-        $this->following->begin(); // what the DNGs are to say
+        $this->queue->begin(); // what the DNGs are to say
     }
 }

@@ -40,7 +40,7 @@ use Velvet\Server\Store\Shoot;
 use Velvet\Server\Store\SkippedFrames;
 use Velvet\Server\Store\Transaction;
 use Velvet\Server\Store\Transfers;
-use Velvet\Server\Work\Metadata\Holder;
+use Velvet\Server\Work\Metadata\MetadataTarget;
 use Velvet\Server\Work\Sheets\Sheets;
 
 /**
@@ -221,7 +221,7 @@ final readonly class Filing
     private static function pictureDigest(string $path, Transfer $transfer): ?string
     {
         $kind = null === $transfer->repairs()
-            ? Holder::kindOf([$path], $transfer->kind())
+            ? MetadataTarget::kindOf([$path], $transfer->kind())
             : null;
         try {
             return null === $kind || $kind instanceof SidecarFile

@@ -24,6 +24,7 @@ use Velvet\Core\Plan\PlannedWords;
 use Velvet\Core\Plan\Room;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
+use Velvet\Server\InWords;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Happenings;
@@ -40,7 +41,6 @@ use Velvet\Server\Store\SkippedFrame;
 use Velvet\Server\Store\SkippedFrames;
 use Velvet\Server\Store\Transaction;
 use Velvet\Server\Store\Transfers;
-use Velvet\Server\Words;
 use Velvet\Server\Work\Cards\CardNow;
 use Velvet\Server\Work\Cards\FiledOnCard;
 use Velvet\Server\Work\Metadata\Keywords;
@@ -153,7 +153,7 @@ final readonly class Intakes
             );
             $missing = Room::on($root, $plan->room())->missing();
             if ($missing > 0) {
-                throw SheetRefused::noRoom($root, Words::bytes($missing));
+                throw SheetRefused::noRoom($root, InWords::bytes($missing));
             }
         }
         $clocks = $this->clocks->of($intake->id())->seconds;

@@ -10,7 +10,7 @@ use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Work\Dng\ConvertRaws;
 use Velvet\Server\Work\Dng\ShootRaws;
-use Velvet\Server\Work\Metadata\Following;
+use Velvet\Server\Work\Metadata\MetadataQueue;
 use Velvet\Server\Work\Metadata\WriteMetadata;
 
 /**
@@ -25,7 +25,7 @@ final readonly class Interrupted
         private MessageBusInterface $bus,
         private Halts $halts,
         private Sweeping $sweeping,
-        private Following $following,
+        private MetadataQueue $queue,
         private ShootRaws $raws,
     ) {
     }
@@ -44,7 +44,7 @@ final readonly class Interrupted
         if ($this->raws->left() > 0) {
             $this->bus->dispatch(new ConvertRaws());
         }
-        if ($this->following->left() > 0) {
+        if ($this->queue->left() > 0) {
             WriteMetadata::byAll($this->bus);
         }
     }

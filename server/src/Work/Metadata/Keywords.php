@@ -25,7 +25,7 @@ final readonly class Keywords
         private KeptKeywords $kept,
         private Transaction $transaction,
         private Locks $locks,
-        private Following $following,
+        private MetadataQueue $queue,
         private ClockInterface $clock,
     ) {
     }
@@ -141,7 +141,7 @@ final readonly class Keywords
             null === $synonyms ? $now->synonyms : array_map(KeywordPath::name(...), $synonyms),
         );
         $this->transaction->of(fn () => $this->keep($changed, $now));
-        $this->following->begin();
+        $this->queue->begin();
     }
 
     /**
@@ -157,7 +157,7 @@ final readonly class Keywords
             throw KeywordRefused::intoItself($tree->get($id)->name);
         }
         $this->transaction->of(fn () => $this->mergeInto($tree->get($id), $into));
-        $this->following->begin();
+        $this->queue->begin();
     }
 
     /** Takes a keyword, and what lies beneath it, out of the catalogue and off every frame. */
@@ -170,7 +170,7 @@ final readonly class Keywords
             }
             $this->kept->remove($id);
         });
-        $this->following->begin();
+        $this->queue->begin();
     }
 
     /**
@@ -191,7 +191,7 @@ final readonly class Keywords
                 $this->keep($now->with($listed), $now);
             }
         });
-        $this->following->begin();
+        $this->queue->begin();
 
         return $this->kept->count() - $before;
     }
@@ -237,6 +237,6 @@ final readonly class Keywords
     /** The files of every frame that has a keyword, or one beneath it, follow. */
     private function follow(int $id): void
     {
-        $this->following->ask($this->kept->frames($id));
+        $this->queue->ask($this->kept->frames($id));
     }
 }

@@ -46,7 +46,7 @@ final readonly class MetadataWriting
         private EntityManagerInterface $entities,
         private Locks $locks,
         private FiledWriting $writing,
-        private FrameSays $says,
+        private FrameMetadata $says,
         private OutsideChanges $outside,
         private Ledger $ledger,
         private Halts $halts,
@@ -141,11 +141,11 @@ final readonly class MetadataWriting
         if (null === $new) {
             return false;
         }
-        $holder = $this->holder($file, $this->filedBy($file));
+        $target = $this->target($file, $this->filedBy($file));
         $roots = array_values(
             array_filter(
-                $holder->places->connected,
-                static fn (string $root): bool => self::holds($root.'/'.$holder->path, $new->digest),
+                $target->places->connected,
+                static fn (string $root): bool => self::holds($root.'/'.$target->path, $new->digest),
             ),
         );
         if ([] === $roots) {
@@ -155,15 +155,15 @@ final readonly class MetadataWriting
         }
         $tries = $this->files->change($id, static fn (FiledFile $file): int => $file->writingStuck());
         if ($tries >= self::MOST_TRIES) {
-            $behind = array_values(array_diff($holder->places->connected, $roots));
+            $behind = array_values(array_diff($target->places->connected, $roots));
             $why = \sprintf(
                 '%s has its metadata in “%s”; in “%s” the old file is still there: %s',
-                basename($holder->path),
+                basename($target->path),
                 implode('”, “', $roots),
                 implode('”, “', $behind),
                 $e->getMessage(),
             );
-            $this->written($id, $holder, $this->clock->now()->getTimestamp(), $why, $roots);
+            $this->written($id, $target, $this->clock->now()->getTimestamp(), $why, $roots);
         }
 
         return true;
@@ -178,21 +178,21 @@ final readonly class MetadataWriting
     private function write(?Intake $intake, FiledFile $file): bool
     {
         $filedBy = $intake ?? $this->filedBy($file);
-        $holder = $this->holder($file, $filedBy);
-        $paths = $holder->paths();
-        if ([] === $paths || !$holder->places->areConnected()) {
+        $target = $this->target($file, $filedBy);
+        $paths = $target->paths();
+        if ([] === $paths || !$target->places->areConnected()) {
             if (null === $intake) {
                 return false;
             }
-            throw DriveGone::from($holder->places->roots[0].'/'.$holder->path);
+            throw DriveGone::from($target->places->roots[0].'/'.$target->path);
         }
-        $grounds = $holder->grounds();
+        $grounds = $target->grounds();
         $now = $this->clock->now();
         // editors see by its time that a file changed; what is written while it is filed keeps the time of the shot
         $modifiedAt = null === $intake ? $now->getTimestamp() : $file->modifiedAt() ?? $now->getTimestamp();
         $token = \sprintf('%sm%d', Sweeping::token($filedBy->id()), $file->id());
         if (null !== $begun = $file->writing()) {
-            $this->goOn($file, $holder, $begun->digest, $modifiedAt, $token, $grounds);
+            $this->goOn($file, $target, $begun->digest, $modifiedAt, $token, $grounds);
 
             return true;
         }
@@ -201,18 +201,18 @@ final readonly class MetadataWriting
             null === $intake ? $now : $intake->startedAt ?? $intake->openedAt,
             $file->clock(),
         );
-        $prepared = null === $holder->content
+        $prepared = null === $target->content
             ? $this->writing->prepareSidecar($paths, $modifiedAt, $metadata, $history, $token, $grounds)
             : $this->writing->prepare(
-                $holder->kind,
+                $target->kind,
                 $paths,
-                $holder->content->digest,
+                $target->content->digest,
                 $modifiedAt,
                 $metadata,
                 $history,
                 $token,
                 $grounds,
-                $holder->isSidecar ? null : $this->sheets->styleOf($filedBy)->copies->second,
+                $target->isSidecar ? null : $this->sheets->styleOf($filedBy)->copies->second,
             );
         $new = Content::of($prepared->new, $prepared->bytes);
         try {
@@ -228,7 +228,7 @@ final readonly class MetadataWriting
         } finally {
             $prepared->discard();
         }
-        $this->written($file->id(), $holder, $modifiedAt, implode(' ', $prepared->notes));
+        $this->written($file->id(), $target, $modifiedAt, implode(' ', $prepared->notes));
 
         return true;
     }
@@ -243,13 +243,13 @@ final readonly class MetadataWriting
      */
     private function goOn(
         FiledFile $file,
-        Holder $holder,
+        MetadataTarget $target,
         Digest $new,
         int $modifiedAt,
         string $token,
         array $grounds,
     ): void {
-        $paths = $holder->paths();
+        $paths = $target->paths();
         $isNew = array_map(static fn (string $path): bool => self::holds($path, $new), $paths);
         $from = array_search(true, $isNew, true);
         if (false === $from) {
@@ -262,7 +262,7 @@ final readonly class MetadataWriting
                 $this->writing->handOver(
                     $paths[$from],
                     $path,
-                    $holder->content?->digest,
+                    $target->content?->digest,
                     $new,
                     $modifiedAt,
                     $token,
@@ -270,30 +270,30 @@ final readonly class MetadataWriting
                 );
             }
         }
-        $this->written($file->id(), $holder, $modifiedAt, '');
+        $this->written($file->id(), $target, $modifiedAt, '');
     }
 
     /** @param list<string>|null $roots the places that have it; null: all */
-    private function written(int $id, Holder $holder, int $modifiedAt, string $note, ?array $roots = null): void
+    private function written(int $id, MetadataTarget $target, int $modifiedAt, string $note, ?array $roots = null): void
     {
-        $roots ??= $holder->places->connected;
-        $this->files->change($id, function (FiledFile $file) use ($id, $holder, $modifiedAt, $note, $roots): void {
+        $roots ??= $target->places->connected;
+        $this->files->change($id, function (FiledFile $file) use ($id, $target, $modifiedAt, $note, $roots): void {
             $new = $file->writing() ?? throw new \LogicException('Nothing was begun.');
-            if ($holder->isSidecar) {
-                $file->sidecarWritten($holder->path, $modifiedAt, $note);
+            if ($target->isSidecar) {
+                $file->sidecarWritten($target->path, $modifiedAt, $note);
             } else {
                 $file->written($modifiedAt, $note);
                 $shelf = $file->shelf();
-                $this->copies->allVerified($id, $shelf, $roots, $holder->path, $new->digest, $new->bytes);
-                foreach (array_diff($holder->places->connected, $roots) as $behind) {
+                $this->copies->allVerified($id, $shelf, $roots, $target->path, $new->digest, $new->bytes);
+                foreach (array_diff($target->places->connected, $roots) as $behind) {
                     $this->copies->foundAt($id, $shelf, $behind, CopyStanding::Changed);
                 }
             }
-            $this->ledger->write($holder->isSidecar ? 'sidecar_written' : 'metadata_written', [
+            $this->ledger->write($target->isSidecar ? 'sidecar_written' : 'metadata_written', [
                 'file' => $id, 'intake' => $file->intake(), 'from' => $file->originalPath(),
-                'to' => $holder->path, 'places' => $roots,
+                'to' => $target->path, 'places' => $roots,
                 'received' => $file->received()->digest->labelled(),
-                'before' => $holder->content?->digest->labelled(), 'digest' => $new->digest->labelled(),
+                'before' => $target->content?->digest->labelled(), 'digest' => $new->digest->labelled(),
             ]);
         });
     }
@@ -328,9 +328,9 @@ final readonly class MetadataWriting
         return $this->entities->find(Intake::class, $file->intake()) ?? throw new \LogicException('The intake is gone.');
     }
 
-    private function holder(FiledFile $file, Intake $filedBy): Holder
+    private function target(FiledFile $file, Intake $filedBy): MetadataTarget
     {
-        return Holder::of($file, $this->files->places($file), $this->sheets->styleOf($filedBy)->metadata->sidecars);
+        return MetadataTarget::of($file, $this->files->places($file), $this->sheets->styleOf($filedBy)->metadata->sidecars);
     }
 
     /** Whether a file is there with this content. */

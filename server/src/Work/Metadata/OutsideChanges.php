@@ -42,9 +42,9 @@ final readonly class OutsideChanges
         private Transaction $transaction,
         private FiledFrames $frames,
         private Locks $locks,
-        private FrameSays $says,
+        private FrameMetadata $says,
         private Keywords $keywords,
-        private Following $following,
+        private MetadataQueue $queue,
         private FiledWriting $writing,
         private Ledger $ledger,
         private Happenings $happenings,
@@ -132,11 +132,11 @@ final readonly class OutsideChanges
                 }
                 $this->frames->giveInstead($frame, $ids);
                 // the frame's other files follow
-                $this->following->ask([$frame]);
+                $this->queue->ask([$frame]);
                 $this->files->change($id, static fn (FiledFile $file) => $file->agreed());
             });
         });
-        $this->following->begin();
+        $this->queue->begin();
     }
 
     /**
@@ -155,19 +155,19 @@ final readonly class OutsideChanges
                 return;
             }
             // asked for first: where this ends in the middle, nothing is taken for settled
-            $this->following->ask([$file->frame()]);
+            $this->queue->ask([$file->frame()]);
             $this->adopt($file, $change, 'outside_overruled');
         });
-        $this->following->begin();
+        $this->queue->begin();
     }
 
     /** @throws OutsideRefused */
     private function putBack(FiledFile $file, OutsideChange $change): void
     {
-        $holder = $this->holder($file, $change);
-        $content = $holder->content ?? throw OutsideRefused::noOtherCopy($change->file());
+        $target = $this->target($file, $change);
+        $content = $target->content ?? throw OutsideRefused::noOtherCopy($change->file());
         $theirs = $change->file();
-        foreach ($holder->paths() as $path) {
+        foreach ($target->paths() as $path) {
             if ($path !== $theirs && MetadataWriting::holds($path, $content->digest)) {
                 try {
                     $this->writing->handOver(
@@ -175,20 +175,20 @@ final readonly class OutsideChanges
                         $theirs,
                         $change->content->digest,
                         $content->digest,
-                        $holder->modifiedAt ?? $this->clock->now()->getTimestamp(),
+                        $target->modifiedAt ?? $this->clock->now()->getTimestamp(),
                         'put-back-'.$file->id(),
-                        $holder->grounds()[$theirs] ?? null,
+                        $target->grounds()[$theirs] ?? null,
                     );
                 } catch (TransferFailure $e) {
                     throw OutsideRefused::failed($theirs, $e->getMessage());
                 }
-                $this->files->change($file->id(), function (FiledFile $file) use ($holder, $content): void {
+                $this->files->change($file->id(), function (FiledFile $file) use ($target, $content): void {
                     $file->putBack();
                     $this->copies->verified(
                         $file->id(),
                         $file->shelf(),
-                        $holder->places->connected,
-                        $holder->path,
+                        $target->places->connected,
+                        $target->path,
                         $content->digest,
                         $content->bytes,
                     );
@@ -198,7 +198,7 @@ final readonly class OutsideChanges
                             'file' => $file->id(),
                             'intake' => $file->intake(),
                             'from' => $file->originalPath(),
-                            'to' => $holder->path,
+                            'to' => $target->path,
                             'digest' => $content->digest->labelled(),
                         ],
                     );
@@ -252,34 +252,34 @@ final readonly class OutsideChanges
      */
     private function adopt(FiledFile $file, OutsideChange $change, string $event): void
     {
-        $holder = $this->holder($file, $change);
+        $target = $this->target($file, $change);
         $new = $change->content;
-        foreach ($holder->paths() as $path) {
+        foreach ($target->paths() as $path) {
             try {
                 if ($path !== $change->file() && !MetadataWriting::holds($path, $new->digest)) {
                     $this->writing->handOver(
                         $change->file(),
                         $path,
-                        $holder->content?->digest,
+                        $target->content?->digest,
                         $new->digest,
                         $change->modifiedAt,
                         'outside-'.$file->id(),
-                        $holder->grounds()[$path] ?? null,
+                        $target->grounds()[$path] ?? null,
                     );
                 }
             } catch (TransferFailure $e) {
                 throw OutsideRefused::failed($path, $e->getMessage());
             }
         }
-        $this->files->change($file->id(), function (FiledFile $file) use ($holder, $change, $new, $event): void {
+        $this->files->change($file->id(), function (FiledFile $file) use ($target, $change, $new, $event): void {
             // a file with another picture is not what came from the card: it clears none
-            $file->outsideTaken($change, $holder->isSidecar);
-            if (!$holder->isSidecar) {
+            $file->outsideTaken($change, $target->isSidecar);
+            if (!$target->isSidecar) {
                 $this->copies->verified(
                     $file->id(),
                     $file->shelf(),
-                    $holder->places->connected,
-                    $holder->path,
+                    $target->places->connected,
+                    $target->path,
                     $new->digest,
                     $new->bytes,
                 );
@@ -288,11 +288,11 @@ final readonly class OutsideChanges
                 $event,
                 [
                     'file' => $file->id(),
-                    'places' => $holder->places->connected,
+                    'places' => $target->places->connected,
                     'intake' => $file->intake(),
                     'from' => $file->originalPath(),
                     'to' => $change->path,
-                    'before' => $holder->content?->digest->labelled(),
+                    'before' => $target->content?->digest->labelled(),
                     'digest' => $new->digest->labelled(),
                 ],
             );
@@ -348,9 +348,9 @@ final readonly class OutsideChanges
             return null; // ours is on its way
         }
         foreach (SidecarName::cases() as $naming) {
-            $holder = Holder::of($file, $places, $naming);
-            $found = $this->changedCopy($holder, $file);
-            if (null !== $found || !$holder->isSidecar || null !== $holder->content) {
+            $target = MetadataTarget::of($file, $places, $naming);
+            $found = $this->changedCopy($target, $file);
+            if (null !== $found || !$target->isSidecar || null !== $target->content) {
                 return $found; // there is just one place to look at where the holder is known
             }
         }
@@ -358,38 +358,38 @@ final readonly class OutsideChanges
         return null;
     }
 
-    private function changedCopy(Holder $holder, FiledFile $file): ?OutsideChange
+    private function changedCopy(MetadataTarget $target, FiledFile $file): ?OutsideChange
     {
-        foreach ($holder->places->connected as $root) {
-            $path = $root.'/'.$holder->path;
+        foreach ($target->places->connected as $root) {
+            $path = $root.'/'.$target->path;
             clearstatcache(true, $path);
             if (!is_file($path)) {
                 continue; // a check of the drives finds what is missing
             }
             [$bytes, $modifiedAt] = [(int) @filesize($path), (int) @filemtime($path)];
             if (
-                $bytes === $holder->content?->bytes
-                && null !== $holder->modifiedAt
-                && abs($modifiedAt - $holder->modifiedAt) <= self::TIMES_DIFFER
+                $bytes === $target->content?->bytes
+                && null !== $target->modifiedAt
+                && abs($modifiedAt - $target->modifiedAt) <= self::TIMES_DIFFER
             ) {
                 continue;
             }
             try {
                 $digest = Digest::ofFile($path);
                 if (
-                    true === $holder->content?->digest->equals($digest)
-                    || $this->isBehind($holder, $file, $root, $digest)
+                    true === $target->content?->digest->equals($digest)
+                    || $this->isBehind($target, $file, $root, $digest)
                 ) {
                     continue;
                 }
 
                 return new OutsideChange(
                     $root,
-                    $holder->path,
+                    $target->path,
                     new Content($digest, $bytes),
                     $modifiedAt,
-                    $holder->kind->read(FileBytes::open($path)),
-                    $this->pictureChanged($holder, $path, $file->pictureDigest()),
+                    $target->kind->read(FileBytes::open($path)),
+                    $this->pictureChanged($target, $path, $file->pictureDigest()),
                 );
             } catch (StructureBroken|FileUnreadable) {
                 continue; // it is damaged rather than edited, which a check of the drives says
@@ -402,9 +402,9 @@ final readonly class OutsideChanges
     /**
      * Whether a copy still has what was verified there before the others got another content while its drive was away.
      */
-    private function isBehind(Holder $holder, FiledFile $file, string $root, Digest $digest): bool
+    private function isBehind(MetadataTarget $target, FiledFile $file, string $root, Digest $digest): bool
     {
-        foreach ($holder->isSidecar ? [] : $this->copies->of([$file->id()]) as $copy) {
+        foreach ($target->isSidecar ? [] : $this->copies->of([$file->id()]) as $copy) {
             if (
                 $copy->text('root') === $root
                 && $copy->text('verified') === $digest->hex
@@ -430,14 +430,14 @@ final readonly class OutsideChanges
     /** Gives copies that stayed behind while their drive was away what the others have. */
     private function bringLevel(FiledFile $file, FiledPlaces $places): void
     {
-        $holder = Holder::of($file, $places, SidecarName::Stem);
-        $content = $holder->content;
-        if ($holder->isSidecar || null === $content) {
+        $target = MetadataTarget::of($file, $places, SidecarName::Stem);
+        $content = $target->content;
+        if ($target->isSidecar || null === $content) {
             return;
         }
         $from = array_values(
             array_filter(
-                $holder->paths(),
+                $target->paths(),
                 static fn (string $path): bool => MetadataWriting::holds($path, $content->digest),
             ),
         )[0] ?? null;
@@ -445,24 +445,24 @@ final readonly class OutsideChanges
             return;
         }
         foreach ($places->connected as $root) {
-            $path = $root.'/'.$holder->path;
+            $path = $root.'/'.$target->path;
             try {
                 $digest = is_file($path) ? Digest::ofFile($path) : null;
-                if (null !== $digest && $this->isBehind($holder, $file, $root, $digest)) {
+                if (null !== $digest && $this->isBehind($target, $file, $root, $digest)) {
                     $this->writing->handOver(
                         $from,
                         $path,
                         $digest,
                         $content->digest,
-                        $holder->modifiedAt ?? $this->clock->now()->getTimestamp(),
+                        $target->modifiedAt ?? $this->clock->now()->getTimestamp(),
                         'level-'.$file->id(),
-                        $holder->grounds()[$path] ?? null,
+                        $target->grounds()[$path] ?? null,
                     );
                     $this->copies->verified(
                         $file->id(),
                         $file->shelf(),
                         [$root],
-                        $holder->path,
+                        $target->path,
                         $content->digest,
                         $content->bytes,
                     );
@@ -477,20 +477,20 @@ final readonly class OutsideChanges
      * Whether the picture in a changed file is another one than was filed. Where nobody can tell, it is: unknown is
      * never unchanged.
      */
-    private function pictureChanged(Holder $holder, string $theirs, ?string $filed): bool
+    private function pictureChanged(MetadataTarget $target, string $theirs, ?string $filed): bool
     {
-        if ($holder->isSidecar || null === $holder->content) {
+        if ($target->isSidecar || null === $target->content) {
             return false;
         }
         $digest = static fn (string $path): string => MetadataCopy::pictureDigest(
-            $holder->kind,
+            $target->kind,
             FileBytes::open($path),
         );
         if (null !== $filed) {
             return $filed !== $digest($theirs);
         }
-        foreach ($holder->paths() as $path) {
-            if ($path !== $theirs && MetadataWriting::holds($path, $holder->content->digest)) {
+        foreach ($target->paths() as $path) {
+            if ($path !== $theirs && MetadataWriting::holds($path, $target->content->digest)) {
                 return $digest($path) !== $digest($theirs);
             }
         }
@@ -498,11 +498,11 @@ final readonly class OutsideChanges
         return true;
     }
 
-    private function holder(FiledFile $file, OutsideChange $change): Holder
+    private function target(FiledFile $file, OutsideChange $change): MetadataTarget
     {
         $places = $this->files->places($file);
-        $stem = Holder::of($file, $places, SidecarName::Stem);
+        $stem = MetadataTarget::of($file, $places, SidecarName::Stem);
 
-        return $stem->path === $change->path ? $stem : Holder::of($file, $places, SidecarName::Whole);
+        return $stem->path === $change->path ? $stem : MetadataTarget::of($file, $places, SidecarName::Whole);
     }
 }

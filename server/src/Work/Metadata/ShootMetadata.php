@@ -24,8 +24,8 @@ final readonly class ShootMetadata
         private FiledFrames $frames,
         private MetadataSteps $steps,
         private Keywords $keywords,
-        private FrameSays $says,
-        private Following $following,
+        private FrameMetadata $says,
+        private MetadataQueue $queue,
         private FiledFiles $files,
     ) {
     }
@@ -115,9 +115,9 @@ final readonly class ShootMetadata
             $this->frames->take($changed, $remove);
             $this->frames->give($changed, $ids);
             $this->keywords->used($ids);
-            $this->following->ask($changed);
+            $this->queue->ask($changed);
         });
-        $this->following->begin();
+        $this->queue->begin();
     }
 
     /** What would be undone; null where there is nothing. */
@@ -144,10 +144,10 @@ final readonly class ShootMetadata
                 }
             }
             $this->frames->keepWords($back);
-            $this->following->ask(self::ids($back));
+            $this->queue->ask(self::ids($back));
             $this->steps->remove($step);
         });
-        $this->following->begin();
+        $this->queue->begin();
     }
 
     /** @param list<int> $frames */

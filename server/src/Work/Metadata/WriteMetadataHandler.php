@@ -15,7 +15,7 @@ final readonly class WriteMetadataHandler
 
     public function __construct(
         private MetadataWriting $writing,
-        private Following $following,
+        private MetadataQueue $queue,
         private EntityManagerInterface $entities,
     ) {
     }
@@ -25,12 +25,12 @@ final readonly class WriteMetadataHandler
         $written = 0;
         while ($this->writing->nextAnywhere()) {
             if (0 === $written++ % self::TELL_EVERY) {
-                $this->following->tell();
+                $this->queue->tell();
             }
         }
         $this->entities->clear();
         if ($written > 0) {
-            $this->following->tell();
+            $this->queue->tell();
         }
     }
 }

@@ -7,7 +7,7 @@ namespace Velvet\Server;
 use Velvet\Core\Card\FileKind;
 
 /** Quantities in words, as sentences use them. */
-final class Words
+final class InWords
 {
     private const UNITS = ['bytes', 'kB', 'MB', 'GB', 'TB'];
 

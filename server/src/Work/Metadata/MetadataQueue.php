@@ -9,7 +9,7 @@ use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Happenings;
 
 /** Files that must say something else from now on; they are written in the background. */
-final readonly class Following
+final readonly class MetadataQueue
 {
     public function __construct(
         private FiledFiles $files,

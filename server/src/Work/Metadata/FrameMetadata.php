@@ -15,7 +15,7 @@ use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\FiledFrames;
 
 /** What filed frames say: what was asked for here, and beneath it what their files said themselves when they came. */
-final readonly class FrameSays
+final readonly class FrameMetadata
 {
     public function __construct(
         private FiledFrames $frames,
@@ -42,7 +42,7 @@ final readonly class FrameSays
     public function takeOwn(int $frameId): void
     {
         foreach ($this->files->notAsked($frameId) as $file) {
-            $said = self::said(Holder::of($file, $this->files->places($file), SidecarName::Stem));
+            $said = self::said(MetadataTarget::of($file, $this->files->places($file), SidecarName::Stem));
             $ids = $this->keywords->idsSaidBy($said);
             $this->files->change($file->id(), fn (FiledFile $now) => $this->take($now, $said, $ids));
         }
@@ -72,12 +72,12 @@ final readonly class FrameSays
     }
 
     /** What a file, or its sidecar, says; nothing where there is none or it cannot be read. */
-    private static function said(Holder $holder): Metadata
+    private static function said(MetadataTarget $target): Metadata
     {
         // a sidecar that is not ours is another program's change, which is offered
-        $path = null === $holder->content ? null : $holder->paths()[0] ?? null;
+        $path = null === $target->content ? null : $target->paths()[0] ?? null;
         try {
-            return null === $path || !is_file($path) ? new Metadata() : $holder->kind->read(FileBytes::open($path));
+            return null === $path || !is_file($path) ? new Metadata() : $target->kind->read(FileBytes::open($path));
         } catch (StructureBroken|FileUnreadable) {
             return new Metadata(); // the writing says why
         }

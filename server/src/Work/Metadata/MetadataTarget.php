@@ -21,7 +21,7 @@ use Velvet\Server\Store\FiledPlaces;
  * What holds the metadata of a filed file: the file itself, or the sidecar beside it; a maker's raw file is never
  * written into.
  */
-final readonly class Holder
+final readonly class MetadataTarget
 {
     /**
      * @param string       $path       relative to the places
