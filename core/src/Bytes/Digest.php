@@ -42,21 +42,21 @@ final readonly class Digest
             throw FileUnreadable::at($path, SystemReason::last());
         }
         stream_set_read_buffer($handle, 0);
-        $hash = hash_init(self::ALGORITHM);
+        $digests = new RunningDigests();
         while (!feof($handle)) {
             $chunk = @fread($handle, self::CHUNK);
             if (false === $chunk) {
                 fclose($handle);
                 throw FileUnreadable::at($path, SystemReason::last());
             }
-            hash_update($hash, $chunk);
+            $digests->update($chunk);
             if (null !== $onBytes) {
                 $onBytes(\strlen($chunk));
             }
         }
         fclose($handle);
 
-        return new self(hash_final($hash));
+        return $digests->finished()->content;
     }
 
     public function equals(self $other): bool

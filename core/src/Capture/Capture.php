@@ -78,8 +78,8 @@ final readonly class Capture
     {
         $bytes = FileBytes::open($path);
         $facts = $this->facts($bytes, basename($path));
-        $range = $facts->preview ?? ($facts->isViewable ? null : $facts->thumbnail);
-        $isWhole = $facts->isViewable && (null === $range || !$small);
+        $range = $facts->pictures->preview ?? ($facts->pictures->isViewable ? null : $facts->pictures->thumbnail);
+        $isWhole = $facts->pictures->isViewable && (null === $range || !$small);
         if (!$isWhole && null === $range) {
             return null;
         }
@@ -94,7 +94,7 @@ final readonly class Capture
         if (!$isWhole) {
             JpegReader::segments($bytes, $offset, $own);
         }
-        $turn = $isWhole || null !== $own->orientation ? 1 : $facts->orientation ?? 1;
+        $turn = $isWhole || null !== $own->orientation ? 1 : $facts->size->orientation ?? 1;
 
         return new ShownPicture($bytes->read($offset, $length), $turn);
     }
@@ -118,7 +118,7 @@ final readonly class Capture
 
     private function withTime(CaptureFacts $facts, string $name, int $modifiedAt): CaptureFacts
     {
-        return null !== $facts->capturedAt
+        return null !== $facts->time
             ? $facts
             : $facts->dated(ShotTime::fromFileTime($modifiedAt, $this->zone), $name);
     }

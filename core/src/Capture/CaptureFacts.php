@@ -4,66 +4,41 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
-use Velvet\Core\Bytes\ByteRange;
-
 /** What a file says of itself. Whatever it does not say, or says wrongly, is null. */
 final readonly class CaptureFacts
 {
     /**
-     * @param float|null           $exposureSeconds exposure time in seconds
-     * @param float|null           $focalMillimetres real focal length, not the 35 mm equivalent
-     * @param float|null           $exposureBias    stops
-     * @param int|null             $width           pixels of the full image as stored, before orientation
-     * @param int<1, 8>|null       $orientation     EXIF/TIFF `Orientation`
-     * @param int<0, 5>|null       $rating          stars given in the camera
-     * @param array{float, float}|null $place         latitude and longitude in degrees, north and east positive
-     * @param int|null             $imageNumber     the camera's own count of its pictures
-     * @param float|null           $selfTimerSeconds seconds from pressing the button; 0 where none
-     * @param ByteRange|null       $thumbnail       a small embedded JPEG
-     * @param ByteRange|null       $preview         the largest embedded JPEG
-     * @param bool                 $isViewable      whether common decoders can show the file itself
+     * @param CaptureTime|null     $time     null where nothing tells when it was taken
      * @param list<CaptureProblem> $problems
      */
     public function __construct(
-        public ?ShotTime $capturedAt = null,
-        public ?TimeSource $capturedFrom = null,
-        public ?string $make = null,
-        public ?string $model = null,
-        public ?string $serial = null,
-        public ?string $lens = null,
-        public ?float $exposureSeconds = null,
-        public ?float $fNumber = null,
-        public ?int $iso = null,
-        public ?float $focalMillimetres = null,
-        public ?float $exposureBias = null,
-        public ?int $width = null,
-        public ?int $height = null,
-        public ?int $orientation = null,
-        public ?int $rating = null,
-        public ?array $place = null,
-        public ?string $artist = null,
-        public ?string $copyright = null,
-        public ?int $imageNumber = null,
-        public ?ExposureMode $exposureMode = null,
-        public ?float $selfTimerSeconds = null,
-        public ?ByteRange $thumbnail = null,
-        public ?ByteRange $preview = null,
-        public bool $isViewable = false,
+        public ?CaptureTime $time = null,
+        public CameraBody $camera = new CameraBody(),
+        public Optics $optics = new Optics(),
+        public Exposure $exposure = new Exposure(),
+        public StoredSize $size = new StoredSize(),
+        public CameraNotes $notes = new CameraNotes(),
+        public EmbeddedPictures $pictures = new EmbeddedPictures(),
         public array $problems = [],
     ) {
+    }
+
+    /** Whether the picture itself, not the file system, tells when it was taken. */
+    public function isTimeCertain(): bool
+    {
+        return true === $this->time?->from->isCertain();
     }
 
     /** The same facts with the file system's time in place of the missing capture time, and a problem that says so. */
     public function dated(?ShotTime $fileTime, string $name): self
     {
-        $problem = null === $fileTime ? CaptureProblem::noTimeAtAll($name) : CaptureProblem::noCaptureTime($name);
-
-        return $this->with(
-            $fileTime,
-            null === $fileTime ? null : TimeSource::FileTime,
-            $this->rating,
-            [...$this->problems, $problem],
-        );
+        return null === $fileTime
+            ? $this->with(null, $this->notes->rating, [...$this->problems, CaptureProblem::noTimeAtAll($name)])
+            : $this->with(
+                new CaptureTime($fileTime, TimeSource::FileTime),
+                $this->notes->rating,
+                [...$this->problems, CaptureProblem::noCaptureTime($name)],
+            );
     }
 
     /**
@@ -72,12 +47,9 @@ final readonly class CaptureFacts
      */
     public function besides(self $companion): self
     {
-        $timeIsBetter = true !== $this->capturedFrom?->isCertain() && true === $companion->capturedFrom?->isCertain();
-
         return $this->with(
-            $timeIsBetter ? $companion->capturedAt : $this->capturedAt,
-            $timeIsBetter ? $companion->capturedFrom : $this->capturedFrom,
-            $this->rating ?? $companion->rating,
+            !$this->isTimeCertain() && $companion->isTimeCertain() ? $companion->time : $this->time,
+            $this->notes->rating ?? $companion->notes->rating,
             $this->problems,
         );
     }
@@ -85,42 +57,34 @@ final readonly class CaptureFacts
     /** The same facts of a file whose bytes could not all be had: what looked like damage may be none. */
     public function hinderedBy(CaptureProblem $problem): self
     {
-        return $this->with(
-            $this->capturedAt,
-            $this->capturedFrom,
-            $this->rating,
-            [
-                ...array_values(
-                    array_filter($this->problems, static fn (CaptureProblem $other): bool => !$other->isAboutDamage()),
-                ),
-                $problem,
-            ],
+        $others = array_filter(
+            $this->problems,
+            static fn (CaptureProblem $other): bool => !$other->isAboutDamage(),
         );
+
+        return $this->with($this->time, $this->notes->rating, [...array_values($others), $problem]);
     }
 
     public function noting(CaptureProblem ...$problems): self
     {
-        return $this->with(
-            $this->capturedAt,
-            $this->capturedFrom,
-            $this->rating,
-            [...$this->problems, ...array_values($problems)],
-        );
+        return $this->with($this->time, $this->notes->rating, [...$this->problems, ...array_values($problems)]);
     }
 
     /**
      * @param int<0, 5>|null       $rating
      * @param list<CaptureProblem> $problems
      */
-    private function with(?ShotTime $capturedAt, ?TimeSource $capturedFrom, ?int $rating, array $problems): self
+    private function with(?CaptureTime $time, ?int $rating, array $problems): self
     {
         return new self(
-            $capturedAt, $capturedFrom, $this->make, $this->model, $this->serial, $this->lens,
-            $this->exposureSeconds, $this->fNumber, $this->iso, $this->focalMillimetres, $this->exposureBias,
-            $this->width, $this->height,
-            $this->orientation, $rating, $this->place, $this->artist, $this->copyright, $this->imageNumber,
-            $this->exposureMode, $this->selfTimerSeconds,
-            $this->thumbnail, $this->preview, $this->isViewable, $problems,
+            $time,
+            $this->camera,
+            $this->optics,
+            $this->exposure,
+            $this->size,
+            $this->notes->rated($rating),
+            $this->pictures,
+            $problems,
         );
     }
 
@@ -136,29 +100,29 @@ final readonly class CaptureFacts
     public function toArray(): array
     {
         return [
-            'captured_at' => $this->capturedAt?->text(),
-            'captured_from' => $this->capturedFrom?->value,
-            'offset' => $this->capturedAt?->offset,
-            'make' => $this->make,
-            'model' => $this->model,
-            'serial' => $this->serial,
-            'lens' => $this->lens,
-            'exposure_s' => $this->exposureSeconds,
-            'f_number' => $this->fNumber,
-            'iso' => $this->iso,
-            'focal_mm' => $this->focalMillimetres,
-            'exposure_bias' => $this->exposureBias,
-            'width' => $this->width,
-            'height' => $this->height,
-            'orientation' => $this->orientation,
-            'rating' => $this->rating,
-            'latitude' => $this->place[0] ?? null,
-            'longitude' => $this->place[1] ?? null,
-            'artist' => $this->artist,
-            'copyright' => $this->copyright,
-            'image_number' => $this->imageNumber,
-            'exposure_mode' => $this->exposureMode?->name(),
-            'self_timer_s' => $this->selfTimerSeconds,
+            'captured_at' => $this->time?->at->text(),
+            'captured_from' => $this->time?->from->value,
+            'offset' => $this->time?->at->offset,
+            'make' => $this->camera->make,
+            'model' => $this->camera->model,
+            'serial' => $this->camera->serial,
+            'lens' => $this->optics->lens,
+            'exposure_s' => $this->exposure->seconds,
+            'f_number' => $this->optics->fNumber,
+            'iso' => $this->exposure->iso,
+            'focal_mm' => $this->optics->focalMillimetres,
+            'exposure_bias' => $this->exposure->bias,
+            'width' => $this->size->width,
+            'height' => $this->size->height,
+            'orientation' => $this->size->orientation,
+            'rating' => $this->notes->rating,
+            'latitude' => $this->notes->place[0] ?? null,
+            'longitude' => $this->notes->place[1] ?? null,
+            'artist' => $this->notes->artist,
+            'copyright' => $this->notes->copyright,
+            'image_number' => $this->notes->imageNumber,
+            'exposure_mode' => $this->exposure->mode?->name(),
+            'self_timer_s' => $this->exposure->selfTimerSeconds,
         ];
     }
 }

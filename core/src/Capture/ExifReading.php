@@ -136,11 +136,21 @@ final class ExifReading
         array $problems = [],
     ): CaptureFacts {
         return new CaptureFacts(
-            $this->capturedAt, $this->capturedFrom, $this->make, $this->model, $this->serial, $this->lens,
-            $this->exposureSeconds, $this->fNumber, $this->iso,
-            $this->focalMillimetres, $this->exposureBias, $width, $height, $this->orientation, $this->rating,
-            $this->place, $this->artist, $this->copyright,
-            $this->imageNumber, $this->exposureMode, $this->selfTimerSeconds, $thumbnail, $preview, $isViewable,
+            null === $this->capturedAt || null === $this->capturedFrom
+                ? null
+                : new CaptureTime($this->capturedAt, $this->capturedFrom),
+            new CameraBody($this->make, $this->model, $this->serial),
+            new Optics($this->lens, $this->fNumber, $this->focalMillimetres),
+            new Exposure(
+                $this->exposureSeconds,
+                $this->iso,
+                $this->exposureBias,
+                $this->exposureMode,
+                $this->selfTimerSeconds,
+            ),
+            new StoredSize($width, $height, $this->orientation),
+            new CameraNotes($this->rating, $this->place, $this->artist, $this->copyright, $this->imageNumber),
+            new EmbeddedPictures($thumbnail, $preview, $isViewable),
             [...$this->problems, ...$problems],
         );
     }

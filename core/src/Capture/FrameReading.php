@@ -55,7 +55,7 @@ final readonly class FrameReading
             $problems = [...$problems, ...$reading->facts->problems];
             if (
                 null === $facts
-                || (true !== $facts->capturedFrom?->isCertain() && true === $reading->facts->capturedFrom?->isCertain())
+                || (!$facts->isTimeCertain() && $reading->facts->isTimeCertain())
             ) {
                 $facts = $reading->facts;
             }
@@ -64,7 +64,7 @@ final readonly class FrameReading
             }
         }
 
-        if (true === $facts?->capturedFrom?->isCertain()) { // one of its files knows the time: that others do not is no matter
+        if (true === $facts?->isTimeCertain()) { // one of its files knows the time: that others do not is no matter
             $problems = array_filter($problems, static fn (CaptureProblem $problem): bool => !$problem->isAboutTime());
         }
 
@@ -74,20 +74,17 @@ final readonly class FrameReading
     /** Tells camera bodies apart. */
     public function camera(): string
     {
-        return implode(
-            ' ',
-            array_filter([$this->facts->make, $this->facts->model, $this->facts->serial], is_string(...)),
-        );
+        return $this->facts->camera->name();
     }
 
     /** What runs are recognised by. */
     public function exposed(): Exposed
     {
         return new Exposed(
-            $this->facts->capturedAt?->ticks(),
+            $this->facts->time?->at->ticks(),
             $this->camera(),
-            Exposed::value($this->facts->exposureSeconds, $this->facts->fNumber, $this->facts->iso),
-            $this->facts->exposureBias,
+            Exposed::value($this->facts->exposure->seconds, $this->facts->optics->fNumber, $this->facts->exposure->iso),
+            $this->facts->exposure->bias,
         );
     }
 
@@ -111,9 +108,9 @@ final readonly class FrameReading
     {
         return $file->bytes > 0
             && (
-                $facts->isViewable
-                || null !== $facts->preview
-                || null !== $facts->thumbnail
+                $facts->pictures->isViewable
+                || null !== $facts->pictures->preview
+                || null !== $facts->pictures->thumbnail
                 || \in_array($file->kind, [FileKind::Raw, FileKind::Dng], true)
             );
     }

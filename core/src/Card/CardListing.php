@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Card;
 
+use Velvet\Core\Bytes\RunningDigests;
+
 /** Everything that lies on a card, in the order of its paths. */
 final readonly class CardListing
 {
@@ -26,15 +28,15 @@ final readonly class CardListing
      */
     public function seal(): string
     {
-        $hash = hash_init('xxh128');
+        $digests = new RunningDigests();
         foreach ($this->files as $file) {
-            hash_update($hash, $file->path."\0".$file->stamp."\n");
+            $digests->update($file->path."\0".$file->stamp."\n");
         }
         foreach ($this->problems as $problem) {
-            hash_update($hash, $problem->code."\0".$problem->path."\n");
+            $digests->update($problem->code."\0".$problem->path."\n");
         }
 
-        return hash_final($hash);
+        return $digests->finished()->content->hex;
     }
 
     public function frames(): FrameListing

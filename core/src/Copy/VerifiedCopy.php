@@ -6,6 +6,7 @@ namespace Velvet\Core\Copy;
 
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\Digests;
+use Velvet\Core\Bytes\RunningDigests;
 use Velvet\Core\Bytes\StreamedFingerprint;
 use Velvet\Core\Bytes\SystemReason;
 use Velvet\Core\Drive\FileStamp;
@@ -95,9 +96,7 @@ final readonly class VerifiedCopy
         }
         $fingerprint = null === $file->fingerprint ? null : new StreamedFingerprint($file->bytes);
         stream_set_read_buffer($handle, 0);
-        $hash = hash_init(Digest::ALGORITHM);
-        $second = $file->second?->begin();
-        $found = 0;
+        $digests = new RunningDigests($file->second);
         try {
             while (!feof($handle)) {
                 $chunk = @fread($handle, $this->chunk);
@@ -107,22 +106,18 @@ final readonly class VerifiedCopy
                 if ('' === $chunk) {
                     continue;
                 }
-                hash_update($hash, $chunk);
-                if (null !== $second) {
-                    $file->second?->update($second, $chunk);
-                }
+                $digests->update($chunk);
                 $fingerprint?->update($chunk);
                 foreach ($parts as $part) {
                     $part->write($chunk);
                 }
-                $found += \strlen($chunk);
                 $watch->read(\strlen($chunk));
             }
         } finally {
             fclose($handle);
         }
-        if ($found !== $file->bytes) {
-            throw SourceChanged::size($file->source, $file->bytes, $found);
+        if ($digests->bytes() !== $file->bytes) {
+            throw SourceChanged::size($file->source, $file->bytes, $digests->bytes());
         }
         if (null !== $file->fingerprint && true !== $fingerprint?->finished()->equals($file->fingerprint)) {
             throw SourceChanged::since($file->source);
@@ -135,10 +130,6 @@ final readonly class VerifiedCopy
             throw SourceChanged::meanwhile($file->source);
         }
 
-        return new Digests(
-            Digest::fromHex(hash_final($hash)),
-            $file->second,
-            null === $second ? null : $file->second?->finish($second),
-        );
+        return $digests->finished();
     }
 }

@@ -7,7 +7,7 @@ namespace Velvet\Core\Dng;
 use Velvet\Core\Bytes\Box;
 use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
-use Velvet\Core\Bytes\TiffBlock;
+use Velvet\Core\Bytes\MrwBlocks;
 use Velvet\Core\Bytes\TiffWriter;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureFacts;
@@ -31,22 +31,25 @@ final class ContainerFields
         $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
         $head = $bytes->read(0, 24);
         [$first, $exif, $gps] = match (true) {
-            str_starts_with($head, "\0MRM") => self::structure($bytes, self::inBlocks($bytes)),
+            str_starts_with($head, MrwBlocks::SIGNATURE) => self::structure(
+                $bytes,
+                (MrwBlocks::of($bytes)->blocks[MrwBlocks::TIFF] ?? null)?->offset,
+            ),
             'ftypcrx' === substr($head, 4, 7) => self::inBoxes($bytes),
             default => self::structure($bytes, 0),
         };
         if (
             [] === $exif
-            && null !== $facts->preview
-            && "Exif\0\0" === $bytes->read($facts->preview->offset + self::BEFORE_EXIF - 6, 6)
+            && null !== $facts->pictures->preview
+            && "Exif\0\0" === $bytes->read($facts->pictures->preview->offset + self::BEFORE_EXIF - 6, 6)
         ) {
-            [$own, $exif, $gps] = self::structure($bytes, $facts->preview->offset + self::BEFORE_EXIF);
+            [$own, $exif, $gps] = self::structure($bytes, $facts->pictures->preview->offset + self::BEFORE_EXIF);
             $first += $own;
         }
-        foreach ([RawTag::MAKE => $facts->make, RawTag::MODEL => $facts->model] as $tag => $text) {
+        foreach ([RawTag::MAKE => $facts->camera->make, RawTag::MODEL => $facts->camera->model] as $tag => $text) {
             $first += null === $text ? [] : [$tag => [TiffWriter::ASCII, $text."\0"]];
         }
-        $first += [RawTag::ORIENTATION => [TiffWriter::SHORT, pack('v', $facts->orientation ?? 1)]];
+        $first += [RawTag::ORIENTATION => [TiffWriter::SHORT, pack('v', $facts->size->orientation ?? 1)]];
 
         return new RawFields($first, $exif, $gps, [], self::jpegs($bytes, $facts));
     }
@@ -75,18 +78,6 @@ final class ContainerFields
         }
     }
 
-    /** Where the TIFF structure of an MRW lies: blocks of a name, a length and a payload, big-endian. */
-    private static function inBlocks(FileBytes $bytes): ?int
-    {
-        for ($at = 8; '' !== $name = $bytes->read($at, 4); $at += 8 + TiffBlock::number($bytes->read($at + 4, 4), 0, 4, false)) {
-            if ("\0TTW" === $name) {
-                return $at + 8;
-            }
-        }
-
-        return null;
-    }
-
     /**
      * @return array{array<int, array{int, string}>, array<int, array{int, string}>, array<int, array{int, string}>} of
      *     CR3: a TIFF structure for each directory
@@ -111,7 +102,7 @@ final class ContainerFields
     private static function jpegs(FileBytes $bytes, CaptureFacts $facts): array
     {
         $ranges = array_values(
-            array_filter([$facts->preview, $facts->thumbnail], static fn (?ByteRange $range): bool => null !== $range),
+            array_filter([$facts->pictures->preview, $facts->pictures->thumbnail], static fn (?ByteRange $range): bool => null !== $range),
         );
 
         return array_values(

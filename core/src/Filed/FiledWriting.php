@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Core\Filed;
 
 use Velvet\Core\Bytes\Digest;
-use Velvet\Core\Bytes\Digests;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\RunningDigests;
 use Velvet\Core\Bytes\SecondDigest;
 use Velvet\Core\Bytes\StructureBroken;
 use Velvet\Core\Bytes\SystemReason;
@@ -118,28 +118,18 @@ final readonly class FiledWriting
         \Closure $make,
     ): PreparedWriting {
         $parts = [];
-        $hash = hash_init('xxh128');
-        $state = $second?->begin();
-        $size = 0;
+        $digests = new RunningDigests($second);
         try {
             foreach ($paths as $path) {
                 $parts[] = PartFile::create($path, $token, $grounds[$path] ?? null);
             }
-            $notes = $make(static function (string $bytes) use ($parts, $hash, $second, &$state, &$size): void {
-                hash_update($hash, $bytes);
-                if (null !== $second && null !== $state) {
-                    $second->update($state, $bytes);
-                }
-                $size += \strlen($bytes);
+            $notes = $make(static function (string $bytes) use ($parts, $digests): void {
+                $digests->update($bytes);
                 foreach ($parts as $part) {
                     $part->write($bytes);
                 }
             }, $parts[0]->path);
-            $new = new Digests(
-                Digest::fromHex(hash_final($hash)),
-                $second,
-                null === $second || null === $state ? null : $second->finish($state),
-            );
+            $new = $digests->finished();
             foreach ($parts as $part) {
                 $part->sync($modifiedAt);
             }
@@ -150,7 +140,7 @@ final readonly class FiledWriting
                 }
             }
 
-            return new PreparedWriting($parts, $old, $new, $size, $notes);
+            return new PreparedWriting($parts, $old, $new, $digests->bytes(), $notes);
         } catch (\Throwable $e) {
             array_map(static fn (PartFile $part) => $part->discard(), $parts);
             throw $e;

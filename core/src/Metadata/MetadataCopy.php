@@ -7,6 +7,7 @@ namespace Velvet\Core\Metadata;
 use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\RunningDigests;
 use Velvet\Core\Bytes\StructureBroken;
 
 /**
@@ -57,14 +58,12 @@ final class MetadataCopy
      */
     public static function pictureDigest(PictureFile $kind, FileBytes $bytes): string
     {
-        $hash = hash_init('xxh128');
+        $digests = new RunningDigests();
         foreach ($kind->picture($bytes) as $range) {
-            self::each($bytes, $range, static function (string $part) use ($hash): void {
-                hash_update($hash, $part);
-            });
+            self::each($bytes, $range, $digests->update(...));
         }
 
-        return hash_final($hash);
+        return $digests->finished()->content->hex;
     }
 
     /** @param \Closure(string): void $take */

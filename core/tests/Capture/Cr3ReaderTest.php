@@ -11,14 +11,14 @@ final class Cr3ReaderTest extends ReaderTestCase
     {
         $bytes = Samples::of('cr3');
         $facts = $this->read('cr3', $bytes);
-        self::assertSame([6000, 4000], [$facts->width, $facts->height]);
+        self::assertSame([6000, 4000], [$facts->size->width, $facts->size->height]);
         self::assertSame(
             Samples::JPEG_IN_CR3,
-            substr($bytes, $facts->thumbnail->offset ?? 0, $facts->thumbnail->length ?? 0),
+            substr($bytes, $facts->pictures->thumbnail->offset ?? 0, $facts->pictures->thumbnail->length ?? 0),
         );
         self::assertSame(
             Samples::FULL_IN_CR3,
-            substr($bytes, $facts->preview->offset ?? 0, $facts->preview->length ?? 0),
+            substr($bytes, $facts->pictures->preview->offset ?? 0, $facts->pictures->preview->length ?? 0),
         );
     }
 }

@@ -52,16 +52,16 @@ final class ExifTool
         $text = static fn (string $tag): ?string => \is_scalar($theirs[$tag] ?? null) ? (string) $theirs[$tag] : null;
         Assert::assertSame(
             $text('DateTimeOriginal'),
-            null === $facts->capturedAt ? null : str_replace(['-', 'T'], [':', ' '], $facts->capturedAt->clock),
+            null === $facts->time ? null : str_replace(['-', 'T'], [':', ' '], $facts->time->at->clock),
         );
-        Assert::assertSame($text('Make'), $facts->make);
-        Assert::assertSame($text('Model'), $facts->model);
-        Assert::assertSame($text('SerialNumber'), $facts->serial);
-        Assert::assertSame($text('LensModel'), $facts->lens);
-        Assert::assertEqualsWithDelta($number('ExposureTime'), $facts->exposureSeconds, 1e-9);
-        Assert::assertEqualsWithDelta($number('FNumber'), $facts->fNumber, 1e-9);
-        Assert::assertEqualsWithDelta($number('FocalLength'), $facts->focalMillimetres, 1e-9);
-        Assert::assertEquals($number('ISO'), $facts->iso);
-        Assert::assertEquals($number('Orientation'), $facts->orientation);
+        Assert::assertSame($text('Make'), $facts->camera->make);
+        Assert::assertSame($text('Model'), $facts->camera->model);
+        Assert::assertSame($text('SerialNumber'), $facts->camera->serial);
+        Assert::assertSame($text('LensModel'), $facts->optics->lens);
+        Assert::assertEqualsWithDelta($number('ExposureTime'), $facts->exposure->seconds, 1e-9);
+        Assert::assertEqualsWithDelta($number('FNumber'), $facts->optics->fNumber, 1e-9);
+        Assert::assertEqualsWithDelta($number('FocalLength'), $facts->optics->focalMillimetres, 1e-9);
+        Assert::assertEquals($number('ISO'), $facts->exposure->iso);
+        Assert::assertEquals($number('Orientation'), $facts->size->orientation);
     }
 }

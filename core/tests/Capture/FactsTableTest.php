@@ -89,8 +89,8 @@ final class FactsTableTest extends ReaderTestCase
         $value = $facts->toArray()[$fact] ?? null;
 
         return match ($fact) {
-            'captured_at' => $facts->capturedAt?->clock,
-            'exposure_mode' => $facts->exposureMode?->value,
+            'captured_at' => $facts->time?->at->clock,
+            'exposure_mode' => $facts->exposure->mode?->value,
             default => \is_scalar($value) && !\is_bool($value) ? $value : null,
         };
     }

@@ -24,7 +24,7 @@ final class FormatsTest extends TestCase
         Vips::write($this->folder.'/a.png');
         rename($this->folder.'/a.png', $path);
         $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 1_777_716_000)->facts;
-        self::assertSame([96, 64], [$facts->width, $facts->height]);
+        self::assertSame([96, 64], [$facts->size->width, $facts->size->height]);
     }
 
     public function testTheMakersHeadersAreKnown(): void
@@ -53,11 +53,11 @@ final class FormatsTest extends TestCase
         self::assertIsNumeric($theirs['ExposureCompensation']);
         self::assertEqualsWithDelta(
             [(float) $theirs['GPSLatitude'], (float) $theirs['GPSLongitude']],
-            $facts->place,
+            $facts->notes->place,
             1e-5,
         );
-        self::assertSame([$theirs['Artist'], $theirs['Copyright']], [$facts->artist, $facts->copyright]);
-        self::assertEqualsWithDelta((float) $theirs['ExposureCompensation'], $facts->exposureBias, 1e-6);
+        self::assertSame([$theirs['Artist'], $theirs['Copyright']], [$facts->notes->artist, $facts->notes->copyright]);
+        self::assertEqualsWithDelta((float) $theirs['ExposureCompensation'], $facts->exposure->bias, 1e-6);
     }
 
     public function testHighSensitivitiesAreReadFromTheirLongField(): void // EXIF 2.32, 4.6.5 D
@@ -65,7 +65,7 @@ final class FormatsTest extends TestCase
         $path = $this->folder.'/a.jpg';
         Vips::write($path);
         ExifTool::write($path, ['-EXIF:ISO=65535', '-RecommendedExposureIndex=102400']);
-        self::assertSame(102_400, Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts->iso);
+        self::assertSame(102_400, Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts->exposure->iso);
     }
 
     public function testXmpTellsTheTimeWhereExifDoesNot(): void
@@ -76,7 +76,7 @@ final class FormatsTest extends TestCase
         $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
         self::assertSame(
             ['2026-05-02T19:31:40', '+02:00', 'xmp', 3],
-            [$facts->capturedAt?->text(), $facts->capturedAt?->offset, $facts->capturedFrom?->value, $facts->rating],
+            [$facts->time?->at->text(), $facts->time?->at->offset, $facts->time?->from->value, $facts->notes->rating],
         );
     }
 
@@ -108,7 +108,7 @@ final class FormatsTest extends TestCase
             $path = $this->folder.'/a.jpg';
             Vips::write($path);
             ExifTool::write($path, ['-EXIF:LensInfo#='.$lens]);
-            self::assertSame($said, Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts->lens);
+            self::assertSame($said, Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts->optics->lens);
         }
     }
 
@@ -131,11 +131,11 @@ final class FormatsTest extends TestCase
         self::assertSame(
             ['Ines Värga-Holt', '© 2026', '2026-05-02T19:31:40', '+02:00', 'iim'],
             [
-                $facts->artist,
-                $facts->copyright,
-                $facts->capturedAt?->text(),
-                $facts->capturedAt?->offset,
-                $facts->capturedFrom?->value,
+                $facts->notes->artist,
+                $facts->notes->copyright,
+                $facts->time?->at->text(),
+                $facts->time?->at->offset,
+                $facts->time?->from->value,
             ],
         );
     }
@@ -154,7 +154,7 @@ final class FormatsTest extends TestCase
         $bytes = substr($jpeg, 0, 2).$segment($at).substr($jpeg, 2).$preview;
         $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($this->file('a.jpg', $bytes), 0)->facts;
         self::assertSame([], $facts->problems);
-        self::assertSame($preview, substr($bytes, $facts->preview->offset ?? 0, $facts->preview->length ?? 0));
+        self::assertSame($preview, substr($bytes, $facts->pictures->preview->offset ?? 0, $facts->pictures->preview->length ?? 0));
         $theirs = ExifTool::read($this->folder.'/a.jpg');
         self::assertSame(
             [2, \strlen($preview)],
@@ -176,18 +176,18 @@ final class FormatsTest extends TestCase
         )->facts;
         self::assertSame(
             ['2026-05-02T19:31:40', '+02:00'],
-            [$written->capturedAt?->text(), $written->capturedAt?->offset],
+            [$written->time?->at->text(), $written->time?->at->offset],
         );
         $counted = Capture::inZone($zone)->of($this->file('b.mov', Samples::mov()), 0)->facts; // 19:31:40 UTC
         self::assertSame(
             ['2026-05-02T21:31:40', '+02:00', 'movie_header'],
-            [$counted->capturedAt?->text(), $counted->capturedAt?->offset, $counted->capturedFrom?->value],
+            [$counted->time?->at->text(), $counted->time?->at->offset, $counted->time?->from->value],
         );
         $never = Capture::inZone($zone)->of(
             $this->file('c.mov', Samples::mov(0)),
             1_777_716_000,
         )->facts; // many cameras leave the header at zero
-        self::assertSame('file_time', $never->capturedFrom?->value);
+        self::assertSame('file_time', $never->time?->from->value);
     }
 
     public function testABadSectorIsToldAndTheRestIsRead(): void

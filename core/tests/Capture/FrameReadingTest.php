@@ -14,7 +14,7 @@ final class FrameReadingTest extends ReaderTestCase
         $reading = $this->frame(['A1.JPG' => Samples::plainJpeg(), 'a1.xmp' => Samples::of('xmp')]);
         self::assertSame(
             ['2026-05-02T19:31:40.500', 'xmp', 4],
-            [$reading->facts->capturedAt?->text(), $reading->facts->capturedFrom?->value, $reading->facts->rating],
+            [$reading->facts->time?->at->text(), $reading->facts->time?->from->value, $reading->facts->notes->rating],
         );
         self::assertSame([], $reading->problems, 'the time is certain after all');
     }
@@ -25,14 +25,14 @@ final class FrameReadingTest extends ReaderTestCase
         $reading = $this->frame(['A1.JPG' => Samples::of('jpg'), 'A1.JPG.xmp' => $other]);
         self::assertSame(
             ['2026-05-02T19:31:40.500', 4],
-            [$reading->facts->capturedAt?->text(), $reading->facts->rating],
+            [$reading->facts->time?->at->text(), $reading->facts->notes->rating],
         );
     }
 
     public function testAVoiceNoteGivesItsTimeOnlyWhereTheFrameHasNone(): void
     {
         $dated = $this->frame(['A1.JPG' => Samples::plainJpeg(), 'A1.WAV' => Samples::of('wav')]);
-        self::assertSame('sound_header', $dated->facts->capturedFrom?->value);
+        self::assertSame('sound_header', $dated->facts->time?->from->value);
         $silent = $this->frame(['A1.JPG' => Samples::of('jpg'), 'A1.WAV' => 'no sound at all']);
         self::assertSame([], $silent->problems, 'a voice note without a date is nothing to worry about');
         self::assertCount(2, $silent->fingerprints);
@@ -41,7 +41,7 @@ final class FrameReadingTest extends ReaderTestCase
     public function testTheRawSpeaksForAPairAndTheJpegIsShown(): void
     {
         $reading = $this->frame(['A1.NEF' => Samples::of('nef'), 'A1.JPG' => Samples::of('jpg')]);
-        self::assertSame([64, 48], [$reading->facts->width, $reading->facts->height]);
+        self::assertSame([64, 48], [$reading->facts->size->width, $reading->facts->size->height]);
         self::assertSame($reading->fingerprints[1]?->hex, $reading->picture);
         self::assertSame('Tarn Optical Heron 5 TO5-204417', $reading->camera());
     }

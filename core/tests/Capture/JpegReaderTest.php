@@ -9,8 +9,8 @@ final class JpegReaderTest extends ReaderTestCase
     public function testKnowsTheSizeOfThePicture(): void
     {
         $facts = $this->read('jpg', Samples::of('jpg'));
-        self::assertSame([96, 64], [$facts->width, $facts->height]);
-        self::assertTrue($facts->isViewable);
+        self::assertSame([96, 64], [$facts->size->width, $facts->size->height]);
+        self::assertTrue($facts->pictures->isViewable);
     }
 
     public function testAPictureWithoutItsEndIsCutShort(): void
@@ -36,7 +36,7 @@ final class JpegReaderTest extends ReaderTestCase
             ['-DateTimeOriginal=2026:05:02 10:00:00', '-ThumbnailImage<='.$this->folder.'/thumb.jpg'],
         );
         $bytes = (string) file_get_contents($path);
-        $range = $this->read('jpg', $bytes)->thumbnail;
+        $range = $this->read('jpg', $bytes)->pictures->thumbnail;
         self::assertNotNull($range);
         self::assertSame($thumbnail, substr($bytes, $range->offset, $range->length));
     }
@@ -55,8 +55,8 @@ final class JpegReaderTest extends ReaderTestCase
         $path = $this->picture(32, 32);
         ExifTool::write($path, ['-ExposureTime=1/0', '-EXIF:DateTimeOriginal=2026:13:45 99:00:00', '-n']);
         $facts = $this->read('jpg', (string) file_get_contents($path));
-        self::assertNull($facts->exposureSeconds);
-        self::assertNull($facts->capturedAt);
+        self::assertNull($facts->exposure->seconds);
+        self::assertNull($facts->time?->at);
         self::assertContains('nonsense', array_column($facts->problems, 'code'));
     }
 
@@ -64,8 +64,8 @@ final class JpegReaderTest extends ReaderTestCase
     {
         $path = $this->picture(32, 32);
         $reading = $this->capture()->of($path, 1_777_716_000);
-        self::assertSame('2026-05-02T10:00:00', $reading->facts->capturedAt?->text());
-        self::assertSame('file_time', $reading->facts->capturedFrom?->value);
+        self::assertSame('2026-05-02T10:00:00', $reading->facts->time?->at->text());
+        self::assertSame('file_time', $reading->facts->time->from->value);
         self::assertSame(['no_capture_time'], array_column($reading->facts->problems, 'code'));
     }
 

@@ -10,9 +10,9 @@ final class RafReaderTest extends ReaderTestCase
     public function testThePictureIsTheRawImageAndThePreviewTheJpeg(): void
     {
         $facts = $this->read('raf', Samples::of('raf'));
-        self::assertSame([6000, 4000], [$facts->width, $facts->height]);
-        self::assertSame(\strlen(Samples::of('jpg')), $facts->preview?->length);
-        self::assertSame(160, $facts->preview?->offset);
-        self::assertFalse($facts->isViewable);
+        self::assertSame([6000, 4000], [$facts->size->width, $facts->size->height]);
+        self::assertSame(\strlen(Samples::of('jpg')), $facts->pictures->preview?->length);
+        self::assertSame(160, $facts->pictures->preview?->offset);
+        self::assertFalse($facts->pictures->isViewable);
     }
 }

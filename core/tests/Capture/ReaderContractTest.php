@@ -24,18 +24,18 @@ final class ReaderContractTest extends ReaderTestCase
     public function testASoundFileGivesItsFactsWithoutAProblem(string $format): void
     {
         $facts = $this->read($format, Samples::of($format));
-        self::assertSame('2026-05-02T19:31:40', $facts->capturedAt?->clock);
+        self::assertSame('2026-05-02T19:31:40', $facts->time?->at->clock);
         self::assertSame([], $facts->problems);
         if (\in_array($format, Samples::STILLS, true)) {
-            self::assertSame('exif_original', $facts->capturedFrom?->value);
-            self::assertSame('Heron 5', $facts->model);
+            self::assertSame('exif_original', $facts->time->from->value);
+            self::assertSame('Heron 5', $facts->camera->model);
             self::assertEqualsWithDelta(
                 [1 / 250, 2.8, 85.0],
-                [$facts->exposureSeconds, $facts->fNumber, $facts->focalMillimetres],
+                [$facts->exposure->seconds, $facts->optics->fNumber, $facts->optics->focalMillimetres],
                 1e-6,
             );
-            self::assertSame([800, 6], [$facts->iso, $facts->orientation]);
-            self::assertGreaterThanOrEqual([1, 1], [$facts->width, $facts->height]);
+            self::assertSame([800, 6], [$facts->exposure->iso, $facts->size->orientation]);
+            self::assertGreaterThanOrEqual([1, 1], [$facts->size->width, $facts->size->height]);
         }
     }
 
@@ -85,7 +85,7 @@ final class ReaderContractTest extends ReaderTestCase
             for ($change = mt_rand(1, 12); $change > 0; --$change) {
                 $bytes[mt_rand(0, min(\strlen($bytes), 4000) - 1)] = \chr(mt_rand(0, 255));
             }
-            self::assertGreaterThanOrEqual(0, $this->read($format, $bytes)->width ?? 0);
+            self::assertGreaterThanOrEqual(0, $this->read($format, $bytes)->size->width ?? 0);
         }
     }
 }

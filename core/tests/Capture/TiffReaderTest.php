@@ -12,15 +12,15 @@ final class TiffReaderTest extends ReaderTestCase
     public function testTheRawImageCountsAndNotItsPreview(): void
     {
         $facts = $this->read('tif', Samples::tiffEp(64, 48, "\xFF\xD8\xFF\xD9"));
-        self::assertSame([64, 48], [$facts->width, $facts->height]);
-        self::assertFalse($facts->isViewable);
+        self::assertSame([64, 48], [$facts->size->width, $facts->size->height]);
+        self::assertFalse($facts->pictures->isViewable);
     }
 
     public function testFindsThePreview(): void
     {
         $preview = "\xFF\xD8\xFF".str_repeat('p', 500)."\xFF\xD9";
         $bytes = Samples::tiffEp(64, 48, $preview);
-        $range = $this->read('tif', $bytes)->preview;
+        $range = $this->read('tif', $bytes)->pictures->preview;
         self::assertNotNull($range);
         self::assertSame($preview, substr($bytes, $range->offset, $range->length));
     }
@@ -29,7 +29,7 @@ final class TiffReaderTest extends ReaderTestCase
     {
         // a directory whose successor is itself
         $facts = $this->read('tif', "II\x2A\0\x08\0\0\0".pack('v', 1).pack('vvVV', 0x0100, 4, 1, 77).pack('V', 8));
-        self::assertNull($facts->capturedAt);
+        self::assertNull($facts->time?->at);
     }
 
     public function testTilesThatLieBeyondTheEndAreNoticed(): void
@@ -58,7 +58,7 @@ final class TiffReaderTest extends ReaderTestCase
             'tif',
             "II\x2A\0\x08\0\0\0".pack('v', 1).pack('vvVV', 0x010F, 2, 0xFFFFFFFF, 8).pack('V', 0),
         );
-        self::assertNull($facts->model);
+        self::assertNull($facts->camera->model);
     }
 
     /** LibRaw, written by others, sees the same picture in the file. */

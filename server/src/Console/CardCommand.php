@@ -87,7 +87,7 @@ final class CardCommand extends Command
                 $say->line(
                     \sprintf(
                         '  %-23s  %s',
-                        $reading->facts->capturedAt?->text() ?? 'no date',
+                        $reading->facts->time?->at->text() ?? 'no date',
                         implode(', ', array_map(static fn (CardFile $file): string => $file->path, $frame->files)),
                     ),
                 );

@@ -87,7 +87,7 @@ final class PlanCommand extends Command
         foreach ($readings as $id => $reading) {
             $timed[] = new TimedFrame(
                 $id,
-                $reading->facts->capturedAt,
+                $reading->facts->time?->at,
                 $reading->camera(),
                 $reading->frame->leading()->path,
             );
@@ -120,7 +120,7 @@ final class PlanCommand extends Command
                     static fn (PlannedEntry $planned): array => EntryJson::planned(
                         $planned,
                         array_map(
-                            static fn (PlannedFrame $frame): ?string => $readings[$frame->frame->id]->facts->capturedAt?->text(),
+                            static fn (PlannedFrame $frame): ?string => $readings[$frame->frame->id]->facts->time?->at->text(),
                             $planned->frames,
                         ),
                     ),
@@ -182,11 +182,11 @@ final class PlanCommand extends Command
         array $names,
     ): FrameToFile {
         $naming = FrameNaming::of(
-            $reading->facts->capturedAt,
+            $reading->facts->time?->at,
             $reading->frame->leading()->path,
             $names[$reading->camera()] ?? '',
-            $reading->facts->model ?? '',
-            $reading->facts->serial ?? '',
+            $reading->facts->camera->model ?? '',
+            $reading->facts->camera->serial ?? '',
             $label,
         );
         if (!$reading->isReadable()) {

@@ -94,13 +94,13 @@ final readonly class CardContents
             $path = $reading->frame->leading()->path;
             $frames[] = [
                 'path' => $path,
-                'captured_at' => $reading->facts->capturedAt?->text(),
+                'captured_at' => $reading->facts->time?->at->text(),
                 'camera' => $reading->camera(),
                 'facts' => $reading->facts->toArray(),
-                'model' => $reading->facts->model ?? '',
-                'serial' => $reading->facts->serial ?? '',
+                'model' => $reading->facts->camera->model ?? '',
+                'serial' => $reading->facts->camera->serial ?? '',
                 'exposure_value' => $reading->exposed()->value,
-                'exposure_bias' => $reading->facts->exposureBias,
+                'exposure_bias' => $reading->facts->exposure->bias,
                 'problems' => $reading->problems,
                 'bytes' => $reading->frame->bytes(),
                 'picture' => $reading->picture,

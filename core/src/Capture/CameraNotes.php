@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Capture;
+
+/** What the camera noted beside: whose the picture is, where, how good, the how manyth. What it did not is null. */
+final readonly class CameraNotes
+{
+    /**
+     * @param int<0, 5>|null           $rating      stars given in the camera
+     * @param array{float, float}|null $place       latitude and longitude in degrees, north and east positive
+     * @param int|null                 $imageNumber the camera's own count of its pictures
+     */
+    public function __construct(
+        public ?int $rating = null,
+        public ?array $place = null,
+        public ?string $artist = null,
+        public ?string $copyright = null,
+        public ?int $imageNumber = null,
+    ) {
+    }
+
+    /** @param int<0, 5>|null $rating */
+    public function rated(?int $rating): self
+    {
+        return new self($rating, $this->place, $this->artist, $this->copyright, $this->imageNumber);
+    }
+}
