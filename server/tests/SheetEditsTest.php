@@ -130,7 +130,7 @@ final class SheetEditsTest extends ServerTestCase
         $this->get(SheetEdits::class)->correct($intake, 'Tarn Optical Heron 5', 3600);
         self::assertSame(
             ['2026-05-02', '2026-05-03'],
-            $this->again($intake)->entries->map(static fn (Entry $entry): ?string => $entry->day)->toArray(),
+            $this->again($intake)->entries->map(static fn (Entry $entry): ?string => $entry->day?->text())->toArray(),
         );
         $frame = $this->frames($intake)[1];
         self::assertSame(

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Naming;
 
 use Velvet\Core\Capture\ShotTime;
+use Velvet\Core\Shoot\Day;
 
 /**
  * Dates by LDML patterns (Unicode Technical Standard 35, part 4, “Date Format Patterns”), in English: names must not
@@ -30,10 +31,10 @@ final class DateFormat
         return false === $text ? $time->clock : $text;
     }
 
-    public static function ofDay(string $day, string $pattern): string
+    public static function ofDay(Day $day, string $pattern): string
     {
-        $time = ShotTime::fromText($day.'T00:00:00');
+        $time = ShotTime::fromText($day->text().'T00:00:00');
 
-        return null === $time ? $day : self::of($time, $pattern);
+        return null === $time ? $day->text() : self::of($time, $pattern);
     }
 }

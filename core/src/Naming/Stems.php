@@ -70,8 +70,8 @@ final class Stems
     {
         return $counter->scope->value.' '.match ($counter->scope) {
             CounterScope::Shoot => $folder,
-            CounterScope::Day => $shoot->day ?? '',
-            CounterScope::Year => substr($shoot->day ?? '', 0, 4),
+            CounterScope::Day => $shoot->day?->text() ?? '',
+            CounterScope::Year => $shoot->day?->year() ?? '',
             CounterScope::Intake => '',
         };
     }
@@ -83,7 +83,7 @@ final class Stems
         if (CounterScope::Day === $counter->scope || CounterScope::Year === $counter->scope) {
             $last = $this->counters->last(
                 $counter->scope,
-                CounterScope::Day === $counter->scope ? $shoot->day ?? '' : substr($shoot->day ?? '', 0, 4),
+                (CounterScope::Day === $counter->scope ? $shoot->day?->text() : $shoot->day?->year()) ?? '',
             ) ?? $last;
         }
         $expression = CounterScope::Shoot === $counter->scope ? $names->numberIn() : null;

@@ -7,6 +7,7 @@ namespace Velvet\Core\Plan;
 use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Naming\ShootNaming;
+use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
@@ -15,7 +16,7 @@ use Velvet\Core\Style\HouseStyle;
 final readonly class EntryToFile
 {
     /**
-     * @param string|null       $day        `YYYY-MM-DD`; null for frames without any date
+     * @param Day|null          $day        null for frames without any date
      * @param list<FrameToFile> $frames
      * @param string|null       $intoFolder the folder of a shoot that is there already, relative to the shelf; null: a
      *                                      new one by the style
@@ -26,7 +27,7 @@ final readonly class EntryToFile
      */
     public function __construct(
         public int $number,
-        public ?string $day,
+        public ?Day $day,
         public string $name,
         public array $frames,
         public string $kind = '',

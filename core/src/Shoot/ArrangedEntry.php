@@ -9,13 +9,13 @@ final readonly class ArrangedEntry
 {
     /**
      * @param int|null    $id     the caller's own; null for an entry that is new
-     * @param string|null $day    `YYYY-MM-DD`
+     * @param Day|null    $day    `YYYY-MM-DD`
      * @param list<int>   $frames the ids of its frames, in capture order
      * @param int|null    $shoot  the id of the shoot that it is filed into; null for one of its own
      */
     public function __construct(
         public ?int $id,
-        public ?string $day,
+        public ?Day $day,
         public EntryWords $words,
         public array $frames,
         public ?int $shoot = null,

@@ -45,12 +45,12 @@ final readonly class Arrangement
     {
         $typed = [];
         foreach ($before->entries ?? [] as $entry) {
-            $typed[$entry->day ?? ''][] = $entry;
+            $typed[$entry->day?->text() ?? ''][] = $entry;
         }
         $entries = [];
         foreach ($groups as $group) {
             $frames = array_map(static fn (TimedFrame $frame): int => $frame->id, $group->frames);
-            $like = isset($typed[$group->day ?? '']) ? array_shift($typed[$group->day ?? '']) : null;
+            $like = isset($typed[$group->day?->text() ?? '']) ? array_shift($typed[$group->day?->text() ?? '']) : null;
             $entries[] = $like?->with($frames) ?? new ArrangedEntry(null, $group->day, new EntryWords(), $frames);
         }
 
@@ -120,11 +120,11 @@ final readonly class Arrangement
      * @param list<int>       $frames
      * @param int|null        $number null: a new entry
      * @param array<int, int> $order
-     * @param string|null     $day    of the new entry
+     * @param Day|null        $day    of the new entry
      *
      * @throws ArrangementRefused
      */
-    public function move(array $frames, ?int $number, array $order, ?string $day = null): self
+    public function move(array $frames, ?int $number, array $order, ?Day $day = null): self
     {
         if ([] === $frames || [] !== array_diff_key(array_flip($frames), $order)) {
             throw ArrangementRefused::noSuchFrame();
@@ -161,7 +161,7 @@ final readonly class Arrangement
             $nearest = null;
             $distance = \PHP_INT_MAX;
             foreach ($this->entries as $i => $entry) {
-                if ($entry->day !== $group->day) {
+                if (!Day::areSame($entry->day, $group->day)) {
                     continue;
                 }
                 foreach ($entry->frames as $frame) {

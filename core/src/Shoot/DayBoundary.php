@@ -26,15 +26,13 @@ final readonly class DayBoundary
         return new self($minutes);
     }
 
-    /** The day, as `YYYY-MM-DD`, that a shot belongs to. */
-    public function dayOf(ShotTime $time): string
+    /** The day that a shot belongs to. */
+    public function dayOf(ShotTime $time): Day
     {
-        $day = substr($time->clock, 0, 10);
-        if ((int) substr($time->clock, 11, 2) * 60 + (int) substr($time->clock, 14, 2) >= $this->minutes) {
-            return $day;
-        }
+        $day = Day::fromText(substr($time->clock, 0, 10));
+        $minutes = (int) substr($time->clock, 11, 2) * 60 + (int) substr($time->clock, 14, 2);
 
-        return (new \DateTimeImmutable($day, new \DateTimeZone('UTC')))->modify('-1 day')->format('Y-m-d');
+        return $minutes >= $this->minutes ? $day : $day->before();
     }
 
     /** `HH:MM` */

@@ -55,21 +55,21 @@ final readonly class Division
         return $groups;
     }
 
-    public function dayOf(TimedFrame $frame): ?string
+    public function dayOf(TimedFrame $frame): ?Day
     {
         return null === $frame->capturedAt ? null : $this->boundary->dayOf($frame->capturedAt);
     }
 
-    private function isBreak(?TimedFrame $before, TimedFrame $after, ?string $day, ?string $nextDay): bool
+    private function isBreak(?TimedFrame $before, TimedFrame $after, ?Day $day, ?Day $nextDay): bool
     {
         if (null === $day || null === $nextDay || null === $before?->capturedAt || null === $after->capturedAt) {
-            return $day !== $nextDay; // what has no date lies with nothing that has one
+            return !Day::areSame($day, $nextDay); // what has no date lies with nothing that has one
         }
         $pause = $this->breakAfterMinutes ?? (DivideBy::Pause === $this->by ? self::USUAL_PAUSE : null);
         $isPause = null !== $pause && $after->capturedAt->ticks() - $before->capturedAt->ticks() >= $pause * 60_000;
 
         return match ($this->by) {
-            DivideBy::Day => $day !== $nextDay || $isPause,
+            DivideBy::Day => !Day::areSame($day, $nextDay) || $isPause,
             DivideBy::Pause => $isPause,
             DivideBy::Camera, DivideBy::Nothing => false,
         };

@@ -8,10 +8,10 @@ namespace Velvet\Core\Shoot;
 final readonly class FrameGroup
 {
     /**
-     * @param string|null                $day    `YYYY-MM-DD`; null for frames without any date
+     * @param Day|null                   $day    null for frames without any date
      * @param non-empty-list<TimedFrame> $frames
      */
-    public function __construct(public ?string $day, public array $frames)
+    public function __construct(public ?Day $day, public array $frames)
     {
     }
 }

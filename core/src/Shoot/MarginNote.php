@@ -253,12 +253,12 @@ final readonly class MarginNote
     }
 
     /** @param list<int> $positions */
-    public static function leftover(array $positions, string $lastIntake): self
+    public static function leftover(array $positions, Day $lastIntake): self
     {
         return new self(
             'leftover',
             'Leftover',
-            \sprintf('Older than what was taken in last (%s), and not filed.', $lastIntake),
+            \sprintf('Older than what was taken in last (%s), and not filed.', $lastIntake->text()),
             $positions,
             true,
             'leave_out',

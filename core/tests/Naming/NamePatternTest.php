@@ -20,6 +20,7 @@ use Velvet\Core\Naming\Piece;
 use Velvet\Core\Naming\PortableName;
 use Velvet\Core\Naming\ShootNaming;
 use Velvet\Core\Naming\Stems;
+use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Style\HouseStyle;
@@ -116,21 +117,21 @@ final class NamePatternTest extends TestCase
     public function testEmptyValuesLeaveNoGaps(): void
     {
         $standard = HouseStyle::standard();
-        self::assertSame('2026/2026-05-02', $standard->folder->path(new ShootNaming('2026-05-02', ' ')));
+        self::assertSame('2026/2026-05-02', $standard->folder->path(new ShootNaming(Day::fromText('2026-05-02'), ' ')));
         self::assertSame('undated/undated Scans', $standard->folder->path(new ShootNaming(null, 'Scans')));
         self::assertSame(
             '2026-05-02_0001',
-            $standard->file->in(new ShootNaming('2026-05-02', '???'))->stem(self::frame(), 1),
+            $standard->file->in(new ShootNaming(Day::fromText('2026-05-02'), '???'))->stem(self::frame(), 1),
         );
         self::assertSame(
             '2026-05-02_lantern-regatta_12345',
-            $standard->file->in(new ShootNaming('2026-05-02', 'Lantern Regatta'))->stem(self::frame(), 12_345),
+            $standard->file->in(new ShootNaming(Day::fromText('2026-05-02'), 'Lantern Regatta'))->stem(self::frame(), 12_345),
         );
         self::assertSame(
             'unnamed',
             FolderPattern::of(
                 [NamePattern::ofFolder([Piece::fromArray(['piece' => 'client'])])],
-            )->path(new ShootNaming('2026-05-02', 'x')),
+            )->path(new ShootNaming(Day::fromText('2026-05-02'), 'x')),
         );
     }
 
@@ -216,7 +217,7 @@ final class NamePatternTest extends TestCase
                 Piece::fromArray(['piece' => 'original_number']),
             ],
         );
-        $shoot = new ShootNaming('2026-05-02', '', '', "Cafe\u{301} Été");
+        $shoot = new ShootNaming(Day::fromText('2026-05-02'), '', '', "Cafe\u{301} Été");
         $composed = "Caf\u{e9} \u{c9}t\u{e9}-0417";
         $written = static fn (int $form): string => \is_string(
             $name = \Normalizer::normalize($composed, $form),
@@ -271,7 +272,7 @@ final class NamePatternTest extends TestCase
                 [...$made, 0 === $unique ? Piece::counter(2) : Piece::fromArray(['piece' => 'original_number'])],
             );
             $shoot = new ShootNaming(
-                '2026-05-02',
+                Day::fromText('2026-05-02'),
                 $typed.str_repeat('灯', $length),
                 '',
                 'Cafe'.str_repeat("e\u{301}", $length),
@@ -324,7 +325,7 @@ final class NamePatternTest extends TestCase
 
     private static function shoot(): ShootNaming
     {
-        return new ShootNaming('2026-05-02', 'Lantern Regatta: night', 'Reportage', 'Saltmarsh Pottery', 'IVH');
+        return new ShootNaming(Day::fromText('2026-05-02'), 'Lantern Regatta: night', 'Reportage', 'Saltmarsh Pottery', 'IVH');
     }
 
     private static function frame(): FrameNaming

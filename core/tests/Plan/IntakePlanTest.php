@@ -18,6 +18,7 @@ use Velvet\Core\Plan\FrameToFile;
 use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Plan\PlannedFrame;
 use Velvet\Core\Plan\ShelfFolders;
+use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Style\HouseStyle;
@@ -29,7 +30,7 @@ final class IntakePlanTest extends TestCase
     public function testNamesEveryNewFrameAndNoOther(): void
     {
         $plan = IntakePlan::of([
-            new EntryToFile(1, '2026-05-02', 'Lantern Regatta', [
+            new EntryToFile(1, Day::fromText('2026-05-02'), 'Lantern Regatta', [
                 self::frame(1, ['A/T9999.TRW', 'A/T9999.JPG']), self::frame(2, ['A/T0001.JPG'], FrameState::Filed),
                 self::frame(3, ['B/T0001.JPG']),
             ]),
@@ -50,10 +51,10 @@ final class IntakePlanTest extends TestCase
     public function testAnEntryNeedsANameWhereThePatternsSayIt(): void
     {
         $entries = [
-            new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['a.jpg'])]),
-            new EntryToFile(2, '2026-05-02', ' ', [self::frame(2, ['b.jpg'])]),
-            new EntryToFile(3, '2026-05-02', '', [self::frame(3, ['c.jpg'], FrameState::Filed)]),
-            new EntryToFile(4, '2026-05-02', '', [self::frame(4, ['d.jpg'])], intoFolder: '2026/2026-05-02 Quay'),
+            new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [self::frame(1, ['a.jpg'])]),
+            new EntryToFile(2, Day::fromText('2026-05-02'), ' ', [self::frame(2, ['b.jpg'])]),
+            new EntryToFile(3, Day::fromText('2026-05-02'), '', [self::frame(3, ['c.jpg'], FrameState::Filed)]),
+            new EntryToFile(4, Day::fromText('2026-05-02'), '', [self::frame(4, ['d.jpg'])], intoFolder: '2026/2026-05-02 Quay'),
         ];
         self::assertSame([2], IntakePlan::of($entries, self::shelf([]), HouseStyle::standard())->unnamed());
         $byDate = HouseStyle::fromArray(
@@ -78,7 +79,7 @@ final class IntakePlanTest extends TestCase
             default => new InRun(SequenceKind::Burst, 1, 1),
         }), range(1, 5));
         $plan = IntakePlan::of(
-            [new EntryToFile(1, '2026-05-02', 'Quay', $frames)],
+            [new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', $frames)],
             self::shelf(['2026-05-02_quay_0004.jpg']),
             $style,
         );
@@ -99,8 +100,8 @@ final class IntakePlanTest extends TestCase
     {
         $plan = IntakePlan::of(
             [
-                new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['a.jpg'])]),
-                new EntryToFile(2, '2026-05-02', 'quay', [self::frame(2, ['b.jpg'])]),
+                new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [self::frame(1, ['a.jpg'])]),
+                new EntryToFile(2, Day::fromText('2026-05-02'), 'quay', [self::frame(2, ['b.jpg'])]),
             ],
             self::shelf(['2026-05-02_quay_0004.jpg']),
             HouseStyle::standard(),
@@ -123,7 +124,7 @@ final class IntakePlanTest extends TestCase
                     \assert(\is_string($name));
                     $entries[] = new EntryToFile(
                         $n + 1,
-                        '2026-05-0'.(1 + $n % 2),
+                        Day::fromText('2026-05-0'.(1 + $n % 2)),
                         $name,
                         array_map(
                             static fn (int $i): FrameToFile => self::frame($i, ["f$n-$i.jpg", "f$n-$i.trw"]),
@@ -158,7 +159,7 @@ final class IntakePlanTest extends TestCase
                 exposed: $exposed,
             );
         }
-        $entry = new EntryToFile(1, '2026-05-02', 'Quay', $frames);
+        $entry = new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', $frames);
         $asks = HouseStyle::fromArray(
             ['subfolders' => ['bracket' => 'bracket']] + HouseStyle::standard()->toArray(),
         );
@@ -172,7 +173,7 @@ final class IntakePlanTest extends TestCase
 
     public function testAJpegAloneEqualsTheJpegOfAPairWhoseRawFileIsThereOnce(): void
     {
-        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [
+        $plan = IntakePlan::of([new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [
             self::withPrints(1, ['A/T0001.TRW' => 'r1', 'A/T0001.JPG' => 'j1']),
             self::withPrints(2, ['B/T0001.JPG' => 'j1']),
         ])], self::shelf([]), HouseStyle::standard());
@@ -183,7 +184,7 @@ final class IntakePlanTest extends TestCase
     public function testAFrameOfTheOtherSlotsCardIsNamedOnce(): void
     {
         $first = self::withPrints(1, ['A/T0001.TRW' => 'r1', 'A/T0001.JPG' => 'j1']);
-        $plan = IntakePlan::of([new EntryToFile(1, '2026-05-02', 'Quay', [
+        $plan = IntakePlan::of([new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [
             $first, self::withPrints(2, ['B/T0001.TRW' => 'r1', 'B/T0001.JPG' => 'j1']),
             self::withPrints(3, ['B/T0001.JPG' => 'j1']),
             self::withPrints(4, ['B/T0002.TRW' => 'r2', 'B/T0002.JPG' => 'j1']),
@@ -214,7 +215,7 @@ final class IntakePlanTest extends TestCase
             repairs: [$lost, null],
         );
         $plan = IntakePlan::of(
-            [new EntryToFile(1, '2026-05-02', 'Quay', [self::frame(1, ['A/T0000.JPG']), $repair])],
+            [new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [self::frame(1, ['A/T0000.JPG']), $repair])],
             self::shelf([]),
             HouseStyle::standard(),
         );

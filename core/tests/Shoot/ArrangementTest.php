@@ -10,6 +10,7 @@ use PHPUnit\Framework\TestCase;
 use Velvet\Core\Shoot\ArrangedEntry;
 use Velvet\Core\Shoot\Arrangement;
 use Velvet\Core\Shoot\ArrangementRefused;
+use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\EntryWords;
 use Velvet\Core\Shoot\FrameGroup;
 use Velvet\Core\Shoot\TimedFrame;
@@ -22,9 +23,9 @@ final class ArrangementTest extends TestCase
     private static function sheet(): Arrangement
     {
         return Arrangement::of([
-            new ArrangedEntry(11, '2026-05-02', new EntryWords('Regatta'), [1, 2, 3]),
-            new ArrangedEntry(12, '2026-05-03', new EntryWords(), [4, 5, 6]),
-            new ArrangedEntry(13, '2026-05-04', new EntryWords('Tide clock'), [7, 8, 9]),
+            new ArrangedEntry(11, Day::fromText('2026-05-02'), new EntryWords('Regatta'), [1, 2, 3]),
+            new ArrangedEntry(12, Day::fromText('2026-05-03'), new EntryWords(), [4, 5, 6]),
+            new ArrangedEntry(13, Day::fromText('2026-05-04'), new EntryWords('Tide clock'), [7, 8, 9]),
         ], self::order());
     }
 
@@ -45,7 +46,7 @@ final class ArrangementTest extends TestCase
         $sheet = self::sheet()->split(5, self::order());
         self::assertSame([[1, 2, 3], [4], [5, 6], [7, 8, 9]], self::frames($sheet));
         self::assertSame([11, 12, null, 13], array_column($sheet->entries, 'id'));
-        self::assertSame('2026-05-03', $sheet->entries[2]->day);
+        self::assertSame('2026-05-03', $sheet->entries[2]->day?->text());
     }
 
     public function testJoinsWithTheEntryBefore(): void
@@ -65,7 +66,7 @@ final class ArrangementTest extends TestCase
             [[1, 2, 5, 9], [3], [4, 6], [7, 8]],
             self::frames(self::sheet()->split(3, self::order())->move([9, 5], 1, self::order())),
         );
-        $new = self::sheet()->move([8, 2], null, self::order(), '2026-05-02');
+        $new = self::sheet()->move([8, 2], null, self::order(), Day::fromText('2026-05-02'));
         self::assertSame([[1, 3], [2, 8], [4, 5, 6], [7, 9]], self::frames($new));
         self::assertSame(
             [[1, 2, 3, 4, 5, 6], [7, 8, 9]],
@@ -99,7 +100,7 @@ final class ArrangementTest extends TestCase
         $ticks = [1 => 1000, 2 => 2000, 3 => 3000, 4 => 4000, 5 => 5000, 6 => 6000, 10 => 2500, 11 => 9000];
         $order = [1 => 0, 2 => 1, 10 => 2, 3 => 3, 4 => 4, 5 => 5, 6 => 6, 7 => 7, 8 => 8, 9 => 9, 11 => 10];
         $group = static fn (int $id, string $day): FrameGroup => new FrameGroup(
-            $day,
+            Day::fromText($day),
             [new TimedFrame($id, null, '', 'x')],
         );
         $sheet = self::sheet()->taking([$group(10, '2026-05-02'), $group(11, '2026-05-09')], $order, $ticks);
@@ -110,8 +111,8 @@ final class ArrangementTest extends TestCase
     {
         $again = Arrangement::divided(
             [
-                new FrameGroup('2026-05-02', [new TimedFrame(1, null, '', 'x')]),
-                new FrameGroup('2026-05-08', [new TimedFrame(2, null, '', 'y')]),
+                new FrameGroup(Day::fromText('2026-05-02'), [new TimedFrame(1, null, '', 'x')]),
+                new FrameGroup(Day::fromText('2026-05-08'), [new TimedFrame(2, null, '', 'y')]),
             ],
             self::sheet(),
         );

@@ -25,7 +25,7 @@ final class DivisionTest extends TestCase
     {
         $time = ShotTime::fromText($shot);
         self::assertNotNull($time);
-        self::assertSame($day, DayBoundary::at($boundary)->dayOf($time));
+        self::assertSame($day, DayBoundary::at($boundary)->dayOf($time)->text());
     }
 
     /** @return iterable<string, array{string, string, string}> */
@@ -168,7 +168,7 @@ final class DivisionTest extends TestCase
     {
         $ids = [];
         foreach ($groups as $n => $group) {
-            $day = $group->day ?? '';
+            $day = $group->day?->text() ?? '';
             $ids[isset($ids[$day]) ? "$day $n" : $day] = array_column($group->frames, 'id');
         }
 

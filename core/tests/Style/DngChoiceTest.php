@@ -15,6 +15,7 @@ use Velvet\Core\Plan\EntryToFile;
 use Velvet\Core\Plan\FoldersOnDisk;
 use Velvet\Core\Plan\FrameToFile;
 use Velvet\Core\Plan\IntakePlan;
+use Velvet\Core\Shoot\Day;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\StyleRefused;
@@ -91,7 +92,7 @@ final class DngChoiceTest extends TestCase
         $frame = new FrameToFile(1, $files, FrameNaming::of($time, 'DCIM/T0001.TRW', '', '', '', ''));
 
         return IntakePlan::of(
-            [new EntryToFile(1, '2026-05-02', 'Quay', [$frame], dng: $dng)],
+            [new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [$frame], dng: $dng)],
             new FoldersOnDisk([]),
             $style,
         );

@@ -25,7 +25,7 @@ final class FrameGroups
         $groups = [];
         foreach ($frames as $position => $frame) {
             $time = $frame->capturedAt();
-            $groups['day'][null === $time ? '' : $boundary->dayOf($time)][] = $position;
+            $groups['day'][null === $time ? '' : $boundary->dayOf($time)->text()][] = $position;
             $groups['kinds'][$frame->kinds()][] = $position;
             $groups['camera'][$frame->naming->camera][] = $position;
             $groups['card'][$frame->naming->cardLabel][] = $position;

@@ -20,6 +20,7 @@ use Velvet\Core\Plan\PlannedFrame;
 use Velvet\Core\Plan\PlannedMetadata;
 use Velvet\Core\Plan\Room;
 use Velvet\Core\Shoot\ClockHint;
+use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\MarginNote;
 use Velvet\Core\Shoot\NaturalBreaks;
@@ -273,7 +274,7 @@ final readonly class SheetView
         DayBoundary $boundary,
         Entry $entry,
         array $offers,
-        ?string $lastIntake,
+        ?Day $lastIntake,
     ): array {
         $counts = array_fill_keys(['new', 'filed', 'twice', 'left_out', 'unreadable'], 0);
         $kinds = $cameras = [];
@@ -375,7 +376,7 @@ final readonly class SheetView
         array $frames,
         DayBoundary $boundary,
         PlannedEntry $planned,
-        ?string $lastIntake,
+        ?Day $lastIntake,
     ): array {
         $found = array_fill_keys(
             ['unreadable', 'damaged', 'repairs', 'undated', 'named', 'black', 'blown', 'blurred', 'twice', 'filed'],
@@ -431,7 +432,7 @@ final readonly class SheetView
         if (
             null !== $lastIntake
             && null !== $planned->entry->day
-            && $planned->entry->day < $lastIntake
+            && $planned->entry->day->isBefore($lastIntake)
             && [] !== $new
         ) {
             array_unshift($notes, MarginNote::leftover($new, $lastIntake));

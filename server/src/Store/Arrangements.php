@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Shoot\ArrangedEntry;
 use Velvet\Core\Shoot\Arrangement;
+use Velvet\Core\Shoot\Day;
 
 /** Reads and keeps how a sheet's frames lie in its entries; only what changed is written. */
 final readonly class Arrangements
@@ -82,7 +83,9 @@ final readonly class Arrangements
                     $kept[$entry->id()] = true;
                 }
                 $entry->number = $i + 1;
-                $entry->day = $arranged->day;
+                if (!Day::areSame($entry->day, $arranged->day)) { // another object of the same day is no change
+                    $entry->day = $arranged->day;
+                }
                 $entry->say($arranged->words);
                 $entry->intoShoot = null === $arranged->shoot
                     ? null

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Store;
 
 use Doctrine\ORM\Mapping as ORM;
+use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\EntryWords;
 
 /** A shoot-to-be on a sheet. Its frames are rows of `entry_frame`. */
@@ -52,14 +53,14 @@ class Entry
     #[ORM\ManyToOne]
     public ?Shoot $shoot = null;
 
-    /** @param string|null $day `YYYY-MM-DD` */
+    /** @param Day|null    $day `YYYY-MM-DD` */
     public function __construct(
         #[ORM\ManyToOne(inversedBy: 'entries'), ORM\JoinColumn(nullable: false)]
         public readonly Intake $intake,
         #[ORM\Column]
         public int $number,
-        #[ORM\Column(type: 'date_text', nullable: true)]
-        public ?string $day,
+        #[ORM\Column(type: 'day', nullable: true)]
+        public ?Day $day,
     ) {
     }
 

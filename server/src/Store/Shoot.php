@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Store;
 
 use Doctrine\ORM\Mapping as ORM;
+use Velvet\Core\Shoot\Day;
 
 /** A dated folder of frames on a shelf. */
 #[ORM\Entity]
@@ -16,7 +17,7 @@ class Shoot
 
     /**
      * @param string      $folder relative to the shelf
-     * @param string|null $day    `YYYY-MM-DD`
+     * @param Day|null    $day    `YYYY-MM-DD`
      */
     public function __construct(
         #[ORM\ManyToOne, ORM\JoinColumn(nullable: false)]
@@ -25,8 +26,8 @@ class Shoot
         public string $folder,
         #[ORM\Column(type: 'text')]
         public string $name,
-        #[ORM\Column(type: 'date_text', nullable: true)]
-        public ?string $day,
+        #[ORM\Column(type: 'day', nullable: true)]
+        public ?Day $day,
         #[ORM\Column(type: 'datetimetz_immutable')]
         public readonly \DateTimeImmutable $createdAt,
     ) {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Store;
 
+use Velvet\Core\Shoot\Day;
+
 /** The shoots that frames are filed in. */
 final readonly class Shoots
 {
@@ -103,15 +105,17 @@ final readonly class Shoots
             SQL, ['shoot' => $id, 'offset' => $offset, 'limit' => $limit]);
     }
 
-    /** The latest day of which frames of cards of these labels were filed by other intakes, `YYYY-MM-DD`. */
-    public function lastDayOfCardsLike(Intake $intake): ?string
+    /** The latest day of which frames of cards of these labels were filed by other intakes. */
+    public function lastDayOfCardsLike(Intake $intake): ?Day
     {
-        return $this->rows->one(<<<'SQL'
+        $last = $this->rows->one(<<<'SQL'
             SELECT max(s.day)::text AS last FROM shoot s JOIN entry e ON e.shoot_id = s.id
                 JOIN intake_card ic ON ic.intake_id = e.intake_id JOIN card c ON c.id = ic.card_id
             WHERE e.intake_id <> :intake AND c.label IN (SELECT k.label FROM card k
                 JOIN intake_card x ON x.card_id = k.id WHERE x.intake_id = :intake)
             SQL, ['intake' => $intake->id()])->textOrNull('last');
+
+        return null === $last ? null : Day::fromText($last);
     }
 
     /**

@@ -10,6 +10,7 @@ use Velvet\Core\Shoot\ArrangedEntry;
 use Velvet\Core\Shoot\Arrangement;
 use Velvet\Core\Shoot\CaptureOrder;
 use Velvet\Core\Shoot\Clocks;
+use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
@@ -359,7 +360,7 @@ final readonly class SheetEdits
             // steps that were kept before entries had keywords hold the words beside the rest
             $entries[] = new ArrangedEntry(
                 \is_int($entry['id']) ? $entry['id'] : null,
-                \is_string($entry['day']) ? $entry['day'] : null,
+                \is_string($entry['day']) ? Day::fromText($entry['day']) : null,
                 EntryWords::fromArray(\is_array($entry['words'] ?? null) ? $entry['words'] : $entry),
                 array_values(array_filter($entry['frames'], is_int(...))),
                 \is_int($entry['shoot']) ? $entry['shoot'] : null,
@@ -374,7 +375,7 @@ final readonly class SheetEdits
         $this->arrangements->keep($intake, Arrangement::of($entries, $order), $order, $places);
     }
 
-    private function dayOf(Intake $intake, int $id): ?string
+    private function dayOf(Intake $intake, int $id): ?Day
     {
         foreach ($this->frames->timed($intake) as $frame) {
             if ($frame->id === $id) {
