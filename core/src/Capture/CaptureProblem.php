@@ -10,6 +10,13 @@ namespace Velvet\Core\Capture;
  */
 final readonly class CaptureProblem implements \JsonSerializable
 {
+    public const NO_CAPTURE_TIME = 'no_capture_time';
+    public const OTHER_CONTENT = 'other_content';
+    /** Codes of what may be lost, or may not be the picture that it was. */
+    public const DAMAGE = ['empty', 'cut_short', 'broken', 'not_a_picture', 'part_unreadable'];
+    /** Of these, what seems so, too, when bytes could only not be had. */
+    private const DAMAGE_SEEN = ['cut_short', 'broken'];
+
     private function __construct(public string $code, public string $text)
     {
     }
@@ -77,7 +84,7 @@ final readonly class CaptureProblem implements \JsonSerializable
     public static function otherContent(string $name, string $holds): self
     {
         return new self(
-            'other_content',
+            self::OTHER_CONTENT,
             \sprintf(
                 '%s holds %s, whatever its name says. It is read as what it is, and copied under the extension it has.',
                 $name,
@@ -89,7 +96,7 @@ final readonly class CaptureProblem implements \JsonSerializable
     public static function noCaptureTime(string $name): self
     {
         return new self(
-            'no_capture_time',
+            self::NO_CAPTURE_TIME,
             \sprintf('%s holds no capture date. The file’s own time stands in for it and may be wrong.', $name),
         );
     }
@@ -112,12 +119,12 @@ final readonly class CaptureProblem implements \JsonSerializable
 
     public function isAboutDamage(): bool
     {
-        return \in_array($this->code, ['cut_short', 'broken'], true);
+        return \in_array($this->code, self::DAMAGE_SEEN, true);
     }
 
     public function isAboutTime(): bool
     {
-        return \in_array($this->code, ['no_capture_time', 'no_time'], true);
+        return \in_array($this->code, [self::NO_CAPTURE_TIME, 'no_time'], true);
     }
 
     /** @return array{code: string, text: string} */

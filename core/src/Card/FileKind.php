@@ -75,6 +75,26 @@ enum FileKind: string
         };
     }
 
+    /**
+     * Kinds of stills as photographers write them: raw, JPEG.
+     *
+     * @param list<self> $kinds others are passed over
+     *
+     * @return list<string> each once
+     */
+    public static function inWords(array $kinds): array
+    {
+        $words = [];
+        foreach ($kinds as $kind) {
+            if ($kind->isStill()) {
+                $words[$kind->value] = self::Raw === $kind ? 'raw' : strtoupper($kind->value);
+            }
+        }
+        rsort($words);
+
+        return $words;
+    }
+
     /** Whether losing a file of this kind would lose something the photographer made. */
     public function isMadeByHand(): bool
     {

@@ -11,8 +11,12 @@ final readonly class Room
     public const RESERVE = 64 * 1024 * 1024;
 
     /** @param int|null $free bytes; null where the drive is not there */
-    private function __construct(public ?int $free, public int $needed)
-    {
+    private function __construct(
+        public string $path,
+        public ?int $free,
+        public int $needed,
+        public bool $isWritable,
+    ) {
     }
 
     /** @param bool $isThere whether the drive of the path is connected */
@@ -20,7 +24,7 @@ final readonly class Room
     {
         $free = $isThere && is_dir($path) ? @disk_free_space($path) : false;
 
-        return new self(false === $free ? null : (int) $free, $needed);
+        return new self($path, false === $free ? null : (int) $free, $needed, is_writable($path));
     }
 
     /** Bytes that are missing; 0 where there is room. */

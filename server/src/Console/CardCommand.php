@@ -10,6 +10,7 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Velvet\Core\Bytes\Size;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureProblem;
 use Velvet\Core\Capture\FrameReading;
@@ -19,7 +20,6 @@ use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\FrameListing;
 use Velvet\Core\Card\Housekeeping;
-use Velvet\Server\InWords;
 use Velvet\Server\Work\Cards\CardIdentity;
 
 #[AsCommand('velvet:card', 'Reads a card and tells what lies on it. Writes nothing.')]
@@ -79,7 +79,7 @@ final class CardCommand extends Command
                     $card['label'],
                     $card['frames'],
                     $card['files'],
-                    InWords::bytes($card['bytes']),
+                    Size::inWords($card['bytes']),
                 ),
             );
             foreach ($frames->frames as $frame) {

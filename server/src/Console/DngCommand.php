@@ -14,10 +14,10 @@ use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\Size;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Dng\DngRefused;
 use Velvet\Core\Dng\EmbeddedOriginal;
-use Velvet\Server\InWords;
 use Velvet\Server\Work\Dng\FencedConversion;
 
 #[AsCommand('velvet:dng', 'Converts raw files to DNG; each counts only when every sample came back from the drive.')]
@@ -72,8 +72,8 @@ final class DngCommand extends Command
                     '%d of %d files converted, every sample verified: %s → %s.',
                     \count($converted),
                     \count($done),
-                    InWords::bytes(array_sum(array_column($converted, 'bytes_before'))),
-                    InWords::bytes(array_sum(array_column($converted, 'bytes_after'))),
+                    Size::inWords(array_sum(array_column($converted, 'bytes_before'))),
+                    Size::inWords(array_sum(array_column($converted, 'bytes_after'))),
                 ),
             );
         }

@@ -11,9 +11,9 @@ use Symfony\Component\Console\Exception\InvalidOptionException;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Velvet\Core\Bytes\Size;
 use Velvet\Core\Filed\Clearance;
 use Velvet\Server\Http\IntakeProgress;
-use Velvet\Server\InWords;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\Intake;
@@ -214,7 +214,7 @@ final class IntakeCommand extends Command
                     'Intake %d: %d frames copied (%s), %d already filed, %d files failed.',
                     $id,
                     $sum['frames_done'],
-                    InWords::bytes($sum['bytes_filed']),
+                    Size::inWords($sum['bytes_filed']),
                     $filedBefore,
                     $sum['failed'],
                 ),
@@ -225,8 +225,8 @@ final class IntakeCommand extends Command
                         '%d of %d raw files as DNG, every sample proven: %s → %s.',
                         $dng['made'],
                         $dng['wanted'],
-                        InWords::bytes($dng['bytes_before']),
-                        InWords::bytes($dng['bytes_after']),
+                        Size::inWords($dng['bytes_before']),
+                        Size::inWords($dng['bytes_after']),
                     ),
                 );
             }

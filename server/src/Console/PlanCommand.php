@@ -9,6 +9,7 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Core\Bytes\Fingerprint;
+use Velvet\Core\Bytes\Size;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\FrameReading;
 use Velvet\Core\Card\CardProblem;
@@ -24,7 +25,6 @@ use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Plan\PlannedEntry;
 use Velvet\Core\Plan\PlannedFrame;
 use Velvet\Core\Shoot\TimedFrame;
-use Velvet\Server\InWords;
 use Velvet\Server\Store\CameraNames;
 use Velvet\Server\Store\FiledCounters;
 use Velvet\Server\Store\GivenNames;
@@ -147,7 +147,7 @@ final class PlanCommand extends Command
             foreach ($warnings as $warning) {
                 $say->line('   '.$warning['text']);
             }
-            $say->line(\sprintf('%s to copy to each place.', InWords::bytes($plan->bytes())));
+            $say->line(\sprintf('%s to copy to each place.', Size::inWords($plan->bytes())));
         }
 
         return [] === array_filter(

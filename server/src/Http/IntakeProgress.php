@@ -6,7 +6,7 @@ namespace Velvet\Server\Http;
 
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Capture\ShotTime;
-use Velvet\Server\InWords;
+use Velvet\Core\Card\FileKind;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeSums;
 use Velvet\Server\Store\Row;
@@ -120,7 +120,7 @@ final readonly class IntakeProgress
                 'frames' => array_sum($counts),
                 'bytes' => $sum?->int('bytes') ?? 0,
                 'counts' => $counts,
-                'kinds' => null === $sum ? [] : InWords::kinds($sum->json('kinds')),
+                'kinds' => null === $sum ? [] : self::kinds($sum),
                 'cameras' => [],
                 'notes' => [],
                 'filed_in' => isset($out['filed']) ? array_values(
@@ -150,7 +150,7 @@ final readonly class IntakeProgress
                 'id' => $row->int('frame_position'),
                 'position' => $row->int('frame_position'),
                 'name' => pathinfo($sources[0] ?? '', \PATHINFO_FILENAME),
-                'kinds' => implode(' + ', InWords::kinds($row->json('kinds'))),
+                'kinds' => implode(' + ', self::kinds($row)),
                 'picture' => $row->textOrNull('picture'),
                 'bytes' => $row->int('bytes'),
                 'state' => $row->text('state'),
@@ -205,6 +205,15 @@ final readonly class IntakeProgress
         }
 
         return $all;
+    }
+
+    /** @return list<string> */
+    private static function kinds(Row $row): array
+    {
+        return FileKind::inWords(array_map(
+            FileKind::from(...),
+            array_values(array_filter($row->json('kinds'), is_string(...))),
+        ));
     }
 
     private static function time(?string $databaseTime): ?string

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Http;
 
-use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\Drives;
@@ -13,21 +12,20 @@ use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Naming\PieceKind;
+use Velvet\Core\Plan\EntryNotes;
+use Velvet\Core\Plan\FrameLook;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Plan\PlannedEntry;
 use Velvet\Core\Plan\PlannedFrame;
 use Velvet\Core\Plan\PlannedMetadata;
+use Velvet\Core\Plan\Readiness;
 use Velvet\Core\Plan\Room;
 use Velvet\Core\Shoot\ClockHint;
 use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\MarginNote;
-use Velvet\Core\Shoot\NaturalBreaks;
-use Velvet\Core\Shoot\SequenceKind;
-use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Server\InWords;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Intake;
@@ -45,8 +43,6 @@ use Velvet\Server\Work\Sheets\Sheets;
 final readonly class SheetView
 {
     /** Problems that mean a file may be damaged, as opposed to merely undated. */
-    private const DAMAGE = ['empty', 'cut_short', 'broken', 'not_a_picture', 'part_unreadable'];
-
     public function __construct(
         private Sheets $sheets,
         private SheetFrames $frames,
@@ -124,11 +120,21 @@ final readonly class SheetView
                 && \count($intake->shelf->roots()) > 1
                 && !Drives::at($this->drives, $intake->shelf->roots())->areApart(),
             'second_digest' => $this->sheets->styleOf($intake)->copies->second?->value,
-            'rooms' => $rooms,
+            'rooms' => array_map(static fn (Room $room, int $i): array => [
+                'role' => 0 === $i ? 'shelf' : 'twin',
+                'root' => $room->path,
+                'free' => $room->free,
+                'missing' => $room->missing(),
+            ], $rooms, array_keys($rooms)),
             'entries' => $entries,
             'bytes' => $bytes,
             'takes' => $takes,
-            'waits_for' => null === $plan ? null : $this->waitsFor($intake, $plan, $rooms),
+            'waits_for' => null === $plan ? null : Readiness::waitsFor(
+                $plan,
+                $this->sheets->isToBeEntered($intake, $plan),
+                $rooms,
+                self::cardsOut($intake),
+            ),
             'progress' => null !== $plan ? null : $this->progress->of($intake),
         ];
     }
@@ -329,7 +335,12 @@ final readonly class SheetView
             ),
             'notes' => array_map(
                 static fn (MarginNote $note): array => self::note($note, $frames),
-                self::notes($frames, $boundary, $planned, $lastIntake),
+                EntryNotes::of(
+                    $planned,
+                    array_map(static fn (SheetFrame $frame): FrameLook => $frame->look(), $frames),
+                    $boundary,
+                    $lastIntake,
+                ),
             ),
             'filed_in' => self::filedIn($frames),
             'progress' => null,
@@ -368,125 +379,6 @@ final readonly class SheetView
     }
 
     /**
-     * @param list<SheetFrame> $frames
-     *
-     * @return list<MarginNote>
-     */
-    private static function notes(
-        array $frames,
-        DayBoundary $boundary,
-        PlannedEntry $planned,
-        ?Day $lastIntake,
-    ): array {
-        $found = array_fill_keys(
-            ['unreadable', 'damaged', 'repairs', 'undated', 'named', 'black', 'blown', 'blurred', 'twice', 'filed'],
-            [],
-        );
-        $days = [];
-        foreach ($frames as $position => $frame) {
-            $plan = $planned->frames[$position];
-            $kind = match (true) {
-                [] !== $plan->equals => 'twice',
-                FrameState::Filed === $plan->state() => 'filed',
-                $plan->repairs() => 'repairs',
-                default => self::concern($frame),
-            };
-            if (null !== $kind) {
-                $found[$kind][] = $position;
-            }
-            if (null !== $frame->capturedAt()) {
-                $days[substr($frame->capturedAt()->clock, 0, 10)] = true;
-            }
-        }
-        $notes = [];
-        foreach ($found as $kind => $positions) {
-            if ([] !== $positions) {
-                $name = $frames[$positions[0]]->files[0]->stem();
-                $notes[] = match ($kind) {
-                    'unreadable' => MarginNote::unreadable($positions, $name),
-                    'damaged' => MarginNote::damaged($positions, $name),
-                    'undated' => MarginNote::noCaptureDate($positions, $name),
-                    'black' => MarginNote::looksBlack($positions, $name),
-                    'blown' => MarginNote::looksBlownOut($positions, $name),
-                    'blurred' => MarginNote::looksBlurred($positions, $name),
-                    'named' => MarginNote::otherContent($positions, $name),
-                    'repairs' => MarginNote::repairs($positions, $name),
-                    'twice' => MarginNote::onTheSheetTwice($positions, $name),
-                    'filed' => MarginNote::alreadyFiled($positions),
-                };
-            }
-        }
-        if (\count($days) > 1) {
-            $notes[] = MarginNote::pastMidnight($boundary);
-        }
-        $taken = array_keys(array_filter($planned->frames, static fn (PlannedFrame $frame): bool => $frame->collided));
-        if ([] !== $taken) {
-            $notes[] = MarginNote::nameTaken($taken, $frames[$taken[0]]->files[0]->stem());
-        }
-        $new = array_keys(
-            array_filter(
-                $planned->frames,
-                static fn (PlannedFrame $frame): bool => FrameState::New === $frame->state(),
-            ),
-        );
-        if (
-            null !== $lastIntake
-            && null !== $planned->entry->day
-            && $planned->entry->day->isBefore($lastIntake)
-            && [] !== $new
-        ) {
-            array_unshift($notes, MarginNote::leftover($new, $lastIntake));
-        }
-        array_push($notes, ...self::runs($frames));
-
-        return $notes;
-    }
-
-    /**
-     * @param list<SheetFrame> $frames
-     *
-     * @return list<MarginNote> long pauses, time-lapses with their changes of interval, brackets, bursts
-     */
-    private static function runs(array $frames): array
-    {
-        $names = array_map(static fn (SheetFrame $frame): string => $frame->naming->originalName, $frames);
-        $notes = $brackets = $bursts = [];
-        $before = null;
-        $exposed = array_map(static fn (SheetFrame $frame): Exposed => $frame->exposed, $frames);
-        foreach (NaturalBreaks::in($exposed) as $position => $pause) {
-            $notes[] = MarginNote::longPause($position, $names[$position], $pause);
-        }
-        foreach (Sequences::in($exposed) as $run) {
-            switch ($run->kind) {
-                case SequenceKind::Interval:
-                    if (
-                        null !== $before
-                        && $frames[$before->positions[0]]->camera === $frames[$run->positions[0]]->camera
-                    ) {
-                        $notes[] = MarginNote::intervalChange($before, $run, $names);
-                    }
-                    $notes[] = MarginNote::timeLapse($run, $names);
-                    $before = $run;
-                    break;
-                case SequenceKind::Bracket:
-                    $brackets[] = $run;
-                    break;
-                case SequenceKind::Burst:
-                    $bursts[] = $run;
-                    break;
-            }
-        }
-        if ([] !== $brackets) {
-            $notes[] = MarginNote::brackets($brackets, $names);
-        }
-        if ([] !== $bursts) {
-            $notes[] = MarginNote::bursts($bursts, $names);
-        }
-
-        return $notes;
-    }
-
-    /**
      * The cameras on the sheet, the busiest first, with what seems to be wrong with their clocks.
      *
      * @param array<int, list<SheetFrame>> $frames
@@ -520,27 +412,6 @@ final readonly class SheetView
         }
 
         return $cameras;
-    }
-
-    /**
-     * @return 'unreadable'|'damaged'|'undated'|'named'|'black'|'blown'|'blurred'|null the first thing that is worth a
-     *     note
-     */
-    private static function concern(SheetFrame $frame): ?string
-    {
-        $problems = $frame->problems();
-        $codes = [] === $problems ? [] : array_column($problems, 'code');
-
-        return match (true) {
-            FrameState::Unreadable === $frame->state => 'unreadable',
-            [] !== array_intersect($codes, self::DAMAGE) => 'damaged',
-            \in_array('no_capture_time', $codes, true) => 'undated',
-            \in_array('other_content', $codes, true) => 'named',
-            true === $frame->measures?->looksBlack() => 'black',
-            true === $frame->measures?->looksBlownOut() => 'blown',
-            true === $frame->measures?->looksBlurred() => 'blurred',
-            default => null,
-        };
     }
 
     /**
@@ -584,68 +455,27 @@ final readonly class SheetView
         ];
     }
 
-    /** @return list<array{role: string, root: string, free: int|null, missing: int}> */
+    /** @return list<Room> of the shelf, and of its twin behind it */
     private function rooms(Intake $intake, int $bytes): array
     {
-        $rooms = [];
-        foreach ($intake->shelf?->roots() ?? [] as $i => $root) {
-            $room = Room::on($root, $bytes, true === $intake->shelf?->drives($this->drives)->has($root));
-            $rooms[] = [
-                'role' => 0 === $i ? 'shelf' : 'twin',
-                'root' => $root,
-                'free' => $room->free,
-                'missing' => $room->missing(),
-            ];
-        }
+        $drives = $intake->shelf?->drives($this->drives);
 
-        return $rooms;
+        return array_map(
+            static fn (string $root): Room => Room::on($root, $bytes, true === $drives?->has($root)),
+            $intake->shelf?->roots() ?? [],
+        );
     }
 
-    /**
-     * Why the button waits, in a sentence; null when it does not.
-     *
-     * @param list<array{role: string, root: string, free: int|null, missing: int}> $rooms
-     */
-    private function waitsFor(Intake $intake, IntakePlan $plan, array $rooms): ?string
+    /** @return list<string> labels */
+    private static function cardsOut(Intake $intake): array
     {
-        if ([] === $plan->entries) {
-            return 'There are no frames on this card.';
-        }
-        if (!$plan->copiesAnything() && !$this->sheets->isToBeEntered($intake, $plan)) {
-            return 'Every frame here is filed already.';
-        }
-        if (null === $intake->shelf) {
-            return 'There is no shelf to copy to yet.';
-        }
+        $out = [];
         foreach ($intake->cards as $card) {
             if (!$card->present) {
-                return \sprintf('The card %s is out. Put it in again.', $card->label);
+                $out[] = $card->label;
             }
-        }
-        foreach ($rooms as $room) {
-            if (null === $room['free']) {
-                return \sprintf('The %s “%s” is not connected.', $room['role'], $room['root']);
-            }
-            if (!is_writable($room['root'])) {
-                return \sprintf('The %s “%s” cannot be written to.', $room['role'], $room['root']);
-            }
-            if ($room['missing'] > 0) {
-                return \sprintf(
-                    'The %s is short of %s; %s of it stay free.',
-                    $room['role'],
-                    InWords::bytes($room['missing']),
-                    InWords::bytes(Room::RESERVE),
-                );
-            }
-        }
-        $unnamed = $plan->unnamed();
-        if ([] !== $unnamed) {
-            return \sprintf(
-                1 === \count($unnamed) ? 'Entry %s needs a name first.' : 'Entries %s need names first.',
-                implode(', ', $unnamed),
-            );
         }
 
-        return null;
+        return $out;
     }
 }

@@ -8,10 +8,11 @@ use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
+use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Plan\FrameLook;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Plan\FrameToFile;
-use Velvet\Server\InWords;
 
 /** A frame as it lies on a sheet, with what the database knows of it. */
 final readonly class SheetFrame
@@ -62,6 +63,11 @@ final readonly class SheetFrame
         return $problems;
     }
 
+    public function look(): FrameLook
+    {
+        return new FrameLook('[]' === $this->problems ? [] : array_column($this->problems(), 'code'), $this->measures);
+    }
+
     public function toFile(): FrameToFile
     {
         return new FrameToFile(
@@ -91,7 +97,7 @@ final readonly class SheetFrame
     {
         return implode(
             ' + ',
-            InWords::kinds(array_map(static fn (CardFile $file): string => $file->kind->value, $this->files)),
+            FileKind::inWords(array_map(static fn (CardFile $file): FileKind => $file->kind, $this->files)),
         );
     }
 }

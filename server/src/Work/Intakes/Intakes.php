@@ -7,6 +7,7 @@ namespace Velvet\Server\Work\Intakes;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Core\Bytes\Size;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\Drives;
@@ -24,7 +25,6 @@ use Velvet\Core\Plan\PlannedWords;
 use Velvet\Core\Plan\Room;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
-use Velvet\Server\InWords;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Happenings;
@@ -153,7 +153,7 @@ final readonly class Intakes
             );
             $missing = Room::on($root, $plan->room())->missing();
             if ($missing > 0) {
-                throw SheetRefused::noRoom($root, InWords::bytes($missing));
+                throw SheetRefused::noRoom($root, Size::inWords($missing));
             }
         }
         $clocks = $this->clocks->of($intake->id())->seconds;
