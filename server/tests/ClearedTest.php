@@ -7,6 +7,7 @@ namespace Velvet\Server\Tests;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Filed\Clearance;
+use Velvet\Core\Filed\CopyInspection;
 use Velvet\Core\Filed\CopyStanding;
 use Velvet\Server\Http\SheetView;
 use Velvet\Server\Store\Card;
@@ -21,7 +22,6 @@ use Velvet\Server\Work\Cards\LettingGo;
 use Velvet\Server\Work\Intakes\IntakeRun;
 use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Intakes\OnFailure;
-use Velvet\Server\Work\Ledger\Copies;
 use Velvet\Server\Work\Ledger\LedgerCheck;
 use Velvet\Server\Work\Sheets\SheetRefused;
 use Velvet\Server\Work\Sheets\Sheets;
@@ -419,20 +419,20 @@ final class ClearedTest extends ServerTestCase
         $this->takenIn();
         $copies = $this->get(FiledCopies::class);
         $seen = $copies->of([1])[0];
-        $path = $seen->text('root').'/'.$seen->text('path');
+        $path = $seen->path();
         file_put_contents($path, 'written meanwhile', \FILE_APPEND);
         $copies->verified(
             1,
-            $seen->int('shelf_id'),
-            [$seen->text('root')],
-            $seen->text('path'),
+            $seen->shelf,
+            [$seen->place->root],
+            $seen->path,
             Digest::ofFile($path),
             (int) filesize($path),
         );
-        $copies->found(1, $seen->int('place_id'), CopyStanding::Changed, $seen->text('verified'));
-        self::assertSame('whole', $copies->of([1])[0]->text('state'));
-        $copies->found(1, $seen->int('place_id'), CopyStanding::Changed, Digest::ofFile($path)->hex);
-        self::assertSame('changed', $copies->of([1])[0]->text('state'));
+        $copies->damaged($seen, CopyStanding::Changed);
+        self::assertSame('whole', $copies->of([1])[0]->standing->value);
+        $copies->damaged($copies->of([1])[0], CopyStanding::Changed);
+        self::assertSame('changed', $copies->of([1])[0]->standing->value);
     }
 
     /** Content that was made for a copy and is in its place, before that is set down: nothing is to be repaired. */
@@ -440,17 +440,17 @@ final class ClearedTest extends ServerTestCase
     {
         $this->takenIn();
         $seen = $this->get(FiledCopies::class)->of([1])[0];
-        $path = $seen->text('root').'/'.$seen->text('path');
+        $path = $seen->path();
         file_put_contents($path, 'being written', \FILE_APPEND);
         $this->database()->executeStatement(
             'UPDATE filed_file SET metadata_digest = ?, metadata_bytes = ? WHERE id = 1',
             [Digest::ofFile($path)->hex, filesize($path)],
         );
-        $copies = $this->get(Copies::class)->look([1], true)[1];
+        $copies = $this->get(CopyInspection::class)->look([1], true)[1];
         self::assertSame(CopyStanding::BeingWritten, $copies[0]->standing);
-        self::assertSame('whole', $this->get(FiledCopies::class)->of([1])[0]->text('state'));
+        self::assertSame('whole', $this->get(FiledCopies::class)->of([1])[0]->standing->value);
         self::assertContains(
-            \sprintf('Metadata is being written into 1 copy on “%s”; wait for its end.', $seen->text('root')),
+            \sprintf('Metadata is being written into 1 copy on “%s”; wait for its end.', $seen->place->root),
             $this->get(CardClearance::class)->of($this->card(), true)->missing,
         );
         $sheet = $this->get(Sheets::class)->open([$this->readCard()]);

@@ -56,7 +56,7 @@ final class MappingTest extends ServerTestCase
                 match ($type) {
                     'datetimetz_immutable' => 'timestamp with time zone',
                     'moment' => 'timestamp without time zone',
-                    'date_text' => 'date',
+                    'day' => 'date',
                     'digest' => 'character',
                     'json', 'json_object' => 'jsonb',
                     'string' => 'text',

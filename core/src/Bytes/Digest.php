@@ -59,6 +59,16 @@ final readonly class Digest
         return $digests->finished()->content;
     }
 
+    /** Whether a file is there with this content. */
+    public function isOfFile(string $path): bool
+    {
+        try {
+            return is_file($path) && self::ofFile($path)->equals($this);
+        } catch (FileUnreadable) {
+            return false;
+        }
+    }
+
     public function equals(self $other): bool
     {
         return $this->hex === $other->hex;

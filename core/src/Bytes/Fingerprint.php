@@ -29,6 +29,16 @@ final readonly class Fingerprint
         );
     }
 
+    /** Of the file at a path, hexadecimal; empty where it cannot be read. */
+    public static function ofPath(string $path): string
+    {
+        try {
+            return self::of(FileBytes::open($path))->hex;
+        } catch (FileUnreadable) {
+            return '';
+        }
+    }
+
     /** @return array{int, int, int} where the samples of a file of this size begin */
     public static function offsets(int $size): array
     {

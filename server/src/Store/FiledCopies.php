@@ -7,20 +7,21 @@ namespace Velvet\Server\Store;
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Bytes\Digest;
-use Velvet\Core\Bytes\FileBytes;
-use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Drive\FileStamp;
+use Velvet\Core\Filed\Content;
+use Velvet\Core\Filed\CopyLedger;
+use Velvet\Core\Filed\CopyPlace;
 use Velvet\Core\Filed\CopyStanding;
+use Velvet\Core\Filed\KeptCopy;
 
 /**
  * Which copy of a filed file was verified in which place, with what content and when. Nothing counts as a copy but
  * these.
  */
-final readonly class FiledCopies
+final readonly class FiledCopies implements CopyLedger
 {
-    /** Columns of {@see of()}; `digest` and `bytes` are what the copy should have. */
     private const COPY = <<<'SQL'
         SELECT f.id AS file_id, f.path, coalesce(f.digest_now, f.digest) AS digest,
         coalesce(f.bytes_now, f.bytes) AS bytes, f.picture_replaced, f.metadata_digest, f.metadata_bytes,
@@ -38,22 +39,30 @@ final readonly class FiledCopies
     ) {
     }
 
-    /**
-     * The copies of some files, the shelf's own before its twin's.
-     *
-     * @param list<int> $files
-     *
-     * @return list<Row>
-     */
     public function of(array $files): array
     {
-        return [] === $files
-            ? []
-            : $this->rows->all(
-                self::COPY.' WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:files AS jsonb)))
-                    ORDER BY f.id, p.root <> s.root, p.id',
-                ['files' => json_encode($files, \JSON_THROW_ON_ERROR)],
-            );
+        return [] === $files ? [] : array_map(self::read(...), $this->rows->all(
+            self::COPY.' WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:files AS jsonb)))
+                ORDER BY f.id, p.root <> s.root, p.id',
+            ['files' => json_encode($files, \JSON_THROW_ON_ERROR)],
+        ));
+    }
+
+    public function whole(KeptCopy $copy): void
+    {
+        $this->verified(
+            $copy->file,
+            $copy->shelf,
+            [$copy->place->root],
+            $copy->path,
+            $copy->content->digest,
+            $copy->content->bytes,
+        );
+    }
+
+    public function damaged(KeptCopy $copy, CopyStanding $standing): void
+    {
+        $this->found($copy->file, $copy->place->id, $standing, $copy->verified->hex);
     }
 
     /**
@@ -86,7 +95,7 @@ final readonly class FiledCopies
                 'digest' => $digest->hex,
                 'bytes' => $bytes,
                 'stamp' => $stamp->text(),
-                'fingerprint' => self::fingerprint($root.'/'.$path),
+                'fingerprint' => Fingerprint::ofPath($root.'/'.$path),
                 'at' => $this->clock->now()->format('c'),
             ]);
             // what was only assumed of a place whose drive was not known is known now
@@ -148,7 +157,7 @@ final readonly class FiledCopies
      *                        when its metadata was written meanwhile, was not found to be anything; null: whatever it
      *                        was verified with
      */
-    public function found(int $file, int $place, CopyStanding $standing, ?string $as): void
+    private function found(int $file, int $place, CopyStanding $standing, ?string $as): void
     {
         $this->database->executeStatement(
             'UPDATE filed_copy SET state = :state WHERE file_id = :file AND place_id = :place
@@ -162,12 +171,28 @@ final readonly class FiledCopies
         );
     }
 
-    public static function fingerprint(string $path): string
+    private static function read(Row $row): KeptCopy
     {
-        try {
-            return Fingerprint::of(FileBytes::open($path))->hex;
-        } catch (FileUnreadable) {
-            return '';
-        }
+        $made = $row->textOrNull('metadata_digest');
+        $root = $row->text('root');
+
+        return new KeptCopy(
+            $row->int('file_id'),
+            $row->int('shelf_id'),
+            $row->text('path'),
+            new CopyPlace(
+                $row->int('place_id'),
+                $root,
+                $row->text('drive'),
+                \in_array($root, [$row->text('shelf_root'), $row->textOrNull('twin_root')], true),
+                $row->json('drives'),
+            ),
+            new Content(Digest::fromHex($row->text('digest')), $row->int('bytes')),
+            Digest::fromHex($row->text('verified')),
+            CopyStanding::from($row->text('state')),
+            $row->text('stamp'),
+            $row->text('fingerprint'),
+            null === $made ? null : new Content(Digest::fromHex($made), $row->int('metadata_bytes')),
+        );
     }
 }

@@ -9,9 +9,11 @@ use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\Fingerprint;
+use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Filed\DngState;
 use Velvet\Core\Filed\FiledFile;
+use Velvet\Core\Filed\FilePlaces;
 use Velvet\Core\Filed\MetadataState;
 
 /**
@@ -320,7 +322,7 @@ final readonly class FiledFiles
     }
 
     /** Where the copies of a file lie. */
-    public function places(FiledFile $file): FiledPlaces
+    public function places(FiledFile $file): FilePlaces
     {
         return $this->placesOf([$file])[$file->id()] ?? throw new \LogicException('The filed file is gone.');
     }
@@ -330,21 +332,31 @@ final readonly class FiledFiles
      *
      * @param list<FiledFile> $files
      *
-     * @return array<int, FiledPlaces> by the file's id
+     * @return array<int, FilePlaces> by the file's id
      */
     public function placesOf(array $files): array
     {
         $ids = array_map(static fn (FiledFile $file): int => $file->id(), $files);
         $rows = $this->rows->all(
-            'SELECT f.id, '.FiledPlaces::COLUMNS.' FROM filed_file f JOIN shelf s ON s.id = f.shelf_id
-                WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:ids AS jsonb)))',
+            <<<'SQL'
+            SELECT f.id, s.root, s.twin_root, s.drives, (SELECT coalesce(jsonb_agg(DISTINCT p.root), '[]')
+                FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = f.id
+                AND p.root IN (s.root, s.twin_root)) AS copy_roots
+            FROM filed_file f JOIN shelf s ON s.id = f.shelf_id
+            WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:ids AS jsonb)))
+            SQL,
             ['ids' => json_encode($ids, \JSON_THROW_ON_ERROR)],
         );
         $places = $same = [];
         foreach ($rows as $row) {
             // those of a whole shoot lie in the same places, whose drives are looked for once
             $key = $row->text('root').' '.$row->text('copy_roots');
-            $places[$row->int('id')] = $same[$key] ??= FiledPlaces::of($row, $this->drives);
+            $places[$row->int('id')] = $same[$key] ??= FilePlaces::of(
+                $row->text('root'),
+                $row->textOrNull('twin_root'),
+                array_values(array_filter($row->json('copy_roots'), is_string(...))),
+                Drives::fromRecord($this->drives, $row->json('drives')),
+            );
         }
 
         return $places;

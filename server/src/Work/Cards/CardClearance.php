@@ -7,10 +7,10 @@ namespace Velvet\Server\Work\Cards;
 use Velvet\Core\Filed\CardFileSeen;
 use Velvet\Core\Filed\CardSeen;
 use Velvet\Core\Filed\Clearance;
+use Velvet\Core\Filed\CopyInspection;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\IntakeWork;
-use Velvet\Server\Work\Ledger\Copies;
 
 /**
  * Looks at a card and at every copy of its files, now, for the answer to whether it may be formatted: the one place
@@ -22,7 +22,7 @@ final readonly class CardClearance
         private CardContents $contents,
         private IntakeWork $work,
         private CardNow $now,
-        private Copies $copies,
+        private CopyInspection $copies,
     ) {
     }
 

@@ -7,6 +7,7 @@ namespace Velvet\Server\Work\Cards;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\FrameReading;
 use Velvet\Core\Card\CardFile;
@@ -19,7 +20,6 @@ use Velvet\Core\Card\Insertion;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\CardState;
-use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
@@ -169,7 +169,7 @@ final readonly class CardReading
     private static function fingerprints(Card $card, Frame $frame): array
     {
         return array_map(
-            static fn (CardFile $file): string => FiledCopies::fingerprint($card->root.'/'.$file->path),
+            static fn (CardFile $file): string => Fingerprint::ofPath($card->root.'/'.$file->path),
             $frame->files,
         );
     }

@@ -38,7 +38,6 @@ use Velvet\Server\Store\Transaction;
 use Velvet\Server\Work\Intakes\Halt;
 use Velvet\Server\Work\Intakes\Halts;
 use Velvet\Server\Work\Intakes\Sweeping;
-use Velvet\Server\Work\Metadata\MetadataWriting;
 use Velvet\Server\Work\Sheets\Sheets;
 
 /**
@@ -275,8 +274,8 @@ final class Conversions
             $raw = $root.'/'.$file->rawPath();
             // nothing goes unless its DNG is there, as the ledger has it
             if (
-                MetadataWriting::holds($raw, $received)
-                && MetadataWriting::holds($root.'/'.$file->path(), $file->content()->digest)
+                $received->isOfFile($raw)
+                && $file->content()->digest->isOfFile($root.'/'.$file->path())
                 && @unlink($raw)
             ) {
                 SyncedFolder::sync(\dirname($raw));

@@ -21,6 +21,7 @@ use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Filed\Content;
 use Velvet\Core\Filed\FiledAs;
 use Velvet\Core\Filed\FiledFile;
+use Velvet\Core\Filed\MetadataTarget;
 use Velvet\Core\Filed\Received;
 use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\SidecarFile;
@@ -40,7 +41,6 @@ use Velvet\Server\Store\Shoot;
 use Velvet\Server\Store\SkippedFrames;
 use Velvet\Server\Store\Transaction;
 use Velvet\Server\Store\Transfers;
-use Velvet\Server\Work\Metadata\MetadataTarget;
 use Velvet\Server\Work\Sheets\Sheets;
 
 /**

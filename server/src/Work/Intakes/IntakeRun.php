@@ -266,7 +266,7 @@ final readonly class IntakeRun
             : array_values(
                 array_filter(
                     $roots,
-                    static fn (string $root): bool => !MetadataWriting::holds($root.'/'.$file->path(), $now),
+                    static fn (string $root): bool => !$now->isOfFile($root.'/'.$file->path()),
                 ),
             );
 

@@ -7,6 +7,7 @@ namespace Velvet\Server\Work\Ledger;
 use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
+use Velvet\Core\Filed\CopyInspection;
 use Velvet\Core\Filed\CopySeen;
 use Velvet\Core\Filed\FiledCopy;
 use Velvet\Core\Filed\FiledIndex;
@@ -15,7 +16,7 @@ use Velvet\Server\Store\FiledFiles;
 /** The filed files that the database knows. Their copies are looked at before they are handed out. */
 final readonly class LedgerIndex implements FiledIndex
 {
-    public function __construct(private FiledFiles $files, private Copies $copies, private DriveTable $drives)
+    public function __construct(private FiledFiles $files, private CopyInspection $copies, private DriveTable $drives)
     {
     }
 

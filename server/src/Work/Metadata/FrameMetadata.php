@@ -9,6 +9,7 @@ use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\StructureBroken;
 use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\MetadataState;
+use Velvet\Core\Filed\MetadataTarget;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Store\FiledFiles;

@@ -8,7 +8,6 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Velvet\Core\Bytes\Digest;
-use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Copy\DriveFull;
 use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Copy\Ground;
@@ -18,6 +17,7 @@ use Velvet\Core\Filed\Content;
 use Velvet\Core\Filed\CopyStanding;
 use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\FiledWriting;
+use Velvet\Core\Filed\MetadataTarget;
 use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\MetadataRefused;
 use Velvet\Server\Store\FiledCopies;
@@ -145,7 +145,7 @@ final readonly class MetadataWriting
         $roots = array_values(
             array_filter(
                 $target->places->connected,
-                static fn (string $root): bool => self::holds($root.'/'.$target->path, $new->digest),
+                static fn (string $root): bool => $new->digest->isOfFile($root.'/'.$target->path),
             ),
         );
         if ([] === $roots) {
@@ -250,7 +250,7 @@ final readonly class MetadataWriting
         array $grounds,
     ): void {
         $paths = $target->paths();
-        $isNew = array_map(static fn (string $path): bool => self::holds($path, $new), $paths);
+        $isNew = array_map(static fn (string $path): bool => $new->isOfFile($path), $paths);
         $from = array_search(true, $isNew, true);
         if (false === $from) {
             $this->files->change($file->id(), static fn (FiledFile $now) => $now->writingUndone());
@@ -331,15 +331,5 @@ final readonly class MetadataWriting
     private function target(FiledFile $file, Intake $filedBy): MetadataTarget
     {
         return MetadataTarget::of($file, $this->files->places($file), $this->sheets->styleOf($filedBy)->metadata->sidecars);
-    }
-
-    /** Whether a file is there with this content. */
-    public static function holds(string $path, Digest $digest): bool
-    {
-        try {
-            return is_file($path) && Digest::ofFile($path)->equals($digest);
-        } catch (FileUnreadable) {
-            return false;
-        }
     }
 }

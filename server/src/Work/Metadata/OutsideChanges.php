@@ -5,28 +5,22 @@ declare(strict_types=1);
 namespace Velvet\Server\Work\Metadata;
 
 use Psr\Clock\ClockInterface;
-use Velvet\Core\Bytes\Digest;
-use Velvet\Core\Bytes\FileBytes;
-use Velvet\Core\Bytes\FileUnreadable;
-use Velvet\Core\Bytes\StructureBroken;
 use Velvet\Core\Copy\TransferFailure;
-use Velvet\Core\Filed\Content;
 use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\FiledWriting;
+use Velvet\Core\Filed\MetadataTarget;
 use Velvet\Core\Filed\OutsideChange;
+use Velvet\Core\Filed\OutsideLook;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\Metadata;
-use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\FiledFrames;
-use Velvet\Server\Store\FiledPlaces;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Transaction;
 
 /**
@@ -35,9 +29,6 @@ use Velvet\Server\Store\Transaction;
  */
 final readonly class OutsideChanges
 {
-    /** Seconds; FAT keeps times to two of them. */
-    private const TIMES_DIFFER = 2;
-
     public function __construct(
         private Transaction $transaction,
         private FiledFrames $frames,
@@ -64,10 +55,10 @@ final readonly class OutsideChanges
         $places = $this->files->placesOf($files);
         $copies = [];
         foreach ($this->copies->of(array_map(static fn (FiledFile $file): int => $file->id(), $files)) as $copy) {
-            $copies[$copy->int('file_id')][] = $copy;
+            $copies[$copy->file][] = $copy;
         }
         foreach ($files as $file) {
-            if ($this->mayHaveChanged($file, $places[$file->id()], $copies[$file->id()] ?? [])) {
+            if ((new OutsideLook($file, $places[$file->id()], $copies[$file->id()] ?? []))->findsAnything()) {
                 $this->lookCloser($file->id());
             }
         }
@@ -77,10 +68,7 @@ final readonly class OutsideChanges
     /** @return bool whether the file was changed outside */
     public function lookAtFile(int $id): bool
     {
-        $file = $this->files->get($id);
-
-        return $this->mayHaveChanged($file, $this->files->places($file), $this->copies->of([$id]))
-            && $this->lookCloser($id);
+        return $this->lookFor($this->files->get($id))->findsAnything() && $this->lookCloser($id);
     }
 
     /**
@@ -168,7 +156,7 @@ final readonly class OutsideChanges
         $content = $target->content ?? throw OutsideRefused::noOtherCopy($change->file());
         $theirs = $change->file();
         foreach ($target->paths() as $path) {
-            if ($path !== $theirs && MetadataWriting::holds($path, $content->digest)) {
+            if ($path !== $theirs && $content->digest->isOfFile($path)) {
                 try {
                     $this->writing->handOver(
                         $path,
@@ -256,7 +244,7 @@ final readonly class OutsideChanges
         $new = $change->content;
         foreach ($target->paths() as $path) {
             try {
-                if ($path !== $change->file() && !MetadataWriting::holds($path, $new->digest)) {
+                if ($path !== $change->file() && !$new->digest->isOfFile($path)) {
                     $this->writing->handOver(
                         $change->file(),
                         $path,
@@ -299,12 +287,9 @@ final readonly class OutsideChanges
         });
     }
 
-    /** @param list<Row> $copies as {@see FiledCopies::of()} gives them */
-    private function mayHaveChanged(FiledFile $file, FiledPlaces $places, array $copies): bool
+    private function lookFor(FiledFile $file): OutsideLook
     {
-        return null !== $file->outside()
-            || self::isAnyBehind($copies, $places)
-            || null !== $this->changedPlace($file, $places);
+        return new OutsideLook($file, $this->files->places($file), $this->copies->of([$file->id()]));
     }
 
     /** With the file to ourselves: a worker of ours may just have written it. */
@@ -315,16 +300,10 @@ final readonly class OutsideChanges
         }
         try {
             $file = $this->files->get($id);
-            $places = $this->files->places($file);
-            $this->bringLevel($file, $places);
-            $found = $this->changedPlace($file, $places);
-            // taken over unasked only where nothing that is said differs and no place is away that may know better
-            if (
-                null !== $found
-                && !$found->pictureChanged
-                && $places->areConnected()
-                && [] === $this->differences($file, $found)
-            ) {
+            $this->bringLevel($file, $this->lookFor($file));
+            $look = $this->lookFor($file);
+            $found = $look->change();
+            if (null !== $found && $look->isOfNoConcern($found, $this->differences($file, $found))) {
                 // as where an editor keeps its own settings: there is nothing to choose
                 try {
                     $this->adopt($file, $found, 'outside_taken');
@@ -342,167 +321,40 @@ final readonly class OutsideChanges
         }
     }
 
-    private function changedPlace(FiledFile $file, FiledPlaces $places): ?OutsideChange
-    {
-        if (null !== $file->writing()) {
-            return null; // ours is on its way
-        }
-        foreach (SidecarName::cases() as $naming) {
-            $target = MetadataTarget::of($file, $places, $naming);
-            $found = $this->changedCopy($target, $file);
-            if (null !== $found || !$target->isSidecar || null !== $target->content) {
-                return $found; // there is just one place to look at where the holder is known
-            }
-        }
-
-        return null;
-    }
-
-    private function changedCopy(MetadataTarget $target, FiledFile $file): ?OutsideChange
-    {
-        foreach ($target->places->connected as $root) {
-            $path = $root.'/'.$target->path;
-            clearstatcache(true, $path);
-            if (!is_file($path)) {
-                continue; // a check of the drives finds what is missing
-            }
-            [$bytes, $modifiedAt] = [(int) @filesize($path), (int) @filemtime($path)];
-            if (
-                $bytes === $target->content?->bytes
-                && null !== $target->modifiedAt
-                && abs($modifiedAt - $target->modifiedAt) <= self::TIMES_DIFFER
-            ) {
-                continue;
-            }
-            try {
-                $digest = Digest::ofFile($path);
-                if (
-                    true === $target->content?->digest->equals($digest)
-                    || $this->isBehind($target, $file, $root, $digest)
-                ) {
-                    continue;
-                }
-
-                return new OutsideChange(
-                    $root,
-                    $target->path,
-                    new Content($digest, $bytes),
-                    $modifiedAt,
-                    $target->kind->read(FileBytes::open($path)),
-                    $this->pictureChanged($target, $path, $file->pictureDigest()),
-                );
-            } catch (StructureBroken|FileUnreadable) {
-                continue; // it is damaged rather than edited, which a check of the drives says
-            }
-        }
-
-        return null;
-    }
-
-    /**
-     * Whether a copy still has what was verified there before the others got another content while its drive was away.
-     */
-    private function isBehind(MetadataTarget $target, FiledFile $file, string $root, Digest $digest): bool
-    {
-        foreach ($target->isSidecar ? [] : $this->copies->of([$file->id()]) as $copy) {
-            if (
-                $copy->text('root') === $root
-                && $copy->text('verified') === $digest->hex
-                && $copy->text('digest') !== $digest->hex
-            ) {
-                return true;
-            }
-        }
-
-        return false;
-    }
-
-    /** @param list<Row> $copies */
-    private static function isAnyBehind(array $copies, FiledPlaces $places): bool
-    {
-        return [] !== array_filter(
-            $copies,
-            static fn (Row $copy): bool => $copy->text('verified') !== $copy->text('digest')
-                && \in_array($copy->text('root'), $places->connected, true),
-        );
-    }
-
     /** Gives copies that stayed behind while their drive was away what the others have. */
-    private function bringLevel(FiledFile $file, FiledPlaces $places): void
+    private function bringLevel(FiledFile $file, OutsideLook $look): void
     {
-        $target = MetadataTarget::of($file, $places, SidecarName::Stem);
-        $content = $target->content;
-        if ($target->isSidecar || null === $content) {
-            return;
-        }
-        $from = array_values(
-            array_filter(
-                $target->paths(),
-                static fn (string $path): bool => MetadataWriting::holds($path, $content->digest),
-            ),
-        )[0] ?? null;
-        if (null === $from) {
-            return;
-        }
-        foreach ($places->connected as $root) {
+        [$from, $behind] = $look->behind() ?? ['', []];
+        $target = MetadataTarget::of($file, $this->files->places($file), SidecarName::Stem);
+        $content = $file->content();
+        foreach ($behind as $root => $digest) {
             $path = $root.'/'.$target->path;
             try {
-                $digest = is_file($path) ? Digest::ofFile($path) : null;
-                if (null !== $digest && $this->isBehind($target, $file, $root, $digest)) {
-                    $this->writing->handOver(
-                        $from,
-                        $path,
-                        $digest,
-                        $content->digest,
-                        $target->modifiedAt ?? $this->clock->now()->getTimestamp(),
-                        'level-'.$file->id(),
-                        $target->grounds()[$path] ?? null,
-                    );
-                    $this->copies->verified(
-                        $file->id(),
-                        $file->shelf(),
-                        [$root],
-                        $target->path,
-                        $content->digest,
-                        $content->bytes,
-                    );
-                }
-            } catch (TransferFailure|FileUnreadable) {
+                $this->writing->handOver(
+                    $from,
+                    $path,
+                    $digest,
+                    $content->digest,
+                    $target->modifiedAt ?? $this->clock->now()->getTimestamp(),
+                    'level-'.$file->id(),
+                    $target->grounds()[$path] ?? null,
+                );
+                $this->copies->verified(
+                    $file->id(),
+                    $file->shelf(),
+                    [$root],
+                    $target->path,
+                    $content->digest,
+                    $content->bytes,
+                );
+            } catch (TransferFailure) {
                 continue; // it stays behind, which a check of the drives says
             }
         }
     }
 
-    /**
-     * Whether the picture in a changed file is another one than was filed. Where nobody can tell, it is: unknown is
-     * never unchanged.
-     */
-    private function pictureChanged(MetadataTarget $target, string $theirs, ?string $filed): bool
-    {
-        if ($target->isSidecar || null === $target->content) {
-            return false;
-        }
-        $digest = static fn (string $path): string => MetadataCopy::pictureDigest(
-            $target->kind,
-            FileBytes::open($path),
-        );
-        if (null !== $filed) {
-            return $filed !== $digest($theirs);
-        }
-        foreach ($target->paths() as $path) {
-            if ($path !== $theirs && MetadataWriting::holds($path, $target->content->digest)) {
-                return $digest($path) !== $digest($theirs);
-            }
-        }
-
-        return true;
-    }
-
     private function target(FiledFile $file, OutsideChange $change): MetadataTarget
     {
-        $places = $this->files->places($file);
-        $stem = MetadataTarget::of($file, $places, SidecarName::Stem);
-
-        return $stem->path === $change->path ? $stem : MetadataTarget::of($file, $places, SidecarName::Whole);
+        return $this->lookFor($file)->target($change);
     }
 }

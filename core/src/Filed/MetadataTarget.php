@@ -2,20 +2,17 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Metadata;
+namespace Velvet\Core\Filed;
 
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Copy\Ground;
-use Velvet\Core\Filed\Content;
-use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Metadata\JpegFile;
 use Velvet\Core\Metadata\PictureFile;
 use Velvet\Core\Metadata\PngFile;
 use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Core\Metadata\TiffFile;
 use Velvet\Core\Style\SidecarName;
-use Velvet\Server\Store\FiledPlaces;
 
 /**
  * What holds the metadata of a filed file: the file itself, or the sidecar beside it; a maker's raw file is never
@@ -29,7 +26,7 @@ final readonly class MetadataTarget
      * @param int|null     $modifiedAt Unix seconds
      */
     private function __construct(
-        public FiledPlaces $places,
+        public FilePlaces $places,
         public string $path,
         public PictureFile $kind,
         public bool $isSidecar,
@@ -38,7 +35,7 @@ final readonly class MetadataTarget
     ) {
     }
 
-    public static function of(FiledFile $file, FiledPlaces $places, SidecarName $naming): self
+    public static function of(FiledFile $file, FilePlaces $places, SidecarName $naming): self
     {
         $there = $places->connected;
         $kind = self::kindOf(
