@@ -8,7 +8,7 @@ namespace Velvet\Core\Bytes;
  * The blocks of an MRW (well known): behind `\0MRM` and the bytes that all of them take, each with a name of 4 bytes,
  * a length of 4 and its payload. Numbers are big-endian.
  */
-final class MrwBlocks
+final readonly class MrwBlocks
 {
     public const SIGNATURE = "\0MRM";
     /** The picture's size. */
@@ -22,7 +22,7 @@ final class MrwBlocks
      * @param array<string, ByteRange> $blocks payloads by name
      * @param int                      $end    where the sensor's data begin
      */
-    private function __construct(public readonly array $blocks, public readonly int $end)
+    private function __construct(public array $blocks, public int $end)
     {
     }
 

@@ -32,13 +32,15 @@ final readonly class PngChunks
             return new self($bytes, [], 'it does not begin as a PNG does');
         }
         $chunks = [];
-        for ($at = \strlen(self::SIGNATURE); $at < $bytes->size() && \count($chunks) < self::MOST; $at = $chunk->end()) {
+        $at = \strlen(self::SIGNATURE);
+        while ($at < $bytes->size() && \count($chunks) < self::MOST) {
             $head = $bytes->read($at, 8);
             $chunk = new PngChunk(substr($head, 4), $at, TiffBlock::number($head, 0, 4, false));
             if (\strlen($head) < 8 || $chunk->end() > $bytes->size()) {
                 break;
             }
             $chunks[] = $chunk;
+            $at = $chunk->end();
             if (self::END === $chunk->type) {
                 return new self($bytes, $chunks, null);
             }

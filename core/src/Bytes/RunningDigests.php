@@ -9,7 +9,7 @@ final class RunningDigests
 {
     private readonly \HashContext $hash;
     /** @var \HashContext|non-empty-string|null */
-    private \HashContext|string|null $state;
+    private readonly \HashContext|string|null $state;
     private int $bytes = 0;
 
     /** @param SecondDigest|null $second beside XXH128, where one is wanted */

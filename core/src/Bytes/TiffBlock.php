@@ -11,6 +11,8 @@ namespace Velvet\Core\Bytes;
 final class TiffBlock
 {
     private const MOST_ENTRIES = 2000;
+    /** Behind the byte order (TIFF 6.0, section 2). */
+    private const VERSION = 42;
 
     /**
      * How a block may begin, and whether it is little-endian: TIFF 6.0, and the makers' own numbers in its place in ORF
@@ -58,7 +60,9 @@ final class TiffBlock
 
         $first = self::number($header, 4, 4, $littleEndian);
 
-        return new self($bytes, $base, $length, $littleEndian, $first, 42 === self::number($header, 2, 2, $littleEndian));
+        $isTiff = self::VERSION === self::number($header, 2, 2, $littleEndian);
+
+        return new self($bytes, $base, $length, $littleEndian, $first, $isTiff);
     }
 
     /** A structure whose header is not TIFF's; offsets count from $base. */
@@ -89,7 +93,8 @@ final class TiffBlock
      */
     public function directory(int $offset): Ifd
     {
-        $directory = $this->directoryAt($offset) ?? throw StructureBroken::because('a directory of its TIFF structure cannot be read');
+        $directory = $this->directoryAt($offset)
+            ?? throw StructureBroken::because('a directory of its TIFF structure cannot be read');
 
         return $directory->isWhole
             ? $directory

@@ -191,7 +191,8 @@ final class TiffEdit
             } else {
                 $place = $this->number($this->append($value, $tail));
             }
-            $changed[$tag] = $entries[$tag] = $this->short($tag).$this->short($type->value).$this->number($count).$place;
+            $entries[$tag] = $this->short($tag).$this->short($type->value).$this->number($count).$place;
+            $changed[$tag] = $entries[$tag];
         }
         if (!$grows && null !== $offset) {
             foreach ($changed as $tag => $entry) {

@@ -26,9 +26,11 @@ final class IimFacts
         }
         $exif->artist ??= self::text($block, self::BY_LINE);
         $exif->copyright ??= self::text($block, self::COPYRIGHT);
+        $date = self::text($block, self::DATE_CREATED) ?? '';
+        $time = self::text($block, self::TIME_CREATED) ?? '';
         if (
-            1 === preg_match('/^(\d{4})(\d\d)(\d\d)$/', self::text($block, self::DATE_CREATED) ?? '', $day)
-            && 1 === preg_match('/^(\d\d)(\d\d)(\d\d)([+\-]\d{4})?$/', self::text($block, self::TIME_CREATED) ?? '', $clock)
+            1 === preg_match('/^(\d{4})(\d\d)(\d\d)$/', $date, $day)
+            && 1 === preg_match('/^(\d\d)(\d\d)(\d\d)([+\-]\d{4})?$/', $time, $clock)
         ) {
             $exif->takeTime(
                 ShotTime::fromExif(

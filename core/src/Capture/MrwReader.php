@@ -21,7 +21,8 @@ final class MrwReader implements CaptureReader
         $exif = new ExifReading($name);
         $found = MrwBlocks::of($bytes);
         $picture = $found->blocks[MrwBlocks::PICTURE] ?? null;
-        // eight bytes of version, then heights and widths of the sensor and of the picture, then bits per sample as stored
+        // eight bytes of version, then heights and widths of the sensor and of the picture, then bits per sample as
+        // stored
         $size = null === $picture ? '' : $bytes->read($picture->offset + 8, 9);
         $short = static fn (int $at): int => TiffBlock::number($size, $at, 2, false);
         $samples = intdiv($short(0) * $short(2) * TiffBlock::number($size, 8, 1, false) + 7, 8);

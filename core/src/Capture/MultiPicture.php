@@ -14,7 +14,8 @@ use Velvet\Core\Bytes\TiffBlock;
  */
 final class MultiPicture
 {
-    public const ENTRIES = 0xB002; // UNDEFINED, 16 bytes a picture: attribute, size, offset from the structure's start, two dependents
+    /** UNDEFINED, 16 bytes a picture: attribute, size, offset from the structure's start, two dependents. */
+    public const ENTRIES = 0xB002;
     public const ENTRY = 16;
     private const MOST = 64;
     private const KIND = 0xFFFFFF;

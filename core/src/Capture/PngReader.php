@@ -36,6 +36,8 @@ final class PngReader implements CaptureReader
             XmpFacts::add($xmp, $exif);
         }
 
-        return $exif->facts($width, $height, null, null, true, null === $chunks->fault ? [] : [CaptureProblem::cutShort($name)]);
+        $problems = null === $chunks->fault ? [] : [CaptureProblem::cutShort($name)];
+
+        return $exif->facts($width, $height, null, null, true, $problems);
     }
 }

@@ -102,7 +102,10 @@ final class ContainerFields
     private static function jpegs(FileBytes $bytes, CaptureFacts $facts): array
     {
         $ranges = array_values(
-            array_filter([$facts->pictures->preview, $facts->pictures->thumbnail], static fn (?ByteRange $range): bool => null !== $range),
+            array_filter(
+                [$facts->pictures->preview, $facts->pictures->thumbnail],
+                static fn (?ByteRange $range): bool => null !== $range,
+            ),
         );
 
         return array_values(

@@ -17,6 +17,6 @@ interface CopyLedger
     /** The copy holds what it should, as it was just read. */
     public function whole(KeptCopy $copy): void;
 
-    /** The copy is not there, or is another one. Nothing is set down where it was verified anew since it was asked for. */
+    /** It is not there, or is another one. Nothing is set down where it was verified anew since it was asked for. */
     public function damaged(KeptCopy $copy, CopyStanding $standing): void;
 }

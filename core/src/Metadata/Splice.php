@@ -22,6 +22,7 @@ final readonly class Splice
     /** @throws StructureBroken where it does not lie within the file */
     public static function range(FileBytes $bytes, int $offset, int $length): ByteRange
     {
-        return ByteRange::within($bytes->size(), $offset, $length) ?? throw StructureBroken::because('it ends before its picture does');
+        return ByteRange::within($bytes->size(), $offset, $length)
+            ?? throw StructureBroken::because('it ends before its picture does');
     }
 }

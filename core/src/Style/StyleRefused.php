@@ -20,6 +20,9 @@ final class StyleRefused extends \DomainException
     /** @param string $where the members that lead to it, with dots between */
     public static function notInSchema(string $where): self
     {
-        return self::at('' === $where ? 'its rules' : $where, 'it is not as docs/house-style.schema.json describes it.');
+        return self::at(
+            '' === $where ? 'its rules' : $where,
+            'it is not as docs/house-style.schema.json describes it.',
+        );
     }
 }

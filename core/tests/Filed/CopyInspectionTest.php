@@ -94,7 +94,7 @@ final class CopyInspectionTest extends TestCase implements CopyLedger
             file_put_contents($test->path(), 'with its metadata');
             $test->again(inTheMaking: self::content('with its metadata'));
         }, CopyStanding::Touched, CopyStanding::BeingWritten];
-        yield 'a drive that keeps no change times, with other bytes of the same size and time' => [static function (self $test): void {
+        yield 'no change times are kept, other bytes of the same size and time' => [static function (self $test): void {
             $time = (int) filemtime($test->path());
             file_put_contents($test->path(), 'as it was DECEIVED');
             touch($test->path(), $time);

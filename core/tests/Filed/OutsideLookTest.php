@@ -145,7 +145,14 @@ final class OutsideLookTest extends TestCase
             : null;
         $file = FiledFile::filed(
             new FiledAs(2, 3, 4, $path),
-            new Received('DCIM/A', $kind, new Content(Digest::ofBytes($bytes), \strlen($bytes)), str_repeat('1', 32), self::TIME, $picture),
+            new Received(
+                'DCIM/A',
+                $kind,
+                new Content(Digest::ofBytes($bytes), \strlen($bytes)),
+                str_repeat('1', 32),
+                self::TIME,
+                $picture,
+            ),
             new PlannedWords(),
             DngChoice::No,
             new \DateTimeImmutable('2026-05-03 10:00:00 UTC'),

@@ -40,7 +40,7 @@ final class EntryNotesTest extends TestCase
         $plain = self::frame(1);
         $new = new PlannedFrame($plain, ['a'], $plain->files);
         $fine = new PictureMeasures(0.4, 0.01, 0.01, 0.6);
-        $black = new PictureMeasures(0.0, 1.0, 0.0, null);
+        $black = new PictureMeasures(0.0, 1.0, 0.0);
         yield 'none' => [null, $new, new FrameLook([], $fine)];
         yield 'not measured yet' => [null, $new, new FrameLook()];
         foreach (['empty', 'cut_short', 'broken', 'not_a_picture', 'part_unreadable'] as $code) {
@@ -58,7 +58,8 @@ final class EntryNotesTest extends TestCase
         yield 'filed, whatever it looks like' => [
             FrameConcern::Filed, new PlannedFrame(self::frame(1, FrameState::Filed), [], []), new FrameLook([], $black),
         ];
-        yield 'twice' => [FrameConcern::Twice, new PlannedFrame($plain, [], $plain->files, equals: ['b']), new FrameLook(['empty'])];
+        $equal = new PlannedFrame($plain, [], $plain->files, equals: ['b']);
+        yield 'twice' => [FrameConcern::Twice, $equal, new FrameLook(['empty'])];
         $damagedCopy = new FrameToFile(1, $plain->files, $plain->naming, repairs: ['2026/a.jpg']);
         yield 'repairs' => [
             FrameConcern::Repairs, new PlannedFrame($damagedCopy, ['a'], $plain->files), new FrameLook([], $black),
@@ -82,7 +83,10 @@ final class EntryNotesTest extends TestCase
 
     public function testWhatIsOlderThanTheLastIntakeIsLeftOver(): void
     {
-        $frames = [self::frame(1, time: '2026-05-02T10:00:00'), self::frame(2, FrameState::Filed, '2026-05-02T10:00:05')];
+        $frames = [
+            self::frame(1, time: '2026-05-02T10:00:00'),
+            self::frame(2, FrameState::Filed, '2026-05-02T10:00:05'),
+        ];
         $codes = static fn (?string $last): array => array_map(
             static fn (MarginNote $note): array => [$note->code, $note->positions],
             self::notes($frames, [], null === $last ? null : Day::fromText($last)),

@@ -377,8 +377,8 @@ final readonly class CardContents
     }
 
     /**
-     * What a card holds, in short: `first` and `last` moment, `days`, `new` frames, seven `pictures` spread over it, and
-     * the `sheet` that is open for it with its `sheet_state`.
+     * What a card holds, in short: `first` and `last` moment, `days`, `new` frames, seven `pictures` spread over it,
+     * and the `sheet` that is open for it with its `sheet_state`.
      *
      * @param list<int> $cards
      *

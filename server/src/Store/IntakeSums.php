@@ -106,7 +106,7 @@ final readonly class IntakeSums
             SQL, ['intake' => $intake->id()]));
     }
 
-    /** @return list<Row> the files that workers are at: `target`, `state`, and whether it is only compared as `equals` */
+    /** @return list<Row> the files that workers are at: `target`, `state`, whether it is only compared as `equals` */
     public function underWay(Intake $intake): array
     {
         return $this->rows->all(

@@ -35,8 +35,10 @@ final readonly class SheetClocks
             ['intake' => $intake->id()],
         );
         $rows = [];
-        foreach (array_filter($clocks->seconds, static fn (int $seconds): bool => 0 !== $seconds) as $camera => $seconds) {
-            $rows[] = ['camera' => (string) $camera, 'seconds' => $seconds];
+        foreach ($clocks->seconds as $camera => $seconds) {
+            if (0 !== $seconds) {
+                $rows[] = ['camera' => (string) $camera, 'seconds' => $seconds];
+            }
         }
         $this->jsonRows->execute(
             'INSERT INTO sheet_clock (intake_id, camera, seconds) SELECT :intake, camera, seconds

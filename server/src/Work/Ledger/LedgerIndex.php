@@ -25,9 +25,10 @@ final readonly class LedgerIndex implements FiledIndex
         $filed = $this->files->like($fingerprint);
         $seen = $this->copies->look(array_column($filed, 'id'), true);
         $copies = [];
-        foreach ($filed as ['id' => $id, 'path' => $path, 'digest' => $digest, 'roots' => $roots, 'drives' => $record]) {
-            $drives = Drives::fromRecord($this->drives, $record);
-            // of a drive that is not connected nothing can be said; a shelf that got its twin later lacks the copy there
+        foreach ($filed as ['id' => $id, 'path' => $path, 'digest' => $digest, 'roots' => $roots, 'drives' => $known]) {
+            $drives = Drives::fromRecord($this->drives, $known);
+            // of a drive that is not connected nothing can be said; a shelf that got its twin later lacks the copy
+            // there
             $connected = array_values(array_filter($roots, $drives->has(...)));
             $whole = array_map(
                 static fn (CopySeen $copy): string => $copy->root,

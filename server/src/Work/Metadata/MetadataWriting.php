@@ -250,7 +250,7 @@ final readonly class MetadataWriting
         array $grounds,
     ): void {
         $paths = $target->paths();
-        $isNew = array_map(static fn (string $path): bool => $new->isOfFile($path), $paths);
+        $isNew = array_map($new->isOfFile(...), $paths);
         $from = array_search(true, $isNew, true);
         if (false === $from) {
             $this->files->change($file->id(), static fn (FiledFile $now) => $now->writingUndone());
@@ -330,6 +330,8 @@ final readonly class MetadataWriting
 
     private function target(FiledFile $file, Intake $filedBy): MetadataTarget
     {
-        return MetadataTarget::of($file, $this->files->places($file), $this->sheets->styleOf($filedBy)->metadata->sidecars);
+        $naming = $this->sheets->styleOf($filedBy)->metadata->sidecars;
+
+        return MetadataTarget::of($file, $this->files->places($file), $naming);
     }
 }
