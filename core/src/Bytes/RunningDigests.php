@@ -9,7 +9,7 @@ final class RunningDigests
 {
     private readonly \HashContext $hash;
     /** @var \HashContext|non-empty-string|null */
-    private readonly \HashContext|string|null $state;
+    private \HashContext|string|null $state;
     private int $bytes = 0;
 
     /** @param SecondDigest|null $second beside XXH128, where one is wanted */
@@ -22,8 +22,8 @@ final class RunningDigests
     public function update(string $chunk): void
     {
         hash_update($this->hash, $chunk);
-        if (null !== $this->state) {
-            $this->second?->update($this->state, $chunk);
+        if (null !== $this->state && null !== $this->second) {
+            $this->state = $this->second->after($this->state, $chunk);
         }
         $this->bytes += \strlen($chunk);
     }

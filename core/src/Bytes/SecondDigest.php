@@ -23,20 +23,26 @@ enum SecondDigest: string
         return self::Sha256 === $this ? 64 : 2 * self::BLAKE2B_BYTES;
     }
 
-    /** @return \HashContext|non-empty-string what {@see update()} and {@see finish()} take */
+    /** @return \HashContext|non-empty-string what {@see after()} and {@see finish()} take */
     public function begin(): \HashContext|string
     {
         return self::Sha256 === $this ? hash_init('sha256') : sodium_crypto_generichash_init('', self::BLAKE2B_BYTES);
     }
 
-    /** @param \HashContext|non-empty-string $state */
-    public function update(\HashContext|string &$state, string $chunk): void
+    /**
+     * @param \HashContext|non-empty-string $state
+     *
+     * @return \HashContext|non-empty-string the state behind this chunk
+     */
+    public function after(\HashContext|string $state, string $chunk): \HashContext|string
     {
         if (\is_string($state)) {
             sodium_crypto_generichash_update($state, $chunk);
         } else {
             hash_update($state, $chunk);
         }
+
+        return $state;
     }
 
     /** @param \HashContext|non-empty-string $state */
