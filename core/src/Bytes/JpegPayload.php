@@ -23,8 +23,14 @@ enum JpegPayload
 
     public static function of(int $marker, string $payload): ?self
     {
-        foreach (self::cases() as $kind) {
-            if ($marker === $kind->marker() && str_starts_with($payload, $kind->signature())) {
+        $kinds = match ($marker) { // most segments are none of these, and a card has very many
+            0xE1 => [self::Exif, self::Xmp, self::ExtendedXmp],
+            0xE2 => [self::MultiPicture],
+            0xED => [self::Resources],
+            default => [],
+        };
+        foreach ($kinds as $kind) {
+            if (str_starts_with($payload, $kind->signature())) {
                 return $kind;
             }
         }

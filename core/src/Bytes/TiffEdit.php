@@ -115,6 +115,9 @@ final class TiffEdit
      */
     public function changes(): array
     {
+        if ([] === $this->first && [] === $this->exif) {
+            return [[], '']; // what is broken stays as it is
+        }
         $patches = [];
         $tail = '';
         $first = $this->first;

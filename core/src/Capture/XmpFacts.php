@@ -20,6 +20,9 @@ final class XmpFacts
 
     public static function add(string $packet, ExifReading $exif): void
     {
+        if (null !== $exif->capturedAt && null !== $exif->rating) {
+            return; // nothing of it would be taken
+        }
         try {
             $xmp = XmpPacket::read($packet);
         } catch (StructureBroken) {

@@ -125,9 +125,12 @@ final class ContainersTest extends TestCase
             [$after->value(0x013B), $after->value(0x8298), $after->value(0x9286, true), $after->value(256)],
         );
         self::assertStringNotContainsString('Nobody', $edit->bytes(), 'what was there before is gone');
+        $twice = "II\x2A\0\x08\0\0\0\2\0".str_repeat("\0\1\3\0\1\0\0\0\4\0\0\0", 2)."\0\0\0\0";
+        $edit = TiffEdit::of(FileBytes::open($this->file('c', $twice)), 0, \strlen($twice));
+        self::assertSame($twice, $edit->bytes(), 'what is broken stays as it is where nothing is to change');
         $this->expectException(StructureBroken::class);
         $this->expectExceptionMessage('0x0100 twice');
-        $twice = "II\x2A\0\x08\0\0\0\2\0".str_repeat("\0\1\3\0\1\0\0\0\4\0\0\0", 2)."\0\0\0\0";
-        TiffEdit::of(FileBytes::open($this->file('c', $twice)), 0, \strlen($twice))->value(256);
+        $edit->set(256, TiffType::Short, "\1\0");
+        $edit->bytes();
     }
 }

@@ -20,6 +20,7 @@ use Velvet\Core\Filed\FilePlaces;
 use Velvet\Core\Filed\KeptCopy;
 use Velvet\Core\Filed\OutsideLook;
 use Velvet\Core\Filed\Received;
+use Velvet\Core\Filed\Repair;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\JpegFile;
@@ -129,6 +130,30 @@ final class OutsideLookTest extends TestCase
         self::assertEquals([$shelf.'/a.jpg', [$twin => Digest::ofFile($twin.'/a.jpg')]], $look->behind());
         unlink($shelf.'/a.jpg');
         self::assertNull($look->behind(), 'no copy has what the others should get');
+    }
+
+    /** A repair gives each place what was received; what one of them got since is not lost by it. */
+    public function testARepairGoesToTheDamagedPlacesOnly(): void
+    {
+        [$file, $places] = $this->filed();
+        [$shelf, $twin] = $places->connected;
+        self::assertSame([$shelf, $twin], Repair::roots($file, [$shelf, $twin]), 'as it was received it is the same');
+        self::assertSame([], Repair::roots($file, []));
+        $this->edit($shelf.'/a.jpg', new Metadata(['headline' => 'Quay']));
+        $file->metadataAsked();
+        $file->writingBegan(
+            $file->wanted(),
+            new Content(Digest::ofFile($shelf.'/a.jpg'), (int) filesize($shelf.'/a.jpg')),
+        );
+        $file->written(self::TIME, '');
+        self::assertSame([$twin], Repair::roots($file, [$shelf, $twin]));
+        self::assertSame([$shelf], Repair::roots($file, [$shelf]), 'nothing tells that the one there is damaged');
+        $at = new \DateTimeImmutable('2026-05-04 10:00:00 UTC');
+        Repair::done($file, false, self::TIME, $at);
+        self::assertNotNull($file->writing(), 'the repaired one gets what the other has');
+        Repair::done($file, true, self::TIME, $at);
+        self::assertNull($file->writing());
+        self::assertNull($file->changed(), 'all of them are as they were received');
     }
 
     /** @return array{FiledFile, FilePlaces} a file that lies on shelf and twin as it was received */

@@ -23,6 +23,7 @@ use Velvet\Core\Filed\FiledAs;
 use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\MetadataTarget;
 use Velvet\Core\Filed\Received;
+use Velvet\Core\Filed\Repair;
 use Velvet\Core\Metadata\MetadataCopy;
 use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Server\Store\CardContents;
@@ -258,9 +259,8 @@ final readonly class Filing
     {
         $this->files->change($fileId, function (FiledFile $file) use ($transfer, $places): void {
             $shelf = $this->entities->find(Shelf::class, $file->shelf()) ?? throw new \LogicException('The shelf is gone.');
-            null !== $file->changed() && $places < \count($shelf->roots())
-                ? $file->repairedInPart($this->clock->now())
-                : $file->repaired($transfer->modifiedAt(), $this->clock->now());
+            $everywhere = $places >= \count($shelf->roots());
+            Repair::done($file, $everywhere, $transfer->modifiedAt(), $this->clock->now());
         });
 
         return $fileId;

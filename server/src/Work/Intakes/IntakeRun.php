@@ -19,6 +19,7 @@ use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Copy\VerifiedCopy;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
+use Velvet\Core\Filed\Repair;
 use Velvet\Server\Store\ClaimedFile;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Happenings;
@@ -255,22 +256,9 @@ final readonly class IntakeRun
         $file = $this->files->get($repairs);
         $shelf = $this->entities->find(Shelf::class, $file->shelf()) ?? throw new \LogicException('The shelf is gone.');
         $drives = $shelf->drives($this->table);
-        $roots = array_values(array_filter($shelf->roots(), $drives->has(...)));
-        if ([] === $roots) {
-            throw DriveGone::from($shelf->root.'/'.$file->path());
-        }
-        $now = $file->changed()?->digest;
-        // a copy that holds what was written into it is no damaged one; the others get that from it when they are there again
-        $damaged = null === $now
-            ? $roots
-            : array_values(
-                array_filter(
-                    $roots,
-                    static fn (string $root): bool => !$now->isOfFile($root.'/'.$file->path()),
-                ),
-            );
+        $roots = Repair::roots($file, array_values(array_filter($shelf->roots(), $drives->has(...))));
 
-        return [[] === $damaged ? $roots : $damaged, $drives];
+        return [[] === $roots ? throw DriveGone::from($shelf->root.'/'.$file->path()) : $roots, $drives];
     }
 
     private function halt(Intake $intake, ClaimedFile $claimed, Halt $halt): bool
