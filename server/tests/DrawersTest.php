@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Tests;
 
 use PHPUnit\Framework\TestCase;
-use Velvet\Core\Capture\ShownPicture;
+use Velvet\Core\Tests\TemporaryFolder;
 use Velvet\Server\Work\Pictures\Drawers;
 use Velvet\Server\Work\Pictures\DrawingOrder;
 use Velvet\Server\Work\Pictures\PictureSize;
@@ -14,11 +14,13 @@ use Velvet\Server\Work\Pictures\PictureUndrawable;
 /** The processes that draw pictures, as the supervisor runs them. */
 final class DrawersTest extends TestCase
 {
+    use TemporaryFolder;
+
     /** What a picture of 24,000 x 24,000 takes to decode is refused to it, and the next one is drawn. */
     public function testAPictureThatTakesTooMuchMemoryIsRefused(): void
     {
         try {
-            self::drawers()->draw(new ShownPicture(Jpeg::progressive(24_000, 24_000), 1), PictureSize::Strip, false);
+            self::drawers()->draw(...$this->order(Jpeg::progressive(24_000, 24_000)));
             self::fail('It was drawn.');
         } catch (PictureUndrawable $e) {
             self::assertSame(
@@ -27,12 +29,12 @@ final class DrawersTest extends TestCase
                 $e->getMessage(),
             );
         }
-        self::aSoundPictureIsDrawn();
+        $this->aSoundPictureIsDrawn();
     }
 
     public function testBothThingsThatAreWantedComeFromOneDecoding(): void
     {
-        $drawing = self::drawers()->draw(new ShownPicture(Jpeg::progressive(1200, 800), 6), PictureSize::Strip, true);
+        $drawing = self::drawers()->draw(...$this->order(Jpeg::progressive(1200, 800), 6, true));
         self::assertSame([213, 320], self::edges($drawing->jpeg), 'turned upright');
         self::assertSame(341, $drawing->width);
         self::assertSame(341 * 512, \strlen($drawing->grey));
@@ -64,31 +66,87 @@ final class DrawersTest extends TestCase
         foreach ($waiting as $stream) {
             self::assertSame('', stream_get_contents($stream), 'the caller is told at once');
         }
-        self::aSoundPictureIsDrawn();
+        $this->aSoundPictureIsDrawn();
         self::assertSame([], array_intersect($before, self::processes()), 'others are in their place');
     }
 
     public function testWithoutThemThatIsSaid(): void
     {
         $this->expectExceptionMessage('the processes that draw pictures do not run; start Velvet Ledger again');
-        (new Drawers('/nowhere/draw.sock'))->draw(new ShownPicture('x', 1), PictureSize::Strip, false);
+        (new Drawers('/nowhere/draw.sock'))->draw(...$this->order('x'));
     }
 
-    public function testAnOrderArrivesAsItWasSent(): void
+    /** A picture within a file: what lies around it is not read. */
+    public function testOnlyThePictureInTheFileIsRead(): void
     {
-        $pair = stream_socket_pair(\STREAM_PF_UNIX, \STREAM_SOCK_STREAM, 0);
+        $jpeg = Jpeg::progressive(1200, 800);
+        [$file] = $this->order(str_repeat('x', 700_001).$jpeg.str_repeat('y', 100));
+        $drawing = self::drawers()->draw(
+            $file,
+            new DrawingOrder(700_001, max(1, \strlen($jpeg)), 1, PictureSize::Strip, false),
+        );
+        self::assertSame([320, 213], self::edges($drawing->jpeg));
+    }
+
+    public function testWhoeverAsksDoesNotHoldThePictureInMemory(): void
+    {
+        $bytes = 150_000_000;
+        $path = $this->file('a.jpg', Jpeg::progressive(1200, 800));
+        $file = fopen($path, 'r+');
+        self::assertIsResource($file);
+        ftruncate($file, $bytes); // zeros behind the picture, as in a file with a movie behind it
+        memory_reset_peak_usage();
+        $before = memory_get_usage();
+        $drawing = self::drawers()->draw($file, new DrawingOrder(0, $bytes, 1, PictureSize::Strip, true));
+        self::assertSame([320, 213], self::edges($drawing->jpeg));
+        self::assertLessThan(4_000_000, memory_get_peak_usage() - $before);
+    }
+
+    public function testAFileThatIsShorterThanItsPictureIsSaidToBe(): void
+    {
+        [$file] = $this->order('cut');
+        $this->expectExceptionMessage('it cannot be read to its end');
+        self::drawers()->draw($file, new DrawingOrder(0, 4, 1, PictureSize::Strip, false));
+    }
+
+    public function testAnOrderArrivesWithItsFile(): void
+    {
+        socket_create_pair(\AF_UNIX, \SOCK_STREAM, 0, $pair);
         self::assertIsArray($pair);
-        $order = new DrawingOrder(new ShownPicture("a\0picture", 5), PictureSize::Near, true);
-        self::assertTrue($order->write($pair[0]));
-        self::assertEquals($order, DrawingOrder::read($pair[1]));
-        fwrite($pair[0], pack('P', 1 << 40)); // more than there can be
-        self::assertNull(DrawingOrder::read($pair[1]));
+        [$here, $there] = $pair;
+        self::assertInstanceOf(\Socket::class, $here);
+        self::assertInstanceOf(\Socket::class, $there);
+        $file = fopen($this->file('a', "a\0picture"), 'r');
+        self::assertIsResource($file);
+        $order = new DrawingOrder(2, 7, 5, PictureSize::Near, true);
+        self::assertTrue($order->send($here, $file));
+        fclose($file);
+        [$received, $open] = DrawingOrder::receive($there) ?? self::fail('It did not arrive.');
+        self::assertEquals($order, $received);
+        self::assertSame('picture', stream_get_contents($open, 7, 2), 'it stays open over there');
+        socket_write($here, pack('CCvPP', 1, 0, 320, 0, 1 << 40)); // more than there can be, and no file
+        self::assertNull(DrawingOrder::receive($there));
+        socket_close($here);
+        self::assertNull(DrawingOrder::receive($there));
     }
 
-    private static function aSoundPictureIsDrawn(): void
+    /**
+     * @param int<1, 8> $turn
+     *
+     * @return array{resource, DrawingOrder}
+     */
+    private function order(string $encoded, int $turn = 1, bool $measured = false): array
     {
-        $picture = new ShownPicture(Jpeg::progressive(1200, 800), 1);
-        self::assertSame([320, 213], self::edges(self::drawers()->draw($picture, PictureSize::Strip, false)->jpeg));
+        $file = fopen($this->file('a.jpg', $encoded), 'r');
+        self::assertIsResource($file);
+
+        return [$file, new DrawingOrder(0, max(1, \strlen($encoded)), $turn, PictureSize::Strip, $measured)];
+    }
+
+    private function aSoundPictureIsDrawn(): void
+    {
+        $drawing = self::drawers()->draw(...$this->order(Jpeg::progressive(1200, 800)));
+        self::assertSame([320, 213], self::edges($drawing->jpeg));
     }
 
     private static function drawers(): Drawers

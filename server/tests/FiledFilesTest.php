@@ -10,6 +10,7 @@ use Velvet\Core\Card\FileKind;
 use Velvet\Core\Filed\Content;
 use Velvet\Core\Filed\FiledAs;
 use Velvet\Core\Filed\FiledFile;
+use Velvet\Core\Filed\MadeDng;
 use Velvet\Core\Filed\MetadataState;
 use Velvet\Core\Filed\OutsideChange;
 use Velvet\Core\Filed\Received;
@@ -17,6 +18,7 @@ use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Plan\PlannedWords;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Server\Store\FiledFiles;
+use Velvet\Server\Store\FiledRaws;
 
 /** Filed files come back as they were kept, change as a whole or not at all, and by the thousand as one by one. */
 final class FiledFilesTest extends ServerTestCase
@@ -119,6 +121,56 @@ final class FiledFilesTest extends ServerTestCase
             array_values(array_filter($ids, static fn (int $id): bool => $files->get($id)->isToBeWritten())),
             $files->toBeWritten(null, 0, 100),
         );
+    }
+
+    /** Each kind of raw file on its way to DNG and back, asked of the files and of the database. */
+    public function testWhatCanBecomeDngOrGiveItsRawBackIsFoundAsTheFileItselfSaysIt(): void
+    {
+        $files = $this->get(FiledFiles::class);
+        $content = new Content(Digest::ofBytes('dng'), 3);
+        $made = static fn (string $path): MadeDng => new MadeDng($path.'.dng', $content, str_repeat('5', 32));
+        $does = [
+            'none' => static fn (FiledFile $file) => null,
+            'refused' => static fn (FiledFile $file) => $file->dngRefused('No.'),
+            'within' => static fn (FiledFile $file) => $file->becameDng($made($file->path()), false),
+            'settled' => static function (FiledFile $file) use ($made): void {
+                $file->becameDng($made($file->path()), false);
+                $file->rawLeft();
+            },
+        ];
+        $ids = $beside = [];
+        foreach ([DngChoice::No, DngChoice::Embed, DngChoice::Instead, DngChoice::Beside] as $choice) {
+            foreach ($does as $name => $do) {
+                $isDone = 'none' === $name || (DngChoice::No !== $choice && ('refused' === $name || !$choice->keepsRaw()));
+                if ($isDone) {
+                    $ids[] = $id = $files->add($this->image($choice->value.$name.'.trw', FileKind::Raw, $choice));
+                    $files->change($id, $do);
+                }
+            }
+        }
+        $ids[] = $id = $files->add($this->image('beside.trw', FileKind::Raw, DngChoice::Beside));
+        $dng = $files->change($id, static fn (FiledFile $file): FiledFile => $file->dngMadeBeside(
+            $made('beside'),
+            str_repeat('6', 32),
+            false,
+            new \DateTimeImmutable('2026-11-29T07:00:00Z'),
+        ));
+        $beside[] = $id;
+        $ids[] = $files->add($dng);
+        $ids[] = $files->add($this->image('a.jpg', FileKind::Jpeg));
+        $frames = array_map(static fn (int $id): int => $files->get($id)->frame(), $ids);
+        $may = $inside = [];
+        foreach ($ids as $id) {
+            array_push($may, ...($files->get($id)->mayBecomeDng() ? [$id] : []));
+            array_push($inside, ...($files->get($id)->mayGiveRawBack() ? [$id] : []));
+        }
+        $raws = $this->get(FiledRaws::class);
+        self::assertSame(array_values(array_diff($may, $beside)), $raws->convertible(1, $frames));
+        self::assertSame($inside, $raws->withRawInside(1, $frames));
+        self::assertNotSame([], $may);
+        self::assertNotSame([], $inside);
+        $count = $raws->count(1, $frames);
+        self::assertSame([\count($may) - 1, \count($inside)], [$count['raws'], $count['inside']]);
     }
 
     /** @return array<string, mixed> */

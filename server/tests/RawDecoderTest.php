@@ -33,7 +33,9 @@ final class RawDecoderTest extends TestCase
                 50,
             ),
         ));
-        $decoded = (new RawDecoder(\dirname(__DIR__)))->decode($raw);
+        $file = (new RawDecoder(\dirname(__DIR__)))->decode($raw);
+        rewind($file);
+        $decoded = (string) stream_get_contents($file);
         self::assertStringStartsWith("II*\0", $decoded);
         self::assertSame(shell_exec('dcraw_emu -h -w -T -Z - '.escapeshellarg($raw)), $decoded);
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\Fingerprint;
@@ -96,7 +97,9 @@ final readonly class Capture
         }
         $turn = $isWhole || null !== $own->orientation ? 1 : $facts->size->orientation ?? 1;
 
-        return new ShownPicture($bytes->read($offset, $length), $turn);
+        $place = ByteRange::within($bytes->size(), $offset, $length);
+
+        return null === $place ? null : new ShownPicture($path, $place, $turn);
     }
 
     private function facts(FileBytes $bytes, string $name): CaptureFacts

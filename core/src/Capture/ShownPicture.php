@@ -4,14 +4,17 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
-/** An encoded picture that common decoders show, taken out of a file as it is. */
+use Velvet\Core\Bytes\ByteRange;
+
+/** An encoded picture that common decoders show, as it lies in a file; nothing of it has been read. */
 final readonly class ShownPicture
 {
     /**
-     * @param string    $encoded  a JPEG or another viewable format
-     * @param int<1, 8> $turn     EXIF orientation that still has to be applied; 1 where the picture states its own
+     * @param string    $path  absolute: the file
+     * @param ByteRange $range of the picture in it: a JPEG or another viewable format
+     * @param int<1, 8> $turn  EXIF orientation that still has to be applied; 1 where the picture states its own
      */
-    public function __construct(public string $encoded, public int $turn)
+    public function __construct(public string $path, public ByteRange $range, public int $turn)
     {
     }
 }

@@ -9,6 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Velvet\Core\Bytes\TiffWriter;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\ExifReading;
+use Velvet\Core\Capture\ShownPicture;
 use Velvet\Core\Capture\TiffReader;
 use Velvet\Core\Capture\XmpFacts;
 use Velvet\Core\Tests\TemporaryFolder;
@@ -234,16 +235,16 @@ final class FormatsTest extends TestCase
     {
         $capture = Capture::inZone(new \DateTimeZone('UTC'));
         $own = $capture->picture($this->file('a.raf', Samples::of('raf')), false);
-        self::assertSame([Samples::of('jpg'), 1], [$own?->encoded, $own?->turn], 'this one says itself how it lies');
+        self::assertSame([Samples::of('jpg'), 1], self::taken($own), 'this one says itself how it lies');
         $plain = $capture->picture($this->file('a.nef', Samples::of('nef')), false);
-        self::assertSame([Samples::plainJpeg(), 6], [$plain?->encoded, $plain?->turn], 'this one does not');
+        self::assertSame([Samples::plainJpeg(), 6], self::taken($plain), 'this one does not');
         $whole = $capture->picture($this->file('a.jpg', Samples::of('jpg')), true);
-        self::assertSame([Samples::of('jpg'), 1], [$whole?->encoded, $whole?->turn]);
+        self::assertSame([Samples::of('jpg'), 1], self::taken($whole));
         self::assertNull($capture->picture($this->file('a.iiq', Samples::of('iiq')), true));
         foreach (['cr2', 'orf', 'crw', 'x3f', 'pef', 'arw'] as $format) {
             self::assertSame(
                 Samples::plainJpeg(),
-                $capture->picture($this->file('a.'.$format, Samples::of($format)), false)?->encoded,
+                self::taken($capture->picture($this->file('a.'.$format, Samples::of($format)), false))[0],
                 $format,
             );
         }
@@ -292,6 +293,18 @@ final class FormatsTest extends TestCase
         yield 'nonsense' => ['<rdf:Description xmp:Rating="9" xmp:CreateDate="2026-13-45T99:00:00"/>', null, null];
         yield 'a rejected picture has no stars' => ['<rdf:Description xmp:Rating="-1"/>', null, null];
         yield 'no XML at all' => [str_repeat('<xmp:Rating ', 5000), null, null];
+    }
+
+    /** @return array{string, int} the encoded picture, and how it must be turned */
+    private static function taken(?ShownPicture $picture): array
+    {
+        self::assertNotNull($picture);
+        $range = $picture->range;
+
+        return [
+            (string) file_get_contents($picture->path, offset: $range->offset, length: $range->length),
+            $picture->turn,
+        ];
     }
 
     /** An index of two pictures (CIPA DC-007, table 3). */

@@ -72,6 +72,7 @@ final readonly class SheetView
             $entries = $this->progress->entries($intake);
             $takes = $bytes = $this->sums->bytesToCopy($intake);
         }
+        $style = $this->sheets->styleOf($intake);
         $rooms = $this->rooms($intake, $takes);
 
         return [
@@ -84,17 +85,17 @@ final readonly class SheetView
                 'day_starts' => $intake->dayStarts,
                 'break_after' => $intake->breakAfter,
             ],
-            'rights_sets' => array_map(strval(...), array_keys($this->sheets->styleOf($intake)->metadata->rights)),
+            'rights_sets' => array_map(strval(...), array_keys($style->metadata->rights)),
             'asks' => array_values(
                 array_map(
                     static fn (PieceKind $kind): string => $kind->value,
                     array_filter(
                         [PieceKind::ShootKind, PieceKind::Client],
-                        fn (PieceKind $kind): bool => $this->sheets->styleOf($intake)->says($kind),
+                        $style->says(...),
                     ),
                 ),
             ),
-            'dng' => $this->sheets->styleOf($intake)->dng->value,
+            'dng' => $style->dng->value,
             'kinds' => $intake->kinds->value,
             'companions' => $intake->companions,
             'cameras' => $cameras,
@@ -119,7 +120,7 @@ final readonly class SheetView
             'same_drive' => null !== $intake->shelf
                 && \count($intake->shelf->roots()) > 1
                 && !Drives::at($this->drives, $intake->shelf->roots())->areApart(),
-            'second_digest' => $this->sheets->styleOf($intake)->copies->second?->value,
+            'second_digest' => $style->copies->second?->value,
             'rooms' => array_map(static fn (Room $room, int $i): array => [
                 'role' => 0 === $i ? 'shelf' : 'twin',
                 'root' => $room->path,

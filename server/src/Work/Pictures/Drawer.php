@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Velvet\Server\Work\Pictures;
 
 use Velvet\Core\Capture\PictureMeasures;
-use Velvet\Core\Capture\ShownPicture;
 use Velvet\Server\Fence;
 
 /**
@@ -23,6 +22,8 @@ final class Drawer
      */
     private const MOST_MEMORY = 1_250_000_000;
     private const MOST_FILES = 32;
+    /** The smallest picture: a PPM of one black pixel. */
+    private const BLANK = "P6\n1 1\n255\n\0\0\0";
     private const MOST_WAITING = 128;
     /** It makes room for a fresh one before memory is in too many pieces. */
     private const MOST_PICTURES = 1000;
@@ -64,7 +65,7 @@ final class Drawer
             ->prctl(self::PARENT_ENDED, \SIGKILL, 0, 0, 0);
         $root = \dirname(__DIR__, 4);
         // what libvips loads when it is first used is there before the doors close
-        self::draw(new DrawingOrder(new ShownPicture(self::blank(), 1), PictureSize::Strip, true));
+        self::draw(new DrawingOrder(0, \strlen(self::BLANK), 1, PictureSize::Strip, true), self::blank());
         Fence::close([$root.'/core', $root.'/server/src', $root.'/vendor', '/usr', '/lib', '/lib64'], null);
         posix_setrlimit(\POSIX_RLIMIT_AS, self::MOST_MEMORY, self::MOST_MEMORY);
         posix_setrlimit(\POSIX_RLIMIT_NOFILE, self::MOST_FILES, self::MOST_FILES);
@@ -76,24 +77,25 @@ final class Drawer
     {
         for ($drawn = 0; $drawn < self::MOST_PICTURES; ++$drawn) {
             $caller = socket_accept($listening);
-            $stream = false === $caller ? false : socket_export_stream($caller);
-            if (false === $stream) {
+            if (false === $caller) {
                 return;
             }
             pcntl_alarm(self::MOST_SECONDS); // the signal ends the process, also in the midst of libvips
-            $order = DrawingOrder::read($stream);
-            if (null !== $order) {
-                self::draw($order)->write($stream);
+            [$order, $file] = DrawingOrder::receive($caller) ?? [null, null];
+            $stream = socket_export_stream($caller);
+            if (null !== $order && null !== $file && false !== $stream) {
+                self::draw($order, $file)->write($stream);
             }
             pcntl_alarm(0);
-            unset($order, $stream, $caller);
+            unset($order, $file, $stream, $caller);
         }
     }
 
-    private static function draw(DrawingOrder $order): Drawing
+    /** @param resource $file that holds the picture */
+    private static function draw(DrawingOrder $order, $file): Drawing
     {
         try {
-            $picture = Vips::shrunk($order->picture, $order->edge());
+            $picture = Vips::shrunk($file, $order);
             [$grey, $width] = $order->measured ? $picture->shrink(PictureMeasures::EDGE)->grey() : ['', 0];
 
             return new Drawing(
@@ -106,9 +108,15 @@ final class Drawer
         }
     }
 
-    /** The smallest picture: a PPM of one black pixel. */
-    private static function blank(): string
+    /** @return resource a file that holds it */
+    private static function blank()
     {
-        return "P6\n1 1\n255\n\0\0\0";
+        $file = tmpfile();
+        if (false === $file) {
+            throw new \RuntimeException('No temporary file can be made.');
+        }
+        fwrite($file, self::BLANK);
+
+        return $file;
     }
 }

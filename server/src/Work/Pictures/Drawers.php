@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Velvet\Server\Work\Pictures;
 
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
-use Velvet\Core\Capture\ShownPicture;
 
 /**
  * Has pictures drawn by processes that are shut in ({@see Drawer}), as many as there are cores; they wait at a socket,
@@ -21,26 +20,27 @@ final readonly class Drawers
     }
 
     /**
-     * @param PictureSize|null $size     the JPEG that is wanted, if one is
-     * @param bool             $measured whether its grey is wanted
+     * @param resource $file that holds the picture
      *
      * @throws PictureUndrawable
      */
-    public function draw(ShownPicture $picture, ?PictureSize $size, bool $measured): Drawing
+    public function draw($file, DrawingOrder $order): Drawing
     {
-        if ('' === $picture->encoded) {
-            throw PictureUndrawable::noneInside();
-        }
-        $stream = @stream_socket_client('unix://'.$this->socket, $number, $why, self::PATIENCE);
-        if (false === $stream) {
+        $socket = socket_create(\AF_UNIX, \SOCK_STREAM, 0);
+        if (false === $socket || !@socket_connect($socket, $this->socket)) {
             throw PictureUndrawable::because('the processes that draw pictures do not run; start Velvet Ledger again');
         }
-        stream_set_timeout($stream, self::PATIENCE);
-        (new DrawingOrder($picture, $size, $measured))->write($stream);
-        $drawing = Drawing::read($stream) ?? throw PictureUndrawable::because(
-            'drawing it took too long or too much memory',
-        );
-        fclose($stream);
+        foreach ([\SO_RCVTIMEO, \SO_SNDTIMEO] as $patience) {
+            socket_set_option($socket, \SOL_SOCKET, $patience, ['sec' => self::PATIENCE, 'usec' => 0]);
+        }
+        $stream = $order->send($socket, $file) ? socket_export_stream($socket) : false;
+        if (false !== $stream) {
+            stream_set_timeout($stream, self::PATIENCE);
+        }
+        $drawing = false === $stream ? null : Drawing::read($stream);
+        if (null === $drawing) {
+            throw PictureUndrawable::because('drawing it took too long or too much memory');
+        }
         if ('' !== $drawing->refused) {
             throw PictureUndrawable::because($drawing->refused);
         }

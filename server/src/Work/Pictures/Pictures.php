@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Server\Work\Pictures;
 
 use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Bytes\SystemReason;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\PictureMeasures;
-use Velvet\Core\Capture\ShownPicture;
 use Velvet\Server\Store\CardContents;
 
 /**
@@ -55,7 +55,7 @@ final readonly class Pictures
     {
         $target = $this->home.'/'.self::path(PictureSize::Strip, $fingerprint);
         $size = is_file($target) ? null : PictureSize::Strip;
-        $drawing = $this->drawers->draw($this->encoded($this->source($fingerprint), PictureSize::Strip), $size, true);
+        $drawing = $this->drawing($this->source($fingerprint), PictureSize::Strip, $size, true);
         if (null !== $size) {
             self::keep($drawing->jpeg, $target);
         }
@@ -66,18 +66,33 @@ final readonly class Pictures
     /** @throws PictureUndrawable */
     private function drawFrom(string $file, PictureSize $size, string $target): void
     {
-        self::keep($this->drawers->draw($this->encoded($file, $size), $size, false)->jpeg, $target);
+        self::keep($this->drawing($file, $size, $size, false)->jpeg, $target);
     }
 
-    /** @throws PictureUndrawable */
-    private function encoded(string $file, PictureSize $size): ShownPicture
+    /**
+     * @param PictureSize      $for  what the picture in the file must be good for
+     * @param PictureSize|null $size that is wanted
+     *
+     * @throws PictureUndrawable
+     */
+    private function drawing(string $file, PictureSize $for, ?PictureSize $size, bool $measured): Drawing
     {
         try {
-            return $this->capture->picture($file, PictureSize::Look !== $size)
-                ?? new ShownPicture($this->decoder->decode($file), 1); // LibRaw turns it upright
+            $picture = $this->capture->picture($file, PictureSize::Look !== $for);
         } catch (FileUnreadable $e) {
             throw PictureUndrawable::because($e->reason);
         }
+        if (null !== $picture) {
+            $open = @fopen($picture->path, 'r');
+
+            return false === $open
+                ? throw PictureUndrawable::because(SystemReason::last())
+                : $this->drawers->draw($open, DrawingOrder::of($picture, $size, $measured));
+        }
+        $decoded = $this->decoder->decode($file);
+        $bytes = max(1, (int) ftell($decoded)); // it was written to its end
+
+        return $this->drawers->draw($decoded, new DrawingOrder(0, $bytes, 1, $size, $measured)); // LibRaw turned it
     }
 
     /** @throws PictureUndrawable */

@@ -21,11 +21,11 @@ final readonly class RawDecoder
     }
 
     /**
-     * @return string an encoded picture (TIFF)
+     * @return resource a file of no name that holds an encoded picture (TIFF); it is gone when it is closed
      *
      * @throws PictureUndrawable
      */
-    public function decode(string $file): string
+    public function decode(string $file)
     {
         $process = new Process(
             [\PHP_BINARY, $this->project.'/bin/raw-half', $file],
@@ -34,15 +34,38 @@ final readonly class RawDecoder
             null,
             self::MOST_SECONDS,
         );
+        $process->disableOutput();
+        $picture = self::nameless();
+        $isWhole = true;
         try {
-            $process->run();
+            $process->run(static function (string $from, string $piece) use ($picture, &$isWhole): void {
+                if (Process::OUT === $from) { // piece by piece: it may be larger than this process
+                    $isWhole = $isWhole && \strlen($piece) === @fwrite($picture, $piece);
+                }
+            });
         } catch (ProcessTimedOutException) {
             throw PictureUndrawable::because('decoding it took too long');
         }
-        if (!$process->isSuccessful() || '' === $process->getOutput()) {
+        if (!$isWhole) {
+            throw PictureUndrawable::because('there is no room for what is made of it');
+        }
+        if (!$process->isSuccessful() || 0 === ftell($picture)) {
             throw PictureUndrawable::noneInside();
         }
 
-        return $process->getOutput();
+        return $picture;
+    }
+
+    /** @return resource open, and without a name: nothing is left of it, however this process ends */
+    private static function nameless()
+    {
+        $name = tempnam(sys_get_temp_dir(), 'velvet');
+        $file = false === $name ? false : @fopen($name, 'w+');
+        if (false === $name || false === $file) {
+            throw PictureUndrawable::because('no temporary file can be made');
+        }
+        unlink($name);
+
+        return $file;
     }
 }

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Pictures;
 
-use Velvet\Core\Capture\ShownPicture;
-
 /**
  * A picture in the hands of libvips, called directly: shrunk while decoding, turned upright, in sRGB. Only a process
  * that is shut in does this ({@see Drawer}).
@@ -16,8 +14,8 @@ final class Vips
 
     /** VIPS_INTERPRETATION_B_W */
     private const B_W = 1;
-    /** A JPEG's profile stands in its first segments, behind Exif and XMP. */
-    private const PROFILE_WITHIN = 512 * 1024;
+    /** Bytes that are read at once. A JPEG's profile stands within the first of them, behind Exif and XMP. */
+    private const PIECE = 512 * 1024;
     /** VIPS_FORMAT_UCHAR */
     private const UCHAR = 0;
 
@@ -45,23 +43,19 @@ final class Vips
     }
 
     /**
-     * @param int $longEdge in pixels; a smaller picture stays as it is
+     * The picture at the size that is ordered; a smaller one stays as it is.
+     *
+     * @param resource $file that holds it
      *
      * @throws PictureUndrawable
      */
-    public static function shrunk(ShownPicture $picture, int $longEdge): self
+    public static function shrunk($file, DrawingOrder $order): self
     {
         $ffi = self::ffi();
-        $encoded = $picture->encoded; // FFI takes what it copies by reference
-        $length = \strlen($encoded);
-        if (0 === $length) {
-            throw PictureUndrawable::noneInside();
-        }
-        $buffer = self::memory($ffi, 'char['.$length.']');
-        \FFI::memcpy($buffer, $encoded, $length);
+        [$buffer, $head] = self::read($ffi, $file, $order);
+        $longEdge = $order->edge();
         // a JPEG without a profile is in sRGB already, and taking it there again would cost as much as all the rest
-        $profile = str_starts_with($encoded, "\xFF\xD8")
-            && !str_contains(substr($encoded, 0, self::PROFILE_WITHIN), "ICC_PROFILE\0")
+        $profile = str_starts_with($head, "\xFF\xD8") && !str_contains($head, "ICC_PROFILE\0")
             ? []
             : ['export_profile', 'srgb'];
         $images = [
@@ -69,7 +63,7 @@ final class Vips
                 $ffi,
                 static fn (\FFI\CData $out): int => $ffi->vips_thumbnail_buffer(
                     $buffer,
-                    $length,
+                    $order->length,
                     $out,
                     $longEdge,
                     'height',
@@ -81,7 +75,7 @@ final class Vips
             ),
         ];
         try {
-            foreach (self::TURNS[$picture->turn] ?? [] as [$flips, $argument]) {
+            foreach (self::TURNS[$order->turn] ?? [] as [$flips, $argument]) {
                 $last = $images[\count($images) - 1];
                 $images[] = self::call(
                     $ffi,
@@ -96,6 +90,36 @@ final class Vips
                 $ffi->g_object_unref($image);
             }
         }
+    }
+
+    /**
+     * The encoded picture in memory of libvips' kind: it is never a string of PHP as a whole.
+     *
+     * @param resource $file
+     *
+     * @return array{\FFI\CData, string} and its first bytes
+     *
+     * @throws PictureUndrawable
+     */
+    private static function read(\FFI $ffi, $file, DrawingOrder $order): array
+    {
+        $pieces = intdiv($order->length + self::PIECE - 1, self::PIECE);
+        $buffer = self::memory($ffi, \sprintf('char[%d][%d]', $pieces, self::PIECE));
+        $head = '';
+        fseek($file, $order->offset);
+        for ($n = 0; $n < $pieces; ++$n) {
+            $most = min(self::PIECE, $order->length - $n * self::PIECE);
+            $piece = (string) stream_get_contents($file, $most);
+            if (\strlen($piece) !== $most) {
+                throw PictureUndrawable::because('it cannot be read to its end');
+            }
+            $head = 0 === $n ? $piece : $head;
+            $place = $buffer[$n];
+            \assert($place instanceof \FFI\CData);
+            \FFI::memcpy($place, $piece, $most); // FFI takes what it copies by reference
+        }
+
+        return [$buffer, $head];
     }
 
     /** @throws PictureUndrawable */

@@ -34,6 +34,9 @@ use Velvet\Server\Work\Metadata\Keywords;
 /** The sheets: opened for cards, divided by the rules, planned. What is done on them by hand is {@see SheetEdits}'. */
 final readonly class Sheets
 {
+    /** @var \WeakMap<Intake, array{array<mixed>, HouseStyle}> styles that were settled with an intake, read once */
+    private \WeakMap $settled;
+
     public function __construct(
         private EntityManagerInterface $entities,
         private SheetFrames $frames,
@@ -47,6 +50,7 @@ final readonly class Sheets
         private CardClearance $clearance,
         private Locks $locks,
     ) {
+        $this->settled = new \WeakMap();
     }
 
     /**
@@ -175,9 +179,21 @@ final readonly class Sheets
     {
         $style = null === $intake->styleDocument
             ? $this->styles->namedOrStandard($intake->style)
-            : HouseStyle::fromArray($intake->styleDocument);
+            : $this->settled($intake, $intake->styleDocument);
 
         return $style->today($intake->division(), $intake->kinds, $intake->companions);
+    }
+
+    /** @param array<mixed> $document it is asked for with each file that is copied */
+    private function settled(Intake $intake, array $document): HouseStyle
+    {
+        $kept = $this->settled[$intake] ?? null;
+        if (null === $kept || $kept[0] !== $document) {
+            $kept = [$document, HouseStyle::fromArray($document)];
+            $this->settled[$intake] = $kept;
+        }
+
+        return $kept[1];
     }
 
     /** @param array<int, list<SheetFrame>> $frames by entry */

@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Tests\Filed;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Velvet\Core\Filed\FrameWords;
+use Velvet\Core\Metadata\Metadata;
+
+/** What is said of a frame, changed and taken back. */
+final class FrameWordsTest extends TestCase
+{
+    public function testWhatWasAskedForHereStandsAboveWhatItsFilesSaid(): void
+    {
+        $own = new Metadata(['headline' => 'Theirs', 'city' => 'Saltmarsh', 'title' => 'Regatta'], rating: 2);
+        $words = new FrameWords(1, ['headline' => 'Ours', 'city' => ''], null, $own, [5]);
+        self::assertSame(['headline' => 'Ours', 'title' => 'Regatta'], $words->texts(), 'empty takes a field out');
+        self::assertSame(2, $words->rating());
+        self::assertSame(0, (new FrameWords(1, [], 0, $own, []))->rating(), 'no stars is a word, too');
+        self::assertSame(0, (new FrameWords(1, [], null, new Metadata(), []))->rating());
+    }
+
+    public function testOfTwoFilesTheFirstOneHolds(): void
+    {
+        $words = new FrameWords(1, [], null, new Metadata(['headline' => 'Raw'], rating: 3), []);
+        $with = $words->ownWith(new Metadata(['headline' => 'JPEG', 'city' => 'Saltmarsh'], ['quay'], rating: 5));
+        self::assertSame([['headline' => 'Raw', 'city' => 'Saltmarsh'], 3], [$with->texts, $with->rating]);
+        self::assertNull($with->keywords, 'they are the frame\'s');
+        $empty = new FrameWords(1, [], null, new Metadata(), []);
+        self::assertSame(5, $empty->ownWith(new Metadata(rating: 5))->rating);
+    }
+
+    /**
+     * @param array{array<string, string>, int|null} $now
+     * @param array{array<string, string>, int|null} $before
+     * @param array{array<string, string>, int|null} $expected
+     */
+    #[DataProvider('changes')]
+    public function testAChangeIsTakenBack(array $now, array $before, array $expected): void
+    {
+        $own = new Metadata(['headline' => 'Own'], rating: 4);
+        $back = (new FrameWords(1, $now[0], $now[1], $own, [5, 6]))
+            ->backTo(new FrameWords(1, $before[0], $before[1], new Metadata(), [6]));
+        self::assertEquals($expected[0], $back->says);
+        self::assertSame([$expected[1], [6], 1], [$back->rating, $back->keywords, $back->frame]);
+        self::assertSame($own, $back->own, 'what its files said is no part of it');
+    }
+
+    /** @return iterable<string, array{array{array<string, string>, int|null}, array{array<string, string>, int|null}, array{array<string, string>, int|null}}> */
+    public static function changes(): iterable
+    {
+        yield 'of a text that was there' => [[['city' => 'New'], null], [['city' => 'Old'], null], [['city' => 'Old'], 4]];
+        yield 'of one said first: it is taken out of the files' => [
+            [['city' => 'New'], null], [[], null], [['city' => ''], 4],
+        ];
+        yield 'of one that the files said themselves: it is theirs again' => [
+            [['headline' => 'New'], null], [[], null], [['headline' => 'Own'], 4],
+        ];
+        yield 'of one that was taken out' => [[['city' => ''], null], [['city' => 'Old'], null], [['city' => 'Old'], 4]];
+        yield 'of stars' => [[[], 5], [[], 2], [[], 2]];
+        yield 'of stars given first: the files have theirs' => [[[], 5], [[], null], [[], 4]];
+    }
+
+    public function testStarsGivenFirstAreTakenOutOfFilesThatHadNone(): void
+    {
+        $none = new Metadata();
+        $given = new FrameWords(1, [], 5, $none, []);
+        self::assertSame(0, $given->backTo(new FrameWords(1, [], null, $none, []))->rating);
+        $untouched = new FrameWords(1, [], null, $none, []);
+        self::assertNull($untouched->backTo(new FrameWords(1, [], null, $none, []))->rating, 'nobody spoke of stars');
+    }
+}
