@@ -28,11 +28,13 @@ final readonly class OutsideLook
     /** Whether a closer look, with the file to oneself, would find something to do. */
     public function findsAnything(): bool
     {
-        return null !== $this->file->outside() || null !== $this->change() || [] !== array_filter(
-            $this->copies,
-            fn (KeptCopy $copy): bool => $copy->isBehind()
-                && \in_array($copy->place->root, $this->places->connected, true),
-        );
+        foreach ($this->copies as $copy) {
+            if ($copy->isBehind() && \in_array($copy->place->root, $this->places->connected, true)) {
+                return true;
+            }
+        }
+
+        return null !== $this->file->outside() || null !== $this->change();
     }
 
     /** What another program changed; null where nothing is, or ours is on its way. */
