@@ -25,6 +25,16 @@ const open = async (label) => {
     .getByRole('button', { name: 'Open sheet' })
     .click()
   await page.getByRole('option').first().waitFor()
+  // pictures are drawn in the background; those that cannot be read never are
+  await page.waitForFunction(
+    async (sheet) => {
+      const { entries } = await (await fetch(`/api/sheets/${sheet}/tape`)).json()
+      const brightness = entries.flatMap((entry) => entry.brightness)
+      return brightness.filter((value) => value === null).length < 5
+    },
+    new URL(page.url()).pathname.split('/').at(-1),
+    { polling: 200 },
+  )
 }
 const saved = () => page.waitForResponse((response) => response.request().method() === 'PATCH')
 

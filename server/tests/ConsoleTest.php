@@ -7,9 +7,11 @@ namespace Velvet\Server\Tests;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Component\Console\Exception\ExceptionInterface;
+use Symfony\Component\Console\Output\BufferedOutput;
 use Symfony\Component\Console\Tester\CommandTester;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\Capture\Samples;
+use Velvet\Server\Console\Say;
 use Velvet\Server\Store\Styles;
 
 /** The headless commands, as the contract that scripts rely on spells them. */
@@ -411,5 +413,18 @@ final class ConsoleTest extends ServerTestCase
         }
 
         return $names;
+    }
+
+    /** A name on a card may hold what a terminal would obey (ECMA-48); it is shown by its code. */
+    public function testControlCharactersInNamesAreShownAndNotObeyed(): void
+    {
+        $output = new BufferedOutput();
+        $say = new Say($output);
+        $say->line("DCIM/T\e[2J\u{9B}31m\x07.JPG und Tür\n\tzweite Zeile");
+        $say->note("T\x7F.JPG");
+        self::assertSame(
+            "DCIM/T\\x1B[2J\\xC29B31m\\x07.JPG und Tür\n\tzweite Zeile\nT\\x7F.JPG\n",
+            $output->fetch(),
+        );
     }
 }

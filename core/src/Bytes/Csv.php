@@ -7,6 +7,23 @@ namespace Velvet\Core\Bytes;
 /** Comma-separated values as RFC 4180 has them. */
 final class Csv
 {
+    /** What a spreadsheet would take for a formula (OWASP, “CSV Injection”). */
+    private const FORMULA = '/^[=+\-@\t\r]/';
+
+    /**
+     * As {@see self::record()}, for whoever opens it in a spreadsheet: a field that would be computed gets an apostrophe
+     * before it.
+     *
+     * @param list<string> $fields
+     */
+    public static function shown(array $fields): string
+    {
+        return self::record(array_map(
+            static fn (string $field): string => 1 === preg_match(self::FORMULA, $field) ? "'".$field : $field,
+            $fields,
+        ));
+    }
+
     /**
      * @param list<string> $fields
      *

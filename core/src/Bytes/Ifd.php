@@ -76,6 +76,12 @@ final readonly class Ifd
         return $this->entry($tag)?->integer();
     }
 
+    /** Of a signed type. */
+    public function signed(int $tag): ?int
+    {
+        return $this->entry($tag)?->signed();
+    }
+
     /** @return list<int> */
     public function integers(int $tag, int $most): array
     {

@@ -24,7 +24,7 @@ final readonly class IfdEntry
 
     /**
      * Text up to its first NUL, without blanks at its ends; null where there is none. Bytes that are no UTF-8 are read
-     * as Latin-1.
+     * as {@see OlderText} does.
      */
     public function text(): ?string
     {
@@ -34,10 +34,7 @@ final readonly class IfdEntry
         $text = $this->raw(min($this->count, self::LONGEST_TEXT));
         $end = strpos($text, "\0");
         $text = trim(false === $end ? $text : substr($text, 0, $end));
-        if (!mb_check_encoding($text, 'UTF-8')) {
-            $text = mb_convert_encoding($text, 'UTF-8', 'ISO-8859-1');
-        }
-        $text = preg_replace('/[\x00-\x1F\x7F]+/', ' ', $text) ?? '';
+        $text = preg_replace('/[\x00-\x1F\x7F]+/', ' ', OlderText::utf8($text)) ?? '';
 
         return '' === $text ? null : $text;
     }
@@ -54,6 +51,24 @@ final readonly class IfdEntry
     public function integer(): ?int
     {
         return $this->integers(1)[0] ?? null;
+    }
+
+    /** The first value of a signed type; null for other types. */
+    public function signed(): ?int
+    {
+        $width = match ($this->type) {
+            TiffType::SignedByte => 1,
+            TiffType::SignedShort => 2,
+            TiffType::SignedLong => 4,
+            default => null,
+        };
+        $raw = null === $width || 0 === $this->count ? '' : $this->raw($width);
+        if (null === $width || \strlen($raw) < $width) {
+            return null;
+        }
+        $value = TiffBlock::number($raw, 0, $width, $this->block->littleEndian);
+
+        return $value >= 1 << 8 * $width - 1 ? $value - (1 << 8 * $width) : $value;
     }
 
     /** @return list<int> at most $most values */

@@ -161,27 +161,28 @@ final class IimBlock
     }
 
     /**
-     * What does not say that it is UTF-8 and is none is read as Latin-1 (MWG guidelines 2.0, 3.3).
+     * What does not say that it is UTF-8 is read as {@see OlderText} does.
      *
      * @param list<array{int, int, string}> $datasets
      */
     private static function inUtf8(array $datasets): self
     {
-        foreach ($datasets as [$record, $number, $value]) {
+        $texts = $places = [];
+        foreach ($datasets as $i => [$record, $number, $value]) {
             if ([self::ENVELOPE, self::CHARACTER_SET, self::UTF8] === [$record, $number, $value]) {
                 return new self($datasets);
             }
-        }
-        foreach ($datasets as $i => [$record, $number, $value]) {
-            if (
-                self::APPLICATION === $record
-                && !\in_array($number, self::BINARY, true)
-                && !mb_check_encoding($value, 'UTF-8')
-            ) {
-                $datasets[$i][2] = mb_convert_encoding($value, 'UTF-8', 'ISO-8859-1');
+            if (self::APPLICATION === $record && !\in_array($number, self::BINARY, true)) {
+                $texts[] = $value;
+                $places[] = $i;
             }
         }
+        $decoded = [] === $texts ? [] : array_combine($places, OlderText::together($texts));
+        $inUtf8 = [];
+        foreach ($datasets as $i => [$record, $number, $value]) {
+            $inUtf8[] = [$record, $number, $decoded[$i] ?? $value];
+        }
 
-        return new self($datasets);
+        return new self($inUtf8);
     }
 }

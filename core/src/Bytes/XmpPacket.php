@@ -131,8 +131,10 @@ final class XmpPacket
                 $items[] = trim($item->textContent);
             }
         }
+        // a program that writes one word as it stands (common practice) meant an array of one
+        $plain = trim($node->textContent);
 
-        return $items;
+        return [] === $this->childrenOf($node) && '' !== $plain ? [$plain] : $items;
     }
 
     /**
@@ -171,7 +173,9 @@ final class XmpPacket
     public function keywordPaths(): array
     {
         $node = $this->find('mwg-kw:Keywords');
-        $hierarchy = $node instanceof \DOMElement ? $this->field($node, 'mwg-kw:Hierarchy') : null;
+        $hierarchy = $node instanceof \DOMElement
+            ? $this->field($this->described($node), 'mwg-kw:Hierarchy')
+            : null;
 
         return $hierarchy instanceof \DOMElement ? $this->pathsIn($hierarchy, []) : [];
     }
@@ -263,6 +267,9 @@ final class XmpPacket
             $this->append($item, 'mwg-kw:Keyword')->appendChild($this->document->createTextNode((string) $word));
             $children = array_values(array_filter($rests, static fn (array $rest): bool => [] !== $rest));
             if ([] !== $children) {
+                if (\count($children) < \count($rests)) { // it is a keyword itself, not only on the way to others
+                    $this->append($item, 'mwg-kw:Applied')->appendChild($this->document->createTextNode('True'));
+                }
                 $this->addKeywords($item, 'mwg-kw:Children', $children);
             }
         }
@@ -277,10 +284,13 @@ final class XmpPacket
     {
         $paths = [];
         foreach ($this->itemsOf($hierarchy) as $item) {
-            $word = (string) $this->field($item, 'mwg-kw:Keyword')?->textContent;
+            $item = $this->described($item);
+            $path = [...$above, (string) $this->field($item, 'mwg-kw:Keyword')?->textContent];
             $children = $this->field($item, 'mwg-kw:Children');
-            $below = $children instanceof \DOMElement ? $this->pathsIn($children, [...$above, $word]) : [];
-            array_push($paths, ...([] === $below ? [[...$above, $word]] : $below));
+            $below = $children instanceof \DOMElement ? $this->pathsIn($children, $path) : [];
+            // one with others beneath it counts where it is said to
+            $isApplied = 'true' === strtolower(trim((string) $this->field($item, 'mwg-kw:Applied')?->textContent));
+            array_push($paths, ...([] === $below || $isApplied ? [$path] : []), ...$below);
         }
 
         return $paths;
@@ -382,6 +392,14 @@ final class XmpPacket
         }
 
         return null;
+    }
+
+    /** The element that bears the fields: the one itself, or the rdf:Description within (RDF/XML, 2.5). */
+    private function described(\DOMElement $element): \DOMElement
+    {
+        $child = $this->childrenOf($element)[0] ?? null;
+
+        return Xmp::RDF === $child?->namespaceURI && 'Description' === $child->localName ? $child : $element;
     }
 
     /** @return list<\DOMAttr> attributes that are fields, not RDF's own */

@@ -254,7 +254,7 @@ final class ExifReading
     /** @return int<0, 5>|null */
     private function stars(Ifd $ifd): ?int
     {
-        $value = $ifd->integer(ExifTag::RATING);
+        $value = $ifd->integer(ExifTag::RATING) ?? $ifd->signed(ExifTag::RATING); // some write it signed
 
         return null !== $value && $value >= 0 && $value <= 5 ? $value : null;
     }

@@ -8,6 +8,7 @@ use Velvet\Core\Bytes\Box;
 use Velvet\Core\Bytes\ByteRange;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\TiffBlock;
+use Velvet\Core\Bytes\XmpPacket;
 
 /**
  * HEIF, HIF and AVIF (ISO 23008-12: an Exif item found through `iinf` and `iloc`), and CR3 (TIFF blocks and JPEGs in
@@ -73,6 +74,12 @@ final class IsoMediaReader implements CaptureReader
                 // the item begins with the offset of the TIFF header, counted behind these four bytes (ISO 23008-12, A.2.1)
                 $skip = 4 + TiffBlock::number($bytes->read($range->offset, 4), 0, 4, false);
                 ExifBlock::read($bytes, $range->offset + $skip, $range->length - $skip, $exif);
+            }
+        }
+        foreach ($this->items($meta, 'mime') as $id) { // XMP, as application/rdf+xml (ISO 16684-3); others are none
+            $range = $this->location($bytes, $meta, $id);
+            if (null !== $range && $range->length <= XmpPacket::LONGEST) {
+                XmpFacts::add($bytes->read($range->offset, $range->length), $exif);
             }
         }
         $size = [null, null];

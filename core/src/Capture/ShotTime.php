@@ -21,16 +21,21 @@ final readonly class ShotTime
 
     /**
      * From EXIF `DateTimeOriginal` (`YYYY:MM:DD HH:MM:SS`), `SubSecTimeOriginal` (decimal digits after the point) and
-     * `OffsetTimeOriginal` (`±HH:MM`); EXIF 2.32 (CIPA DC-008), 4.6.5 F.
+     * `OffsetTimeOriginal` (`±HH:MM`, or `Z` as some write); EXIF 2.32 (CIPA DC-008), 4.6.5 F. Seconds may be missing.
      *
      * Null where the text is no time that ever was: blanks, zeros, 31 February.
      */
     public static function fromExif(string $dateTime, string $subSeconds = '', string $offset = ''): ?self
     {
-        if (1 !== preg_match('/^(\d{4})[:\-](\d{2})[:\-](\d{2})[ T](\d{2}):(\d{2}):(\d{2})/', $dateTime, $part)) {
+        if (1 !== preg_match('/^(\d{4})[:\-](\d{2})[:\-](\d{2})[ T](\d{2}):(\d{2})(?::(\d{2}))?/', $dateTime, $part)) {
             return null;
         }
-        [, $year, $month, $day, $hour, $minute, $second] = $part;
+        [, $year, $month, $day, $hour, $minute] = $part;
+        $second = $part[6] ?? '00';
+        if ('24:00:00' === "$hour:$minute:$second" || '60' === $second) {
+            // the end of a day, or a leap second: its last second, so that it belongs to the day that is named
+            [$hour, $minute, $second] = ['24' === $hour ? '23' : $hour, '24' === $hour ? '59' : $minute, '59'];
+        }
         if (
             $year < 1826
             || $hour > 23
@@ -43,7 +48,7 @@ final readonly class ShotTime
         $subSeconds = trim($subSeconds);
         $milliseconds = (int) substr(str_pad(substr($subSeconds, 0, strspn($subSeconds, '0123456789')), 3, '0'), 0, 3);
         \assert($milliseconds >= 0 && $milliseconds < 1000);
-        $offset = trim($offset);
+        $offset = 'Z' === trim($offset) ? '+00:00' : trim($offset);
 
         return new self(
             "$year-$month-{$day}T$hour:$minute:$second",

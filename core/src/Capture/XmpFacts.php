@@ -15,8 +15,8 @@ final class XmpFacts
 {
     private const TIMES = ['exif:DateTimeOriginal', 'photoshop:DateCreated', 'xmp:CreateDate'];
     private const RATING = 'xmp:Rating';
-    /** The profile of ISO 8601 that XMP takes (ISO 16684-1, 8.2.1.3). */
-    private const TIME = '/^(\d{4}-\d\d-\d\dT\d\d:\d\d(?::\d\d)?)(?:\.(\d+))?(Z|[+\-]\d\d:\d\d)?$/';
+    /** The profile of ISO 8601 that XMP takes (ISO 16684-1, 8.2.1.3); some write it as Exif does. */
+    private const TIME = '/^(\d{4}[-:]\d\d[-:]\d\d[T ]\d\d:\d\d(?::\d\d)?)(?:\.(\d+))?(Z|[+\-]\d\d:\d\d)?$/';
 
     public static function add(string $packet, ExifReading $exif): void
     {
@@ -31,12 +31,7 @@ final class XmpFacts
         foreach (self::TIMES as $property) {
             $text = trim($xmp->simple($property) ?? '');
             if (1 === preg_match(self::TIME, $text, $part)) {
-                $clock = 16 === \strlen($part[1]) ? $part[1].':00' : $part[1];
-                $offset = $part[3] ?? '';
-                $exif->takeTime(
-                    ShotTime::fromExif($clock, $part[2] ?? '', 'Z' === $offset ? '+00:00' : $offset),
-                    TimeSource::Xmp,
-                );
+                $exif->takeTime(ShotTime::fromExif($part[1], $part[2] ?? '', $part[3] ?? ''), TimeSource::Xmp);
             }
         }
         $rating = trim($xmp->simple(self::RATING) ?? '');

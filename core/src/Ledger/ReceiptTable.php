@@ -19,7 +19,7 @@ final class ReceiptTable
     {
         $table = Csv::record(self::COLUMNS);
         foreach ($lines as $line) {
-            $table .= Csv::record([
+            $table .= Csv::shown([
                 $line->state, (string) $line->intake, $line->shoot, $line->card, $line->original, $line->path ?? '',
                 $line->places[0] ?? '', $line->places[1] ?? '', (string) $line->bytes,
                 $line->digests?->content->labelled() ?? '', $line->digests?->labelled()[1] ?? '', $line->filedAt ?? '',

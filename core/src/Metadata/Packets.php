@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Metadata;
 
 use Velvet\Core\Bytes\IimBlock;
+use Velvet\Core\Bytes\OlderText;
 use Velvet\Core\Bytes\TiffEdit;
 use Velvet\Core\Bytes\TiffType;
 use Velvet\Core\Bytes\XmpPacket;
@@ -24,7 +25,9 @@ final class Packets
     {
         foreach (Field::cases() as $field) {
             $text = $metadata->text($field);
-            if (null !== $text) {
+            // the first name that a picture had stays, whoever wrote it
+            $isKept = Field::PreservedFileName === $field && null !== $packet->simple('xmpMM:PreservedFileName');
+            if (null !== $text && !$isKept) {
                 // True or False (ISO 16684-1, 8.2.1.1)
                 $text = Field::CopyrightMarked === $field && '' !== $text ? ucfirst($text) : $text;
                 foreach ($field->xmp() as $place) {
@@ -114,9 +117,7 @@ final class Packets
             $text = null === $field->iim() ? '' : implode('; ', $block?->texts($field->iim()[0]) ?? []);
             if ('' === $text && null !== $field->exif()) {
                 $text = rtrim((string) $exif?->value($field->exif()), "\0 ");
-                $text = mb_check_encoding($text, 'UTF-8')
-                    ? $text
-                    : mb_convert_encoding($text, 'UTF-8', 'ISO-8859-1');
+                $text = OlderText::utf8($text);
             }
             if ('' !== $text) {
                 $texts[$field->value] = $text;

@@ -110,6 +110,24 @@ final class ContainersTest extends TestCase
         self::assertSame(4, \count($block->directory($block->firstIfd)->raw()), 'but it can be asked for');
     }
 
+    /** TIFF 6.0, section 2: types 6, 8 and 9. */
+    public function testSignedValues(): void
+    {
+        $tiff = new TiffWriter(false);
+        $bytes = $tiff->finished($tiff->directory([
+            1 => [6, "\xFF"], 2 => [8, "\xFF\xFE"], 3 => [9, "\0\0\0\x05"], 4 => [9, "\x80\0\0\0"],
+            5 => [TiffWriter::LONG, [5]],
+        ]));
+        $block = TiffBlock::at(FileBytes::open($this->file('a', $bytes)), 0, \strlen($bytes));
+        self::assertNotNull($block);
+        $ifd = $block->directory($block->firstIfd);
+        self::assertSame(
+            [-1, -2, 5, -2_147_483_648, null, null],
+            array_map($ifd->signed(...), [1, 2, 3, 4, 5, 6]),
+        );
+        self::assertSame([null, 5], [$ifd->integer(3), $ifd->integer(5)], 'it is asked for as what it is');
+    }
+
     public function testADirectoryIsReadWhereItWasWritten(): void
     {
         $tiff = new TiffWriter();

@@ -262,6 +262,16 @@ final class FormatsTest extends TestCase
         Capture::inZone(new \DateTimeZone('UTC'))->picture($path, false);
     }
 
+    /** exiftool puts the packet into an item of its own (ISO 16684-3). */
+    public function testStarsInTheXmpOfAHeifAreRead(): void
+    {
+        $path = $this->file('a.avif', Samples::of('avif'));
+        ExifTool::write($path, ['-Exif:Rating=', '-Rating=', '-XMP-xmp:Rating=3']);
+        $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
+        self::assertSame(3, $facts->notes->rating);
+        self::assertSame('2026-05-02T19:31:40', substr($facts->time?->at->text() ?? '', 0, 19), 'Exif still tells when');
+    }
+
     #[DataProvider('packets')]
     public function testXmpPackets(string $packet, ?string $time, ?int $rating): void
     {
@@ -288,6 +298,9 @@ final class FormatsTest extends TestCase
                 .'</rdf:Description>',
             '2026-05-02T19:31:00',
             5,
+        ];
+        yield 'written as Exif writes it' => [
+            '<rdf:Description exif:DateTimeOriginal="2026:05:02 19:31:40+02:00"/>', '2026-05-02T19:31:40', null,
         ];
         yield 'another prefix of the same namespace' => ['<rdf:Description xap:Rating="3"/>', null, 3];
         yield 'nonsense' => ['<rdf:Description xmp:Rating="9" xmp:CreateDate="2026-13-45T99:00:00"/>', null, null];

@@ -42,7 +42,12 @@ final class ShotTimeTest extends TestCase
         yield 'zeros' => ['0000:00:00 00:00:00', '', '', null, null];
         yield 'no such day' => ['2026:02:29 12:00:00', '', '', null, null];
         yield 'leap day' => ['2028:02:29 12:00:00', '', '', '2028-02-29T12:00:00', null];
-        yield 'no such hour' => ['2026:02:20 24:00:00', '', '', null, null];
+        yield 'no such hour' => ['2026:02:20 25:00:00', '', '', null, null];
+        yield 'no such minute' => ['2026:02:20 24:01:00', '', '', null, null];
+        yield 'the end of a day belongs to it' => ['2026:02:20 24:00:00', '', '', '2026-02-20T23:59:59', null];
+        yield 'a leap second, too' => ['2026:06:30 23:59:60', '', '', '2026-06-30T23:59:59', null];
+        yield 'without seconds' => ['2026:05:02 19:31', '', '', '2026-05-02T19:31:00', null];
+        yield 'UTC as a letter' => ['2026:05:02 19:31:40', '', 'Z', '2026-05-02T19:31:40', '+00:00'];
         yield 'written with dashes by some programs' => ['2026-05-02 19:31:40', '', '', '2026-05-02T19:31:40', null];
         yield 'text' => ['yesterday', '', '', null, null];
     }

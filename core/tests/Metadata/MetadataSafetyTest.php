@@ -9,6 +9,8 @@ use PHPUnit\Framework\TestCase;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\IimBlock;
 use Velvet\Core\Bytes\ImageResources;
+use Velvet\Core\Bytes\JpegPayload;
+use Velvet\Core\Bytes\JpegSegment;
 use Velvet\Core\Bytes\StructureBroken;
 use Velvet\Core\Bytes\TiffEdit;
 use Velvet\Core\Bytes\TiffType;
@@ -253,6 +255,81 @@ final class MetadataSafetyTest extends TestCase
             ['Ines Varga-Holt and her friends', 'Ines Varga-Holt and her friends'],
             $this->tags($path, ['IFD0:Artist', 'XMP-dc:Creator']),
         );
+    }
+
+    /** Trees as other programs write them (MWG guidelines 2.0, 5.4.4, from memory), with their Applied flags. */
+    public function testKeywordTreesOfOtherProgramsAreReadAndTheirFlagsKept(): void
+    {
+        $path = $this->file('a.jpg', Samples::plainJpeg());
+        shell_exec(
+            'exiftool -q -overwrite_original '.escapeshellarg(
+                '-XMP-mwg-kw:HierarchicalKeywords={Keyword=Places,Applied=true,Children=[{Keyword=Quay},{Keyword=Mole}]}',
+            ).' '.escapeshellarg($path),
+        );
+        $read = (new JpegFile())->read(FileBytes::open($path));
+        self::assertSame([['Places'], ['Places', 'Quay'], ['Places', 'Mole']], $read->paths);
+        $this->write(new JpegFile(), $path, new Metadata(['title' => 'Regatta'], ['Places', 'Quay'], $read->paths));
+        self::assertSame($read->paths, (new JpegFile())->read(FileBytes::open($path))->paths);
+        self::assertSame(
+            ['Places', 'True', 'Quay, Mole'],
+            $this->tags($path, ['XMP-mwg-kw:HierarchicalKeywords1', 'XMP-mwg-kw:HierarchicalKeywords1Applied', 'XMP-mwg-kw:HierarchicalKeywords2']),
+        );
+        $described = XmpPacket::read(
+            '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'
+                .'<rdf:Description xmlns:mwg-kw="http://www.metadataworkinggroup.com/schemas/keywords/"><mwg-kw:Keywords>'
+                .'<rdf:Description><mwg-kw:Hierarchy><rdf:Bag><rdf:li><rdf:Description mwg-kw:Keyword="Places">'
+                .'<mwg-kw:Children><rdf:Bag><rdf:li><rdf:Description mwg-kw:Keyword="Quay"/></rdf:li></rdf:Bag>'
+                .'</mwg-kw:Children></rdf:Description></rdf:li></rdf:Bag></mwg-kw:Hierarchy></rdf:Description>'
+                .'</mwg-kw:Keywords></rdf:Description></rdf:RDF></x:xmpmeta>',
+        );
+        self::assertSame([['Places', 'Quay']], $described->keywordPaths());
+    }
+
+    public function testAKeywordThatStandsByItselfIsReadAndTheFirstNameStays(): void
+    {
+        $sidecar = $this->file(
+            'a.xmp',
+            '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'
+                .'<rdf:Description xmlns:dc="http://purl.org/dc/elements/1.1/" '
+                .'xmlns:xmpMM="http://ns.adobe.com/xap/1.0/mm/"><dc:subject>lantern</dc:subject>'
+                .'<xmpMM:PreservedFileName>_T0A0001.TRW</xmpMM:PreservedFileName></rdf:Description></rdf:RDF>'
+                .'</x:xmpmeta>',
+        );
+        self::assertSame(['lantern'], (new SidecarFile())->read(FileBytes::open($sidecar))->keywords);
+        $this->write(new SidecarFile(), $sidecar, new Metadata(['preserved_file_name' => 'T0001.TRW'], ['lantern', 'quay']));
+        self::assertSame(
+            ['_T0A0001.TRW', 'lantern, quay'],
+            $this->tags($sidecar, ['XMP-xmpMM:PreservedFileName', 'XMP-dc:Subject']),
+        );
+    }
+
+    /** Text of desktop programs of before UTF-8; the code pages are those of iconv. */
+    #[DataProvider('older')]
+    public function testOlderTextIsKeptAsItWasMeant(string $codePage, string $text, string $other): void
+    {
+        $path = $this->file('a.jpg', Samples::plainJpeg());
+        $set = static fn (int $dataset, string $value): string => pack('CCCn', 0x1C, 2, $dataset, \strlen($value)).$value;
+        $iim = $set(80, (string) iconv('UTF-8', $codePage, $text)).$set(116, (string) iconv('UTF-8', $codePage, $other));
+        $resources = ImageResources::read('');
+        $resources->setIim($iim);
+        $jpeg = substr_replace(
+            Samples::plainJpeg(),
+            JpegSegment::bytes(0xED, JpegPayload::Resources->signature().$resources->bytes()),
+            2,
+            0,
+        );
+        file_put_contents($path, $jpeg);
+        $this->write(new JpegFile(), $path, new Metadata([], ['quay']));
+        self::assertSame([$text, $other], $this->tags($path, ['IPTC:By-line', 'IPTC:CopyrightNotice']));
+    }
+
+    /** @return iterable<string, array{string, string, string}> */
+    public static function older(): iterable
+    {
+        yield 'Western' => ['WINDOWS-1252', 'Zoë Müller–Façade', '© 2026 Zoë, 5 € “each”'];
+        yield 'Latin-1' => ['ISO-8859-1', 'Jürgen Ñuñez', '© 2026'];
+        yield 'Central European' => ['CP1250', 'Łucja Wiśniewska-Żółć', '© Jiří Dvořák'];
+        yield 'one that tells for both' => ['CP1250', 'Piotr Półka', 'Łazienki 3'];
     }
 
     /** Signatures, padding and what lies behind are other programs' own (common practice). */

@@ -19,12 +19,25 @@ final readonly class Say
 
     public function line(string $text): void
     {
-        $this->output->writeln($text, OutputInterface::OUTPUT_RAW);
+        $this->output->writeln(self::visible($text), OutputInterface::OUTPUT_RAW);
     }
 
     public function note(string $text): void
     {
-        ($this->output instanceof ConsoleOutputInterface ? $this->output->getErrorOutput() : $this->output)->writeln($text, OutputInterface::OUTPUT_RAW);
+        ($this->output instanceof ConsoleOutputInterface ? $this->output->getErrorOutput() : $this->output)->writeln(
+            self::visible($text),
+            OutputInterface::OUTPUT_RAW,
+        );
+    }
+
+    /** Names come from cards: control characters, which a terminal would obey, are shown by their code (ECMA-48). */
+    private static function visible(string $text): string
+    {
+        return preg_replace_callback(
+            '/[\x00-\x08\x0B-\x1F\x7F]|\xC2[\x80-\x9F]/',
+            static fn (array $found): string => '\\x'.strtoupper(bin2hex($found[0])),
+            $text,
+        ) ?? '';
     }
 
     public function json(mixed $document): void

@@ -151,17 +151,19 @@ final readonly class FiledFrames
 
     /**
      * @param list<int> $frames
-     * @param list<int> $keywords that they have then, too, in this order
+     * @param list<int> $keywords that they have then, too, in this order; those that are gone are passed over
      */
     public function give(array $frames, array $keywords): void
     {
-        $given = [];
-        foreach ($frames as $frame) {
-            foreach ($keywords as $keyword) {
-                $given[] = ['frame' => $frame, 'keyword' => $keyword];
-            }
-        }
-        $this->giveAll($given);
+        // a whole shoot gets them at once, so each list is sent once
+        $this->database->executeStatement(<<<'SQL'
+            INSERT INTO frame_keyword (frame_id, keyword_id)
+            SELECT f.value::bigint, k.id
+            FROM jsonb_array_elements_text(CAST(:frames AS jsonb)) AS f,
+                jsonb_array_elements_text(CAST(:ids AS jsonb)) WITH ORDINALITY AS w
+                JOIN keyword k ON k.id = w.value::int
+            ORDER BY 1, w.ordinality ON CONFLICT DO NOTHING
+            SQL, ['frames' => self::list($frames), 'ids' => self::list($keywords)]);
     }
 
     /** @param list<array{frame: int, keyword: int}> $rows keywords that are gone are passed over */
