@@ -7,6 +7,7 @@ namespace Velvet\Server\Tests;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\Capture\Samples;
+use Velvet\Server\Http\IntakeProgress;
 use Velvet\Server\Http\SheetView;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
@@ -134,6 +135,12 @@ final class MetadataTest extends ServerTestCase
             $notes[0],
         );
         self::assertSame('', $notes[1]);
+        // on the page and in JSON with its frame, in the ledger's export, and by name on the terminal
+        $progress = $this->get(IntakeProgress::class);
+        self::assertSame([[$notes[0]], []], array_column($progress->frames($intake, 1, 0, 10), 'problems'));
+        self::assertSame([$notes[0]], $progress->of($intake)['remarks']);
+        $exported = iterator_to_array($this->get(Receipts::class)->filed(), false);
+        self::assertSame([$notes[0], ''], array_column($exported, 'note'));
     }
 
     public function testACrashBetweenShelfAndTwinIsMended(): void

@@ -162,7 +162,7 @@ final readonly class IntakeProgress
                 ),
                 'same_as' => '' === $row->text('same_as') ? [] : [$row->text('same_as')],
                 'facts' => (object) $row->json('facts'),
-                'problems' => null === $row->textOrNull('failure') ? [] : [$row->text('failure')],
+                'problems' => array_values(array_unique(array_filter($row->json('problems'), is_string(...)))),
             ];
         }
 

@@ -95,14 +95,14 @@ final readonly class IntakeSums
         );
     }
 
-    /** @return list<string> what is to be said of filed files, each once, twenty at most */
+    /** @return list<string> what is to be said of filed files, each once */
     public function remarks(Intake $intake): array
     {
         return array_map(static fn (Row $row): string => $row->text('note'), $this->rows->all(<<<'SQL'
             SELECT DISTINCT n.note
             FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id
                 CROSS JOIN LATERAL (VALUES (f.metadata_note), (f.dng_note), (d.metadata_note)) AS n(note)
-            WHERE t.intake_id = :intake AND t.state = 'filed' AND n.note IS NOT NULL ORDER BY 1 LIMIT 20
+            WHERE t.intake_id = :intake AND t.state = 'filed' AND n.note IS NOT NULL ORDER BY 1
             SQL, ['intake' => $intake->id()]));
     }
 
@@ -191,7 +191,8 @@ final readonly class IntakeSums
 
     /**
      * @return list<Row> of an entry: `frame_position`, `picture`, `bytes`, the files' `sources` on the card, and of
-     *     what is filed `targets` and `digests`, `kinds`, `facts`, why it `failure`d, `state`, what it is `same_as`
+     *     what is filed `targets` and `digests`, `kinds`, `facts`, its `problems` in sentences, `state`, what it is
+     *     `same_as`
      */
     public function frames(Intake $intake, int $number, int $offset, int $limit): array
     {
@@ -205,7 +206,11 @@ final readonly class IntakeSums
                     jsonb_agg(coalesce(f.digest_now, t.digest) ORDER BY t.id)
                         || coalesce(jsonb_agg(coalesce(d.digest_now, d.digest) ORDER BY t.id)
                             FILTER (WHERE d.id IS NOT NULL), '[]') AS digests,
-                    string_agg(t.failure, ' ' ORDER BY t.id) AS failure,
+                    coalesce(jsonb_agg(t.failure) FILTER (WHERE t.failure IS NOT NULL), '[]')
+                        || coalesce(jsonb_agg(f.dng_note) FILTER (WHERE f.dng_note IS NOT NULL), '[]')
+                        || coalesce(jsonb_agg(f.metadata_note) FILTER (WHERE f.metadata_note IS NOT NULL), '[]')
+                        || coalesce(jsonb_agg(d.metadata_note) FILTER (WHERE d.metadata_note IS NOT NULL), '[]')
+                        AS problems,
                     CASE WHEN bool_or(t.state = 'failed') THEN 'failed'
                         WHEN bool_and(t.state = 'filed') THEN 'copied' ELSE 'new' END AS state,
                     '' AS same_as
@@ -214,7 +219,7 @@ final readonly class IntakeSums
                 WHERE t.intake_id = :intake AND e.number = :number AND NOT t.equals GROUP BY t.frame_position
                 UNION ALL
                 SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', s.facts, '[]',
-                    nullif(s.problem, ''), s.state, s.same_as
+                    CASE WHEN s.problem = '' THEN '[]' ELSE jsonb_build_array(s.problem) END, s.state, s.same_as
                 FROM skipped s JOIN entry e ON e.id = s.entry_id WHERE s.intake_id = :intake AND e.number = :number
             ) frames ORDER BY frame_position OFFSET :offset LIMIT :limit
             SQL, ['intake' => $intake->id(), 'number' => $number, 'offset' => $offset, 'limit' => $limit]);

@@ -109,7 +109,7 @@ final readonly class Receipts
                 SELECT f.id, f.intake_id, f.path AS filed, coalesce(f.bytes_now, f.bytes) AS bytes,
                 coalesce(f.digest_now, f.digest) AS digest,
                 CASE WHEN f.digest_now IS NULL THEN f.second_digest ELSE f.second_now END AS second_digest,
-                f.original_path, f.filed_at, f.samples, o.name AS shoot,
+                f.original_path, f.filed_at, f.samples, o.name AS shoot, coalesce(f.dng_note, f.metadata_note) AS note,
                        (SELECT coalesce(jsonb_agg(p.root ORDER BY p.root <> s.root, p.id), '[]') FROM filed_copy k
                            JOIN place p ON p.id = k.place_id WHERE k.file_id = f.id AND k.state = 'whole') AS places,
                        t.modified_at, c.label
@@ -134,7 +134,9 @@ final readonly class Receipts
                     self::digests($row),
                     $row->intOrNull('modified_at'),
                     self::time($row),
-                    null === $row->textOrNull('samples') ? '' : self::MADE,
+                    null === $row->textOrNull('samples')
+                        ? $row->textOrNull('note') ?? ''
+                        : self::noted($row->textOrNull('note')),
                 );
             }
         } while ([] !== $page);

@@ -50,23 +50,17 @@ export function FrameOnMat({
       unreadable: 'unreadable',
       failed: 'failed',
     }[frame.state] ?? (frame.problems.length > 0 ? 'see note' : null)
+  const verified = frame.state === 'copied'
   return (
     <span
       className={`relative block ${marked ? 'outline-3 outline-offset-1 outline-on-mat' : ''}`}
       style={{ height, width: widthOf(frame, height) }}
     >
       <Picture fingerprint={frame.picture} name={frame.name} height={height} upright={isUpright(frame.facts)} />
-      {word && (
-        <span className="absolute bottom-0 left-0 bg-[#f4f4f4] px-1.5 text-[11px] leading-[17px] text-[#1a1a1a]">
+      {(word !== null || verified) && (
+        <span className="absolute bottom-0 left-0 flex gap-1 bg-[#f4f4f4] px-1.5 text-[11px] leading-[17px] text-[#1a1a1a]">
+          {verified && <span aria-label="verified">✓</span>}
           {word}
-        </span>
-      )}
-      {frame.state === 'copied' && (
-        <span
-          className="absolute bottom-0 left-0 bg-[#f4f4f4] px-1 text-[11px] leading-[17px] text-[#1a1a1a]"
-          aria-label="verified"
-        >
-          ✓
         </span>
       )}
     </span>

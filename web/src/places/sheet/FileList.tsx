@@ -41,8 +41,10 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
           return (
             <div
               key={item.key}
+              ref={rows.measureElement}
+              data-index={item.index}
               className="absolute inset-x-0 grid grid-cols-[64px_2fr_3fr_330px_76px] gap-4 border-b border-rule px-4 py-1.5 text-[12.5px] leading-[22px]"
-              style={{ transform: `translateY(${item.start}px)`, height: item.size }}
+              style={{ transform: `translateY(${item.start}px)` }}
             >
               <span className="text-right text-soft">{item.index + 1}</span>
               <span className="min-w-0">
@@ -64,7 +66,7 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
                   </span>
                 ))}
                 {frame?.problems.map((problem) => (
-                  <span key={problem} className="block truncate" title={problem}>
+                  <span key={problem} className="block text-brass">
                     {problem}
                   </span>
                 ))}

@@ -3,6 +3,7 @@ import { Link, useParams } from 'react-router'
 import { api, type Sheet } from '../../api/client'
 import { Nothing, Refusal, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, days, instant, plural } from '../../parts/words'
+import { Remarks } from './Remarks'
 import { Clocks } from './Clocks'
 import { EntryRow } from './EntryRow'
 import { useEdits, useUndoKeys } from './edits'
@@ -59,11 +60,7 @@ export function SheetPlace() {
             <Trouble>{failure.why}</Trouble>
           </div>
         ))}
-        {sheet.data.progress?.remarks.map((remark) => (
-          <p key={remark} className="mb-1 text-[13px] text-brass">
-            {remark}
-          </p>
-        ))}
+        <Remarks all={sheet.data.progress?.remarks ?? []} />
         {tape.data && tape.data.length > 0 && (
           <Tape tape={tape.data} onEntry={toEntry} onEdit={planned ? edit : undefined} />
         )}
