@@ -63,6 +63,10 @@ final class ConsoleTest extends ServerTestCase
         self::assertIsArray($done);
         self::assertIsArray($done['files']);
         self::assertSame([true, false], array_column($done['files'], 'samples_verified'));
+        self::assertSame([null, 'is'], array_map(
+            static fn (mixed $file): ?string => \is_array($file) && \is_string($file['why_not']) ? 'is' : null,
+            $done['files'],
+        ));
         self::assertSame(filesize($this->folder.'/dng/T0001.dng'), $this->first($done, 'files')['bytes_after']);
         self::assertStringContainsString(
             'T0002.NEF was not converted and stays as it is: its raw image is of a kind that is not converted: '
@@ -235,12 +239,50 @@ final class ConsoleTest extends ServerTestCase
     public function testAMissingCardAndAShelfOnTheCardFail(): void
     {
         mkdir($this->folder.'/card');
-        [$status] = $this->command('card', [], $this->folder.'/gone', false);
-        self::assertSame(1, $status);
+        $shelf = ['--shelf' => $this->folder.'/shelf'];
+        foreach (['card' => [], 'plan' => $shelf, 'intake' => $shelf] as $name => $options) {
+            [$status, $document] = $this->command($name, $options, $this->folder.'/gone');
+            self::assertSame(1, $status, $name);
+            self::assertIsString($document['refused'], $name);
+            self::assertStringContainsString($this->folder.'/gone', $document['refused'], $name);
+        }
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 10:00:00');
-        [$status] = $this->command('intake', ['--shelf' => $this->folder.'/card/shelf'], null, false);
-        self::assertSame(1, $status);
+        [$status, $document] = $this->command('intake', ['--shelf' => $this->folder.'/card/shelf']);
+        self::assertSame([1, ['refused']], [$status, array_keys($document)]);
         self::assertSame(['DCIM/100/T0001.JPG'], $this->tree('card'));
+    }
+
+    /** Contract: one JSON document on standard output, exit status 2 when called wrongly. */
+    public function testAMistakenCallIsRefusedInJsonToo(): void
+    {
+        $call = \sprintf(
+            '%s %s/bin/console velvet:intake %s --json 2>&3',
+            \PHP_BINARY,
+            \dirname(__DIR__),
+            escapeshellarg($this->folder.'/card'),
+        );
+        exec('bash -c '.escapeshellarg('{ '.$call.'; } 3>'.escapeshellarg($this->folder.'/said')), $lines, $status);
+        self::assertSame(2, $status);
+        self::assertSame(
+            ['refused' => 'Say where to: --shelf DIR.'],
+            json_decode(implode("\n", $lines), true, 8, \JSON_THROW_ON_ERROR),
+        );
+        self::assertSame("Say where to: --shelf DIR.\n", file_get_contents($this->folder.'/said'));
+    }
+
+    public function testWhatGotNoMetadataIsLeftUndone(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 10:00:00');
+        $broken = $this->shot('DCIM/100/T0002.JPG', '2026:05:02 10:00:01');
+        $packet = "http://ns.adobe.com/xap/1.0/\0<x:xmpmeta xmlns:x='adobe:ns:meta/'><broken></x:xmpmeta>";
+        $jpeg = (string) file_get_contents($broken);
+        file_put_contents(
+            $broken,
+            substr($jpeg, 0, 2)."\xFF\xE1".pack('n', \strlen($packet) + 2).$packet.substr($jpeg, 2),
+        );
+        $intake = ['--shelf' => $this->folder.'/shelf', '--creator' => 'Ines Varga-Holt'];
+        [$status, $document] = $this->command('intake', $intake);
+        self::assertSame([1, 1], [$status, $document['without_metadata']]);
     }
 
     public function testVerifyFindsWhatIsChangedMissingAndUnknownAndTheCardRepairsIt(): void
@@ -357,13 +399,13 @@ final class ConsoleTest extends ServerTestCase
      *
      * @return array{int, array<mixed>} exit status, and the JSON document on standard output
      */
-    private function command(string $name, array $options, ?string $card = null, bool $hasOutput = true): array
+    private function command(string $name, array $options, ?string $card = null): array
     {
         [$status, $output] = $this->said(
             $name,
             ['path' => $card ?? $this->folder.'/card', '--json' => true] + $options,
         );
-        $document = $hasOutput ? json_decode($output, true, 64, \JSON_THROW_ON_ERROR) : [];
+        $document = json_decode($output, true, 64, \JSON_THROW_ON_ERROR);
         self::assertIsArray($document);
 
         return [$status, $document];

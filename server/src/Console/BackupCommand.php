@@ -53,9 +53,7 @@ final class BackupCommand extends Command
                 }
             }
         } catch (BackupRefused $e) {
-            $say->note($e->getMessage());
-
-            return Command::FAILURE;
+            return $say->refusal($e->getMessage());
         }
 
         return Command::SUCCESS;

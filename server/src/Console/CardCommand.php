@@ -43,9 +43,7 @@ final class CardCommand extends Command
         try {
             $listing = CardWalk::of($root);
         } catch (CardUnreadable $e) {
-            $say->note($e->getMessage());
-
-            return Command::FAILURE;
+            return $say->refusal($e->getMessage(), true === $input->getOption('json'));
         }
         $frames = $listing->frames();
         foreach ($listing->problems as $problem) {

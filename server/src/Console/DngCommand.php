@@ -96,10 +96,12 @@ final class DngCommand extends Command
                     'to' => $to,
                     'bytes' => \strlen($original->bytes),
                     'digest' => Digest::ofBytes($original->bytes)->labelled(),
+                    'why_not' => null,
                 ];
             } catch (DngRefused|FileUnreadable|TransferFailure $e) {
-                $say->note(\sprintf('Nothing was taken out of %s: %s.', $dng, rtrim($e->getMessage(), '.')));
-                $done[] = ['from' => $dng, 'to' => null, 'bytes' => null, 'digest' => null];
+                $why = \sprintf('Nothing was taken out of %s: %s.', $dng, rtrim($e->getMessage(), '.'));
+                $say->note($why);
+                $done[] = ['from' => $dng, 'to' => null, 'bytes' => null, 'digest' => null, 'why_not' => $why];
             }
         }
         $taken = \count(array_filter($done, static fn (array $file): bool => null !== $file['to']));
@@ -117,8 +119,8 @@ final class DngCommand extends Command
      *
      * @param list<array{string, string}> $waiting
      *
-     * @return list<array{from: string, to: string|null, bytes_before: int, bytes_after: int|null, samples_verified: bool}>
-     *     in the order of the files
+     * @return list<array{from: string, to: string|null, bytes_before: int, bytes_after: int|null,
+     *     samples_verified: bool, why_not: string|null}> in the order of the files
      */
     private function all(array $waiting, bool $embeds, Say $say): array
     {
@@ -145,23 +147,26 @@ final class DngCommand extends Command
                 $outcome = $conversion->outcome();
                 unset($running[$n]);
                 if (\is_string($outcome)) {
-                    $say->note(\sprintf('%s was not converted and stays as it is: %s.', $from, rtrim($outcome, '.')));
-                }
-                $done[$n] = \is_string($outcome)
-                    ? [
+                    $why = \sprintf('%s was not converted and stays as it is: %s.', $from, rtrim($outcome, '.'));
+                    $say->note($why);
+                    $done[$n] = [
                         'from' => $from,
                         'to' => null,
                         'bytes_before' => (int) @filesize($from),
                         'bytes_after' => null,
                         'samples_verified' => false,
-                    ]
-                    : [
+                        'why_not' => $why,
+                    ];
+                } else {
+                    $done[$n] = [
                         'from' => $from,
                         'to' => $to,
                         'bytes_before' => $outcome['bytes_before'],
                         'bytes_after' => $outcome['bytes_after'],
                         'samples_verified' => true,
+                        'why_not' => null,
                     ];
+                }
             }
             usleep(self::POLL);
         }

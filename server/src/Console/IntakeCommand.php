@@ -81,9 +81,7 @@ final class IntakeCommand extends Command
                 $say->note($problem['text']);
             }
             if (CardState::Read !== $card->state) {
-                $say->note($card->problem ?? 'The card could not be read.');
-
-                return Command::FAILURE;
+                return $say->refusal($card->problem ?? 'The card could not be read.', $options->json);
             }
             $shelf = $this->shelves->at($options->shelf, $options->twin, [$card->root]);
             try {
@@ -95,9 +93,7 @@ final class IntakeCommand extends Command
                 ) ?? throw $e; // somebody began it in this moment
             }
         } catch (SheetRefused $e) {
-            $say->note($e->getMessage());
-
-            return Command::FAILURE;
+            return $say->refusal($e->getMessage(), $options->json);
         }
         $this->copy($intake, true === $input->getOption('keep-going'), $say);
 
@@ -191,6 +187,7 @@ final class IntakeCommand extends Command
             ];
         }
         \assert(\is_int($sum['already_filed']) && \is_int($sum['twice']));
+        \assert(\is_int($sum['failed']) && \is_int($sum['unreadable']));
         $filedBefore = $sum['already_filed'] + $sum['twice'];
         $clearances = array_map(
             fn (Card $card): Clearance => $this->clearance->of($card, true),
@@ -200,15 +197,17 @@ final class IntakeCommand extends Command
             ...array_map(static fn (Clearance $clearance): array => $clearance->missing, $clearances),
         );
         $cleared = [] === array_filter($clearances, static fn (Clearance $clearance): bool => !$clearance->cleared);
+        $withoutMetadata = $this->sums->withoutMetadata($intake);
+        $dng = $this->progress->dng($intake);
         if ($json) {
             $say->json([
                 'intake' => $id, 'entries' => $entries, 'copied' => $sum['frames_done'],
                 'already_filed' => $filedBefore, 'failed' => $sum['failed'],
                 'bytes' => $sum['bytes_filed'], 'seconds' => $sum['seconds'], 'cleared' => $cleared,
-                'why_not_cleared' => $missing, 'dng' => $sum['dng'],
+                'why_not_cleared' => $missing, 'without_metadata' => $withoutMetadata, 'dng' => $dng,
             ]);
         } else {
-            \assert(\is_int($sum['frames_done']) && \is_int($sum['bytes_filed']) && \is_int($sum['failed']));
+            \assert(\is_int($sum['frames_done']) && \is_int($sum['bytes_filed']));
             $say->line(
                 \sprintf(
                     'Intake %d: %d frames copied (%s), %d already filed, %d files failed.',
@@ -219,7 +218,7 @@ final class IntakeCommand extends Command
                     $sum['failed'],
                 ),
             );
-            if (null !== $dng = $this->progress->dng($intake)) {
+            if (null !== $dng) {
                 $say->line(
                     \sprintf(
                         '%d of %d raw files as DNG, every sample proven: %s → %s.',
@@ -252,8 +251,8 @@ final class IntakeCommand extends Command
             ];
         }
 
-        return IntakeState::Done === $intake->state && 0 === $sum['failed'] && 0 === $sum['unreadable'] && [] === $behind
-            ? Command::SUCCESS
-            : Command::FAILURE;
+        $undone = $sum['failed'] + $sum['unreadable'] + $withoutMetadata + ($dng['refused'] ?? 0) + \count($behind);
+
+        return IntakeState::Done === $intake->state && 0 === $undone ? Command::SUCCESS : Command::FAILURE;
     }
 }

@@ -49,9 +49,7 @@ final class LedgerCommand extends Command
         if (\is_string($shoot)) {
             $shoots = $this->all->called($shoot);
             if ([] === $shoots) {
-                (new Say($output))->note(\sprintf('There is no shoot called “%s”.', $shoot));
-
-                return Command::FAILURE;
+                return (new Say($output))->refusal(\sprintf('There is no shoot called “%s”.', $shoot));
             }
         }
         $output->write(

@@ -60,9 +60,7 @@ final class PlanCommand extends Command
         try {
             $listing = CardWalk::of($options->path);
         } catch (CardUnreadable $e) {
-            $say->note($e->getMessage());
-
-            return Command::FAILURE;
+            return $say->refusal($e->getMessage(), $options->json);
         }
         $readings = [];
         $warnings = array_map(

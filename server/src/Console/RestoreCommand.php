@@ -35,9 +35,7 @@ final class RestoreCommand extends Command
             $backup = BackupFile::open($say->absolute($input->getArgument('file')));
             $aside = $this->restoring->from($backup, true === $input->getOption('set-aside'));
         } catch (BackupRefused $e) {
-            $say->note($e->getMessage());
-
-            return Command::FAILURE;
+            return $say->refusal($e->getMessage());
         }
         $chain = $backup->sum->chain;
         $say->line(\sprintf(

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Console;
 
+use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Exception\InvalidArgumentException;
 use Symfony\Component\Console\Output\ConsoleOutputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
@@ -38,6 +39,21 @@ final readonly class Say
             static fn (array $found): string => '\\x'.strtoupper(bin2hex($found[0])),
             $text,
         ) ?? '';
+    }
+
+    /**
+     * Why nothing was done, in a sentence; whoever asked for JSON finds it there, too.
+     *
+     * @return int the exit status
+     */
+    public function refusal(string $sentence, bool $json = false): int
+    {
+        $this->note($sentence);
+        if ($json) {
+            $this->json(['refused' => $sentence]);
+        }
+
+        return Command::FAILURE;
     }
 
     public function json(mixed $document): void

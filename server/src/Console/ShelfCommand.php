@@ -41,9 +41,7 @@ final class ShelfCommand extends Command
                 \is_string($name) ? $name : null,
             );
         } catch (SheetRefused $e) {
-            $say->note($e->getMessage());
-
-            return Command::FAILURE;
+            return $say->refusal($e->getMessage());
         }
         $this->happenings->tell('bays', []);
         $say->line(

@@ -61,9 +61,7 @@ final class StyleCommand extends Command
                     throw new InvalidArgumentException('There are: list, show NAME, import FILE, export NAME.');
             }
         } catch (NoSuchStyle|StyleRefused $e) {
-            $say->note($e->getMessage());
-
-            return Command::FAILURE;
+            return $say->refusal($e->getMessage(), $json);
         }
 
         return Command::SUCCESS;

@@ -43,9 +43,7 @@ final class VerifyCommand extends Command
                 static fn (string $path) => $say->note('checking '.$path),
             );
         } catch (NothingFiled $e) {
-            $say->note($e->getMessage());
-
-            return Command::FAILURE;
+            return $say->refusal($e->getMessage(), true === $input->getOption('json'));
         }
         $lost = array_values(
             array_unique(

@@ -83,6 +83,15 @@ final readonly class IntakeSums
             SQL, ['intake' => $intake->id()])->int('n');
     }
 
+    /** Filed files into which, or beside which, what their frames say could not be written. */
+    public function withoutMetadata(Intake $intake): int
+    {
+        return $this->rows->one(<<<'SQL'
+            SELECT count(*) AS n FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from)
+            WHERE t.intake_id = :intake AND t.state = 'filed' AND f.metadata_state = 'refused'
+            SQL, ['intake' => $intake->id()])->int('n');
+    }
+
     /** @return list<array{path: string, why: string}> files that were not filed, on their card, and a sentence */
     public function failures(Intake $intake): array
     {
