@@ -143,6 +143,27 @@ final class SheetEditsTest extends ServerTestCase
         );
     }
 
+    public function testAClockThatBeganAgainIsHintedAndPutRight(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '1980:01:01 10:00:00');
+        $this->shot('DCIM/100/T0002.JPG', '1980:01:01 10:00:05');
+        $intake = $this->sheet();
+        $notes = function () use ($intake): array {
+            $entries = $this->get(SheetView::class)->of($this->again($intake))['entries'];
+            \assert(\is_array($entries) && \is_array($entries[0]) && \is_array($entries[0]['notes']));
+
+            return array_column($entries[0]['notes'], 'text', 'code');
+        };
+        self::assertSame(
+            'T0001 and 1 more: a day long past, or still to come. Correct the clock above.',
+            $notes()['clock_wrong'] ?? null,
+        );
+        $seconds = (int) gmmktime(9, 0, 0, 5, 2, 2026) - (int) gmmktime(10, 0, 0, 1, 1, 1980);
+        $this->get(SheetEdits::class)->correct($this->again($intake), 'Tarn Optical Heron 5', $seconds);
+        self::assertArrayNotHasKey('clock_wrong', $notes());
+        self::assertSame('2026-05-02', $this->again($intake)->entries[0]?->day?->text());
+    }
+
     public function testAStyleIsFollowedToTheFile(): void
     {
         $styles = $this->get(Styles::class);

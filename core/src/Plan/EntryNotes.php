@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Plan;
 
 use Velvet\Core\Capture\Exposed;
+use Velvet\Core\Shoot\BelievableTimes;
 use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\MarginNote;
@@ -18,18 +19,24 @@ final class EntryNotes
     /**
      * @param list<FrameLook> $looks      of its frames, in their order
      * @param DayBoundary     $boundary   by which the sheet was divided
+     * @param BelievableTimes $times      what is not among them, a wrong clock said
      * @param Day|null        $lastIntake the latest day that was taken in from cards like these before
      *
      * @return list<MarginNote>
      */
-    public static function of(PlannedEntry $planned, array $looks, DayBoundary $boundary, ?Day $lastIntake): array
-    {
+    public static function of(
+        PlannedEntry $planned,
+        array $looks,
+        DayBoundary $boundary,
+        BelievableTimes $times,
+        ?Day $lastIntake,
+    ): array {
         $notes = [];
         $new = self::positions($planned, static fn (PlannedFrame $one): bool => FrameState::New === $one->state());
         if (null !== $lastIntake && true === $planned->entry->day?->isBefore($lastIntake) && [] !== $new) {
             $notes[] = MarginNote::leftover($new, $lastIntake);
         }
-        array_push($notes, ...self::ofFrames($planned, $looks));
+        array_push($notes, ...self::ofFrames($planned, $looks, $times));
         if (self::isPastMidnight($planned)) {
             $notes[] = MarginNote::pastMidnight($boundary);
         }
@@ -46,11 +53,11 @@ final class EntryNotes
      *
      * @return list<MarginNote>
      */
-    private static function ofFrames(PlannedEntry $planned, array $looks): array
+    private static function ofFrames(PlannedEntry $planned, array $looks, BelievableTimes $times): array
     {
         $found = [];
         foreach ($planned->frames as $position => $frame) {
-            $concern = FrameConcern::of($frame, $looks[$position]);
+            $concern = FrameConcern::of($frame, $looks[$position], $times);
             if (null !== $concern) {
                 $found[$concern->name][] = $position;
             }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Plan;
 
 use Velvet\Core\Capture\CaptureProblem;
+use Velvet\Core\Shoot\BelievableTimes;
 use Velvet\Core\Shoot\MarginNote;
 
 /** What is worth a note of a single frame; in the order in which notes stand beside an entry. */
@@ -14,6 +15,7 @@ enum FrameConcern
     case Damaged;
     case Repairs;
     case Undated;
+    case ClockWrong;
     case OtherContent;
     case Black;
     case BlownOut;
@@ -22,8 +24,10 @@ enum FrameConcern
     case Filed;
 
     /** The first that holds; of a frame that stays out only why it does. */
-    public static function of(PlannedFrame $planned, FrameLook $look): ?self
+    public static function of(PlannedFrame $planned, FrameLook $look, BelievableTimes $times): ?self
     {
+        $shotAt = $planned->frame->naming->shotAt;
+
         return match (true) {
             [] !== $planned->equals => self::Twice,
             FrameState::Filed === $planned->state() => self::Filed,
@@ -31,6 +35,7 @@ enum FrameConcern
             FrameState::Unreadable === $planned->frame->state => self::Unreadable,
             [] !== array_intersect($look->problems, CaptureProblem::DAMAGE) => self::Damaged,
             \in_array(CaptureProblem::NO_CAPTURE_TIME, $look->problems, true) => self::Undated,
+            null !== $shotAt && !$times->have($shotAt) => self::ClockWrong,
             \in_array(CaptureProblem::OTHER_CONTENT, $look->problems, true) => self::OtherContent,
             true === $look->measures?->looksBlack() => self::Black,
             true === $look->measures?->looksBlownOut() => self::BlownOut,
@@ -50,6 +55,7 @@ enum FrameConcern
             self::Damaged => MarginNote::damaged($positions, $first),
             self::Repairs => MarginNote::repairs($positions, $first),
             self::Undated => MarginNote::noCaptureDate($positions, $first),
+            self::ClockWrong => MarginNote::clockWrong($positions, $first),
             self::OtherContent => MarginNote::otherContent($positions, $first),
             self::Black => MarginNote::looksBlack($positions, $first),
             self::BlownOut => MarginNote::looksBlownOut($positions, $first),

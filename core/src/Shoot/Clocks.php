@@ -11,8 +11,8 @@ use Velvet\Core\Capture\ShotTime;
  */
 final readonly class Clocks
 {
-    /** A correction of more than this is a mistake in the date, which is corrected in the camera's files themselves. */
-    public const MOST_SECONDS = 40 * 366 * 86_400;
+    /** Enough for a clock that began again in 1980. */
+    public const MOST_SECONDS = 60 * 366 * 86_400;
 
     /** @param array<array-key, int> $seconds that are added to what each camera says */
     public function __construct(public array $seconds = [])

@@ -78,6 +78,21 @@ final readonly class MarginNote
     }
 
     /** @param list<int> $positions */
+    public static function clockWrong(array $positions, string $firstName): self
+    {
+        return new self(
+            'clock_wrong',
+            'The camera’s clock looks wrong',
+            \sprintf(
+                '%s: a day long past, or still to come. Correct the clock above.',
+                self::andOthers($firstName, $positions),
+            ),
+            $positions,
+            true,
+        );
+    }
+
+    /** @param list<int> $positions */
     public static function damaged(array $positions, string $firstName): self
     {
         return new self(

@@ -21,6 +21,7 @@ use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Plan\FrameToFile;
 use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Plan\PlannedFrame;
+use Velvet\Core\Shoot\BelievableTimes;
 use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\MarginNote;
@@ -31,7 +32,8 @@ final class EntryNotesTest extends TestCase
     #[DataProvider('concerns')]
     public function testTheFirstConcernOfAFrame(?FrameConcern $concern, PlannedFrame $frame, FrameLook $look): void
     {
-        self::assertSame($concern, FrameConcern::of($frame, $look));
+        $times = BelievableTimes::on(Day::fromText('2026-05-04'));
+        self::assertSame($concern, FrameConcern::of($frame, $look, $times));
     }
 
     /** @return iterable<string, array{FrameConcern|null, PlannedFrame, FrameLook}> */
@@ -47,6 +49,17 @@ final class EntryNotesTest extends TestCase
             yield $code => [FrameConcern::Damaged, $new, new FrameLook(['other_content', $code], $black)];
         }
         yield 'undated' => [FrameConcern::Undated, $new, new FrameLook(['other_content', 'no_capture_time'])];
+        foreach (['1904-01-01T00:00:10', '1980-01-01T00:00', '1989-12-31T23:59:59', '2026-05-06T00:00:00', '2035-05-02T10:00:00', '9999-12-31T23:59:59'] as $time) {
+            yield 'dated '.$time => [FrameConcern::ClockWrong, self::planned(self::frame(1, time: $time)), new FrameLook()];
+        }
+        foreach (['1990-01-01T00:00:00', '2000-01-01T00:00:00', '2026-05-05T23:59:59'] as $time) {
+            yield 'dated '.$time => [null, self::planned(self::frame(1, time: $time)), new FrameLook()];
+        }
+        yield 'the file\'s own time' => [
+            FrameConcern::Undated,
+            self::planned(self::frame(1, time: '1985-05-02T10:00:00')),
+            new FrameLook(['no_capture_time']),
+        ];
         yield 'named as something else' => [FrameConcern::OtherContent, $new, new FrameLook(['other_content'], $black)];
         yield 'black' => [FrameConcern::Black, $new, new FrameLook([], $black)];
         yield 'blown out' => [FrameConcern::BlownOut, $new, new FrameLook([], new PictureMeasures(1.0, 0.0, 0.9, 0.6))];
@@ -114,8 +127,14 @@ final class EntryNotesTest extends TestCase
             $plan->entries[0],
             array_map(static fn (int $i): FrameLook => $looks[$i] ?? new FrameLook(), array_keys($frames)),
             DayBoundary::at('04:00'),
+            BelievableTimes::on(Day::fromText('2026-05-04')),
             $lastIntake,
         );
+    }
+
+    private static function planned(FrameToFile $frame): PlannedFrame
+    {
+        return new PlannedFrame($frame, ['a'], $frame->files);
     }
 
     private static function frame(int $id, FrameState $state = FrameState::New, ?string $time = null): FrameToFile

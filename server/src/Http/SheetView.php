@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Http;
 
+use Psr\Clock\ClockInterface;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\Drives;
@@ -21,6 +22,7 @@ use Velvet\Core\Plan\PlannedFrame;
 use Velvet\Core\Plan\PlannedMetadata;
 use Velvet\Core\Plan\Readiness;
 use Velvet\Core\Plan\Room;
+use Velvet\Core\Shoot\BelievableTimes;
 use Velvet\Core\Shoot\ClockHint;
 use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\DayBoundary;
@@ -53,6 +55,7 @@ final readonly class SheetView
         private Shoots $shoots,
         private Keywords $keywords,
         private DriveTable $drives,
+        private ClockInterface $clock,
     ) {
     }
 
@@ -254,15 +257,18 @@ final readonly class SheetView
         $views = [];
         $offers = $this->shoots->offeredTo($intake);
         $lastIntake = $this->shoots->lastDayOfCardsLike($intake);
+        $boundary = DayBoundary::at($intake->dayStarts);
+        $times = BelievableTimes::on(Day::fromText($this->clock->now()->format('Y-m-d')));
         $style = $this->sheets->styleOf($intake);
         foreach ($intake->entries as $i => $entry) {
+            $own = $frames[$entry->id()] ?? [];
+            $looks = array_map(static fn (SheetFrame $frame): FrameLook => $frame->look(), $own);
             $views[] = self::entry(
                 $plan->entries[$i],
-                $frames[$entry->id()] ?? [],
-                DayBoundary::at($intake->dayStarts),
+                $own,
                 $entry,
                 $offers[$entry->id()] ?? [],
-                $lastIntake,
+                EntryNotes::of($plan->entries[$i], $looks, $boundary, $times, $lastIntake),
             ) + ['owner' => self::owner($style, $plan->entries[$i])];
         }
 
@@ -270,18 +276,18 @@ final readonly class SheetView
     }
 
     /**
-     * @param list<SheetFrame>                                      $frames
+     * @param list<SheetFrame>                                   $frames
      * @param list<array{id: int, name: string, folder: string}> $offers
+     * @param list<MarginNote>                                   $notes
      *
      * @return array<string, mixed>
      */
     private static function entry(
         PlannedEntry $planned,
         array $frames,
-        DayBoundary $boundary,
         Entry $entry,
         array $offers,
-        ?Day $lastIntake,
+        array $notes,
     ): array {
         $counts = array_fill_keys(['new', 'filed', 'twice', 'left_out', 'unreadable'], 0);
         $kinds = $cameras = [];
@@ -334,15 +340,7 @@ final readonly class SheetView
                     static fn (string $camera): bool => '' !== $camera,
                 ),
             ),
-            'notes' => array_map(
-                static fn (MarginNote $note): array => self::note($note, $frames),
-                EntryNotes::of(
-                    $planned,
-                    array_map(static fn (SheetFrame $frame): FrameLook => $frame->look(), $frames),
-                    $boundary,
-                    $lastIntake,
-                ),
-            ),
+            'notes' => array_map(static fn (MarginNote $note): array => self::note($note, $frames), $notes),
             'filed_in' => self::filedIn($frames),
             'progress' => null,
         ];

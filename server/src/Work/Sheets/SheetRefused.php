@@ -121,7 +121,7 @@ final class SheetRefused extends \RuntimeException implements Refusal
     {
         return new self(
             422,
-            'A clock can be corrected by 40 years at most. A date as wrong as this is mended in the files themselves.',
+            'A clock can be corrected by 60 years at most. A date as wrong as this is mended in the files themselves.',
         );
     }
 

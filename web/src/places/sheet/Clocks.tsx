@@ -26,7 +26,8 @@ function roughly(amount: number): string {
 /** The cameras' clocks: what is added to each, and what seems wrong. Order, division and names follow; the files keep the camera's own time. */
 export function Clocks({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
   const corrected = sheet.cameras.some((camera) => camera.seconds !== 0)
-  if (sheet.cameras.length < 2 && !corrected) return null
+  const wrong = sheet.entries.some((entry) => entry.notes.some((note) => note.code === 'clock_wrong'))
+  if (sheet.cameras.length < 2 && !corrected && !wrong) return null
   return (
     <section aria-label="Clocks" className="mb-3 flex flex-wrap items-baseline gap-x-6 gap-y-1 text-[13px] text-soft">
       <span>Clocks</span>
@@ -68,9 +69,9 @@ function Correction({ camera, edit }: { camera: Sheet['cameras'][number]; edit: 
       aria-label={`Correction of ${camera.name || camera.camera}, hours, minutes and seconds`}
       aria-invalid={meant === null}
       placeholder="+0:00:00"
-      size={8}
       value={typed}
-      className={`w-[78px] border-b bg-transparent text-center font-semibold placeholder:font-normal placeholder:text-soft focus:outline-none ${meant === null ? 'border-brass text-brass' : 'border-dotted border-rule-strong text-ink focus:border-velvet'}`}
+      style={{ width: `max(78px, ${typed.length + 1}ch)` }}
+      className={`border-b bg-transparent text-center font-semibold placeholder:font-normal placeholder:text-soft focus:outline-none ${meant === null ? 'border-brass text-brass' : 'border-dotted border-rule-strong text-ink focus:border-velvet'}`}
       onChange={(event) => {
         setTyped(event.target.value)
       }}
