@@ -1,4 +1,4 @@
-/** How Debian's Chromium is started by scripts: nothing but the page goes over the network. */
+/** How Debian's Chromium is started by tests and scripts: nothing but the page goes over the network. */
 export const CHROMIUM = {
   executablePath: '/usr/bin/chromium',
   args: [

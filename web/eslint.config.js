@@ -10,7 +10,7 @@ export default ts.config(
   {
     languageOptions: {
       parserOptions: {
-        projectService: { allowDefaultProject: ['eslint.config.js', 'bench/*.mjs', '*.mjs'] },
+        projectService: { allowDefaultProject: ['eslint.config.js', 'bench/*.mjs', 'screenshots.mjs'] },
         tsconfigRootDir: import.meta.dirname,
       },
     },

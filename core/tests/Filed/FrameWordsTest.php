@@ -9,7 +9,11 @@ use PHPUnit\Framework\TestCase;
 use Velvet\Core\Filed\FrameWords;
 use Velvet\Core\Metadata\Metadata;
 
-/** What is said of a frame, changed and taken back. */
+/**
+ * What is said of a frame, changed and taken back; here its texts by field, and its stars.
+ *
+ * @phpstan-type Said array{array<string, string>, int|null}
+ */
 final class FrameWordsTest extends TestCase
 {
     public function testWhatWasAskedForHereStandsAboveWhatItsFilesSaid(): void
@@ -33,9 +37,9 @@ final class FrameWordsTest extends TestCase
     }
 
     /**
-     * @param array{array<string, string>, int|null} $now
-     * @param array{array<string, string>, int|null} $before
-     * @param array{array<string, string>, int|null} $expected
+     * @param Said $now
+     * @param Said $before
+     * @param Said $expected
      */
     #[DataProvider('changes')]
     public function testAChangeIsTakenBack(array $now, array $before, array $expected): void
@@ -48,7 +52,7 @@ final class FrameWordsTest extends TestCase
         self::assertSame($own, $back->own, 'what its files said is no part of it');
     }
 
-    /** @return iterable<string, array{array{array<string, string>, int|null}, array{array<string, string>, int|null}, array{array<string, string>, int|null}}> */
+    /** @return iterable<string, array{Said, Said, Said}> */
     public static function changes(): iterable
     {
         yield 'of a text that was there' => [[['city' => 'New'], null], [['city' => 'Old'], null], [['city' => 'Old'], 4]];

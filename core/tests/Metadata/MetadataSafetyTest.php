@@ -272,7 +272,11 @@ final class MetadataSafetyTest extends TestCase
         self::assertSame($read->paths, (new JpegFile())->read(FileBytes::open($path))->paths);
         self::assertSame(
             ['Places', 'True', 'Quay, Mole'],
-            $this->tags($path, ['XMP-mwg-kw:HierarchicalKeywords1', 'XMP-mwg-kw:HierarchicalKeywords1Applied', 'XMP-mwg-kw:HierarchicalKeywords2']),
+            $this->tags($path, [
+                'XMP-mwg-kw:HierarchicalKeywords1',
+                'XMP-mwg-kw:HierarchicalKeywords1Applied',
+                'XMP-mwg-kw:HierarchicalKeywords2',
+            ]),
         );
         $described = XmpPacket::read(
             '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'

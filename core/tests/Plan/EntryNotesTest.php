@@ -49,11 +49,16 @@ final class EntryNotesTest extends TestCase
             yield $code => [FrameConcern::Damaged, $new, new FrameLook(['other_content', $code], $black)];
         }
         yield 'undated' => [FrameConcern::Undated, $new, new FrameLook(['other_content', 'no_capture_time'])];
-        foreach (['1904-01-01T00:00:10', '1980-01-01T00:00', '1989-12-31T23:59:59', '2026-05-06T00:00:00', '2035-05-02T10:00:00', '9999-12-31T23:59:59'] as $time) {
-            yield 'dated '.$time => [FrameConcern::ClockWrong, self::planned(self::frame(1, time: $time)), new FrameLook()];
-        }
-        foreach (['1990-01-01T00:00:00', '2000-01-01T00:00:00', '2026-05-05T23:59:59'] as $time) {
-            yield 'dated '.$time => [null, self::planned(self::frame(1, time: $time)), new FrameLook()];
+        foreach ([
+            '1904-01-01T00:00:10' => true, '1980-01-01T00:00:00' => true, '1989-12-31T23:59:59' => true,
+            '1990-01-01T00:00:00' => false, '2000-01-01T00:00:00' => false, '2026-05-05T23:59:59' => false,
+            '2026-05-06T00:00:00' => true, '2035-05-02T10:00:00' => true, '9999-12-31T23:59:59' => true,
+        ] as $time => $isWrong) {
+            yield 'dated '.$time => [
+                $isWrong ? FrameConcern::ClockWrong : null,
+                self::planned(self::frame(1, time: $time)),
+                new FrameLook(),
+            ];
         }
         yield 'the file\'s own time' => [
             FrameConcern::Undated,

@@ -71,7 +71,11 @@ function Correction({ camera, edit }: { camera: Sheet['cameras'][number]; edit: 
       placeholder="+0:00:00"
       value={typed}
       style={{ width: `max(78px, ${typed.length + 1}ch)` }}
-      className={`border-b bg-transparent text-center font-semibold placeholder:font-normal placeholder:text-soft focus:outline-none ${meant === null ? 'border-brass text-brass' : 'border-dotted border-rule-strong text-ink focus:border-velvet'}`}
+      className={[
+        'border-b bg-transparent text-center font-semibold placeholder:font-normal placeholder:text-soft',
+        'focus:outline-none',
+        meant === null ? 'border-brass text-brass' : 'border-dotted border-rule-strong text-ink focus:border-velvet',
+      ].join(' ')}
       onChange={(event) => {
         setTyped(event.target.value)
       }}
