@@ -15,7 +15,7 @@ use Velvet\Server\Store\Rows;
 final class Walls
 {
     /** The folders of the core; each uses only those before it. */
-    private const CORE = [
+    public const CORE = [
         'Bytes', 'Drive', 'Card', 'Capture', 'Shoot', 'Naming', 'Metadata', 'Keyword', 'Style', 'Plan', 'Copy', 'Dng',
         'Filed', 'Ledger',
     ];

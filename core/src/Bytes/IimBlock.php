@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Bytes;
 
-use Velvet\Core\Metadata\Field;
-
 /**
  * A block of IPTC IIM 4.2 datasets, for older readers. Datasets that are not ours to change stay, in their order; all
  * text is UTF-8 afterwards, and says so (1:90, ESC % G; IIM 4.2, 1.6).

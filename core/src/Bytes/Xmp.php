@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Bytes;
 
-use Velvet\Core\Metadata\Metadata;
-
 /** Namespaces of XMP, by their usual prefixes. */
 final class Xmp
 {

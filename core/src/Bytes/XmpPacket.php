@@ -4,10 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Bytes;
 
-use Velvet\Core\Metadata\Field;
-use Velvet\Core\Metadata\History;
-use Velvet\Core\Metadata\Metadata;
-
 /**
  * An XMP packet (ISO 16684-1) that can be changed: what is not asked to change stays, in whatever namespace it is.
  * Nothing is fetched and no entity is expanded: a packet with a document type is refused.
