@@ -9,6 +9,7 @@ use Velvet\Bench\CardBench;
 use Velvet\Bench\CopyBench;
 use Velvet\Bench\DngBench;
 use Velvet\Bench\EditsBench;
+use Velvet\Bench\IntakeBench;
 use Velvet\Bench\KeywordsBench;
 use Velvet\Bench\MetadataBench;
 use Velvet\Bench\PicturesBench;
@@ -23,6 +24,7 @@ $benches = [
     'dng' => new DngBench(),
     'pictures' => new PicturesBench(),
     'edits' => new EditsBench(),
+    'intake' => new IntakeBench($argv[2] ?? null),
     'keywords' => new KeywordsBench(),
     'metadata' => new MetadataBench(),
     'sheet' => new SheetBench(),

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Bench;
 
+use Symfony\Component\Process\Exception\ProcessFailedException;
 use Symfony\Component\Process\Process;
 
 /** A home of Velvet Ledger that is made for a measurement, used by its own commands. */
@@ -17,10 +18,45 @@ final readonly class BenchHome
 
     public function velvet(string ...$arguments): void
     {
-        (new Process([\dirname(__DIR__, 2).'/velvet', ...array_values($arguments)], env: [
+        $this->process(array_values($arguments))->mustRun();
+    }
+
+    /** Runs a command and looks every tenth of a second at what it takes. */
+    public function measured(string ...$arguments): Usage
+    {
+        $since = hrtime(true);
+        $process = $this->process(array_values($arguments));
+        $process->start();
+        $seen = new ProcessTree($process->getPid() ?? 0);
+        while ($process->isRunning()) {
+            $seen->look();
+            usleep(100_000);
+        }
+        $seconds = (hrtime(true) - $since) / 1e9;
+        if (!$process->isSuccessful()) {
+            throw new ProcessFailedException($process);
+        }
+
+        return $seen->usage($seconds);
+    }
+
+    /** @return array{commits: int, wal_bytes: int, wal_syncs: int} what its database did since it runs */
+    public function activity(): array
+    {
+        [$commits, $bytes, $syncs] = explode('|', $this->sql(
+            'SELECT (SELECT sum(xact_commit) FROM pg_stat_database), wal_bytes, wal_sync FROM pg_stat_wal',
+        ));
+
+        return ['commits' => (int) $commits, 'wal_bytes' => (int) $bytes, 'wal_syncs' => (int) $syncs];
+    }
+
+    /** @param list<string> $arguments */
+    private function process(array $arguments): Process
+    {
+        return new Process([\dirname(__DIR__, 2).'/velvet', ...$arguments], env: [
             'VELVET_HOME' => $this->home, 'VELVET_PORT' => (string) $this->port, 'VELVET_BAYS' => $this->home.'/bays',
             'VELVET_DATABASE' => false, 'PGPASSWORD' => false, 'VELVET_FENCE' => false,
-        ], timeout: 600))->mustRun();
+        ], timeout: 3600);
     }
 
     /** @param iterable<string>|null $input */

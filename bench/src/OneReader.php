@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Bench;
 
 use Velvet\Core\Copy\CopyWatch;
+use Velvet\Core\Copy\FileToCopy;
 
 /** Lets one worker at a time read from the card, as the server's does through the database. */
 final class OneReader implements CopyWatch
@@ -13,6 +14,10 @@ final class OneReader implements CopyWatch
     private $lock;
 
     public function __construct(private readonly string $path)
+    {
+    }
+
+    public function file(FileToCopy $file): void
     {
     }
 
@@ -29,7 +34,7 @@ final class OneReader implements CopyWatch
     {
     }
 
-    public function verifying(): void
+    public function verifying(array $read): void
     {
         if (null !== $this->lock) {
             fclose($this->lock);

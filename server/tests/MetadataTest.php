@@ -17,6 +17,7 @@ use Velvet\Server\Work\Intakes\IntakeRun;
 use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Intakes\OnFailure;
 use Velvet\Server\Work\Ledger\LedgerCheck;
+use Velvet\Server\Work\Metadata\Keywords;
 use Velvet\Server\Work\Receipts\ReceiptFormat;
 use Velvet\Server\Work\Sheets\SheetEdits;
 
@@ -267,6 +268,87 @@ final class MetadataTest extends ServerTestCase
         }
     }
 
+    public function testAKeywordThatIsRenamedWhileFilesAreOnTheirWayIsWrittenAsItIsCalledThen(): void
+    {
+        foreach ([1, 2, 3] as $n) {
+            $this->shot("DCIM/100/T000$n.JPG", "2026:05:02 19:31:4$n");
+        }
+        $intake = $this->toBeWritten();
+        $keywords = $this->get(Keywords::class);
+        $rename = function () use ($keywords): void {
+            $id = $this->database()->fetchOne("SELECT id FROM keyword WHERE name = 'lanterns'");
+            if (\is_int($id)) { // the first file says it already, and nothing is filed yet
+                $keywords->change($id, 'paper lanterns', false, null, null, null, null);
+            }
+        };
+        $copied = 0;
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing, static function () use (&$copied, $rename): void {
+            2 === ++$copied ? $rename() : null;
+        });
+        self::assertCount(3, $this->ending('jpg'));
+        foreach ($this->ending('jpg') as $path) {
+            self::assertSame(['Tarn Hollow', 'paper lanterns'], $this->said($path)['Subject'] ?? null, $path);
+        }
+        self::assertSame($this->tree('shelf'), $this->tree('twin'));
+        self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
+    }
+
+    /** The lights go out between the names and the ledger; when they are on again, a keyword has another name. */
+    public function testWhatWasPlacedBeforeTheLightsWentOutIsWrittenAnew(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:41');
+        $intake = $this->toBeWritten();
+        $target = $this->database()->fetchOne('SELECT target FROM transfer');
+        self::assertIsString($target);
+        $placed = 'with the metadata of that time';
+        foreach (['shelf', 'twin'] as $place) {
+            $this->file($place.'/'.$target, $placed);
+        }
+        $this->database()->executeStatement(
+            "UPDATE transfer SET state = 'verifying', tries = 1, worker = 'one that died', backend_pid = 1,
+                backend_start = now() - interval '1 hour', lease_until = now() - interval '1 hour', to_place = ?",
+            [Digest::ofBytes($placed)->hex],
+        );
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame(0, $this->get(IntakeProgress::class)->of($this->again($intake))['failed']);
+        self::assertSame(['Tarn Hollow', 'lanterns'], $this->said($target)['Subject'] ?? null);
+        self::assertSame(
+            sha1_file($this->folder.'/shelf/'.$target),
+            sha1_file($this->folder.'/twin/'.$target),
+        );
+        self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
+    }
+
+    public function testEachFileIsWrittenOnceAsItIsFiled(): void
+    {
+        foreach ([1, 2, 3] as $n) {
+            $this->shot("DCIM/100/T000$n.JPG", "2026:05:02 19:31:4$n");
+        }
+        $intake = $this->toBeWritten();
+        $this->database()->executeStatement('CREATE TEMPORARY TABLE seen AS SELECT 0 AS waiting');
+        $this->database()->executeStatement(<<<'SQL'
+            CREATE FUNCTION pg_temp.look() RETURNS trigger LANGUAGE plpgsql AS
+            $$ BEGIN UPDATE seen SET waiting = waiting + 1; RETURN NEW; END $$
+            SQL);
+        $this->database()->executeStatement(
+            "CREATE TRIGGER look AFTER INSERT ON filed_file FOR EACH ROW WHEN (NEW.metadata_state = 'waiting')
+                EXECUTE FUNCTION pg_temp.look()",
+        );
+        try {
+            $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        } finally {
+            $this->database()->executeStatement('DROP TRIGGER look ON filed_file');
+        }
+        self::assertSame(0, $this->database()->fetchOne('SELECT waiting FROM seen'));
+        self::assertSame(
+            [['file_filed', 3], ['metadata_written', 3]],
+            array_map(array_values(...), $this->database()->fetchAllAssociative(
+                "SELECT event, count(*) FROM ledger_line WHERE event IN ('file_filed', 'metadata_written')
+                    GROUP BY event ORDER BY event",
+            )),
+        );
+    }
+
     public function testFramesOfARunGetItsKeyword(): void
     {
         foreach (range(0, 11) as $n) {
@@ -307,6 +389,14 @@ final class MetadataTest extends ServerTestCase
 
     private function written(): Intake
     {
+        $intake = $this->toBeWritten();
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+
+        return $this->again($intake);
+    }
+
+    private function toBeWritten(): Intake
+    {
         $intake = $this->sheet('Regatta');
         $intake->styleDocument = [
             'metadata' => self::RULES,
@@ -314,9 +404,8 @@ final class MetadataTest extends ServerTestCase
         ] + HouseStyle::standard()->toArray();
         $this->entities()->flush();
         $this->get(Intakes::class)->settle($intake, false);
-        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
 
-        return $this->again($intake);
+        return $intake;
     }
 
     /** @return array<mixed> what exiftool finds in the twin's copy */

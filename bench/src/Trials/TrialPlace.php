@@ -182,7 +182,7 @@ final readonly class TrialPlace
             }
         }
         if (TrialKind::Copies === $this->kind) {
-            return (string) md5_file($path);
+            return (string) @md5_file($path); // a temporary file may have gone, or got its name, meanwhile
         }
         $bytes = (string) file_get_contents($path);
         $at = 2;

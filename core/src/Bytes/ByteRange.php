@@ -20,4 +20,34 @@ final readonly class ByteRange
     {
         return $offset >= 0 && $length > 0 && $offset <= $fileBytes - $length ? new self($offset, $length) : null;
     }
+
+    /** What a piece of the file holds of the range; $at is where the piece begins in the file. */
+    public function cut(string $piece, int $at): string
+    {
+        $from = max($this->offset, $at);
+        $to = min($this->offset + $this->length, $at + \strlen($piece));
+        if ($from >= $to) {
+            return '';
+        }
+
+        return $from === $at && $to - $from === \strlen($piece) ? $piece : substr($piece, $from - $at, $to - $from);
+    }
+
+    /**
+     * Whether each begins where the one before ends or later, so that all of them come by when the file is read once.
+     *
+     * @param list<self> $ranges
+     */
+    public static function areInOrder(array $ranges): bool
+    {
+        $at = 0;
+        foreach ($ranges as $range) {
+            if ($range->offset < $at) {
+                return false;
+            }
+            $at = $range->offset + $range->length;
+        }
+
+        return true;
+    }
 }

@@ -30,11 +30,11 @@ final readonly class Digest
     }
 
     /**
-     * @param \Closure(int): void|null $onBytes told of bytes read since the last call
+     * @param \Closure(string): void|null $onChunk is given the bytes read since the last call
      *
      * @throws FileUnreadable
      */
-    public static function ofFile(string $path, ?\Closure $onBytes = null): self
+    public static function ofFile(string $path, ?\Closure $onChunk = null): self
     {
         error_clear_last();
         $handle = @fopen($path, 'r');
@@ -50,8 +50,8 @@ final readonly class Digest
                 throw FileUnreadable::at($path, SystemReason::last());
             }
             $digests->update($chunk);
-            if (null !== $onBytes) {
-                $onBytes(\strlen($chunk));
+            if (null !== $onChunk) {
+                $onChunk($chunk);
             }
         }
         fclose($handle);

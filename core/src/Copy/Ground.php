@@ -32,11 +32,16 @@ final readonly class Ground
     /**
      * @param string $folder absolute, below the root; need not be there yet
      *
+     * @throws DriveGone when the root is not there any more: it is not made anew
      * @throws LeadsAway when one of the folders between is a link
      */
     public function mustHold(string $folder): void
     {
         $path = $this->root;
+        clearstatcache(true, $path);
+        if (!is_dir($path)) {
+            throw DriveGone::from($folder);
+        }
         foreach (explode('/', trim(substr($folder, \strlen($this->root)), '/')) as $name) {
             $path .= '/'.$name;
             clearstatcache(true, $path);

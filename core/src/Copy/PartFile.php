@@ -18,10 +18,11 @@ final class PartFile
     /** @var resource|null */
     private $handle;
 
-    private ?WriteBack $writeBack = null;
+    private WriteBack $writeBack;
 
     private function __construct(public readonly string $target, public readonly string $path)
     {
+        $this->writeBack = new WriteBack($path);
     }
 
     /**
@@ -53,7 +54,6 @@ final class PartFile
         }
         stream_set_write_buffer($handle, 0);
         $part->handle = $handle;
-        $part->writeBack = WriteBack::of($part->path);
 
         return $part;
     }
@@ -87,7 +87,7 @@ final class PartFile
                     : DestinationUnwritable::file($this->target, $reason);
             }
         }
-        $this->writeBack?->wrote(\strlen($chunk));
+        $this->writeBack->wrote(\strlen($chunk));
     }
 
     /** Keeps the file's time and makes the drive keep its bytes. */
@@ -101,18 +101,18 @@ final class PartFile
         }
         fclose($this->handle);
         $this->handle = null;
-        $this->writeBack = null;
+        $this->writeBack->over();
     }
 
     /**
      * Reads the file back and compares.
      *
-     * @param \Closure(int): void $onBytes told of bytes read since the last call
+     * @param \Closure(string): void|null $onChunk is given the bytes read since the last call
      */
-    public function reads(Digest $digest, \Closure $onBytes): bool
+    public function reads(Digest $digest, ?\Closure $onChunk = null): bool
     {
         try {
-            return Digest::ofFile($this->path, $onBytes)->equals($digest);
+            return Digest::ofFile($this->path, $onChunk)->equals($digest);
         } catch (FileUnreadable $e) {
             throw DestinationUnwritable::file($this->target, $e->reason);
         }
@@ -122,12 +122,26 @@ final class PartFile
      * Gives the file its final name. `link` refuses a name that exists, as `rename` would not (POSIX); drives without
      * hard links (FAT, exFAT) get the kernel's rename that refuses too.
      *
-     * @param bool $repairs whether a file of another content that bears the name is a damaged copy, which is put aside
-     *
      * @throws NameTaken             when another content bears the name
      * @throws DestinationUnwritable
      */
-    public function place(Digest $digest, bool $repairs = false): void
+    public function place(Digest $digest): void
+    {
+        $this->takeName($digest);
+        SyncedFolder::sync(\dirname($this->target));
+    }
+
+    /**
+     * As {@see self::place()}; the folder is for the caller to sync.
+     *
+     * @param bool        $repairs whether a file of another content that bears the name is a damaged copy, which is put
+     *                             aside
+     * @param Digest|null $ours    what was about to take the name when an earlier attempt was cut off: it gives way
+     *
+     * @throws NameTaken
+     * @throws DestinationUnwritable
+     */
+    public function takeName(Digest $digest, bool $repairs = false, ?Digest $ours = null): void
     {
         if ($repairs && is_file($this->target) && !is_link($this->target) && !$this->isPlaced($digest)) {
             $this->putAside();
@@ -135,20 +149,23 @@ final class PartFile
         error_clear_last();
         if (@link($this->path, $this->target)) {
             @unlink($this->path);
-        } elseif (file_exists($this->target) || is_link($this->target)) {
+        } elseif ($this->isNameTaken()) {
             if (!$this->isPlaced($digest)) {
-                throw NameTaken::by($this->target);
+                $this->takeNameOf($ours);
             }
         } elseif (!ExclusiveRename::move($this->path, $this->target)) {
             throw DestinationUnwritable::file($this->target, SystemReason::last());
         }
-        SyncedFolder::sync(\dirname($this->target));
     }
 
-    /** @throws NameTaken when another content bears the name */
-    public function mustBePlaceable(Digest $digest): void
+    /**
+     * @param Digest|null $ours as for {@see self::takeName()}
+     *
+     * @throws NameTaken when another content bears the name
+     */
+    public function mustBePlaceable(Digest $digest, ?Digest $ours = null): void
     {
-        if ((file_exists($this->target) || is_link($this->target)) && !$this->isPlaced($digest)) {
+        if ($this->isNameTaken() && !$this->isPlaced($digest) && (null === $ours || !$this->isPlaced($ours))) {
             throw NameTaken::by($this->target);
         }
     }
@@ -183,6 +200,23 @@ final class PartFile
         SyncedFolder::sync(\dirname($this->target));
     }
 
+    private function isNameTaken(): bool
+    {
+        return file_exists($this->target) || is_link($this->target);
+    }
+
+    /** What an attempt that was cut off left under the name; the ledger never had it. */
+    private function takeNameOf(?Digest $ours): void
+    {
+        if (null === $ours || !$this->isPlaced($ours)) {
+            throw NameTaken::by($this->target);
+        }
+        error_clear_last();
+        if (!@rename($this->path, $this->target)) {
+            throw DestinationUnwritable::file($this->target, SystemReason::last());
+        }
+    }
+
     private function isPlaced(Digest $digest): bool
     {
         try {
@@ -214,7 +248,7 @@ final class PartFile
             fclose($this->handle);
             $this->handle = null;
         }
-        $this->writeBack = null;
+        $this->writeBack->over();
         if (file_exists($this->path)) {
             @unlink($this->path);
         }

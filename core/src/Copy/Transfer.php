@@ -25,6 +25,7 @@ class Transfer
     private ?int $filedFile = null;
     private ?string $failure = null;
     private ?string $worker = null;
+    private ?string $placing = null;
 
     private int $intake;
     private int $entry;
@@ -206,6 +207,12 @@ class Transfer
         return $this->worker;
     }
 
+    /** Of what is about to take its place, or was when an attempt was cut off; null before. */
+    public function placing(): ?Digest
+    {
+        return null === $this->placing ? null : Digest::fromHex($this->placing);
+    }
+
     /** Of what was read; null until it is done. */
     public function digest(): ?Digest
     {
@@ -241,10 +248,11 @@ class Transfer
         ++$this->tries;
     }
 
-    /** All was read from the card; the copies are to be verified. */
-    public function read(): void
+    /** All was read from the card; the copies, of this content, are to be verified and placed. */
+    public function read(Digest $placing): void
     {
         $this->become(FileStep::Verifying);
+        $this->placing = $placing->hex;
     }
 
     /** Every place has verified it. */

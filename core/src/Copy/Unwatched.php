@@ -7,6 +7,10 @@ namespace Velvet\Core\Copy;
 /** Nobody looks on. */
 final class Unwatched implements CopyWatch
 {
+    public function file(FileToCopy $file): void
+    {
+    }
+
     public function reading(): void
     {
     }
@@ -15,7 +19,7 @@ final class Unwatched implements CopyWatch
     {
     }
 
-    public function verifying(): void
+    public function verifying(array $read): void
     {
     }
 

@@ -19,35 +19,42 @@ final class WriteBack
 
     private int $written = 0;
     private int $begun = 0;
+    private ?int $descriptor = null;
 
-    private function __construct(private readonly \FFI $ffi, private readonly int $descriptor)
+    public function __construct(private readonly string $path)
     {
-    }
-
-    public static function of(string $path): ?self
-    {
-        $ffi = LibC::ffi();
-        $descriptor = $ffi?->open($path, self::O_WRONLY) ?? -1;
-
-        return null === $ffi || $descriptor < 0 ? null : new self($ffi, $descriptor);
     }
 
     public function wrote(int $bytes): void
     {
         $this->written += $bytes;
-        if ($this->written - $this->begun >= self::EVERY) {
-            $this->ffi->sync_file_range(
+        $ffi = LibC::ffi();
+        if (null === $ffi || $this->written - $this->begun < self::EVERY) {
+            return;
+        }
+        $this->descriptor ??= $ffi->open($this->path, self::O_WRONLY);
+        if ($this->descriptor >= 0) {
+            $ffi->sync_file_range(
                 $this->descriptor,
                 $this->begun,
                 $this->written - $this->begun,
                 self::SYNC_FILE_RANGE_WRITE,
             );
-            $this->begun = $this->written;
         }
+        $this->begun = $this->written;
+    }
+
+    /** Nothing more is written. */
+    public function over(): void
+    {
+        if (null !== $this->descriptor && $this->descriptor >= 0) {
+            LibC::ffi()?->close($this->descriptor);
+        }
+        $this->descriptor = null;
     }
 
     public function __destruct()
     {
-        $this->ffi->close($this->descriptor);
+        $this->over();
     }
 }

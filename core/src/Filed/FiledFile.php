@@ -158,6 +158,12 @@ class FiledFile
             : new Content(Digest::fromHex($this->digestNow), $this->bytesNow ?? 0, $this->secondNow);
     }
 
+    /** Of what was received, as {@see \Velvet\Core\Bytes\Fingerprint::$hex}. */
+    public function fingerprint(): string
+    {
+        return $this->fingerprint;
+    }
+
     /** Unix seconds; null where an early ledger did not keep it. */
     public function modifiedAt(): ?int
     {

@@ -16,7 +16,6 @@ use Velvet\Core\Copy\Ground;
 use Velvet\Core\Copy\PartFile;
 use Velvet\Core\Copy\SourceUnreadable;
 use Velvet\Core\Copy\TransferFailure;
-use Velvet\Core\Copy\Unwatched;
 use Velvet\Core\Copy\VerifyMismatch;
 use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\Metadata;
@@ -135,7 +134,7 @@ final readonly class FiledWriting
             }
             foreach ($parts as $part) {
                 $this->cache->forget($part->path);
-                if (!$part->reads($new->content, (new Unwatched())->checked(...))) {
+                if (!$part->reads($new->content)) {
                     throw VerifyMismatch::at($part->target);
                 }
             }
@@ -181,7 +180,7 @@ final readonly class FiledWriting
             }
             $part->sync($modifiedAt);
             $this->cache->forget($part->path);
-            if (!$part->reads($new, (new Unwatched())->checked(...))) {
+            if (!$part->reads($new)) {
                 throw VerifyMismatch::at($path);
             }
             null === $old ? $part->place($new) : $part->replace($old);

@@ -36,6 +36,11 @@ final readonly class FrameWords
         return $this->rating ?? $this->own->rating ?? 0;
     }
 
+    public function withOwn(Metadata $said): self
+    {
+        return new self($this->frame, $this->says, $this->rating, $this->ownWith($said), $this->keywords);
+    }
+
     /** What its files said, with what one more of them says; of two that say different things the first one holds. */
     public function ownWith(Metadata $said): Metadata
     {

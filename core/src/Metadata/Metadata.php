@@ -33,6 +33,17 @@ final readonly class Metadata
         return [] === $this->texts && null === $this->keywords && [] === $this->paths && null === $this->rating;
     }
 
+    /** Whether the same would be written; texts have no order. */
+    public function equals(self $other): bool
+    {
+        [$own, $others] = [$this->texts, $other->texts];
+        ksort($own);
+        ksort($others);
+
+        return $own === $others && $this->keywords === $other->keywords && $this->paths === $other->paths
+            && $this->rating === $other->rating;
+    }
+
     /**
      * As it is kept with a frame or a file.
      *

@@ -19,6 +19,23 @@ final readonly class Splice
     {
     }
 
+    /** Bytes of the new file. */
+    public function bytes(): int
+    {
+        return array_sum(array_map(
+            static fn (string|ByteRange $piece): int => \is_string($piece) ? \strlen($piece) : $piece->length,
+            $this->pieces,
+        ));
+    }
+
+    /** Whether the new file can be made while the old one is read once, from its start to its end. */
+    public function isInOrder(): bool
+    {
+        return ByteRange::areInOrder(
+            array_values(array_filter($this->pieces, static fn (string|ByteRange $piece): bool => !\is_string($piece))),
+        );
+    }
+
     /** @throws StructureBroken where it does not lie within the file */
     public static function range(FileBytes $bytes, int $offset, int $length): ByteRange
     {

@@ -5,12 +5,17 @@ declare(strict_types=1);
 namespace Velvet\Core\Tests\Copy;
 
 use Velvet\Core\Copy\CopyWatch;
+use Velvet\Core\Copy\FileToCopy;
 
 /** Keeps what it is told, bytes added up. */
 class CountingWatch implements CopyWatch
 {
     /** @var list<string|int> */
     public array $told = [];
+
+    public function file(FileToCopy $file): void
+    {
+    }
 
     public function reading(): void
     {
@@ -22,7 +27,7 @@ class CountingWatch implements CopyWatch
         $this->add($bytes);
     }
 
-    public function verifying(): void
+    public function verifying(array $read): void
     {
         $this->told[] = 'verifying';
     }

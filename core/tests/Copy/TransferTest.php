@@ -80,6 +80,15 @@ final class TransferTest extends TestCase
         self::assertSame('It cannot be read.', $file->failure());
     }
 
+    public function testWhatIsAboutToTakeItsPlaceIsKnownEvenWhenThatIsCutOff(): void
+    {
+        self::assertNull(self::at('copying')->placing());
+        $file = self::at('verifying');
+        self::assertEquals(Digest::ofBytes('b'), $file->placing());
+        $file->begun('another worker');
+        self::assertEquals(Digest::ofBytes('b'), $file->placing());
+    }
+
     public function testItIsWhatThePlanSaid(): void
     {
         $words = new PlannedWords(['headline' => 'Quay'], [3, 4], ['original_name' => 'A.TRW'], -3600);
@@ -111,7 +120,7 @@ final class TransferTest extends TestCase
         $digests = new Digests(Digest::ofBytes('a'), SecondDigest::Sha256, str_repeat('2', 64));
         match ($transition) {
             'begun' => $file->begun('w'),
-            'read' => $file->read(),
+            'read' => $file->read(Digest::ofBytes('b')),
             'filed' => $file->filed($digests, 5),
             'same' => $file->same($digests, 5),
             'failed' => $file->failed('It cannot be read.'),

@@ -285,15 +285,33 @@ final readonly class CardContents
      */
     public function filed(Transfer $transfer, int $filed, string $stamp): void
     {
-        $this->database->executeStatement(
-            'UPDATE card_file SET filed_file_id = :filed, repairs_file_id = NULL WHERE card_id = :card AND path = :path
-                AND stamp = :stamp',
-            ['filed' => $filed, 'card' => $transfer->card(), 'path' => $transfer->source(), 'stamp' => $stamp],
+        $this->filedAll([['transfer' => $transfer, 'filed' => $filed, 'stamp' => $stamp]]);
+    }
+
+    /** @param list<array{transfer: Transfer, filed: int, stamp: string}> $files as for {@see self::filed()} */
+    public function filedAll(array $files): void
+    {
+        $this->jsonRows->execute(
+            <<<'SQL'
+            UPDATE card_file c SET filed_file_id = r.filed, repairs_file_id = NULL
+            FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(filed bigint, card int, path text, stamp text)
+            WHERE c.card_id = r.card AND c.path = r.path AND c.stamp = r.stamp
+            SQL,
+            array_map(static fn (array $one): array => [
+                'filed' => $one['filed'],
+                'card' => $one['transfer']->card(),
+                'path' => $one['transfer']->source(),
+                'stamp' => $one['stamp'],
+            ], $files),
         );
-        $this->database->executeStatement(
-            "UPDATE card_frame f SET state = 'filed' WHERE f.id = :frame AND f.state = 'new' AND NOT EXISTS (SELECT
-                FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)",
-            ['frame' => $transfer->frame()],
+        $this->jsonRows->execute(
+            <<<'SQL'
+            UPDATE card_frame f SET state = 'filed'
+            WHERE f.id = ANY(ARRAY(SELECT value::bigint FROM jsonb_array_elements_text(CAST(:rows AS jsonb))))
+                AND f.state = 'new'
+                AND NOT EXISTS (SELECT FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)
+            SQL,
+            array_values(array_unique(array_map(static fn (array $one): int => $one['transfer']->frame(), $files))),
         );
     }
 

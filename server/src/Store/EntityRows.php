@@ -101,36 +101,134 @@ final readonly class EntityRows
      */
     public function insertAll(string $class, array $objects): void
     {
-        if ([] === $objects) {
+        $this->insertRows($class, array_map($this->values(...), $objects));
+    }
+
+    /**
+     * As {@see self::insertAll()}, and each of them gets its id.
+     *
+     * @template T of object
+     *
+     * @param class-string<T> $class
+     * @param list<T>         $objects
+     */
+    public function insertAllWithIds(string $class, array $objects): void
+    {
+        $metadata = $this->entities->getClassMetadata($class);
+        [$field, $column] = [$metadata->getSingleIdentifierFieldName(), $metadata->getSingleIdentifierColumnName()];
+        $ids = $this->database->fetchFirstColumn(
+            'SELECT nextval(pg_get_serial_sequence(:table, :column)) FROM generate_series(1, :many)',
+            ['table' => $metadata->getTableName(), 'column' => $column, 'many' => \count($objects)],
+        );
+        $rows = [];
+        foreach ($objects as $i => $object) {
+            $metadata->setIdentifierValues($object, [$field => $ids[$i]]);
+            $rows[] = [$column => $ids[$i]] + $this->values($object);
+        }
+        $this->insertRows($class, $rows);
+    }
+
+    /**
+     * Keeps what changed of many entities of one class.
+     *
+     * @template T of object
+     *
+     * @param class-string<T>      $class
+     * @param list<array{T, T}>    $changes each as it is now, and as it is kept
+     * @param array<string, string> $while  what else their rows must hold, by column
+     */
+    public function updateAll(string $class, array $changes, array $while = []): void
+    {
+        $metadata = $this->entities->getClassMetadata($class);
+        [$id, $types] = [$metadata->getSingleIdentifierColumnName(), $this->types($metadata)];
+        $columns = $rows = [];
+        foreach ($changes as [$now, $before]) {
+            [$new, $old] = [$this->values($now), $this->values($before)];
+            foreach ($new as $column => $value) {
+                $columns += $value === $old[$column] ? [] : [$column => true];
+            }
+            $rows[] = [$id => $metadata->getIdentifierValues($now)[$metadata->getSingleIdentifierFieldName()]] + $new;
+        }
+        if ([] === $columns) {
+            return;
+        }
+        $columns = array_keys($columns);
+        $kept = [$id, ...$columns];
+        $this->database->executeStatement(
+            \sprintf(
+                'UPDATE %s AS t SET %s FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(%s text) WHERE t.%s = %s%s',
+                $metadata->getTableName(),
+                implode(', ', array_map(
+                    fn (string $column): string => $column.' = '.$this->cast($column, $types[$column]),
+                    $columns,
+                )),
+                implode(' text, ', $kept),
+                $id,
+                $this->cast($id, $types[$id]),
+                implode('', array_map(static fn (string $column): string => " AND t.$column = :$column", array_keys($while))),
+            ),
+            ['rows' => $this->json(
+                array_map(static fn (array $row): array => array_intersect_key($row, array_flip($kept)), $rows),
+                $types,
+            )] + $while,
+        );
+    }
+
+    /**
+     * @template T of object
+     *
+     * @param class-string<T>            $class
+     * @param list<array<string, mixed>> $rows  values by column
+     */
+    private function insertRows(string $class, array $rows): void
+    {
+        if ([] === $rows) {
             return;
         }
         $metadata = $this->entities->getClassMetadata($class);
-        $platform = $this->database->getDatabasePlatform();
-        $types = array_map(Type::getType(...), $this->types($metadata));
-        $rows = [];
-        $columns = [];
-        foreach ($objects as $object) {
-            $row = [];
-            foreach ($this->values($object) as $column => $value) {
-                $row[$column] = \is_bool($value) ? $value : $types[$column]->convertToDatabaseValue($value, $platform);
-            }
-            $rows[] = $row;
-            $columns = array_keys($row);
-        }
+        $types = $this->types($metadata);
+        $columns = array_keys($rows[0]);
         $this->database->executeStatement(
             \sprintf(
                 'INSERT INTO %s (%s) SELECT %s FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(%s text)',
                 $metadata->getTableName(),
                 implode(', ', $columns),
-                implode(', ', array_map(static fn (string $column): string => \sprintf(
-                    'CAST(r.%s AS %s)',
-                    $column,
-                    $types[$column]->getSQLDeclaration([], $platform),
-                ), $columns)),
+                implode(', ', array_map(
+                    fn (string $column): string => $this->cast($column, $types[$column]),
+                    $columns,
+                )),
                 implode(' text, ', $columns),
             ),
-            ['rows' => json_encode($rows, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION)],
+            ['rows' => $this->json($rows, $types)],
         );
+    }
+
+    /** A column of rows that were sent as JSON. */
+    private function cast(string $column, string $type): string
+    {
+        return \sprintf(
+            'CAST(r.%s AS %s)',
+            $column,
+            Type::getType($type)->getSQLDeclaration([], $this->database->getDatabasePlatform()),
+        );
+    }
+
+    /**
+     * @param list<array<string, mixed>> $rows  values by column
+     * @param array<string, string>      $types names of Doctrine's types, by column
+     */
+    private function json(array $rows, array $types): string
+    {
+        $platform = $this->database->getDatabasePlatform();
+        foreach ($rows as &$row) {
+            foreach ($row as $column => $value) {
+                $row[$column] = \is_bool($value)
+                    ? $value
+                    : Type::getType($types[$column])->convertToDatabaseValue($value, $platform);
+            }
+        }
+
+        return json_encode($rows, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
     }
 
     /**

@@ -34,6 +34,7 @@ final readonly class FiledCopies implements CopyLedger
     public function __construct(
         private Connection $database,
         private Rows $rows,
+        private JsonRows $jsonRows,
         private Places $places,
         private ClockInterface $clock,
     ) {
@@ -123,6 +124,37 @@ final readonly class FiledCopies implements CopyLedger
         if ([] !== $gone) {
             throw DriveGone::from($gone[0].'/'.$path);
         }
+    }
+
+    /**
+     * Copies of files that are filed just now, verified in every place.
+     *
+     * @param non-empty-list<string> $roots of the places
+     * @param list<array{file: int, digest: Digest, bytes: int, fingerprint: string, stamps: list<string>}> $files with
+     *     the stamps of the copies, in the order of the roots
+     *
+     * @throws DriveGone when a place went before they could be set down; the caller's transaction must not stand then
+     */
+    public function add(int $shelf, array $roots, array $files): void
+    {
+        $at = $this->clock->now()->format('c');
+        $rows = [];
+        foreach ($roots as $i => $root) {
+            $place = $this->places->at($shelf, $root) ?? throw DriveGone::from($root);
+            foreach ($files as $one) {
+                $rows[] = [
+                    'file_id' => $one['file'], 'place_id' => $place, 'digest' => $one['digest']->hex,
+                    'bytes' => $one['bytes'], 'stamp' => $one['stamps'][$i], 'fingerprint' => $one['fingerprint'],
+                    'verified_at' => $at,
+                ];
+            }
+        }
+        $this->jsonRows->execute(<<<'SQL'
+            INSERT INTO filed_copy (file_id, place_id, state, digest, bytes, stamp, fingerprint, verified_at)
+            SELECT file_id, place_id, 'whole', digest, bytes, stamp, fingerprint, verified_at
+            FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(file_id bigint, place_id int, digest text, bytes bigint,
+                stamp text, fingerprint text, verified_at timestamptz)
+            SQL, $rows);
     }
 
     /** The copies of one file are those of another one from now on, as of a raw file that is taken out of its DNG. */

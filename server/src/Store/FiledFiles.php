@@ -121,6 +121,12 @@ final readonly class FiledFiles
         return $file->id();
     }
 
+    /** @param list<FiledFile> $files that are filed just now; they have their ids then */
+    public function addAll(array $files): void
+    {
+        $this->entityRows->insertAllWithIds(FiledFile::class, $files);
+    }
+
     /**
      * The one way in which a filed file changes: its row is locked, what is done is done to what the database has now,
      * and all of it is kept or nothing.
@@ -190,10 +196,28 @@ final readonly class FiledFiles
 
     public function isNameGiven(int $shelf, string $path): bool
     {
-        return null !== $this->rows->first(
-            'SELECT id FROM filed_file WHERE shelf_id = :shelf AND path = :path',
-            ['shelf' => $shelf, 'path' => $path],
-        );
+        return [] !== $this->namesGiven($shelf, [$path]);
+    }
+
+    /**
+     * Of names, those that the ledger has given to a file, be it there or not.
+     *
+     * @param list<string> $paths relative to the shelf
+     *
+     * @return array<string, true>
+     */
+    public function namesGiven(int $shelf, array $paths): array
+    {
+        $given = [];
+        foreach ($this->rows->all(
+            'SELECT path FROM filed_file WHERE shelf_id = :shelf
+                AND path = ANY(ARRAY(SELECT jsonb_array_elements_text(CAST(:paths AS jsonb))))',
+            ['shelf' => $shelf, 'paths' => json_encode($paths, \JSON_THROW_ON_ERROR)],
+        ) as $row) {
+            $given[$row->text('path')] = true;
+        }
+
+        return $given;
     }
 
     /**

@@ -26,16 +26,10 @@ final readonly class FiledFrames
     ) {
     }
 
-    /**
-     * Keeps a frame whose first file is filed just now.
-     *
-     * @return int its id
-     */
-    public function add(FiledFrame $frame): int
+    /** @param list<FiledFrame> $frames whose first files are filed just now; they have their ids then */
+    public function addAll(array $frames): void
     {
-        $this->entityRows->insert($frame);
-
-        return $frame->id();
+        $this->entityRows->insertAllWithIds(FiledFrame::class, $frames);
     }
 
     /** @return list<int> of a shoot, as they were filed */
@@ -90,18 +84,16 @@ final readonly class FiledFrames
         ));
     }
 
-    /** What the files of a frame say themselves. */
-    public function keepOwn(int $frame, Metadata $own): void
+    /** @param array<int, Metadata> $own what the files of frames say themselves, by the frame */
+    public function keepOwn(array $own): void
     {
-        $this->database->executeStatement(
-            'UPDATE filed_frame SET own = CAST(:own AS jsonb) WHERE id = :id',
-            [
-                'own' => json_encode(
-                    ['texts' => (object) $own->texts, 'rating' => $own->rating],
-                    \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
-                ),
+        $this->jsonRows->execute(
+            'UPDATE filed_frame f SET own = r.own
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, own jsonb) WHERE f.id = r.id',
+            array_map(static fn (int $frame, Metadata $said): array => [
                 'id' => $frame,
-            ],
+                'own' => ['texts' => (object) $said->texts, 'rating' => $said->rating],
+            ], array_keys($own), $own),
         );
     }
 
@@ -167,7 +159,7 @@ final readonly class FiledFrames
     }
 
     /** @param list<array{frame: int, keyword: int}> $rows keywords that are gone are passed over */
-    private function giveAll(array $rows): void
+    public function giveAll(array $rows): void
     {
         $this->jsonRows->execute(
             'INSERT INTO frame_keyword (frame_id, keyword_id) SELECT r.frame, r.keyword FROM ROWS

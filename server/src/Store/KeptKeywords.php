@@ -39,9 +39,11 @@ final readonly class KeptKeywords
      * @param list<int>    $ids
      * @param list<string> $names as {@see KeywordPath::folded()} gives them
      *
-     * @return list<Keyword> those, and all that lie above them
+     * @param bool         $hold within a transaction: nobody changes them before its end
+     *
+     * @return list<Keyword> those, and all that lie above them; how often they are used is not counted
      */
-    public function about(array $ids, array $names): array
+    public function about(array $ids, array $names, bool $hold = false): array
     {
         return array_map(self::read(...), $this->rows->all(<<<'SQL'
             WITH RECURSIVE line AS (
@@ -53,7 +55,9 @@ final readonly class KeptKeywords
                     -- one by one, by its number: how few they are is not known beforehand
                     LATERAL (SELECT above FROM keyword WHERE id = l.id AND above IS NOT NULL OFFSET 0) k
             )
-            SQL.' '.self::KEYWORD.' WHERE k.id = ANY(ARRAY(SELECT id FROM line))', [
+            SELECT k.*, extract(epoch FROM k.last_used)::bigint AS used, 0 AS uses FROM keyword k
+            WHERE k.id = ANY(ARRAY(SELECT id FROM line)) ORDER BY k.id
+            SQL.($hold ? ' FOR SHARE OF k' : ''), [
             'ids' => json_encode($ids, \JSON_THROW_ON_ERROR),
             'names' => self::json(array_values(array_unique($names))),
         ]));

@@ -24,6 +24,10 @@ final class Transfers
     private const LEASE = 120;
     /** Seconds between two prolongations. */
     private const PROLONG_EVERY = 20;
+    /** Files that one worker claims at once: a drive is synced and the database asked once for all of them. */
+    private const MOST = 64;
+    /** Bytes from which on no further file is claimed with them: what is large is copied by itself. */
+    private const MOST_BYTES = 16_000_000;
 
     private readonly string $worker;
     private float $prolonged = 0.0;
@@ -45,45 +49,62 @@ final class Transfers
     }
 
     /**
-     * The next file of an intake that nobody has, now claimed; null where there is none. A file that may be on the
-     * sheet twice waits until the other is done. This is {@see Transfer::begun()} in one statement, so that workers who
-     * come at once get different files.
+     * The next files of an intake that nobody has, all of one card, now claimed; none where there are none. A file that
+     * may be on the sheet twice waits until the other is done; one that was tried before is claimed by itself, so that
+     * what brings a worker down takes no other file with it. This is {@see Transfer::begun()} in one statement, so that
+     * workers who come at once get different files.
+     *
+     * @return list<ClaimedFile> in the order in which they are to be copied
      */
-    public function claim(int $intake): ?ClaimedFile
+    public function claim(int $intake): array
     {
         $this->prolonged = microtime(true);
-        $claimed = $this->entities->createNativeQuery(<<<'SQL'
+        $found = $this->entities->createNativeQuery(<<<'SQL'
+            WITH open AS MATERIALIZED (
+                SELECT n.id, n.tries, n.equals, n.bytes, n.card_id FROM transfer n WHERE n.intake_id = :intake
+                    AND n.state IN ('planned', 'copying', 'verifying')
+                    AND (n.state = 'planned' OR n.lease_until < now() OR NOT EXISTS (SELECT FROM pg_stat_activity a
+                        WHERE a.pid = n.backend_pid AND a.backend_start = n.backend_start))
+                    AND (NOT n.equals OR EXISTS (SELECT FROM transfer o WHERE o.intake_id = n.intake_id
+                        AND o.target = n.target AND NOT o.equals AND o.state IN ('filed', 'failed')))
+                ORDER BY n.tries, n.equals, n.id LIMIT :most FOR UPDATE OF n SKIP LOCKED
+            ), next AS (
+                SELECT id, tries, row_number() OVER line AS n, sum(bytes) OVER line - bytes AS bytes_before,
+                    card_id = first_value(card_id) OVER line AS is_of_the_card
+                FROM open WINDOW line AS (ORDER BY tries, equals, id)
+            )
             UPDATE transfer t SET state = 'copying', worker = :worker, tries = t.tries + 1,
                 lease_until = now() + make_interval(secs => :lease), backend_pid = pg_backend_pid(),
                 backend_start = (SELECT backend_start FROM pg_stat_activity WHERE pid = pg_backend_pid())
-            FROM card c
-            WHERE c.id = t.card_id AND t.id = (
-                SELECT n.id FROM transfer n WHERE n.intake_id = :intake
-                    AND (n.state = 'planned' OR (n.state IN ('copying', 'verifying') AND (n.lease_until < now()
-                        OR NOT EXISTS (SELECT FROM pg_stat_activity a
-                            WHERE a.pid = n.backend_pid AND a.backend_start = n.backend_start))))
-                    AND (NOT n.equals OR EXISTS (SELECT FROM transfer o WHERE o.intake_id = n.intake_id
-                        AND o.target = n.target AND NOT o.equals AND o.state IN ('filed', 'failed')))
-                ORDER BY n.tries, n.equals, n.id LIMIT 1 FOR UPDATE OF n SKIP LOCKED)
+            FROM card c, next x
+            WHERE c.id = t.card_id AND t.id = x.id
+                AND (x.n = 1 OR (x.tries = 0 AND x.is_of_the_card AND x.bytes_before < :bytes))
             RETURNING t.*, c.root AS card_root, c.label AS card_label, c.identity AS card_identity
             SQL, $this->claimed ??= $this->claimed())
             ->setParameter('intake', $intake)
             ->setParameter('worker', $this->worker)
             ->setParameter('lease', self::LEASE)
+            ->setParameter('most', self::MOST)
+            ->setParameter('bytes', self::MOST_BYTES)
             ->getResult();
-        $row = \is_array($claimed) ? $claimed[0] ?? null : null;
-        if (!\is_array($row) || !($row[0] ?? null) instanceof Transfer) {
-            return null;
-        }
-        $this->entities->detach($row[0]);
         $text = static fn (mixed $value): string => \is_string($value) ? $value : '';
+        $claimed = [];
+        foreach (\is_array($found) ? $found : [] as $row) {
+            if (!\is_array($row) || !($row[0] ?? null) instanceof Transfer) {
+                throw new \LogicException('The claim gave no file.');
+            }
+            $this->entities->detach($row[0]);
+            $claimed[] = new ClaimedFile($row[0], new CardAt(
+                $row[0]->card(),
+                $text($row['root'] ?? null),
+                $text($row['label'] ?? null),
+                $text($row['identity'] ?? null),
+            ));
+        }
+        usort($claimed, static fn (ClaimedFile $one, ClaimedFile $other): int => [$one->transfer()->equals(), $one->transfer()->id()]
+            <=> [$other->transfer()->equals(), $other->transfer()->id()]);
 
-        return new ClaimedFile($row[0], new CardAt(
-            $row[0]->card(),
-            $text($row['root'] ?? null),
-            $text($row['label'] ?? null),
-            $text($row['identity'] ?? null),
-        ));
+        return $claimed;
     }
 
     /**
@@ -96,45 +117,89 @@ final class Transfers
      */
     public function change(ClaimedFile $claimed, \Closure $do): bool
     {
-        $now = clone $claimed->transfer();
-        $isOurs = $this->database->transactional(function () use ($claimed, $now, $do): bool {
-            $isOurs = null !== $this->rows->first(
-                'SELECT id FROM transfer WHERE id = :id AND worker = :worker FOR UPDATE',
-                ['id' => $now->id(), 'worker' => $this->worker],
-            );
-            if ($isOurs) {
-                $do($now);
-                $this->entityRows->update($now, $this->entityRows->values($claimed->transfer()));
-            }
-
-            return $isOurs;
-        });
-        if ($isOurs) {
-            $claimed->is($now);
-        }
-
-        return $isOurs;
+        return [] !== $this->changeAll([$claimed], static fn (array $now) => $do($now[0]));
     }
 
     /**
-     * As {@see self::change()} where nothing else belongs to it: one statement, which locks the row itself.
+     * As {@see self::change()}, of several files at once.
      *
-     * @param \Closure(Transfer): void $do
+     * @param list<ClaimedFile>                   $claimed
+     * @param \Closure(non-empty-array<int, Transfer>): void $do given those that this worker still has, by their place
+     *     in the list; not called where there are none
+     *
+     * @return list<ClaimedFile> those
      */
-    public function step(ClaimedFile $claimed, \Closure $do): bool
+    public function changeAll(array $claimed, \Closure $do): array
     {
-        $now = clone $claimed->transfer();
-        $do($now);
-        $isOurs = $this->entityRows->update(
-            $now,
-            $this->entityRows->values($claimed->transfer()),
-            ['worker' => $this->worker],
-        );
-        if ($isOurs) {
-            $claimed->is($now);
+        $changed = $this->database->transactional(function () use ($claimed, $do): array {
+            $ours = [];
+            foreach ($this->rows->all(
+                'SELECT id FROM transfer WHERE id = ANY(ARRAY(SELECT value::bigint
+                    FROM jsonb_array_elements_text(CAST(:ids AS jsonb)))) AND worker = :worker ORDER BY id FOR UPDATE',
+                ['ids' => self::ids($claimed), 'worker' => $this->worker],
+            ) as $row) {
+                $ours[$row->int('id')] = true;
+            }
+            $now = [];
+            foreach ($claimed as $i => $one) {
+                if (isset($ours[$one->transfer()->id()])) {
+                    $now[$i] = clone $one->transfer();
+                }
+            }
+            if ([] !== $now) {
+                $do($now);
+                $this->entityRows->updateAll(Transfer::class, self::changes($claimed, $now));
+            }
+
+            return $now;
+        });
+        foreach ($changed as $i => $now) {
+            $claimed[$i]->is($now);
         }
 
-        return $isOurs;
+        return array_values(array_intersect_key($claimed, $changed));
+    }
+
+    /**
+     * All of them take a step to which nothing else belongs, in one statement; those that another worker took over
+     * meanwhile stay as they are.
+     *
+     * @param array<int, ClaimedFile>          $claimed
+     * @param \Closure(Transfer, int): void $do      also given the place in the list
+     */
+    public function stepAll(array $claimed, \Closure $do): void
+    {
+        $now = array_map(static fn (ClaimedFile $one): Transfer => clone $one->transfer(), $claimed);
+        array_map($do, $now, array_keys($now));
+        $this->entityRows->updateAll(Transfer::class, self::changes($claimed, $now), ['worker' => $this->worker]);
+        foreach ($claimed as $i => $one) {
+            $one->is($now[$i]);
+        }
+    }
+
+    /**
+     * @param array<int, ClaimedFile> $claimed
+     * @param array<int, Transfer>    $now
+     *
+     * @return list<array{Transfer, Transfer}>
+     */
+    private static function changes(array $claimed, array $now): array
+    {
+        $changes = [];
+        foreach ($now as $i => $one) {
+            $changes[] = [$one, $claimed[$i]->transfer()];
+        }
+
+        return $changes;
+    }
+
+    /** @param list<ClaimedFile> $claimed */
+    private static function ids(array $claimed): string
+    {
+        return json_encode(
+            array_map(static fn (ClaimedFile $one): int => $one->transfer()->id(), $claimed),
+            \JSON_THROW_ON_ERROR,
+        );
     }
 
     /**
@@ -173,24 +238,31 @@ final class Transfers
         return $found;
     }
 
-    public function prolong(Transfer $held): void
+    /** @param list<ClaimedFile> $held */
+    public function prolong(array $held): void
     {
         if (microtime(true) - $this->prolonged > self::PROLONG_EVERY) {
             $this->prolonged = microtime(true);
             $this->database->executeStatement(
-                'UPDATE transfer SET lease_until = now() + make_interval(secs => :lease) WHERE id = :id
+                'UPDATE transfer SET lease_until = now() + make_interval(secs => :lease)
+                    WHERE id = ANY(ARRAY(SELECT value::bigint FROM jsonb_array_elements_text(CAST(:ids AS jsonb))))
                     AND worker = :worker',
-                ['lease' => self::LEASE, 'id' => $held->id(), 'worker' => $this->worker],
+                ['lease' => self::LEASE, 'ids' => self::ids($held), 'worker' => $this->worker],
             );
         }
     }
 
-    /** Gives a file back that this worker could not finish for a reason that has nothing to do with the file. */
-    public function giveBack(ClaimedFile $claimed): void
+    /**
+     * Gives files back that this worker could not finish for a reason that has nothing to do with them.
+     *
+     * @param list<ClaimedFile> $claimed
+     */
+    public function giveBack(array $claimed): void
     {
-        if ($claimed->transfer()->step()->isUnderWay()) {
-            $this->step($claimed, static fn (Transfer $now) => $now->givenBack());
-        }
+        $this->stepAll(
+            array_filter($claimed, static fn (ClaimedFile $one): bool => $one->transfer()->step()->isUnderWay()),
+            static fn (Transfer $now) => $now->givenBack(),
+        );
     }
 
     /** Whether anybody, dead or alive, still has something to do for an intake. */
@@ -253,26 +325,48 @@ final class Transfers
         return $other;
     }
 
-    /** The filed frame that files of the same frame belong to already. */
-    public function filedFrame(Transfer $transfer): ?int
+    /**
+     * The filed frames that files of the same frames belong to already.
+     *
+     * @param list<int> $frames on the card
+     *
+     * @return array<int, int> ids of filed frames, by those on the card
+     */
+    public function filedFrames(int $intake, array $frames): array
     {
-        return $this->rows->first(
-            'SELECT f.frame_id FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake
-                AND t.frame_key = :frame LIMIT 1',
-            ['intake' => $transfer->intake(), 'frame' => $transfer->frame()],
-        )?->int('frame_id');
+        $filed = [];
+        foreach ($this->rows->all(
+            'SELECT DISTINCT ON (t.frame_key) t.frame_key, f.frame_id FROM transfer t
+                JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake
+                AND t.frame_key = ANY(ARRAY(SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb))))',
+            ['intake' => $intake, 'frames' => json_encode($frames, \JSON_THROW_ON_ERROR)],
+        ) as $row) {
+            $filed[$row->int('frame_key')] = $row->int('frame_id');
+        }
+
+        return $filed;
     }
 
-    /** What a frame is to say, which is planned with each of its files that can hold it. */
-    public function wordsOfFrame(Transfer $transfer): ?PlannedWords
+    /**
+     * What frames are to say, which is planned with each of their files that can hold it.
+     *
+     * @param list<int> $frames on the card
+     *
+     * @return array<int, PlannedWords> by the frame on the card
+     */
+    public function wordsOfFrames(int $intake, array $frames): array
     {
-        $row = $this->rows->first(
-            'SELECT metadata FROM transfer WHERE intake_id = :intake AND frame_key = :frame AND metadata IS NOT NULL
-                ORDER BY id LIMIT 1',
-            ['intake' => $transfer->intake(), 'frame' => $transfer->frame()],
-        );
+        $words = [];
+        foreach ($this->rows->all(
+            'SELECT DISTINCT ON (frame_key) frame_key, metadata FROM transfer WHERE intake_id = :intake
+                AND frame_key = ANY(ARRAY(SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb))))
+                AND metadata IS NOT NULL ORDER BY frame_key, id',
+            ['intake' => $intake, 'frames' => json_encode($frames, \JSON_THROW_ON_ERROR)],
+        ) as $row) {
+            $words[$row->int('frame_key')] = PlannedWords::fromArray($row->json('metadata'));
+        }
 
-        return null === $row ? null : PlannedWords::fromArray($row->json('metadata'));
+        return $words;
     }
 
     /**

@@ -196,7 +196,7 @@ final readonly class Backups
                 $part->write((string) fread($file, self::CHUNK));
             }
             $part->sync($this->clock->now()->getTimestamp());
-            if (!$part->reads($digest, static fn (int $bytes): null => null)) {
+            if (!$part->reads($digest)) {
                 throw VerifyMismatch::at($target);
             }
             $part->place($digest);

@@ -9,23 +9,18 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Velvet\Core\Bytes\Digests;
-use Velvet\Core\Bytes\FileBytes;
-use Velvet\Core\Bytes\FileUnreadable;
-use Velvet\Core\Bytes\StructureBroken;
+use Velvet\Core\Copy\CopiedFile;
 use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Copy\ShootFolders;
 use Velvet\Core\Copy\Transfer;
 use Velvet\Core\Drive\DriveTable;
-use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Filed\Content;
 use Velvet\Core\Filed\FiledAs;
 use Velvet\Core\Filed\FiledFile;
-use Velvet\Core\Filed\MetadataTarget;
 use Velvet\Core\Filed\Received;
 use Velvet\Core\Filed\Repair;
-use Velvet\Core\Metadata\MetadataCopy;
-use Velvet\Core\Metadata\SidecarFile;
+use Velvet\Core\Plan\PlannedWords;
 use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\ClaimedFile;
 use Velvet\Server\Store\Entry;
@@ -42,6 +37,9 @@ use Velvet\Server\Store\Shoot;
 use Velvet\Server\Store\SkippedFrames;
 use Velvet\Server\Store\Transaction;
 use Velvet\Server\Store\Transfers;
+use Velvet\Server\Work\Metadata\FrameMetadata;
+use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Metadata\WordsOnTheWay;
 use Velvet\Server\Work\Sheets\Sheets;
 
 /**
@@ -65,67 +63,146 @@ final readonly class Filing
         private FiledFiles $files,
         private Locks $locks,
         private DriveTable $table,
+        private FrameMetadata $says,
+        private Keywords $keywords,
     ) {
     }
 
     /**
-     * Every destination has verified the file. Nothing is done where another worker took it over meanwhile: that one
-     * files it.
+     * Every destination has verified the files, which are new. Nothing is done with those that another worker took over
+     * meanwhile: that one files them.
      *
+     * @param non-empty-list<CopiedClaim>  $files
      * @param non-empty-list<string> $roots of the places, absolute
-     * @param string                 $stamp of the card's file before it was read, as {@see FileStamp::text()} has it
      *
-     * @throws DriveGone when one of them went before it could be set down
+     * @throws DriveGone when one of them went before they could be set down
      */
-    public function filed(Intake $intake, ClaimedFile $claimed, Digests $digests, array $roots, string $stamp): void
+    public function filed(Intake $intake, array $files, array $roots, WordsOnTheWay $words): void
     {
-        $repairs = $claimed->transfer()->repairs();
-        $file = fn () => $this->setDown($intake, $claimed, $digests, $roots, $stamp);
-        // nobody writes into a file while it is repaired
-        null === $repairs ? $file() : $this->locks->with(Lock::FiledFile, $repairs, $file);
+        $this->transfers->changeAll(
+            array_map(static fn (CopiedClaim $one): ClaimedFile => $one->claimed, $files),
+            fn (array $transfers) => $this->setDown(
+                $intake,
+                $transfers,
+                array_intersect_key($files, $transfers),
+                $roots,
+                $words,
+            ),
+        );
     }
 
     /**
-     * @param non-empty-list<string> $roots
+     * @param non-empty-array<int, Transfer> $transfers
+     * @param array<int, CopiedClaim>             $copied
+     * @param non-empty-list<string>         $roots
      *
      * @throws DriveGone
      */
     private function setDown(
         Intake $intake,
-        ClaimedFile $claimed,
-        Digests $digests,
+        array $transfers,
+        array $copied,
         array $roots,
-        string $stamp,
+        WordsOnTheWay $words,
     ): void {
-        $copy = $roots[0].'/'.$claimed->transfer()->target();
-        $picture = self::pictureDigest($copy, $claimed->transfer());
-        $this->transfers->change(
+        $frames = $this->frames($intake, array_values($transfers), $words);
+        $files = [];
+        foreach ($transfers as $i => $transfer) {
+            $files[$i] = $this->newFile($intake, $transfer, $copied[$i]->copied, $frames[$transfer->frame()]);
+        }
+        $this->mustSayIt($transfers, $files, $words);
+        $this->files->addAll(array_values($files));
+        $copies = $onCard = $lines = [];
+        foreach ($files as $i => $file) {
+            $written = $copied[$i]->copied->written;
+            $content = $file->content();
+            $copies[] = [
+                'file' => $file->id(), 'digest' => $content->digest, 'bytes' => $content->bytes,
+                'fingerprint' => $written->fingerprint->hex ?? $file->fingerprint(), 'stamps' => $copied[$i]->stamps,
+            ];
+            $onCard[] = ['transfer' => $transfers[$i], 'filed' => $file->id(), 'stamp' => $copied[$i]->stamp];
+            array_push($lines, ...$this->lines($copied[$i], $file, $roots));
+            $transfers[$i]->filed($copied[$i]->copied->received, $file->id());
+            if (null !== $written && [] !== $words->ownKeywords($transfers[$i])) {
+                $this->says->askOthers($file);
+            }
+        }
+        $this->copies->add($intake->shelf()->id(), $roots, $copies);
+        $this->contents->filedAll($onCard);
+        $this->ledger->writeAll($lines);
+    }
+
+    /**
+     * @param non-empty-list<string> $roots
+     *
+     * @return non-empty-list<array{string, array<string, mixed>}>
+     */
+    private function lines(CopiedClaim $copied, FiledFile $file, array $roots): array
+    {
+        $received = $copied->copied->received;
+        $lines = [['file_filed', self::filedLine(
+            $copied->claimed,
+            $file->id(),
+            $roots,
+            $received,
+        )]];
+        if (null !== $copied->copied->written) {
+            $lines[] = ['metadata_written', [
+                'file' => $file->id(), 'intake' => $file->intake(), 'from' => $file->originalPath(),
+                'to' => $file->path(), 'places' => $roots,
+                'received' => $received->content->labelled(), 'before' => $received->content->labelled(),
+                'digest' => $copied->copied->digest()->labelled(),
+            ]];
+        }
+
+        return $lines;
+    }
+
+    /**
+     * @param non-empty-list<string> $roots
+     *
+     * @return array<string, mixed>
+     */
+    private static function filedLine(ClaimedFile $claimed, int $file, array $roots, Digests $digests): array
+    {
+        $transfer = $claimed->transfer();
+
+        return ['file' => $file] + self::said($claimed) + [
+            'to' => array_map(static fn (string $root): string => $root.'/'.$transfer->target(), $roots),
+            'bytes' => $transfer->bytes(),
+            'digest' => $digests->content->labelled(),
+        ] + (null === $digests->second ? [] : ['second' => $digests->labelled()[1]]);
+    }
+
+    /**
+     * Every destination has verified the file that replaces a damaged copy.
+     *
+     * @param non-empty-list<string> $roots of the places, absolute
+     * @param string                 $stamp of the card's file before it was read
+     *
+     * @throws DriveGone when one of them went before it could be set down
+     */
+    public function repaired(ClaimedFile $claimed, Digests $digests, array $roots, string $stamp): void
+    {
+        $filed = $claimed->transfer()->repairs() ?? throw new \LogicException('It repairs nothing.');
+        // nobody writes into a file while it is repaired
+        $this->locks->with(Lock::FiledFile, $filed, fn (): bool => $this->transfers->change(
             $claimed,
-            function (Transfer $transfer) use ($intake, $claimed, $digests, $roots, $picture, $stamp): void {
-                $repairs = $transfer->repairs();
-                $filed = null === $repairs
-                    ? $this->newFile($intake, $transfer, $digests, $picture)
-                    : $this->repaired($transfer, $repairs, \count($roots));
+            function (Transfer $transfer) use ($claimed, $digests, $roots, $stamp, $filed): void {
+                $this->repair($transfer, $filed, \count($roots));
                 $transfer->filed($digests, $filed);
                 $this->copies->allVerified(
                     $filed,
-                    null === $repairs ? $intake->shelf()->id() : $this->files->get($filed)->shelf(),
+                    $this->files->get($filed)->shelf(),
                     $roots,
                     $transfer->target(),
                     $digests->content,
                     $transfer->bytes(),
                 );
                 $this->contents->filed($transfer, $filed, $stamp);
-                $this->ledger->write(
-                    null === $repairs ? 'file_filed' : 'file_repaired',
-                    ['file' => $filed] + self::said($claimed) + [
-                        'to' => array_map(static fn (string $root): string => $root.'/'.$transfer->target(), $roots),
-                        'bytes' => $transfer->bytes(),
-                        'digest' => $digests->content->labelled(),
-                    ] + (null === $digests->second ? [] : ['second' => $digests->labelled()[1]]),
-                );
+                $this->ledger->write('file_repaired', self::filedLine($claimed, $filed, $roots, $digests));
             },
-        );
+        ));
     }
 
     /** The file equals one that this intake filed; nothing was written. */
@@ -183,87 +260,155 @@ final readonly class Filing
         ];
     }
 
-    private function newFile(Intake $intake, Transfer $transfer, Digests $digests, ?string $picture): int
+    private function newFile(Intake $intake, Transfer $transfer, CopiedFile $copied, int $frame): FiledFile
     {
-        $shoot = $this->shoot($intake, $transfer->entry());
-
-        return $this->files->add(FiledFile::filed(
-            new FiledAs(
-                $this->transfers->filedFrame($transfer) ?? $this->newFrame($transfer, $shoot),
-                $intake->shelf()->id(),
-                $intake->id(),
-                $transfer->target(),
-            ),
+        $file = FiledFile::filed(
+            new FiledAs($frame, $intake->shelf()->id(), $intake->id(), $transfer->target()),
             new Received(
                 $transfer->source(),
                 $transfer->kind(),
-                Content::of($digests, $transfer->bytes()),
+                Content::of($copied->received, $transfer->bytes()),
                 $transfer->fingerprint()->hex ?? throw new \LogicException('It was never read.'),
                 $transfer->modifiedAt(),
-                $picture,
+                $copied->picture,
             ),
             $transfer->words(),
             $transfer->dng(),
             $this->clock->now(),
-        ));
-    }
+        );
+        if (null !== $copied->written) {
+            $file->ownTaken();
+            $file->writingBegan($file->wanted(), Content::of($copied->written->digests, $copied->written->bytes));
+            $file->written($transfer->modifiedAt(), implode(' ', $copied->written->notes));
+        }
 
-    /** Whether the ledger has given a name to another file, be it there or not: it is not given again. */
-    public function isNameGiven(Intake $intake, Transfer $transfer): bool
-    {
-        return null === $transfer->repairs()
-            && $this->files->isNameGiven($intake->shelf()->id(), $transfer->target());
+        return $file;
     }
 
     /**
-     * Of the picture that was received, so that it can be told later whether another program changed it; null where
-     * there is none to compare.
+     * The filed frames of files; those that are not there yet are made, and each says what its files said.
+     *
+     * @param non-empty-list<Transfer> $transfers
+     *
+     * @return array<int, int> their ids, by the frame on the card
      */
-    private static function pictureDigest(string $path, Transfer $transfer): ?string
+    private function frames(Intake $intake, array $transfers, WordsOnTheWay $words): array
     {
-        $kind = null === $transfer->repairs()
-            ? MetadataTarget::kindOf([$path], $transfer->kind())
-            : null;
-        try {
-            return null === $kind || $kind instanceof SidecarFile
-                ? null
-                : MetadataCopy::pictureDigest($kind, FileBytes::open($path));
-        } catch (StructureBroken|FileUnreadable) {
-            return null;
+        $onCard = array_values(array_unique(array_map(static fn (Transfer $one): int => $one->frame(), $transfers)));
+        $filed = $this->transfers->filedFrames($intake->id(), $onCard);
+        $planned = $this->transfers->wordsOfFrames($intake->id(), $onCard);
+        /** @var array<int, FiledFrame> $new */
+        $new = $given = [];
+        foreach ($transfers as $transfer) {
+            if (!isset($filed[$transfer->frame()])) {
+                $new[$transfer->frame()] ??= $this->newFrame(
+                    $transfer,
+                    $this->shoot($intake, $transfer->entry()),
+                    $planned[$transfer->frame()] ?? new PlannedWords(),
+                );
+            }
+        }
+        $this->frames->addAll(array_values($new));
+        foreach ($new as $key => $frame) {
+            $filed[$key] = $frame->id();
+            foreach ($planned[$key]->keywords ?? [] as $keyword) {
+                $given[] = ['frame' => $frame->id(), 'keyword' => $keyword];
+            }
+        }
+        $said = [];
+        foreach ($transfers as $transfer) {
+            $frame = $filed[$transfer->frame()];
+            foreach ($words->ownKeywords($transfer) as $keyword) {
+                $given[] = ['frame' => $frame, 'keyword' => $keyword];
+            }
+            if (null !== $words->wrote($transfer) && !$words->said($transfer)->isEmpty()) {
+                $said[$frame][] = $words->said($transfer);
+            }
+        }
+        $this->frames->giveAll($given);
+        $own = [];
+        foreach ([] === $said ? [] : $this->frames->wordsToChange(array_keys($said)) as $known) {
+            foreach ($said[$known->frame] as $one) {
+                $known = $known->withOwn($one);
+            }
+            $own[$known->frame] = $known->own;
+        }
+        $this->frames->keepOwn($own);
+
+        return $filed;
+    }
+
+    /**
+     * What was written into the files while they came is what their frames say now; where somebody changed a keyword or
+     * a frame meanwhile, it is asked for anew. Nobody changes them before all of this is kept.
+     *
+     * @param non-empty-array<int, Transfer>  $transfers
+     * @param array<int, FiledFile> $files
+     */
+    private function mustSayIt(array $transfers, array $files, WordsOnTheWay $words): void
+    {
+        $written = array_filter($files, static fn (FiledFile $file): bool => null !== $file->changed());
+        if ([] === $written) {
+            return;
+        }
+        $said = [];
+        foreach ($this->frames->wordsToChange(array_values(array_unique(
+            array_map(static fn (FiledFile $file): int => $file->frame(), $written),
+        ))) as $frame) {
+            $said[$frame->frame] = $frame;
+        }
+        $tree = $this->keywords->about(
+            array_values(array_unique(array_merge(...array_values(array_column($said, 'keywords'))))),
+            hold: true,
+        );
+        foreach ($written as $i => $file) {
+            $says = FrameMetadata::said($said[$file->frame()], $file->ofFile(), $tree);
+            if (true !== $words->wrote($transfers[$i])?->equals($says)) {
+                $file->metadataAsked();
+            }
         }
     }
 
-    private function newFrame(Transfer $transfer, Shoot $shoot): int
+    /**
+     * Of names that files are to get, those that the ledger has given to other files, be they there or not: they are
+     * not given again.
+     *
+     * @param list<ClaimedFile> $claimed
+     *
+     * @return array<string, true> relative to the shelf
+     */
+    public function namesGiven(Intake $intake, array $claimed): array
     {
-        $words = $this->transfers->wordsOfFrame($transfer);
-        $frame = new FiledFrame(
+        return $this->files->namesGiven(
+            $intake->shelf()->id(),
+            array_map(static fn (ClaimedFile $one): string => $one->transfer()->target(), $claimed),
+        );
+    }
+
+    private function newFrame(Transfer $transfer, Shoot $shoot, PlannedWords $words): FiledFrame
+    {
+        return new FiledFrame(
             $shoot,
             $transfer->capturedAt(),
             $transfer->facts(),
             $transfer->picture(),
             (string) preg_replace('/\..*$/', '', basename($transfer->target())),
             $transfer->counter(),
-            $words->says ?? [],
+            $words->says,
         );
-        $id = $this->frames->add($frame);
-        $this->frames->give([$id], $words->keywords ?? []);
-
-        return $id;
     }
 
     /**
      * Where another copy still holds the metadata that was written into it, the repaired one gets that from it; else
      * all copies are as they were received.
      */
-    private function repaired(Transfer $transfer, int $fileId, int $places): int
+    private function repair(Transfer $transfer, int $fileId, int $places): void
     {
         $this->files->change($fileId, function (FiledFile $file) use ($transfer, $places): void {
             $shelf = $this->entities->find(Shelf::class, $file->shelf()) ?? throw new \LogicException('The shelf is gone.');
             $everywhere = $places >= \count($shelf->roots());
             Repair::done($file, $everywhere, $transfer->modifiedAt(), $this->clock->now());
         });
-
-        return $fileId;
     }
 
     private function shoot(Intake $intake, int $entryId): Shoot

@@ -19,7 +19,9 @@ use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Copy\VerifiedCopy;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Drive\FileStamp;
+use Velvet\Core\Filed\MetadataTarget;
 use Velvet\Core\Filed\Repair;
+use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Server\Store\ClaimedFile;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Happenings;
@@ -34,18 +36,21 @@ use Velvet\Server\Store\Transaction;
 use Velvet\Server\Store\Transfers;
 use Velvet\Server\Work\Backup\KeepBackup;
 use Velvet\Server\Work\Dng\Conversions;
+use Velvet\Server\Work\Metadata\FrameMetadata;
 use Velvet\Server\Work\Metadata\MetadataWriting;
+use Velvet\Server\Work\Metadata\WordsOnTheWay;
 use Velvet\Server\Work\Receipts\Manifests;
 use Velvet\Server\Work\Sheets\Sheets;
 
 /**
- * Copies an intake's files, one after another, until none is left, the intake is paused or stopped, or the program
+ * Copies an intake's files, some of them together, until none is left, the intake is paused or stopped, or the program
  * ends. Several workers may be at one intake. Begun again it goes on where it was: a file is filed, failed, or still to
  * do.
  */
 final readonly class IntakeRun
 {
     private const POLL = 20_000; // microseconds between looks at what is being converted
+    private const WRITTEN_TOGETHER = 32;
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -64,6 +69,7 @@ final readonly class IntakeRun
         private ClockInterface $clock,
         private Sheets $sheets,
         private MetadataWriting $metadata,
+        private FrameMetadata $says,
         private Conversions $conversions,
         private DriveTable $table,
         private FiledFiles $files,
@@ -103,14 +109,14 @@ final readonly class IntakeRun
         while ($this->work->isRunning($intakeId)) {
             // what is filed is converted and gets its metadata as the others come: one of each for one copy
             $converted = $this->conversions->step($intake);
-            $written = $converted instanceof Halt ? $converted : $this->metadata->next($intake);
+            $written = $converted instanceof Halt ? $converted : $this->write($intake);
             if ($written instanceof Halt) {
                 $this->halts->pause($intake, $written);
 
                 return;
             }
             $claimed = $this->transfers->claim($intakeId);
-            if (null === $claimed) {
+            if ([] === $claimed) {
                 if ($written || true === $converted) {
                     $since = $this->worked($intakeId, $since);
                     continue;
@@ -124,10 +130,7 @@ final readonly class IntakeRun
                 return;
             }
             try {
-                if (null !== $onFile) {
-                    $onFile($claimed->transfer()->source());
-                }
-                $goesOn = $this->file($intake, $claimed, $onFailure);
+                $goesOn = $this->claimed($intake, $claimed, $onFailure, $onFile);
             } catch (\Throwable $e) {
                 $this->transfers->giveBack($claimed);
                 throw $e;
@@ -140,45 +143,172 @@ final readonly class IntakeRun
         }
     }
 
-    /** One file, from the card to its last destination and into the ledger. False when the intake cannot go on. */
-    private function file(Intake $intake, ClaimedFile $claimed, OnFailure $onFailure): bool
+    /** Writes into what is filed and waits for it: about as many files as are copied together. */
+    private function write(Intake $intake): bool|Halt
     {
-        $transfer = $claimed->transfer();
-        $watch = new FileWatch($this->locks, $this->transfers, $this->happenings, $claimed);
-        try {
-            $missing = $this->halts->missing($intake, $claimed->card);
-            if (null !== $missing && OnFailure::KeepGoing !== $onFailure) {
-                return $this->halt($intake, $claimed, $missing);
+        for ($n = 0; $n < self::WRITTEN_TOGETHER; ++$n) {
+            $written = $this->metadata->next($intake);
+            if (true !== $written) {
+                return $written instanceof Halt ? $written : $n > 0;
             }
-            if ($transfer->equals()) {
-                $this->compare($intake, $claimed, $watch);
-            } else {
-                if ($this->filing->isNameGiven($intake, $transfer)) {
-                    throw NameTaken::by($intake->shelf()->root.'/'.$transfer->target());
-                }
-                [$roots, $drives] = $this->destinations($intake, $transfer);
-                $stamp = self::stamp($claimed);
-                $digests = $this->copy->copy($this->toCopy($intake, $claimed, $roots, $drives), $watch);
-                $this->filing->filed($intake, $claimed, $digests, $roots, $stamp);
-            }
-        } catch (TransferFailure $e) {
-            $trouble = $this->halts->missing($intake, $claimed->card)
-                ?? ($e instanceof DriveFull ? new Halt($e->getMessage()) : null);
-            if (null !== $trouble && OnFailure::KeepGoing !== $onFailure) {
-                return $this->halt($intake, $claimed, $trouble);
-            }
-            if (FileStep::Planned === FileStep::afterFailure($e, $transfer->tries())) {
-                $this->transfers->step($claimed, static fn (Transfer $now) => $now->putBack());
-            } else {
-                $this->filing->failed($claimed, $e->getMessage());
-                if ($e instanceof DestinationUnwritable && OnFailure::Pause === $onFailure) {
-                    $this->halts->pause($intake, new Halt($e->getMessage()));
+        }
 
-                    return false;
+        return true;
+    }
+
+    /**
+     * Files of one card, to their last destination and into the ledger. False when the intake cannot go on.
+     *
+     * @param non-empty-list<ClaimedFile> $claimed
+     * @param \Closure(string): void|null $onFile
+     */
+    private function claimed(Intake $intake, array $claimed, OnFailure $onFailure, ?\Closure $onFile): bool
+    {
+        $missing = $this->halts->missing($intake, $claimed[0]->card);
+        if (null !== $missing && OnFailure::KeepGoing !== $onFailure) {
+            return $this->halt($intake, $claimed, $missing);
+        }
+        $new = $others = [];
+        foreach ($claimed as $one) {
+            if ($one->transfer()->equals() || null !== $one->transfer()->repairs()) {
+                $others[] = $one;
+            } else {
+                $new[] = $one;
+            }
+        }
+        $failures = [] === $new ? [] : $this->copyNew($intake, $new, $onFile);
+        foreach ($others as $one) {
+            $failures = [...$failures, ...$this->other($intake, $one, $onFile)];
+        }
+
+        return [] === $failures || $this->failed($intake, $claimed, $failures, $onFailure);
+    }
+
+    /**
+     * @param non-empty-list<ClaimedFile> $claimed
+     * @param \Closure(string): void|null $onFile
+     *
+     * @return list<array{ClaimedFile, TransferFailure}> those that are not filed
+     */
+    private function copyNew(Intake $intake, array $claimed, ?\Closure $onFile): array
+    {
+        $given = $this->filing->namesGiven($intake, $claimed);
+        $failures = $free = [];
+        foreach ($claimed as $one) {
+            if (isset($given[$one->transfer()->target()])) {
+                $failures[] = [$one, NameTaken::by($intake->shelf()->root.'/'.$one->transfer()->target())];
+            } else {
+                $free[] = $one;
+            }
+        }
+        if ([] === $free) {
+            return $failures;
+        }
+        $words = $this->says->onTheWay($intake, array_map(
+            static fn (ClaimedFile $one): Transfer => $one->transfer(),
+            $free,
+        ));
+        $roots = $intake->shelf()->roots();
+        $watch = new FileWatch($this->locks, $this->transfers, $this->happenings, $free, $onFile);
+        try {
+            $drives = $this->halts->drives($intake);
+            $files = array_map(
+                fn (ClaimedFile $one): FileToCopy => $this->toCopy($intake, $one, $roots, $drives, $words),
+                $free,
+            );
+            $stamps = array_map(self::stamp(...), $free);
+            $outcomes = $this->copy->copyAll($files, $watch);
+            $copied = [];
+            foreach ($outcomes as $i => $outcome) {
+                if ($outcome instanceof TransferFailure) {
+                    $failures[] = [$free[$i], $outcome];
+                    continue;
+                }
+                $placed = array_map(
+                    static fn (string $path): ?string => FileStamp::of($path)?->text(),
+                    $files[$i]->targets,
+                );
+                $gone = array_search(null, $placed, true);
+                if (false === $gone) {
+                    $copied[] = new CopiedClaim($free[$i], $outcome, $stamps[$i], array_map(strval(...), $placed));
+                } else {
+                    $failures[] = [$free[$i], DriveGone::from($files[$i]->targets[$gone])];
                 }
             }
+            if ([] !== $copied) {
+                try {
+                    $this->filing->filed($intake, $copied, $roots, $words);
+                } catch (DriveGone $e) {
+                    foreach ($copied as $one) {
+                        $failures[] = [$one->claimed, $e];
+                    }
+                }
+            }
+        } catch (TransferFailure $e) { // before the first of them was begun
+            return array_map(static fn (ClaimedFile $one): array => [$one, $e], $claimed);
         } finally {
             $watch->letGo();
+        }
+
+        return $failures;
+    }
+
+    /**
+     * A file that seems to be on the sheet twice, or that replaces a damaged copy.
+     *
+     * @param \Closure(string): void|null $onFile
+     *
+     * @return list<array{ClaimedFile, TransferFailure}> it, where it is not filed
+     */
+    private function other(Intake $intake, ClaimedFile $claimed, ?\Closure $onFile): array
+    {
+        $watch = new FileWatch($this->locks, $this->transfers, $this->happenings, [$claimed], $onFile);
+        try {
+            if ($claimed->transfer()->equals()) {
+                $this->compare($intake, $claimed, $watch);
+            } else {
+                [$roots, $drives] = $this->ofRepair($claimed->transfer());
+                $stamp = self::stamp($claimed);
+                $digests = $this->copy->copy($this->toCopy($intake, $claimed, $roots, $drives), $watch);
+                $this->filing->repaired($claimed, $digests, $roots, $stamp);
+            }
+        } catch (TransferFailure $e) {
+            return [[$claimed, $e]];
+        } finally {
+            $watch->letGo();
+        }
+
+        return [];
+    }
+
+    /**
+     * @param non-empty-list<ClaimedFile>                 $claimed  all of them, those that were filed, too
+     * @param non-empty-list<array{ClaimedFile, TransferFailure}> $failures
+     *
+     * @return bool false when the intake cannot go on
+     */
+    private function failed(Intake $intake, array $claimed, array $failures, OnFailure $onFailure): bool
+    {
+        $trouble = $this->halts->missing($intake, $claimed[0]->card);
+        foreach ($failures as [, $e]) {
+            $trouble ??= $e instanceof DriveFull ? new Halt($e->getMessage()) : null;
+        }
+        if (null !== $trouble && OnFailure::KeepGoing !== $onFailure) {
+            return $this->halt($intake, $claimed, $trouble);
+        }
+        $refused = null;
+        foreach ($failures as [$one, $e]) {
+            if (FileStep::Planned === FileStep::afterFailure($e, $one->transfer()->tries())) {
+                $this->transfers->stepAll([$one], static fn (Transfer $now) => $now->putBack());
+            } else {
+                $this->filing->failed($one, $e->getMessage());
+                $refused ??= $e instanceof DestinationUnwritable ? new Halt($e->getMessage()) : null;
+            }
+        }
+        if (null !== $refused && OnFailure::Pause === $onFailure) {
+            $this->halts->pause($intake, $refused);
+
+            return false;
         }
 
         return true;
@@ -189,10 +319,19 @@ final readonly class IntakeRun
      *
      * @throws DriveGone
      */
-    private function toCopy(Intake $intake, ClaimedFile $claimed, array $roots, Drives $drives): FileToCopy
-    {
+    private function toCopy(
+        Intake $intake,
+        ClaimedFile $claimed,
+        array $roots,
+        Drives $drives,
+        ?WordsOnTheWay $words = null,
+    ): FileToCopy {
         $transfer = $claimed->transfer();
         $targets = array_map(static fn (string $root): string => $root.'/'.$transfer->target(), $roots);
+        $kind = null === $words ? null : MetadataTarget::kindOf([$claimed->path()], $transfer->kind());
+        $kind = $kind instanceof SidecarFile ? null : $kind;
+        // what did not come through the first time is copied as it is, and written into behind that
+        $says = null !== $kind && 1 === $transfer->tries() && true === $transfer->words()?->wait();
 
         return new FileToCopy(
             $claimed->path(),
@@ -205,6 +344,9 @@ final readonly class IntakeRun
             $drives->grounds(array_combine($roots, $targets)),
             null,
             $transfer->fingerprint(),
+            $kind,
+            $says ? $words?->of($transfer, $kind) : null,
+            $transfer->placing(),
         );
     }
 
@@ -240,20 +382,16 @@ final readonly class IntakeRun
     }
 
     /**
-     * Where a file goes. A repair goes to its own shelf's drives, whatever the sheet's shelf is, and only to those that
-     * are connected: what cannot be reached is not repaired.
+     * Where a repair goes: to its own shelf's drives, whatever the sheet's shelf is, and only to those that are
+     * connected: what cannot be reached is not repaired.
      *
      * @return array{non-empty-list<string>, Drives}
      *
      * @throws DriveGone
      */
-    private function destinations(Intake $intake, Transfer $transfer): array
+    private function ofRepair(Transfer $transfer): array
     {
-        $repairs = $transfer->repairs();
-        if (null === $repairs) {
-            return [$intake->shelf()->roots(), $this->halts->drives($intake)];
-        }
-        $file = $this->files->get($repairs);
+        $file = $this->files->get($transfer->repairs() ?? throw new \LogicException('It repairs nothing.'));
         $shelf = $this->entities->find(Shelf::class, $file->shelf()) ?? throw new \LogicException('The shelf is gone.');
         $drives = $shelf->drives($this->table);
         $roots = Repair::roots($file, array_values(array_filter($shelf->roots(), $drives->has(...))));
@@ -261,9 +399,13 @@ final readonly class IntakeRun
         return [[] === $roots ? throw DriveGone::from($shelf->root.'/'.$file->path()) : $roots, $drives];
     }
 
-    private function halt(Intake $intake, ClaimedFile $claimed, Halt $halt): bool
+    /** @param non-empty-list<ClaimedFile> $claimed */
+    private function halt(Intake $intake, array $claimed, Halt $halt): bool
     {
-        $this->transfers->step($claimed, static fn (Transfer $now) => $now->halted());
+        $this->transfers->stepAll(
+            array_filter($claimed, static fn (ClaimedFile $one): bool => $one->transfer()->step()->isUnderWay()),
+            static fn (Transfer $now) => $now->halted(),
+        );
         $this->halts->pause($intake, $halt);
 
         return false;

@@ -7,13 +7,19 @@ namespace Velvet\Server\Work\Metadata;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\StructureBroken;
+use Velvet\Core\Copy\Transfer;
 use Velvet\Core\Filed\FiledFile;
+use Velvet\Core\Filed\FrameWords;
 use Velvet\Core\Filed\MetadataState;
 use Velvet\Core\Filed\MetadataTarget;
+use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Metadata\Metadata;
+use Velvet\Core\Plan\PlannedWords;
 use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\FiledFrames;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Store\Transfers;
 
 /** What filed frames say: what was asked for here, and beneath it what their files said themselves when they came. */
 final readonly class FrameMetadata
@@ -22,6 +28,7 @@ final readonly class FrameMetadata
         private FiledFrames $frames,
         private Keywords $keywords,
         private FiledFiles $files,
+        private Transfers $transfers,
     ) {
     }
 
@@ -30,10 +37,44 @@ final readonly class FrameMetadata
     {
         $this->takeOwn($file->frame());
         $words = $this->frames->words($file->frame());
-        $tree = $this->keywords->about($words->keywords);
+
+        return self::said($words, $file->ofFile(), $this->keywords->about($words->keywords));
+    }
+
+    /**
+     * What files that are about to be copied are to say, as their frames are known by now.
+     *
+     * @param non-empty-list<Transfer> $transfers of the intake
+     */
+    public function onTheWay(Intake $intake, array $transfers): WordsOnTheWay
+    {
+        $frames = array_values(array_unique(array_map(static fn (Transfer $one): int => $one->frame(), $transfers)));
+        $words = array_map(
+            static fn (PlannedWords $planned): FrameWords => new FrameWords(
+                0,
+                $planned->says,
+                null,
+                new Metadata(),
+                $planned->keywords,
+            ),
+            $this->transfers->wordsOfFrames($intake->id(), $frames),
+        );
+        foreach ($this->transfers->filedFrames($intake->id(), $frames) as $frame => $filed) {
+            $words[$frame] = $this->frames->words($filed);
+        }
+
+        return new WordsOnTheWay($this->keywords, $words, $intake->startedAt ?? $intake->openedAt);
+    }
+
+    /**
+     * @param array<string, string> $ofFile what is said of the file alone, by the field's value
+     * @param KeywordTree           $tree   of which the frame's keywords are
+     */
+    public static function said(FrameWords $words, array $ofFile, KeywordTree $tree): Metadata
+    {
         [$flat, $nested] = $tree->written(array_map($tree->path(...), $words->keywords));
 
-        return new Metadata($words->says + $file->ofFile(), $flat, $nested, $words->rating);
+        return new Metadata($words->says + $ofFile, $flat, $nested, $words->rating);
     }
 
     /**
@@ -43,7 +84,7 @@ final readonly class FrameMetadata
     public function takeOwn(int $frameId): void
     {
         foreach ($this->files->notAsked($frameId) as $file) {
-            $said = self::said(MetadataTarget::of($file, $this->files->places($file), SidecarName::Stem));
+            $said = self::saidBy(MetadataTarget::of($file, $this->files->places($file), SidecarName::Stem));
             $ids = $this->keywords->idsSaidBy($said);
             $this->files->change($file->id(), fn (FiledFile $now) => $this->take($now, $said, $ids));
         }
@@ -57,11 +98,18 @@ final readonly class FrameMetadata
         }
         $file->ownTaken();
         foreach ($this->frames->wordsToChange([$file->frame()]) as $words) {
-            $this->frames->keepOwn($words->frame, $words->ownWith($said));
+            $this->frames->keepOwn([$words->frame => $words->ownWith($said)]);
         }
         $this->frames->give([$file->frame()], $ids);
-        // files that were written before this one came get its keywords, too
-        foreach ([] === $ids ? [] : $this->files->ofFrame($file->frame()) as $other) {
+        if ([] !== $ids) {
+            $this->askOthers($file);
+        }
+    }
+
+    /** Files of a frame that were written before this one came get its keywords, too. */
+    public function askOthers(FiledFile $file): void
+    {
+        foreach ($this->files->ofFrame($file->frame()) as $other) {
             if ($other->id() !== $file->id()) {
                 $this->files->change($other->id(), static function (FiledFile $other): void {
                     if (MetadataState::Written === $other->metadataState()) {
@@ -73,7 +121,7 @@ final readonly class FrameMetadata
     }
 
     /** What a file, or its sidecar, says; nothing where there is none or it cannot be read. */
-    private static function said(MetadataTarget $target): Metadata
+    private static function saidBy(MetadataTarget $target): Metadata
     {
         // a sidecar that is not ours is another program's change, which is offered
         $path = null === $target->content ? null : $target->paths()[0] ?? null;

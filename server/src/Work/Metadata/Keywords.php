@@ -42,8 +42,9 @@ final readonly class Keywords
      *
      * @param list<int>         $ids   of keywords; others than those of the catalogue are passed over
      * @param list<KeywordPath> $paths
+     * @param bool              $hold  within a transaction: nobody changes them before its end
      */
-    public function about(array $ids, array $paths = []): KeywordTree
+    public function about(array $ids, array $paths = [], bool $hold = false): KeywordTree
     {
         $names = array_merge(
             [],
@@ -56,7 +57,7 @@ final readonly class Keywords
             return new KeywordTree();
         }
 
-        return new KeywordTree($this->kept->about($ids, $names));
+        return new KeywordTree($this->kept->about($ids, $names, $hold));
     }
 
     /**
