@@ -9,10 +9,12 @@ use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Component\Console\Exception\ExceptionInterface;
 use Symfony\Component\Console\Output\BufferedOutput;
 use Symfony\Component\Console\Tester\CommandTester;
+use Symfony\Component\Process\Process;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Server\Console\Say;
 use Velvet\Server\Store\Styles;
+use Velvet\Server\Work\Intakes\Intakes;
 
 /** The headless commands, as the contract that scripts rely on spells them. */
 final class ConsoleTest extends ServerTestCase
@@ -268,6 +270,42 @@ final class ConsoleTest extends ServerTestCase
             json_decode(implode("\n", $lines), true, 8, \JSON_THROW_ON_ERROR),
         );
         self::assertSame("Say where to: --shelf DIR.\n", file_get_contents($this->folder.'/said'));
+    }
+
+    public function testALargeCardIsCopiedByTwoProcesses(): void
+    {
+        foreach (range(1, 130) as $n) {
+            $this->shot(\sprintf('DCIM/100/T%04d.JPG', $n), \sprintf('2026:05:02 10:%02d:%02d', intdiv($n, 60), $n % 60));
+        }
+        [$status, $done] = $this->command('intake', $this->options() + ['--creator' => 'Ines Varga-Holt']);
+        self::assertSame([0, 130, 0, 0], [$status, $done['copied'], $done['failed'], $done['without_metadata']]);
+        self::assertCount(130, $this->tree('shelf'));
+        self::assertSame($this->tree('shelf'), $this->tree('twin'));
+        self::assertSame(130, $this->database()->fetchOne("SELECT count(*) FROM ledger_line WHERE event = 'file_filed'"));
+        self::assertSame(
+            range(1, 130),
+            $this->database()->fetchFirstColumn('SELECT counter FROM filed_frame ORDER BY captured_at'),
+            'in the order in which they were shot',
+        );
+        [, $said] = $this->said('verify', ['--json' => true]);
+        $check = json_decode($said, true, 64, \JSON_THROW_ON_ERROR);
+        self::assertIsArray($check);
+        self::assertSame([260, 260], [$check['checked'] ?? null, $check['good'] ?? null]);
+    }
+
+    public function testTheSecondProcessCopiesUntilTheFirstOneIsGone(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 10:00:00');
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        foreach ([1 => [1, 0], getmypid() => [0, 1]] as $helped => [$status, $filed]) {
+            $process = new Process([
+                \PHP_BINARY, \dirname(__DIR__).'/bin/console', 'velvet:second-hand', (string) $intake->id(),
+                (string) $helped,
+            ], env: [TestDrives::FOLDER => $this->folder]);
+            self::assertSame($status, $process->run(), $process->getErrorOutput());
+            self::assertCount($filed, is_dir($this->folder.'/shelf') ? $this->tree('shelf') : []);
+        }
     }
 
     public function testWhatGotNoMetadataIsLeftUndone(): void

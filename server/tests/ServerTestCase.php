@@ -36,6 +36,7 @@ abstract class ServerTestCase extends KernelTestCase
     {
         $this->makeFolder();
         [TestDrives::$folder, TestDrives::$as, TestDrives::$isOff] = [$this->folder, [], null];
+        putenv(TestDrives::FOLDER.'='.$this->folder);
         self::bootKernel();
         $this->emptyDatabase();
     }

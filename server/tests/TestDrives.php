@@ -15,6 +15,9 @@ use Velvet\Core\Drive\SimulatedDrives;
  */
 final class TestDrives implements DriveTable
 {
+    /** The variable of the environment that tells the processes which a test starts what {@see self::$folder} is. */
+    public const FOLDER = 'VELVET_TEST_DRIVES';
+
     /** The folder whose subfolders are drives. */
     public static string $folder = '';
     /** @var array<string, string> identities that drives have instead, by their folders; equal ones are one drive */
@@ -40,7 +43,8 @@ final class TestDrives implements DriveTable
         if (null !== self::$isOff && (self::$isOff)($path)) {
             return null;
         }
-        $drive = (new SimulatedDrives(new MountedDrives(), [self::$folder]))->holding($path);
+        $folder = '' === self::$folder ? (string) getenv(self::FOLDER) : self::$folder;
+        $drive = (new SimulatedDrives(new MountedDrives(), [$folder]))->holding($path);
         $as = null === $drive ? null : self::$as[$drive->point] ?? null;
 
         return null === $drive || null === $as ? $drive : new Drive($as, $drive->point, $drive->type, [$as]);

@@ -21,6 +21,7 @@ use Velvet\Server\Store\IntakeState;
 use Velvet\Server\Store\IntakeSums;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Styles;
+use Velvet\Server\Store\Transfers;
 use Velvet\Server\Work\Cards\CardClearance;
 use Velvet\Server\Work\Cards\CardReading;
 use Velvet\Server\Work\Cards\KnownCards;
@@ -53,6 +54,8 @@ final class IntakeCommand extends Command
         private readonly SheetEdits $edits,
         private readonly KnownCards $cards,
         private readonly CardClearance $clearance,
+        private readonly Transfers $transfers,
+        private readonly SecondHand $secondHand,
     ) {
         parent::__construct();
     }
@@ -141,16 +144,26 @@ final class IntakeCommand extends Command
         return $intake;
     }
 
-    /** Copies here and now; where the running server's worker was quicker, waits for it. */
+    /**
+     * Copies here and now, with a second process where there is enough to do; where the running server's worker was
+     * quicker, waits for it.
+     */
     private function copy(Intake $intake, bool $keepGoing, Say $say): void
     {
         $id = $intake->id();
         do {
-            $this->run->run(
-                $id,
-                $keepGoing ? OnFailure::KeepGoing : OnFailure::Pause,
-                static fn (string $source) => $say->note('copying '.$source),
-            );
+            if ($this->transfers->areForTwo($id)) {
+                $this->secondHand->begin($id, $keepGoing);
+            }
+            try {
+                $this->run->run(
+                    $id,
+                    $keepGoing ? OnFailure::KeepGoing : OnFailure::Pause,
+                    static fn (string $source) => $say->note('copying '.$source),
+                );
+            } finally {
+                $this->secondHand->end();
+            }
             $this->entities->clear();
             $state = ($this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.'))->state;
             if ($state->isUnderWay()) {

@@ -210,8 +210,9 @@ final readonly class FiledFiles
     {
         $given = [];
         foreach ($this->rows->all(
-            'SELECT path FROM filed_file WHERE shelf_id = :shelf
-                AND path = ANY(ARRAY(SELECT jsonb_array_elements_text(CAST(:paths AS jsonb))))',
+            // one by one, by its index: how few they are is not known beforehand
+            'SELECT f.path FROM jsonb_array_elements_text(CAST(:paths AS jsonb)) AS p,
+                LATERAL (SELECT path FROM filed_file WHERE shelf_id = :shelf AND path = p.value OFFSET 0) AS f',
             ['shelf' => $shelf, 'paths' => json_encode($paths, \JSON_THROW_ON_ERROR)],
         ) as $row) {
             $given[$row->text('path')] = true;
@@ -231,11 +232,8 @@ final readonly class FiledFiles
     public function toBeWritten(?int $intake, int $after, int $most): array
     {
         return $this->ids(
-            'SELECT f.id FROM filed_file f '.(null === $intake
-                ? "JOIN intake i ON i.id = f.intake_id AND i.state IN ('done', 'stopped')"
-                : "JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from) AND t.intake_id = :intake
-                    AND t.state = 'filed'")
-            .' WHERE f.id > :after AND '.self::TO_BE_WRITTEN.' ORDER BY f.id LIMIT '.$most,
+            'SELECT f.id FROM filed_file f WHERE f.id > :after AND '.self::TO_BE_WRITTEN.' AND '
+                .self::filedBy($intake, '(f.id, f.made_from)').' ORDER BY f.id LIMIT '.$most,
             ['after' => $after] + (null === $intake ? [] : ['intake' => $intake]),
         );
     }
@@ -318,10 +316,9 @@ final readonly class FiledFiles
     {
         $states = [];
         $rows = $this->rows->all(
-            'SELECT f.id, f.dng_state FROM filed_file f '.(null === $intake
-                ? "JOIN intake i ON i.id = f.intake_id AND i.state IN ('done', 'stopped')"
-                : "JOIN transfer t ON t.filed_file_id = f.id AND t.intake_id = :intake AND t.state = 'filed'")
-            ." WHERE f.id > :after AND f.dng_state IN ('waiting', 'leaving', 'returning') ORDER BY f.id LIMIT ".$most,
+            "SELECT f.id, f.dng_state FROM filed_file f
+                WHERE f.id > :after AND f.dng_state IN ('waiting', 'leaving', 'returning') AND "
+                .self::filedBy($intake, '(f.id)').' ORDER BY f.id LIMIT '.$most,
             ['after' => $after] + (null === $intake ? [] : ['intake' => $intake]),
         );
         foreach ($rows as $row) {
@@ -329,6 +326,18 @@ final readonly class FiledFiles
         }
 
         return $states;
+    }
+
+    /**
+     * Of files, those that an intake filed; null: those of all intakes that are over. Asked of one file after another
+     * (OFFSET 0), since few wait among the very many that an intake files.
+     */
+    private static function filedBy(?int $intake, string $files): string
+    {
+        return null === $intake
+            ? "EXISTS (SELECT FROM intake i WHERE i.id = f.intake_id AND i.state IN ('done', 'stopped') OFFSET 0)"
+            : "EXISTS (SELECT FROM transfer t WHERE t.filed_file_id IN $files AND t.intake_id = :intake
+                AND t.state = 'filed' OFFSET 0)";
     }
 
     /** The card that a file, or the raw file of a DNG, came from last; null where none is known. */

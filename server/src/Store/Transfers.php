@@ -265,6 +265,16 @@ final class Transfers
         );
     }
 
+    /** Whether there is clearly more to copy than one worker claims at once. */
+    public function areForTwo(int $intake): bool
+    {
+        return $this->rows->one(
+            "SELECT count(*) > 2 * :most OR coalesce(sum(bytes), 0) > 2 * :bytes AS they FROM transfer
+                WHERE intake_id = :intake AND state = 'planned'",
+            ['most' => self::MOST, 'bytes' => self::MOST_BYTES, 'intake' => $intake],
+        )->bool('they');
+    }
+
     /** Whether anybody, dead or alive, still has something to do for an intake. */
     public function areAllDone(int $intake): bool
     {

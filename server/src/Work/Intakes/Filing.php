@@ -298,12 +298,13 @@ final readonly class Filing
         $filed = $this->transfers->filedFrames($intake->id(), $onCard);
         $planned = $this->transfers->wordsOfFrames($intake->id(), $onCard);
         /** @var array<int, FiledFrame> $new */
-        $new = $given = [];
+        $new = $given = $shoots = [];
         foreach ($transfers as $transfer) {
             if (!isset($filed[$transfer->frame()])) {
+                $shoots[$transfer->entry()] ??= $this->shoot($intake, $transfer->entry());
                 $new[$transfer->frame()] ??= $this->newFrame(
                     $transfer,
-                    $this->shoot($intake, $transfer->entry()),
+                    $shoots[$transfer->entry()],
                     $planned[$transfer->frame()] ?? new PlannedWords(),
                 );
             }
@@ -413,9 +414,12 @@ final readonly class Filing
 
     private function shoot(Intake $intake, int $entryId): Shoot
     {
-        // two workers may be at the first file of an entry at the same time
         $entry = $this->entities->find(Entry::class, $entryId) ?? throw new \LogicException('The entry is gone.');
-        $this->entities->refresh($entry, LockMode::PESSIMISTIC_WRITE);
+        $this->entities->refresh($entry); // what an earlier transaction gave it may not have been kept
+        if (null === $entry->shoot) {
+            // two workers may be at the first files of an entry at the same time
+            $this->entities->refresh($entry, LockMode::PESSIMISTIC_WRITE);
+        }
         if (null === $entry->shoot) {
             $folder = $entry->folder ?? throw new \LogicException('The entry has no folder.');
             $this->locks->nameUntilCommitted(Lock::ShootFolder, $intake->shelf()->id().' '.$folder);

@@ -10,9 +10,9 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Core\Copy\DestinationUnwritable;
 use Velvet\Core\Copy\DriveFull;
 use Velvet\Core\Copy\DriveGone;
-use Velvet\Core\Copy\Drives;
 use Velvet\Core\Copy\FileStep;
 use Velvet\Core\Copy\FileToCopy;
+use Velvet\Core\Copy\Ground;
 use Velvet\Core\Copy\NameTaken;
 use Velvet\Core\Copy\Transfer;
 use Velvet\Core\Copy\TransferFailure;
@@ -50,7 +50,7 @@ use Velvet\Server\Work\Sheets\Sheets;
 final readonly class IntakeRun
 {
     private const POLL = 20_000; // microseconds between looks at what is being converted
-    private const WRITTEN_TOGETHER = 32;
+    private const WRITTEN_TOGETHER = 64;
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -211,9 +211,9 @@ final readonly class IntakeRun
         $roots = $intake->shelf()->roots();
         $watch = new FileWatch($this->locks, $this->transfers, $this->happenings, $free, $onFile);
         try {
-            $drives = $this->halts->drives($intake);
+            $grounds = array_values($this->halts->drives($intake)->grounds(array_combine($roots, $roots)));
             $files = array_map(
-                fn (ClaimedFile $one): FileToCopy => $this->toCopy($intake, $one, $roots, $drives, $words),
+                fn (ClaimedFile $one): FileToCopy => $this->toCopy($intake, $one, $roots, $grounds, $words),
                 $free,
             );
             $stamps = array_map(self::stamp(...), $free);
@@ -267,9 +267,9 @@ final readonly class IntakeRun
             if ($claimed->transfer()->equals()) {
                 $this->compare($intake, $claimed, $watch);
             } else {
-                [$roots, $drives] = $this->ofRepair($claimed->transfer());
+                [$roots, $grounds] = $this->ofRepair($claimed->transfer());
                 $stamp = self::stamp($claimed);
-                $digests = $this->copy->copy($this->toCopy($intake, $claimed, $roots, $drives), $watch);
+                $digests = $this->copy->copy($this->toCopy($intake, $claimed, $roots, $grounds), $watch);
                 $this->filing->repaired($claimed, $digests, $roots, $stamp);
             }
         } catch (TransferFailure $e) {
@@ -315,15 +315,14 @@ final readonly class IntakeRun
     }
 
     /**
-     * @param non-empty-list<string> $roots of the places that it goes to
-     *
-     * @throws DriveGone
+     * @param non-empty-list<string> $roots   of the places that it goes to
+     * @param list<Ground>           $grounds of the roots, where they are known
      */
     private function toCopy(
         Intake $intake,
         ClaimedFile $claimed,
         array $roots,
-        Drives $drives,
+        array $grounds,
         ?WordsOnTheWay $words = null,
     ): FileToCopy {
         $transfer = $claimed->transfer();
@@ -341,7 +340,7 @@ final readonly class IntakeRun
             \sprintf('%s%d-%d', Sweeping::token($intake->id()), $transfer->id(), $transfer->tries()),
             $this->sheets->styleOf($intake)->copies->second,
             null !== $transfer->repairs(),
-            $drives->grounds(array_combine($roots, $targets)),
+            [] === $grounds ? [] : array_combine($targets, $grounds),
             null,
             $transfer->fingerprint(),
             $kind,
@@ -361,7 +360,7 @@ final readonly class IntakeRun
         }
         $stamp = self::stamp($claimed);
         $digests = $this->copy->digests(
-            $this->toCopy($intake, $claimed, $intake->shelf()->roots(), $this->halts->drives($intake)),
+            $this->toCopy($intake, $claimed, $intake->shelf()->roots(), []),
             $watch,
         );
         if (true === $first->digest()?->equals($digests->content)) {
@@ -385,7 +384,7 @@ final readonly class IntakeRun
      * Where a repair goes: to its own shelf's drives, whatever the sheet's shelf is, and only to those that are
      * connected: what cannot be reached is not repaired.
      *
-     * @return array{non-empty-list<string>, Drives}
+     * @return array{non-empty-list<string>, list<Ground>}
      *
      * @throws DriveGone
      */
@@ -396,7 +395,11 @@ final readonly class IntakeRun
         $drives = $shelf->drives($this->table);
         $roots = Repair::roots($file, array_values(array_filter($shelf->roots(), $drives->has(...))));
 
-        return [[] === $roots ? throw DriveGone::from($shelf->root.'/'.$file->path()) : $roots, $drives];
+        if ([] === $roots) {
+            throw DriveGone::from($shelf->root.'/'.$file->path());
+        }
+
+        return [$roots, array_values($drives->grounds(array_combine($roots, $roots)))];
     }
 
     /** @param non-empty-list<ClaimedFile> $claimed */
