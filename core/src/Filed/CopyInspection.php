@@ -16,6 +16,9 @@ use Velvet\Core\Drive\FileStamp;
 /** Looks at verified copies again: whether each is still there, on its own drive, as it was verified. */
 final readonly class CopyInspection
 {
+    /** Files that the ledger is asked for at once: a card has very many. */
+    private const TOGETHER = 1000;
+
     public function __construct(private CopyLedger $ledger, private DriveTable $drives, private DriveCache $cache)
     {
     }
@@ -34,14 +37,16 @@ final readonly class CopyInspection
         $drives = [];
         /** @var array<string, bool> $within */
         $within = [];
-        foreach ($this->ledger->of($files) as $copy) {
-            $root = $copy->place->root;
-            if (!\array_key_exists($root, $drives)) {
-                $drives[$root] = is_dir($root) ? $this->drives->holding($root) : null;
+        foreach (array_chunk($files, self::TOGETHER) as $some) {
+            foreach ($this->ledger->of($some) as $copy) {
+                $root = $copy->place->root;
+                if (!\array_key_exists($root, $drives)) {
+                    $drives[$root] = is_dir($root) ? $this->drives->holding($root) : null;
+                }
+                $folder = \dirname($copy->path());
+                $within[$folder] ??= self::isWithin($root, $folder);
+                $seen[$copy->file][] = $this->copy($copy, $drives[$root], $within[$folder], $readAgain);
             }
-            $folder = \dirname($copy->path());
-            $within[$folder] ??= self::isWithin($root, $folder);
-            $seen[$copy->file][] = $this->copy($copy, $drives[$root], $within[$folder], $readAgain);
         }
 
         return $seen;

@@ -56,7 +56,9 @@ final class CardCommand extends Command
             'bytes' => $listing->bytes(),
         ];
         if (true === $input->getOption('json')) {
-            $say->jsonWithList(['card' => $card], 'frames', $this->frames($frames, $root), [
+            $say->json([
+                'card' => $card,
+                'frames' => $this->frames($frames, $root),
                 'others' => array_map(
                     static fn (CardFile $file): array => self::file($file) + self::fate($file, $root),
                     $frames->others,

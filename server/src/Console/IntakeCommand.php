@@ -39,6 +39,7 @@ use Velvet\Server\Work\Sheets\Shelves;
 )]
 final class IntakeCommand extends Command
 {
+    private const TOLD_TOGETHER = 500; // frames of the report
     private const POLL = 200_000; // microseconds between looks at an intake that another process copies
 
     public function __construct(
@@ -172,33 +173,43 @@ final class IntakeCommand extends Command
         } while ($state->isUnderWay());
     }
 
-    private function report(int $id, bool $json, Say $say): int
+    /** @return \Generator<array<string, mixed>> */
+    private function entries(Intake $intake): \Generator
     {
-        $intake = $this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.');
-        $sum = $this->progress->of($intake);
-        $entries = [];
-        $destinations = $this->sums->destinations($intake);
         foreach ($this->progress->entries($intake) as $entry) {
             \assert(\is_int($entry['number']) && \is_int($entry['frames']));
-            $frames = [];
-            foreach ($this->progress->frames($intake, $entry['number'], 0, $entry['frames']) as $frame) {
-                \assert(\is_array($frame['same_as']) && \is_int($frame['position']));
-                $frames[] = [
-                    'from' => $frame['from'], 'to' => $frame['to'], 'state' => $frame['state'],
-                    'same_as' => $frame['same_as'][0] ?? null,
-                    'problems' => $frame['problems'],
-                    'destinations' => $destinations[$entry['number']][$frame['position']] ?? [],
-                ];
-            }
-            $entries[] = [
+            yield [
                 'number' => $entry['number'],
                 'name' => $entry['name'],
                 'folder' => $entry['folder'],
                 'first' => $entry['first'],
                 'last' => $entry['last'],
-                'frames' => $frames,
+                'frames' => $this->frames($intake, $entry['number'], $entry['frames']),
             ];
         }
+    }
+
+    /** @return \Generator<array<string, mixed>> */
+    private function frames(Intake $intake, int $entry, int $many): \Generator
+    {
+        for ($from = 0; $from < $many; $from += self::TOLD_TOGETHER) {
+            $destinations = $this->sums->destinations($intake, $entry, $from, self::TOLD_TOGETHER);
+            foreach ($this->progress->frames($intake, $entry, $from, self::TOLD_TOGETHER) as $frame) {
+                \assert(\is_array($frame['same_as']) && \is_int($frame['position']));
+                yield [
+                    'from' => $frame['from'], 'to' => $frame['to'], 'state' => $frame['state'],
+                    'same_as' => $frame['same_as'][0] ?? null,
+                    'problems' => $frame['problems'],
+                    'destinations' => $destinations[$frame['position']] ?? [],
+                ];
+            }
+        }
+    }
+
+    private function report(int $id, bool $json, Say $say): int
+    {
+        $intake = $this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.');
+        $sum = $this->progress->of($intake);
         \assert(\is_int($sum['already_filed']) && \is_int($sum['twice']));
         \assert(\is_int($sum['failed']) && \is_int($sum['unreadable']));
         $filedBefore = $sum['already_filed'] + $sum['twice'];
@@ -214,7 +225,7 @@ final class IntakeCommand extends Command
         $dng = $this->progress->dng($intake);
         if ($json) {
             $say->json([
-                'intake' => $id, 'entries' => $entries, 'copied' => $sum['frames_done'],
+                'intake' => $id, 'entries' => $this->entries($intake), 'copied' => $sum['frames_done'],
                 'already_filed' => $filedBefore, 'failed' => $sum['failed'],
                 'bytes' => $sum['bytes_filed'], 'seconds' => $sum['seconds'], 'cleared' => $cleared,
                 'why_not_cleared' => $missing, 'without_metadata' => $withoutMetadata, 'dng' => $dng,

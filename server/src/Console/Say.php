@@ -56,31 +56,54 @@ final readonly class Say
         return Command::FAILURE;
     }
 
+    /**
+     * A document; what of it is {@see \Traversable} is a list that is written while it comes, an item a line, so that a
+     * long one is never in memory as a whole.
+     */
     public function json(mixed $document): void
     {
-        $this->line(json_encode($document, self::JSON | \JSON_PRETTY_PRINT));
+        if (self::hasStream($document)) {
+            $this->write($document);
+            $this->line('');
+        } else {
+            $this->line(json_encode($document, self::JSON | \JSON_PRETTY_PRINT));
+        }
     }
 
-    /**
-     * One JSON object of which one member is a list that is written while it comes, an item a line.
-     *
-     * @param non-empty-array<string, mixed> $before
-     * @param iterable<mixed>                $items
-     * @param non-empty-array<string, mixed> $after
-     */
-    public function jsonWithList(array $before, string $name, iterable $items, array $after): void
+    /** @phpstan-assert-if-true array<array-key, mixed> $value */
+    private static function hasStream(mixed $value): bool
     {
-        $this->output->write(
-            substr(json_encode($before, self::JSON), 0, -1).',"'.$name.'":[',
-            false,
-            OutputInterface::OUTPUT_RAW,
-        );
-        $comma = "\n";
-        foreach ($items as $item) {
-            $this->output->write($comma.json_encode($item, self::JSON), false, OutputInterface::OUTPUT_RAW);
-            $comma = ",\n";
+        return \is_array($value)
+            && [] !== array_filter($value, static fn (mixed $member): bool => $member instanceof \Traversable);
+    }
+
+    private function write(mixed $value): void
+    {
+        if ($value instanceof \Traversable) {
+            $this->raw('[');
+            $comma = "\n";
+            foreach ($value as $item) {
+                $this->raw($comma);
+                $this->write($item);
+                $comma = ",\n";
+            }
+            $this->raw("\n]");
+        } elseif (self::hasStream($value)) {
+            $comma = '{';
+            foreach ($value as $name => $member) {
+                $this->raw($comma.json_encode((string) $name, self::JSON).': ');
+                $this->write($member);
+                $comma = ",\n";
+            }
+            $this->raw('}');
+        } else {
+            $this->raw(json_encode($value, self::JSON));
         }
-        $this->line("\n],".substr(json_encode($after, self::JSON), 1));
+    }
+
+    private function raw(string $text): void
+    {
+        $this->output->write($text, false, OutputInterface::OUTPUT_RAW);
     }
 
     /** A path as typed, made absolute; the script `velvet` says from which folder it was called. */

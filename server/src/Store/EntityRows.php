@@ -16,6 +16,8 @@ use Doctrine\ORM\Mapping\ClassMetadata;
  */
 final readonly class EntityRows
 {
+    private const TOGETHER = 1000;
+
     public function __construct(private EntityManagerInterface $entities, private Connection $database)
     {
     }
@@ -101,7 +103,9 @@ final readonly class EntityRows
      */
     public function insertAll(string $class, array $objects): void
     {
-        $this->insertRows($class, array_map($this->values(...), $objects));
+        foreach (array_chunk($objects, self::TOGETHER) as $some) {
+            $this->insertRows($class, array_map($this->values(...), $some));
+        }
     }
 
     /**

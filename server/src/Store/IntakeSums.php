@@ -225,34 +225,40 @@ final readonly class IntakeSums
                     '' AS same_as
                 FROM transfer t JOIN entry e ON e.id = t.entry_id LEFT JOIN filed_file f ON f.id = t.filed_file_id
                     LEFT JOIN filed_file d ON d.made_from = f.id
-                WHERE t.intake_id = :intake AND e.number = :number AND NOT t.equals GROUP BY t.frame_position
+                WHERE t.intake_id = :intake AND e.number = :number AND NOT t.equals
+                    AND t.frame_position >= :offset AND t.frame_position < :offset + CAST(:limit AS int)
+                GROUP BY t.frame_position
                 UNION ALL
                 SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', s.facts, '[]',
                     CASE WHEN s.problem = '' THEN '[]' ELSE jsonb_build_array(s.problem) END, s.state, s.same_as
                 FROM skipped s JOIN entry e ON e.id = s.entry_id WHERE s.intake_id = :intake AND e.number = :number
-            ) frames ORDER BY frame_position OFFSET :offset LIMIT :limit
+                    AND s.frame_position >= :offset AND s.frame_position < :offset + CAST(:limit AS int)
+            ) frames ORDER BY frame_position
             SQL, ['intake' => $intake->id(), 'number' => $number, 'offset' => $offset, 'limit' => $limit]);
     }
 
     /**
-     * Where the files of an intake were verified, nowhere else.
+     * Where the files of an entry's frames were verified, nowhere else.
      *
-     * @return array<int, array<int, list<array{root: string, path: string, digest: string}>>> by number of the entry
-     *     and position of the frame, one for each file in each place
+     * @return array<int, list<array{root: string, path: string, digest: string}>> by the position of the frame, one for
+     *     each file in each place
      */
-    public function destinations(Intake $intake): array
+    public function destinations(Intake $intake, int $number, int $offset, int $limit): array
     {
         $destinations = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT e.number, t.frame_position, p.root, x.path, c.digest
+            SELECT t.frame_position, p.root, x.path, c.digest
             FROM transfer t JOIN entry e ON e.id = t.entry_id JOIN filed_file f ON f.id = t.filed_file_id
                 JOIN filed_file x ON x.id = f.id OR x.made_from = f.id
                  JOIN filed_copy c ON c.file_id = x.id AND c.state = 'whole' JOIN place p ON p.id = c.place_id
                      JOIN shelf s ON s.id = p.shelf_id
-            WHERE t.intake_id = :intake AND t.state = 'filed'
-                ORDER BY e.number, t.frame_position, p.root <> s.root, p.id, x.made_from IS NOT NULL, t.id
-            SQL, ['intake' => $intake->id()]) as $row) {
-            $destinations[$row->int('number')][$row->int('frame_position')][] = [
+            WHERE t.intake_id = :intake AND t.state = 'filed' AND e.number = :number
+                AND t.frame_position >= :offset AND t.frame_position < :offset + CAST(:limit AS int)
+            ORDER BY t.frame_position, p.root <> s.root, p.id, x.made_from IS NOT NULL, t.id
+            SQL, [
+            'intake' => $intake->id(), 'number' => $number, 'offset' => $offset, 'limit' => $limit,
+        ]) as $row) {
+            $destinations[$row->int('frame_position')][] = [
                 'root' => $row->text('root'),
                 'path' => $row->text('path'),
                 'digest' => Digest::fromHex($row->text('digest'))->labelled(),

@@ -51,6 +51,8 @@ use Velvet\Server\Work\Sheets\Shelves;
 /** Starts, pauses and stops intakes. Starting settles the plan: from then on every file has its name. */
 final readonly class Intakes
 {
+    private const SETTLED_TOGETHER = 500;
+
     public function __construct(
         private EntityManagerInterface $entities,
         private Transaction $transaction,
@@ -157,12 +159,23 @@ final readonly class Intakes
             }
         }
         $clocks = $this->clocks->of($intake->id())->seconds;
-        [$transfers, $skipped] = $this->settled($intake, $plan->entries, $frames, $style, $clocks);
+        $isAnyCopied = [] !== array_filter(
+            array_merge(...array_column($plan->entries, 'frames')),
+            self::isCopied(...),
+        );
         // a card whose frames are all filed is entered once, so that it can be cleared
-        if ($mustBeNamed && [] === $transfers && !$this->sheets->isToBeEntered($intake, $plan)) {
+        if ($mustBeNamed && !$isAnyCopied && !$this->sheets->isToBeEntered($intake, $plan)) {
             throw SheetRefused::nothingNew();
         }
-        $this->transaction->of(function () use ($intake, $shelf, $roots, $style, $transfers, $skipped, $bytes): void {
+        $entries = [];
+        foreach ($intake->entries as $entry) {
+            $entries[$entry->number] = $entry;
+        }
+        foreach ($plan->entries as $planned) {
+            $entries[$planned->entry->number]->folder = $planned->folder;
+        }
+        $settled = $this->settled($intake, $plan->entries, $frames, $style, $clocks);
+        $this->transaction->of(function () use ($intake, $shelf, $roots, $style, $settled, $bytes): void {
             $intake->startedAt = $this->clock->now();
             // from now on nothing depends on a style that may be changed meanwhile
             $intake->styleDocument = $style->toArray();
@@ -172,16 +185,21 @@ final readonly class Intakes
             if (!$this->states->settled($intake->id())) {
                 throw SheetRefused::alreadyStarted($intake->id());
             }
-            $this->transfers->add($transfers);
-            $this->skipped->add($skipped);
+            $files = $skipped = 0;
+            foreach ($settled as [$transfers, $notCopied]) {
+                $this->transfers->add($transfers);
+                $this->skipped->add($notCopied);
+                $files += \count($transfers);
+                $skipped += \count($notCopied);
+            }
             $this->ledger->write('intake_started', [
                 'intake' => $intake->id(),
                 'cards' => array_values($intake->cards->map(static fn ($card): string => $card->label)->toArray()),
                 'shelf' => $shelf->root,
                 'twin' => $shelf->twinRoot,
-                'files' => \count($transfers),
+                'files' => $files,
                 'bytes' => $bytes,
-                'skipped' => \count($skipped),
+                'skipped' => $skipped,
             ]);
         });
         $this->entities->refresh($intake);
@@ -259,11 +277,17 @@ final readonly class Intakes
      * @param array<int, list<SheetFrame>> $frames
      * @param array<array-key, int>        $clocks  corrections in seconds, by camera
      *
-     * @return array{list<Transfer>, list<SkippedFrame>} what is copied, or compared, and what is not
+     * @return \Generator<array{list<Transfer>, list<SkippedFrame>}> what is copied, or compared, and what is not; so
+     *     many frames at a time
      */
-    private function settled(Intake $intake, array $planned, array $frames, HouseStyle $style, array $clocks): array
-    {
-        $transfers = $skipped = $ids = [];
+    private function settled(
+        Intake $intake,
+        array $planned,
+        array $frames,
+        HouseStyle $style,
+        array $clocks,
+    ): \Generator {
+        $ids = [];
         $catalogue = $this->keywords->about([], PlannedMetadata::mayGive($style, ...array_column($planned, 'entry')));
         $says = new PlannedMetadata($style, $catalogue);
         /** @var array<int, Entry> $entries */
@@ -273,11 +297,17 @@ final readonly class Intakes
         }
         foreach ($planned as $plannedEntry) {
             $entry = $entries[$plannedEntry->entry->number];
-            $entry->folder = $plannedEntry->folder;
-            $facts = $this->frames->facts($frames[$entry->id()] ?? []);
+            $transfers = $skipped = $facts = [];
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
+                if (0 === $position % self::SETTLED_TOGETHER) {
+                    yield [$transfers, $skipped];
+                    $transfers = $skipped = [];
+                    $facts = $this->frames->facts(
+                        \array_slice($frames[$entry->id()], $position, self::SETTLED_TOGETHER),
+                    );
+                }
                 $frame = $frames[$entry->id()][$position];
-                if (FrameState::New === $plannedFrame->state() || [] !== $plannedFrame->equals) {
+                if (self::isCopied($plannedFrame)) {
                     $onItsWay = new FrameOnItsWay(
                         $intake->id(),
                         $entry->id(),
@@ -322,9 +352,14 @@ final readonly class Intakes
                     );
                 }
             }
+            yield [$transfers, $skipped];
         }
+    }
 
-        return [$transfers, $skipped];
+    /** Whether files of it are copied, or compared with others of the sheet. */
+    private static function isCopied(PlannedFrame $frame): bool
+    {
+        return FrameState::New === $frame->state() || [] !== $frame->equals;
     }
 
     /**
