@@ -308,7 +308,7 @@ final class ConsoleTest extends ServerTestCase
         }
     }
 
-    public function testWhatGotNoMetadataIsLeftUndone(): void
+    public function testAFileThatCannotBeWrittenIntoGetsASidecarAndWhatGotNoneIsLeftUndone(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 10:00:00');
         $broken = $this->shot('DCIM/100/T0002.JPG', '2026:05:02 10:00:01');
@@ -320,7 +320,23 @@ final class ConsoleTest extends ServerTestCase
         );
         $intake = ['--shelf' => $this->folder.'/shelf', '--creator' => 'Ines Varga-Holt'];
         [$status, $document] = $this->command('intake', $intake);
+        self::assertSame([0, 0], [$status, $document['without_metadata']]);
+        $entry = $this->first($document, 'entries');
+        self::assertIsArray($entry['frames']);
+        [$none, $one] = array_column($entry['frames'], 'problems');
+        self::assertSame([], $none);
+        self::assertIsArray($one);
+        self::assertMatchesRegularExpression(
+            '/^T0002\.JPG was filed as it was received: its XMP packet is not well formed \(line 1.+\)\. What is said of '
+                .'it is in a sidecar, 2026-05-02_0002\.jpg\.xmp\.$/',
+            \is_string($one[0] ?? null) ? $one[0] : '',
+        );
+        // what is broken in a sidecar that came along is not said in yet another one
+        $this->shot('DCIM/100/T0003.JPG', '2026:05:02 10:00:02');
+        $sidecar = $this->file('card/DCIM/100/T0003.XMP', '<x:xmpmeta xmlns:x="adobe:ns:meta/"><broken>');
+        [$status, $document] = $this->command('intake', $intake);
         self::assertSame([1, 1], [$status, $document['without_metadata']]);
+        self::assertFileEquals($sidecar, $this->folder.'/shelf/2026/2026-05-02/2026-05-02_0003.xmp');
     }
 
     public function testVerifyFindsWhatIsChangedMissingAndUnknownAndTheCardRepairsIt(): void

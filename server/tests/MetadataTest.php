@@ -117,7 +117,7 @@ final class MetadataTest extends ServerTestCase
         self::assertSame('Every frame here is filed already.', $view['waits_for']);
     }
 
-    public function testAFileThatCannotBeWrittenIntoStaysAsReceivedAndSaysWhy(): void
+    public function testAFileThatCannotBeWrittenIntoStaysAsReceivedAndASidecarSaysItAndWhy(): void
     {
         $broken = $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $packet = "http://ns.adobe.com/xap/1.0/\0<x:xmpmeta xmlns:x='adobe:ns:meta/'>\n<broken></x:xmpmeta>";
@@ -132,9 +132,23 @@ final class MetadataTest extends ServerTestCase
         self::assertSame(sha1_file($broken), sha1_file($this->folder.'/twin/'.$this->ending('jpg')[0]));
         $notes = array_column($this->get(Receipts::class)->ofIntake($intake->id()), 'note');
         self::assertStringContainsString(
-            'T0001.JPG was filed as it was received, without metadata: its XMP packet is not well formed (line 2',
+            'T0001.JPG was filed as it was received: its XMP packet is not well formed (line 2',
             $notes[0],
         );
+        [$sidecar] = $this->ending('xmp');
+        self::assertSame($this->ending('jpg')[0].'.xmp', $sidecar);
+        self::assertStringEndsWith(' What is said of it is in a sidecar, '.basename($sidecar).'.', $notes[0]);
+        self::assertSame(
+            ['Ines Varga-Holt', ['Tarn Hollow', 'lanterns'], 'T0001.JPG'],
+            [
+                $this->said($sidecar)['Creator'] ?? null, $this->said($sidecar)['Subject'] ?? null,
+                $this->said($sidecar)['PreservedFileName'] ?? null,
+            ],
+        );
+        self::assertSame($this->tree('shelf'), $this->tree('twin'));
+        self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
+        $check = $this->get(LedgerCheck::class)->of(null, static function (string $path): void {})->toArray();
+        self::assertSame([6, []], [$check['good'], $check['unknown']], 'two copies of two files and of a sidecar');
         self::assertSame('', $notes[1]);
         // on the page and in JSON with its frame, in the ledger's export, and by name on the terminal
         $progress = $this->get(IntakeProgress::class);

@@ -41,6 +41,7 @@ class FiledFile
 
     private bool $holdsMetadata;
     private bool $ownTaken = false;
+    private bool $saidBeside = false;
     /** @var array<string, string> */
     private array $ofFile;
     private int $clock;
@@ -205,6 +206,12 @@ class FiledFile
     public function holdsMetadata(): bool
     {
         return $this->holdsMetadata;
+    }
+
+    /** Whether a sidecar holds what could stand in the file itself, since nothing can be written into that. */
+    public function isSaidBeside(): bool
+    {
+        return $this->saidBeside;
     }
 
     /** Whether what it said itself when it came is known. */
@@ -391,7 +398,27 @@ class FiledFile
     public function sidecarWritten(string $path, int $modifiedAt, string $note): void
     {
         $this->setSidecar($path, $this->mustBeBeingWritten(), $modifiedAt);
-        $this->metadata->end($note);
+        $this->metadata->end('' === $note && $this->saidBeside ? (string) $this->metadata->note() : $note);
+    }
+
+    /**
+     * Nothing can be written into it: a sidecar of its own is to hold what its frame says, now and later.
+     *
+     * @param string $why a sentence
+     */
+    public function sayBeside(string $why): void
+    {
+        $this->must($this->metadata->isWaiting(), 'spoken for beside', $this->metadata->state()->value);
+        $this->must(null === $this->metadata->begun(), 'spoken for beside', 'being written');
+        $this->must(!$this->isWrittenInto(), 'spoken for beside', 'written into before');
+        $this->saidBeside = true;
+        $this->metadata->remark($why);
+    }
+
+    /** Whether metadata stands in it, or beside it. */
+    public function isWrittenInto(): bool
+    {
+        return null !== $this->digestNow || null !== $this->sidecarPath;
     }
 
     /** Nothing was written. */

@@ -16,7 +16,7 @@ use Velvet\Core\Style\SidecarName;
 
 /**
  * What holds the metadata of a filed file: the file itself, or the sidecar beside it; a maker's raw file is never
- * written into.
+ * written into, and what is broken in a way of its own gets a sidecar, too.
  */
 final readonly class MetadataTarget
 {
@@ -38,10 +38,12 @@ final readonly class MetadataTarget
     public static function of(FiledFile $file, FilePlaces $places, SidecarName $naming): self
     {
         $there = $places->connected;
-        $kind = self::kindOf(
+        $kind = $file->isSaidBeside() ? null : self::kindOf(
             array_map(static fn (string $root): string => $root.'/'.$file->path(), $there),
             $file->kind(),
         );
+        // beside a raw file of its name the short one may be taken
+        $naming = $file->isSaidBeside() ? SidecarName::Whole : $naming;
 
         return null === $kind
             ? new self(

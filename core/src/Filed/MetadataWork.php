@@ -90,6 +90,12 @@ class MetadataWork
         $this->undo();
     }
 
+    /** It still waits, and something is to be known of it. */
+    public function remark(string $note): void
+    {
+        $this->note = $note;
+    }
+
     public function refuse(string $why): void
     {
         $this->state = MetadataState::Refused;

@@ -36,7 +36,7 @@ final class FiledFileTest extends TestCase
         'asked' => [
             'metadata asked' => 'waiting', 'own taken' => 'waiting', 'changed outside' => 'waiting, changed outside',
             'outside taken' => 'waiting', 'agreed' => 'written', 'repaired' => 'waiting',
-            'writing began' => 'waiting, begun', 'writing refused' => 'refused',
+            'writing began' => 'waiting, begun', 'writing refused' => 'refused', 'said beside' => 'waiting',
         ],
         'being written' => [
             'metadata asked' => 'waiting, begun', 'own taken' => 'waiting, begun', 'repaired' => 'waiting',
@@ -71,7 +71,7 @@ final class FiledFileTest extends TestCase
     private const OF_METADATA = [
         'metadata asked', 'own taken', 'changed outside', 'agreed', 'repaired', 'writing began', 'writing undone',
         'writing stuck', 'written', 'sidecar written', 'writing refused', 'repaired in part', 'put back',
-        'outside taken',
+        'outside taken', 'said beside',
     ];
     private const OF_DNG = [
         'dng asked', 'became dng', 'made beside', 'dng refused', 'raw left', 'raw asked back', 'raw taken out',
@@ -115,6 +115,21 @@ final class FiledFileTest extends TestCase
         self::assertSame(MetadataState::Waiting, $file->metadataState());
         self::assertTrue($file->isToBeWritten());
         self::assertSame('The caption was cut.', $file->metadataNote());
+    }
+
+    public function testWhyASidecarHoldsWhatCouldStandInTheFileIsKnownUntilItSaysSomethingElse(): void
+    {
+        $file = self::in('asked');
+        $file->sayBeside('Its packet is broken.');
+        $file->writingBegan($file->wanted(), self::content('a sidecar'));
+        $file->sidecarWritten('2026/a.jpg.xmp', 40, '');
+        self::assertSame(
+            [true, MetadataState::Written, 'Its packet is broken.', '2026/a.jpg.xmp'],
+            [$file->isSaidBeside(), $file->metadataState(), $file->metadataNote(), $file->sidecarPath()],
+        );
+        $file->metadataAsked();
+        $this->expectException(NotNow::class);
+        $file->sayBeside('Its packet is broken.');
     }
 
     public function testWhatIsWrittenIsWhatWasSetDownBefore(): void
@@ -314,6 +329,7 @@ final class FiledFileTest extends TestCase
             'written' => $file->written(40, ''),
             'sidecar written' => $file->sidecarWritten('2026/a.xmp', 40, ''),
             'writing refused' => $file->writingRefused('No room in it.'),
+            'said beside' => $file->sayBeside('Its packet is broken.'),
             'put back' => $file->putBack(),
             'outside taken' => $file->outsideTaken($file->outside() ?? self::change(), false),
             'dng asked' => $file->dngAsked(DngChoice::Embed),

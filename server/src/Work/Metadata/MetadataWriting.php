@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\DriveFull;
 use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Copy\Ground;
@@ -20,6 +21,7 @@ use Velvet\Core\Filed\FiledWriting;
 use Velvet\Core\Filed\MetadataTarget;
 use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\MetadataRefused;
+use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Intake;
@@ -97,7 +99,7 @@ final readonly class MetadataWriting
                     return true;
                 }
             } catch (MetadataRefused $e) {
-                $this->refused($id, $e->getMessage());
+                $this->sayBeside($id, $e->getMessage()) || $this->refused($id, $e->getMessage());
 
                 return true;
             } catch (TransferFailure $e) {
@@ -298,7 +300,25 @@ final readonly class MetadataWriting
         });
     }
 
-    private function refused(int $id, string $why): void
+    /** @return bool false where the file was written into before: its words stay where they are then */
+    private function sayBeside(int $id, string $why): bool
+    {
+        return $this->files->change($id, static function (FiledFile $file) use ($why): bool {
+            if ($file->isWrittenInto() || $file->isSaidBeside() || FileKind::Sidecar === $file->kind()) {
+                return false;
+            }
+            $file->sayBeside(\sprintf(
+                '%s was filed as it was received: %s. What is said of it is in a sidecar, %s.',
+                basename($file->originalPath()),
+                rtrim($why, '.'),
+                basename(SidecarName::Whole->of($file->path())),
+            ));
+
+            return true;
+        });
+    }
+
+    private function refused(int $id, string $why): true
     {
         $sentence = $this->files->change($id, function (FiledFile $file) use ($id, $why): string {
             $isFirst = null === $file->changed() && null === $file->sidecar();
@@ -321,6 +341,8 @@ final readonly class MetadataWriting
             return $sentence;
         });
         $this->logger->warning('Metadata not written: {why}', ['why' => $sentence]);
+
+        return true;
     }
 
     private function filedBy(FiledFile $file): Intake
