@@ -9,10 +9,12 @@ PHP_EXTENSIONS=(pdo_pgsql pgsql intl mbstring xml gd FFI pcntl posix)
 setup() {
     WAS_RUNNING=$(supervisor_pid || true)
     instance_folders
-    mkdir -p "$ROOT/var"
-    # one set-up at a time in one checkout
-    exec 9>"$ROOT/var/setup.lock"
-    flock 9
+    # one set-up at a time in one checkout; who may not write there sets up nothing but a home
+    if [[ -n $IS_OURS ]]; then
+        mkdir -p "$ROOT/var"
+        exec 9>"$ROOT/var/setup.lock"
+        flock 9
+    fi
     setup_packages
     setup_composer
     setup_web
@@ -21,8 +23,10 @@ setup() {
     schema_is_current || schema_must_be_known
     setup_container
     schema_is_current || schema_migrate
-    flock -u 9
-    exec 9>&-
+    if [[ -n $IS_OURS ]]; then
+        flock -u 9
+        exec 9>&-
+    fi
 }
 
 missing_programs() {
@@ -58,6 +62,7 @@ step() {
     local stamp=$1/$2 hash=$3 words=$4
     shift 4
     [[ -f $stamp && $(<"$stamp") == "$hash" ]] && return
+    [[ -w ${stamp%/*} ]] || fail "The Velvet Ledger in $ROOT is not set up to its end ($words). It belongs to $(stat -c %U "$ROOT"): let them run $ROOT/velvet setup."
     say "$words"
     "$@"
     printf %s "$hash" >"$stamp"
@@ -74,6 +79,7 @@ setup_composer() {
 composer_install() {
     (cd "$ROOT" && composer update --no-interaction --no-progress) >"$VELVET_HOME/log/composer.log" 2>&1 ||
         fail "Composer packages could not be installed; see $VELVET_HOME/log/composer.log"
+    chmod -R a+rX "$ROOT/vendor" # some packages are for their owner alone; others of this computer run them, too
 }
 
 setup_web() {

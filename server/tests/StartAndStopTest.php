@@ -72,6 +72,46 @@ final class StartAndStopTest extends TestCase
         $this->mustBeWhole();
     }
 
+    /** Installed by one user, run by another one, who may write nothing there. */
+    public function testWhoDidNotInstallItHasAHomeOfTheirOwn(): void
+    {
+        $velvet = \dirname(__DIR__, 2).'/velvet';
+        $as = ['setpriv', '--reuid', '65534', '--regid', '65534', '--clear-groups'];
+        if (0 !== posix_geteuid() || 0 !== (new Process([...$as, 'test', '-x', $velvet]))->run()) {
+            self::markTestSkipped('Nobody else can reach this checkout.');
+        }
+        $person = self::$folder.'/person';
+        mkdir($person.'/shelf', recursive: true);
+        self::sh('chmod 755 '.escapeshellarg(self::$folder).' && chown -R 65534 '.escapeshellarg($person));
+        $environment = [
+            'HOME' => $person, 'XDG_DATA_HOME' => false, 'VELVET_HOME' => false, 'VELVET_PORT' => '8432',
+            'APP_ENV' => false, 'APP_DEBUG' => false, 'VELVET_DATABASE' => false, 'PGPASSWORD' => false,
+            'VELVET_FENCE' => false,
+        ];
+        try {
+            $process = new Process([...$as, $velvet, 'shelf', 'Theirs', $person.'/shelf'], env: $environment, timeout: 120);
+            self::assertSame(0, $process->run(), $process->getErrorOutput());
+            self::assertStringContainsString('Shelf “Theirs” is at '.$person.'/shelf', $process->getOutput());
+            self::assertSame(65534, fileowner($person.'/.local/share/velvet-ledger/db'));
+        } finally {
+            (new Process([...$as, $velvet, 'stop'], env: $environment))->run();
+        }
+    }
+
+    public function testARefusalBeforePhpStartsIsJsonToo(): void
+    {
+        $process = new Process(
+            [\dirname(__DIR__, 2).'/velvet', 'card', self::$folder, '--json'],
+            env: ['VELVET_HOME' => self::$folder.'/a "file"'],
+        );
+        touch(self::$folder.'/a "file"');
+        self::assertSame(1, $process->run());
+        self::assertSame(
+            ['refused' => self::$folder.'/a "file" is no folder. Choose another home with VELVET_HOME.'],
+            json_decode($process->getOutput(), true, 8, \JSON_THROW_ON_ERROR),
+        );
+    }
+
     public function testOneHomeIsOneHome(): void
     {
         $before = self::supervisor();
