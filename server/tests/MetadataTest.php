@@ -363,6 +363,29 @@ final class MetadataTest extends ServerTestCase
         );
     }
 
+    /** What the picture's own packet holds, an editor would not find beside a sidecar that lacks it. */
+    public function testASidecarHoldsWhatThePicturesOwnPacketHolds(): void
+    {
+        foreach (['avif', 'webp', 'jxl'] as $n => $format) {
+            $path = $this->file("card/DCIM/100/T000$n.".strtoupper($format), Samples::of($format));
+            exec('exiftool -q -overwrite_original -XMP-dc:Subject=harbour -XMP-xmp:Rating=4 -XMP-dc:Title=Quay '
+                .'-XMP-dc:Source=elsewhere '.escapeshellarg($path));
+        }
+        $this->written();
+        $sidecars = $this->ending('xmp');
+        self::assertCount(3, $sidecars);
+        foreach ($sidecars as $sidecar) {
+            $said = $this->said($sidecar);
+            self::assertSame(
+                ['Quay', 'elsewhere', 4, 'Ines Varga-Holt'],
+                [$said['Title'] ?? null, $said['Source'] ?? null, $said['Rating'] ?? null, $said['Creator'] ?? null],
+                $sidecar,
+            );
+            self::assertIsArray($said['Subject'] ?? null);
+            self::assertEqualsCanonicalizing(['harbour', 'Tarn Hollow', 'lanterns'], $said['Subject'], $sidecar);
+        }
+    }
+
     public function testFramesOfARunGetItsKeyword(): void
     {
         foreach (range(0, 11) as $n) {

@@ -10,6 +10,7 @@ final readonly class CaptureFacts
     /**
      * @param CaptureTime|null     $time     null where nothing tells when it was taken
      * @param list<CaptureProblem> $problems
+     * @param string|null          $packet   XMP that stands in it, for {@see OwnPacket}; it is kept nowhere
      */
     public function __construct(
         public ?CaptureTime $time = null,
@@ -20,6 +21,7 @@ final readonly class CaptureFacts
         public CameraNotes $notes = new CameraNotes(),
         public EmbeddedPictures $pictures = new EmbeddedPictures(),
         public array $problems = [],
+        public ?string $packet = null,
     ) {
     }
 

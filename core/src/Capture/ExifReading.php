@@ -30,6 +30,7 @@ final class ExifReading
     public ?int $orientation = null;
     /** @var int<0, 5>|null */
     public ?int $rating = null;
+    public ?string $packet = null;
     public ?float $exposureBias = null;
     public ?string $artist = null;
     public ?string $copyright = null;
@@ -152,6 +153,7 @@ final class ExifReading
             new CameraNotes($this->rating, $this->place, $this->artist, $this->copyright, $this->imageNumber),
             new EmbeddedPictures($thumbnail, $preview, $isViewable),
             [...$this->problems, ...$problems],
+            $this->packet,
         );
     }
 

@@ -20,6 +20,7 @@ final class XmpFacts
 
     public static function add(string $packet, ExifReading $exif): void
     {
+        $exif->packet ??= $packet;
         if (null !== $exif->capturedAt && null !== $exif->rating) {
             return; // nothing of it would be taken
         }

@@ -80,6 +80,7 @@ final readonly class FiledWriting
      * @param non-empty-list<string> $paths   absolute: where it goes on every drive
      * @param int                    $modifiedAt Unix seconds
      * @param array<string, Ground>  $grounds as for {@see prepare()}
+     * @param string|null            $own     the packet that stands in the picture itself
      *
      * @throws TransferFailure
      */
@@ -90,9 +91,10 @@ final readonly class FiledWriting
         History $history,
         string $token,
         array $grounds,
+        ?string $own = null,
     ): PreparedWriting {
-        return $this->made($paths, null, $modifiedAt, $token, $grounds, null, static function (\Closure $write) use ($metadata, $history): array {
-            $write(SidecarFile::fresh($metadata, $history));
+        return $this->made($paths, null, $modifiedAt, $token, $grounds, null, static function (\Closure $write) use ($metadata, $history, $own): array {
+            $write(SidecarFile::fresh($metadata, $history, $own));
 
             return [];
         });

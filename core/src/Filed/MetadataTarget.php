@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Filed;
 
+use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\FileUnreadable;
+use Velvet\Core\Capture\OwnPacket;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\DriveGone;
 use Velvet\Core\Copy\Ground;
@@ -24,6 +27,7 @@ final readonly class MetadataTarget
      * @param string       $path       relative to the places
      * @param Content|null $content    what it contains, as the ledger has it; null for a sidecar that is not there yet
      * @param int|null     $modifiedAt Unix seconds
+     * @param string       $picture    the filed file, relative to the places
      */
     private function __construct(
         public FilePlaces $places,
@@ -32,6 +36,7 @@ final readonly class MetadataTarget
         public bool $isSidecar,
         public ?Content $content,
         public ?int $modifiedAt,
+        private string $picture,
     ) {
     }
 
@@ -53,8 +58,22 @@ final readonly class MetadataTarget
                 true,
                 $file->sidecar(),
                 $file->sidecarModifiedAt(),
+                $file->path(),
             )
-            : new self($places, $file->path(), $kind, false, $file->content(), $file->modifiedAt());
+            : new self($places, $file->path(), $kind, false, $file->content(), $file->modifiedAt(), $file->path());
+    }
+
+    /** The packet that stands in the picture itself, where only a sidecar can hold what we say; null where none does. */
+    public function packetOfPicture(): ?string
+    {
+        $root = $this->places->connected[0] ?? null;
+        try {
+            return null === $root || !$this->isSidecar
+                ? null
+                : OwnPacket::of(FileBytes::open($root.'/'.$this->picture));
+        } catch (FileUnreadable) {
+            return null;
+        }
     }
 
     /** @return list<string> absolute, on every drive that is connected */

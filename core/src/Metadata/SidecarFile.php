@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Metadata;
 
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\StructureBroken;
 use Velvet\Core\Bytes\XmpPacket;
 
 /** A sidecar: a packet in a file of its own (ISO 16684-3, 2). It has no picture. */
@@ -18,9 +19,14 @@ final class SidecarFile implements PictureFile
         return new Splice([$packet->bytes()]);
     }
 
-    public static function fresh(Metadata $metadata, History $history): string
+    /** @param string|null $own the packet that stands in the picture itself: a sidecar takes its place for its readers */
+    public static function fresh(Metadata $metadata, History $history, ?string $own = null): string
     {
-        $packet = XmpPacket::fresh();
+        try {
+            $packet = null === $own ? XmpPacket::fresh() : XmpPacket::read($own);
+        } catch (StructureBroken) {
+            $packet = XmpPacket::fresh(); // nobody can read it there either
+        }
         Packets::intoXmp($packet, $metadata, $history);
 
         return $packet->bytes();
@@ -28,7 +34,13 @@ final class SidecarFile implements PictureFile
 
     public function read(FileBytes $bytes): Metadata
     {
-        return Packets::fromXmp(XmpPacket::read($bytes->read(0, $bytes->size())));
+        return self::said($bytes->read(0, $bytes->size()));
+    }
+
+    /** @throws StructureBroken */
+    public static function said(string $packet): Metadata
+    {
+        return Packets::fromXmp(XmpPacket::read($packet));
     }
 
     public function picture(FileBytes $bytes): array

@@ -14,6 +14,7 @@ use Velvet\Core\Filed\MetadataState;
 use Velvet\Core\Filed\MetadataTarget;
 use Velvet\Core\Keyword\KeywordTree;
 use Velvet\Core\Metadata\Metadata;
+use Velvet\Core\Metadata\SidecarFile;
 use Velvet\Core\Plan\PlannedWords;
 use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Store\FiledFiles;
@@ -120,12 +121,17 @@ final readonly class FrameMetadata
         }
     }
 
-    /** What a file, or its sidecar, says; nothing where there is none or it cannot be read. */
+    /** What a file, its sidecar, or the packet in it says; nothing where there is none or it cannot be read. */
     private static function saidBy(MetadataTarget $target): Metadata
     {
         // a sidecar that is not ours is another program's change, which is offered
         $path = null === $target->content ? null : $target->paths()[0] ?? null;
         try {
+            $packet = null === $path ? $target->packetOfPicture() : null;
+            if (null !== $packet) {
+                return SidecarFile::said($packet);
+            }
+
             return null === $path || !is_file($path) ? new Metadata() : $target->kind->read(FileBytes::open($path));
         } catch (StructureBroken|FileUnreadable) {
             return new Metadata(); // the writing says why

@@ -204,7 +204,15 @@ final readonly class MetadataWriting
             $file->clock(),
         );
         $prepared = null === $target->content
-            ? $this->writing->prepareSidecar($paths, $modifiedAt, $metadata, $history, $token, $grounds)
+            ? $this->writing->prepareSidecar(
+                $paths,
+                $modifiedAt,
+                $metadata,
+                $history,
+                $token,
+                $grounds,
+                $target->packetOfPicture(),
+            )
             : $this->writing->prepare(
                 $target->kind,
                 $paths,
