@@ -42,6 +42,20 @@ final class FileBytes
         return $bytes;
     }
 
+    /** A file within another one, taken out of it. */
+    public static function ofContent(string $content): self
+    {
+        $handle = fopen('php://memory', 'w+');
+        if (false === $handle) {
+            throw new \LogicException('There is no memory to open.');
+        }
+        fwrite($handle, $content);
+        $bytes = new self($handle, \strlen($content));
+        $bytes->head = substr($content, 0, self::HEAD);
+
+        return $bytes;
+    }
+
     public function size(): int
     {
         return $this->size;

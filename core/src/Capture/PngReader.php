@@ -8,10 +8,11 @@ use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\PngChunks;
 use Velvet\Core\Bytes\TiffBlock;
 
-/** PNG (ISO 15948) with an `eXIf` chunk, or XMP in an `iTXt` chunk. */
+/** PNG (ISO 15948) with an `eXIf` chunk, Exif in a profile that is kept as text, or XMP in an `iTXt` chunk. */
 final class PngReader implements CaptureReader
 {
     private const EXIF = 'eXIf';
+    private const PREAMBLE = "Exif\0\0"; // as in JPEG
 
     public function recognises(string $head): ?Container
     {
@@ -30,6 +31,11 @@ final class PngReader implements CaptureReader
             } elseif (self::EXIF === $chunk->type) {
                 ExifBlock::read($bytes, $chunk->data(), $chunk->length, $exif);
             }
+        }
+        $profile = null === $exif->capturedAt ? $chunks->profile('exif', 'APP1') : null;
+        if (null !== $profile) {
+            $skip = str_starts_with($profile, self::PREAMBLE) ? \strlen(self::PREAMBLE) : 0;
+            ExifBlock::read(FileBytes::ofContent($profile), $skip, \strlen($profile) - $skip, $exif);
         }
         $xmp = $chunks->xmp();
         if (null !== $xmp) {

@@ -262,6 +262,50 @@ final class FormatsTest extends TestCase
         Capture::inZone(new \DateTimeZone('UTC'))->picture($path, false);
     }
 
+    /** exiftool finds in it what is read here. */
+    #[DataProvider('profiles')]
+    public function testExifThatAPngKeepsAsTextIsRead(string $type, string $name, string $preamble): void
+    {
+        $png = (string) file_get_contents($this->file('plain.png', Samples::of('png')));
+        $at = (int) strpos($png, 'eXIf') - 4;
+        self::assertGreaterThan(0, $at);
+        $length = unpack('N', $png, $at)[1] ?? 0;
+        self::assertIsInt($length);
+        $profile = $preamble.substr($png, $at + 8, $length);
+        $text = "\n$name\n".str_pad((string) \strlen($profile), 8, ' ', \STR_PAD_LEFT)."\n"
+            .chunk_split(bin2hex($profile), 72, "\n");
+        $content = "Raw profile type $name\0".('zTXt' === $type ? "\0".gzcompress($text) : $text);
+        $chunk = pack('N', \strlen($content)).$type.$content.pack('N', crc32($type.$content));
+        $path = $this->file('a.png', substr($png, 0, $at).$chunk.substr($png, $at + 12 + $length));
+        $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
+        $theirs = json_decode((string) shell_exec('exiftool -json -DateTimeOriginal -Model -ISO '.escapeshellarg($path)), true);
+        self::assertIsArray($theirs);
+        self::assertIsArray($theirs[0]);
+        self::assertNotNull($facts->time);
+        self::assertSame(
+            [$theirs[0]['DateTimeOriginal'] ?? null, $theirs[0]['Model'] ?? null, $theirs[0]['ISO'] ?? null],
+            [substr(strtr($facts->time->at->text(), '-T', ': '), 0, 19), $facts->camera->model, $facts->exposure->iso],
+        );
+    }
+
+    /** @return iterable<string, array{string, string, string}> */
+    public static function profiles(): iterable
+    {
+        yield 'compressed' => ['zTXt', 'exif', "Exif\0\0"];
+        yield 'plain' => ['tEXt', 'exif', ''];
+        yield 'named as in JPEG' => ['zTXt', 'APP1', "Exif\0\0"];
+    }
+
+    public function testAPngProfileThatIsNotWholeTellsNothing(): void
+    {
+        foreach (["exif\n 9\n00", "exif\n 1\nzz", 'exif', "exif\n 2\n000"] as $text) {
+            $content = "Raw profile type exif\0".$text;
+            $chunk = pack('N', \strlen($content)).'tEXt'.$content.pack('N', crc32('tEXt'.$content));
+            $path = $this->file('a.png', "\x89PNG\r\n\x1A\n".$chunk.pack('N', 0).'IEND'.pack('N', crc32('IEND')));
+            self::assertFalse(Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts->isTimeCertain(), $text);
+        }
+    }
+
     /** exiftool puts the packet into an item of its own (ISO 16684-3). */
     public function testStarsInTheXmpOfAHeifAreRead(): void
     {
