@@ -24,10 +24,18 @@ final class CrwReader implements CaptureReader
     private const HEAPS = [0x2800, 0x3000];
 
     private const MAKE_AND_MODEL = 0x080A; // two texts, each ended by NUL
-    private const FOCAL_LENGTH = 0x1029;   // SHORTs: kind, millimetres
+    private const FOCAL_LENGTH = 0x1029;   // SHORTs: kind, length in units
+    private const SETTINGS = 0x102D;       // SHORTs
+    private const UNITS = 2 * 25;          // within them: units to a millimetre
+    private const SHOT = 0x102A;           // SHORTs
+    private const BASE_ISO = 2 * 2;        // within them, all of them in 32nds of a step
+    private const APERTURE = 2 * 21;
+    private const SHUTTER = 2 * 22;
     private const ISO = 0x101C;            // SHORT
     private const TIME = 0x180E;           // LONG: seconds of the camera's wall clock since 1970
-    private const SERIAL = 0x180B;         // LONG
+    private const SERIAL = 0x180B;         // LONG; other cameras than these keep something else there
+    private const WITH_SERIAL = '/\bEOS\b/';
+    private const WITH_HEXADECIMAL_SERIAL = '/\bEOS D30\b/';
     private const IMAGE = 0x1810;          // LONG width, LONG height, FLOAT pixel aspect, signed LONG turn in degrees
     private const FILE_NUMBER = 0x1817;    // LONG
     private const EXPOSURE = 0x1818;       // FLOATs: bias, Tv, Av (APEX)
@@ -65,16 +73,22 @@ final class CrwReader implements CaptureReader
             $width,
             $little,
         );
-        $serial = $number(self::SERIAL, 0, 4);
-        $exif->serial = null === $serial || 0 === $serial ? null : (string) $serial;
-        $exif->iso = self::positive($number(self::ISO, 0, 2));
+        $exif->serial = self::serial($number(self::SERIAL, 0, 4) ?? 0, $exif->model ?? '');
         $focal = self::positive($number(self::FOCAL_LENGTH, 2, 2));
-        $exif->focalMillimetres = null === $focal ? null : (float) $focal;
+        $units = self::positive($number(self::SETTINGS, self::UNITS, 2)) ?? 1;
+        $exif->focalMillimetres = null === $focal ? null : $focal / $units;
         $exif->imageNumber = self::positive($number(self::FILE_NUMBER, 0, 4));
         $exif->orientation = ExifReading::turned($number(self::IMAGE, 12, 4) ?? 0);
         $seconds = $number(self::TIME, 0, 4) ?? 0;
         $exif->takeTime(0 === $seconds ? null : ShotTime::fromClockSeconds($seconds), TimeSource::ExifOriginal);
         self::exposure($value(self::EXPOSURE, 12), $little, $exif);
+        $steps = static fn (int $at): ?float => self::steps($number(self::SHOT, $at, 2) ?? 0);
+        $iso = $steps(self::BASE_ISO);
+        $exif->iso = self::positive($number(self::ISO, 0, 2))
+            ?? (null === $iso ? null : (int) round(2 ** $iso * 100 / 32));
+        [$shutter, $aperture] = [$steps(self::SHUTTER), $steps(self::APERTURE)];
+        $exif->exposureSeconds ??= null === $shutter ? null : 2 ** -$shutter;
+        $exif->fNumber ??= null === $aperture ? null : 2 ** ($aperture / 2);
         $range = static fn (int $tag): ?ByteRange => isset($records[$tag]) ? ByteRange::within($bytes->size(), ...$records[$tag]) : null;
 
         return $exif->facts(
@@ -144,6 +158,31 @@ final class CrwReader implements CaptureReader
         $exif->exposureBias = $bias;
         $exif->exposureSeconds = 0.0 === $time ? null : 2 ** -$time;
         $exif->fNumber = 0.0 === $aperture ? null : 2 ** ($aperture / 2);
+    }
+
+    /** A SHORT in 32nds of a step, where 12 and 20 stand for a third and two thirds (from memory); null where it is 0. */
+    private static function steps(int $number): ?float
+    {
+        $signed = $number > 0x7FFF ? $number - 0x10000 : $number;
+        $size = abs($signed);
+        $part = match ($size & 31) {
+            12 => 32 / 3,
+            20 => 64 / 3,
+            default => $size & 31,
+        };
+
+        return 0 === $signed ? null : ($signed <=> 0) * (($size & ~31) + $part) / 32;
+    }
+
+    private static function serial(int $number, string $model): ?string
+    {
+        if (0 === $number || 1 !== preg_match(self::WITH_SERIAL, $model)) {
+            return null;
+        }
+
+        return 1 === preg_match(self::WITH_HEXADECIMAL_SERIAL, $model)
+            ? \sprintf('%x-%05d', $number >> 16, $number & 0xFFFF)
+            : (string) $number;
     }
 
     private static function positive(?int $number): ?int

@@ -262,6 +262,44 @@ final class FormatsTest extends TestCase
         Capture::inZone(new \DateTimeZone('UTC'))->picture($path, false);
     }
 
+    /** What a compact camera says in units and steps, and whose number is a serial number; against exiftool. */
+    #[DataProvider('ciffCameras')]
+    public function testCiffIsReadAsExiftoolReadsIt(string $model, int $shutter, int $aperture): void
+    {
+        $settings = [25 => 32] + array_fill(0, 46, 0);
+        $shot = [2 => 160 + 32, 21 => $aperture, 22 => $shutter & 0xFFFF] + array_fill(0, 34, 0);
+        ksort($settings);
+        ksort($shot);
+        [$settings[0], $shot[0]] = [92, 68]; // their own lengths
+        $path = $this->file('a.crw', Samples::crwOf($model, [
+            [0x102D, pack('v*', ...$settings)], [0x1029, pack('v4', 2, 227, 0, 0)], [0x102A, pack('v*', ...$shot)],
+        ]));
+        $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
+        $found = json_decode((string) shell_exec(
+            'exiftool -json -FocalLength# -ExposureTime# -FNumber# -ISO -SerialNumber '.escapeshellarg($path),
+        ), true);
+        self::assertIsArray($found);
+        self::assertIsArray($found[0]);
+        foreach ([
+            'FocalLength' => $facts->optics->focalMillimetres, 'ExposureTime' => $facts->exposure->seconds,
+            'FNumber' => $facts->optics->fNumber, 'ISO' => $facts->exposure->iso,
+        ] as $name => $ours) {
+            self::assertIsNumeric($found[0][$name] ?? null, $name);
+            self::assertEqualsWithDelta((float) $found[0][$name], $ours, 1e-6 * (float) $found[0][$name], $name);
+        }
+        $serial = $found[0]['SerialNumber'] ?? null;
+        self::assertSame(\is_scalar($serial) ? ltrim((string) $serial, '0') : null, $facts->camera->serial);
+    }
+
+    /** @return iterable<string, array{string, int, int}> */
+    public static function ciffCameras(): iterable
+    {
+        yield 'a compact one' => ['Heron 5', 160 + 20, 96 + 12];
+        yield 'one with a serial number' => ['Canon EOS D60', 224, 128];
+        yield 'one that has it in hexadecimal digits' => ['Canon EOS D30', 96 + 16, 64 + 20];
+        yield 'a long exposure' => ['Heron 5', -64, 160];
+    }
+
     /** exiftool finds in it what is read here. */
     #[DataProvider('profiles')]
     public function testExifThatAPngKeepsAsTextIsRead(string $type, string $name, string $preamble): void

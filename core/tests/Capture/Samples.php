@@ -375,16 +375,20 @@ final class Samples
      */
     private static function crw(): string
     {
+        return self::crwOf('Heron 5', [
+            [0x1029, pack('v4', 0, 85, 0, 0)],
+            [0x501C, pack('v', 800)],
+            [0x1818, pack('g3', 0.0, log(250, 2), 2 * log(2.8, 2))],
+        ]);
+    }
+
+    /** @param list<array{int, string}> $measured tag and value of what the camera measured */
+    public static function crwOf(string $model, array $measured): string
+    {
         $jpeg = self::plainJpeg();
         $image = pack('VVgVVVV', 6000, 4000, 1.0, 90, 12, 24, 1);
-        $camera = self::heap([[0x080A, "Tarns\0Heron 5\0"], [0x580B, pack('V', 204_417)]]);
-        $measured = self::heap(
-            [
-                [0x1029, pack('v4', 0, 85, 0, 0)],
-                [0x501C, pack('v', 800)],
-                [0x1818, pack('g3', 0.0, log(250, 2), 2 * log(2.8, 2))],
-            ],
-        );
+        $camera = self::heap([[0x080A, "Tarns\0$model\0"], [0x580B, pack('V', 204_417)]]);
+        $measured = self::heap($measured);
         $properties = self::heap(
             [
                 [0x2807, $camera],
