@@ -14,6 +14,11 @@ final class ExifTag
 {
     public const RW2_SENSOR_WIDTH = 0x0002;      // SHORT, in directory 0 of RW2 (well known)
     public const RW2_SENSOR_HEIGHT = 0x0003;     // SHORT
+    /** SHORTs: first row and column of the picture, and those behind its last ones. */
+    public const RW2_TOP = 0x0004;
+    public const RW2_LEFT = 0x0005;
+    public const RW2_BOTTOM = 0x0006;
+    public const RW2_RIGHT = 0x0007;
     public const RW2_ISO = 0x0017;               // SHORT
     public const RW2_JPEG = 0x002E;              // UNDEFINED: a whole JPEG with its own Exif
     public const NEW_SUBFILE_TYPE = 0x00FE;      // [T] LONG

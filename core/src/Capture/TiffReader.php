@@ -100,20 +100,37 @@ final class TiffReader implements CaptureReader
     }
 
     /**
-     * The size of the picture: RW2 has fields of its own; where only a preview is described, as in CR2, the Exif
+     * The size of the picture: RW2 has fields of its own, the masked border of the sensor is none of it; where only a preview is described, as in CR2, the Exif
      * directory knows the whole picture's size.
      *
      * @return array{int|null, int|null}
      */
     private function size(Ifd $first, ?Ifd $main, ExifReading $exif): array
     {
-        $width = $first->integer(ExifTag::RW2_SENSOR_WIDTH) ?? $main?->integer(ExifTag::IMAGE_WIDTH);
-        $height = $first->integer(ExifTag::RW2_SENSOR_HEIGHT) ?? $main?->integer(ExifTag::IMAGE_LENGTH);
+        if ($first->has(ExifTag::RW2_SENSOR_WIDTH)) {
+            return [
+                self::between($first, ExifTag::RW2_LEFT, ExifTag::RW2_RIGHT)
+                    ?? $first->integer(ExifTag::RW2_SENSOR_WIDTH),
+                self::between($first, ExifTag::RW2_TOP, ExifTag::RW2_BOTTOM)
+                    ?? $first->integer(ExifTag::RW2_SENSOR_HEIGHT),
+            ];
+        }
+        $width = $main?->integer(ExifTag::IMAGE_WIDTH);
+        $height = $main?->integer(ExifTag::IMAGE_LENGTH);
         $isPreview = null !== $main && \in_array($main->integer(ExifTag::COMPRESSION), self::JPEG_COMPRESSIONS, true);
 
         return $isPreview && ($exif->pixelWidth ?? 0) > ($width ?? 0)
             ? [$exif->pixelWidth, $exif->pixelHeight]
             : [$width, $height];
+    }
+
+    /** Null where one of the two is missing, or nothing lies between them. */
+    private static function between(Ifd $ifd, int $first, int $behind): ?int
+    {
+        $from = $ifd->integer($first);
+        $to = $ifd->integer($behind);
+
+        return null === $from || null === $to || $to <= $from ? null : $to - $from;
     }
 
     /** @param list<Ifd> $directories */

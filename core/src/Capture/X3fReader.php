@@ -134,8 +134,10 @@ final class X3fReader implements CaptureReader
         $exif->serial ??= $text('CAMSERIAL');
         $exif->fNumber ??= $number('APERTURE', 256);
         $exif->focalMillimetres ??= $number('FLENGTH', 20_000);
+        // EXPTIME is how long the sensor gathers light: what was set stands in SHUTTER
         $microseconds = $number('EXPTIME', 86_400e6);
-        $exif->exposureSeconds ??= null === $microseconds ? null : $microseconds / 1e6;
+        $exif->exposureSeconds ??= $number('SHUTTER', 86_400)
+            ?? (null === $microseconds ? null : $microseconds / 1e6);
         $iso = $number('ISO', 10_000_000);
         $exif->iso ??= null === $iso ? null : (int) $iso;
         $seconds = $number('TIME', 0xFFFFFFFF); // of the camera's wall clock, since 1970

@@ -28,7 +28,6 @@ final class FactsTableTest extends ReaderTestCase
 
     /** Where exiftool calls the embedded picture's size the image's, the raw's has another name, or none (null). */
     private const SIZES = [
-        'rw2' => ['SensorWidth', 'SensorHeight'], 'rwl' => ['SensorWidth', 'SensorHeight'],
         'cr2' => ['ExifImageWidth', 'ExifImageHeight'], 'raf' => null, 'iiq' => null,
     ];
 

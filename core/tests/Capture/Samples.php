@@ -296,9 +296,12 @@ final class Samples
         $tiff = new TiffWriter(true, "IIU\0\0\0\0\0");
         $jpeg = self::of('jpg');
 
+        // the sensor's size, and of the picture on it the first row and column and those behind the last ones
         return $tiff->finished($tiff->directory(self::firstTags() + [
-            0x0001 => [TiffWriter::UNDEFINED, '0310'], 0x0002 => [TiffWriter::SHORT, [64]],
-            0x0003 => [TiffWriter::SHORT, [48]], 0x0017 => [TiffWriter::SHORT, [800]],
+            0x0001 => [TiffWriter::UNDEFINED, '0310'], 0x0002 => [TiffWriter::SHORT, [72]],
+            0x0003 => [TiffWriter::SHORT, [50]], 0x0004 => [TiffWriter::SHORT, [2]],
+            0x0005 => [TiffWriter::SHORT, [4]], 0x0006 => [TiffWriter::SHORT, [50]],
+            0x0007 => [TiffWriter::SHORT, [68]], 0x0017 => [TiffWriter::SHORT, [800]],
             0x002E => [TiffWriter::UNDEFINED, $jpeg],
             0x0111 => [TiffWriter::LONG, [$tiff->data(str_repeat("\x12\x34", 64 * 48))]],
             0x0117 => [TiffWriter::LONG, [2 * 64 * 48]],
@@ -427,7 +430,8 @@ final class Samples
             'CAMMODEL' => 'Heron 5',
             'CAMSERIAL' => 'TO5-204417',
             'TIME' => '1777750300',
-            'EXPTIME' => '4000',
+            'EXPTIME' => '4100', // the sensor gathers light a little longer than the shutter is open
+            'SHUTTER' => '0.004',
             'APERTURE' => '2.8',
             'ISO' => '800',
             'FLENGTH' => '85',
