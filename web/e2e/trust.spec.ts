@@ -139,6 +139,29 @@ test('the receipt is read and printed on one page, and its files are checked by 
   expect(checked.match(/: OK$/gm)).toHaveLength(list.trim().split('\n').length)
 })
 
+test('what happens to a card while its receipt is on its way is told on the receipt', async ({ page }) => {
+  await page.goto('/ledger')
+  await page.getByRole('link', { name: 'Receipt' }).first().click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Receipt/)
+  // the answer that the page has is older than what it hears next
+  await page.route(
+    (url) => url.pathname === page.url().replace(/^.*(\/sheets\/\d+).*$/, '/api$1'),
+    async (route) => {
+      const response = await route.fetch()
+      await route.fulfill({ response, json: { ...((await response.json()) as object), state: 'running' } })
+    },
+    { times: 1 },
+  )
+  await page.reload()
+  await expect(page.getByRole('heading', { level: 1 })).not.toHaveText(/^Receipt/)
+  putIn('LANTERN_2')
+  try {
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Receipt/)
+  } finally {
+    takeOut('LANTERN_2')
+  }
+})
+
 test('the card of the second slot bears witness, and gives what the first one could not', async ({ page }) => {
   putIn('LANTERN_2')
   try {

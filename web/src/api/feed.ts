@@ -127,11 +127,14 @@ export function useFeed(): void {
   }, [queries])
 }
 
-/** A receipt says what is true of its card now; a sheet that is being planned is left alone. */
+/**
+ * A receipt says what is true of its card now; a sheet that is being planned is left alone. What is copied, or not here
+ * yet, may be a receipt by the time its answer comes, and say what was true before this was heard.
+ */
 function receiptsAgain(queries: QueryClient): void {
   void queries.invalidateQueries({
     queryKey: ['sheet'],
-    predicate: ({ state }) => ['done', 'stopped'].includes((state.data as Sheet | undefined)?.state ?? ''),
+    predicate: ({ state }) => (state.data as Sheet | undefined)?.state !== 'sheet',
   })
 }
 
