@@ -203,8 +203,8 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
                   ? `${bytes(pace.rate)} a second`
                   : 'starting'}
           </span>
-          <span className="min-w-0 truncate" title={progress.now.map(({ name, step }) => `${step} ${name}`).join(', ')}>
-            {progress.now.map(({ name, step }) => `${step} ${name}`).join(', ')}
+          <span className="min-w-0 truncate" title={inHand(progress)}>
+            {inHand(progress)}
           </span>
           <span className="whitespace-nowrap">
             {sheet.state !== 'paused' && !converts && pace.rate > 0 ? timeLeft(pace.left) : ''}
@@ -325,6 +325,15 @@ function TellMe() {
       {notices.state === 'forbidden' ? 'the browser forbids notices' : 'tell me when it is done'}
     </label>
   )
+}
+
+/** What the workers are at: small files go together, so one of each step is named. */
+function inHand(progress: Progress): string {
+  const names = new Map<string, string[]>()
+  for (const { name, step } of progress.now) names.set(step, [...(names.get(step) ?? []), name])
+  return [...names]
+    .map(([step, [first, ...more]]) => `${step} ${first ?? ''}${more.length > 0 ? ` and ${more.length} more` : ''}`)
+    .join(', ')
 }
 
 /** Bytes of the files that are being worked on: read from the card counts for a half, read back for the other. */
