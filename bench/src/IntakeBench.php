@@ -24,6 +24,10 @@ final class IntakeBench implements Bench
     private const COPYRIGHT = '© 2026 Ines Varga-Holt';
     private const KEYWORD = 'Tarn Hollow';
 
+    private const WORDS = [
+        '--creator', self::CREATOR, '--copyright', self::COPYRIGHT, '--keyword', self::KEYWORD,
+    ];
+
     /** Files of a card, and bytes of each, at least. */
     private const CARDS = ['small' => [2000, 4000], 'many' => [20_000, 4000], 'large' => [100, 25_000_000]];
     private const RAW = 8;
@@ -47,7 +51,8 @@ final class IntakeBench implements Bench
         }
         if (null === $this->only || 'raw' === $this->only) {
             self::drawRaw("$folder/raw", self::RAW);
-            yield from $this->compared($folder, "$folder/raw", self::RAW.' raw files as DNG, with metadata', true, true);
+            $what = self::RAW.' raw files as DNG, with metadata';
+            yield from $this->compared($folder, "$folder/raw", $what, true, true);
         }
     }
 
@@ -69,7 +74,7 @@ final class IntakeBench implements Bench
             $before = $home->activity();
             $run = $home->measured(
                 'intake', $card, '--shelf', "$folder/shelf", '--twin', "$folder/twin", '--json',
-                ...($says ? ['--creator', self::CREATOR, '--copyright', self::COPYRIGHT, '--keyword', self::KEYWORD] : []),
+                ...($says ? self::WORDS : []),
                 ...($dng ? ['--dng', 'instead'] : []),
             );
             $after = $home->activity();
@@ -123,7 +128,8 @@ final class IntakeBench implements Bench
         self::forget($card);
         $seconds = Timed::shell("$cd && mkdir a b && cp -pr $from. a/ && cp -pr $from. b/ && sync");
         array_map(self::forget(...), ["$folder/a", "$folder/b", $card]);
-        $seconds += Timed::shell("$cd && for f in $from*; do n=\${f##*/}; cmp \$f a/\$n && cmp \$f b/\$n || exit 1; done");
+        $each = "for f in $from*; do n=\${f##*/}";
+        $seconds += Timed::shell("$cd && $each; cmp \$f a/\$n && cmp \$f b/\$n || exit 1; done");
         if ($says) {
             $seconds += Timed::shell("$cd && exiftool -q -q -overwrite_original -P ".implode(' ', array_map(
                 escapeshellarg(...),
@@ -146,7 +152,8 @@ final class IntakeBench implements Bench
         self::forget($card);
         $cd = 'cd '.escapeshellarg($folder);
         $from = escapeshellarg($card).'/DCIM/*/';
-        $seconds = Timed::shell("$cd && mkdir a b && (for f in $from*; do tee a/\${f##*/} < \$f > b/\${f##*/}; done) && sync");
+        $each = "for f in $from*; do n=\${f##*/}";
+        $seconds = Timed::shell("$cd && mkdir a b && ($each; tee a/\$n < \$f > b/\$n; done) && sync");
         array_map(self::forget(...), ["$folder/a", "$folder/b"]);
         $seconds += Timed::shell("$cd && cat a/* b/* > /dev/null");
         exec("rm -rf $folder/a $folder/b");
@@ -205,7 +212,10 @@ final class IntakeBench implements Bench
 
     private static function bytes(string $card): int
     {
-        return array_sum(array_map(static fn ($path): int => (int) filesize((string) $path), (array) glob($card.'/DCIM/*/*')));
+        return array_sum(array_map(
+            static fn ($path): int => (int) filesize((string) $path),
+            (array) glob($card.'/DCIM/*/*'),
+        ));
     }
 
     /** Drops what the computer's memory holds of a folder's files. */

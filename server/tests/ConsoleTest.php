@@ -275,13 +275,17 @@ final class ConsoleTest extends ServerTestCase
     public function testALargeCardIsCopiedByTwoProcesses(): void
     {
         foreach (range(1, 130) as $n) {
-            $this->shot(\sprintf('DCIM/100/T%04d.JPG', $n), \sprintf('2026:05:02 10:%02d:%02d', intdiv($n, 60), $n % 60));
+            $time = \sprintf('2026:05:02 10:%02d:%02d', intdiv($n, 60), $n % 60);
+            $this->shot(\sprintf('DCIM/100/T%04d.JPG', $n), $time);
         }
         [$status, $done] = $this->command('intake', $this->options() + ['--creator' => 'Ines Varga-Holt']);
         self::assertSame([0, 130, 0, 0], [$status, $done['copied'], $done['failed'], $done['without_metadata']]);
         self::assertCount(130, $this->tree('shelf'));
         self::assertSame($this->tree('shelf'), $this->tree('twin'));
-        self::assertSame(130, $this->database()->fetchOne("SELECT count(*) FROM ledger_line WHERE event = 'file_filed'"));
+        self::assertSame(
+            130,
+            $this->database()->fetchOne("SELECT count(*) FROM ledger_line WHERE event = 'file_filed'"),
+        );
         self::assertSame(
             range(1, 130),
             $this->database()->fetchFirstColumn('SELECT counter FROM filed_frame ORDER BY captured_at'),
@@ -327,8 +331,8 @@ final class ConsoleTest extends ServerTestCase
         self::assertSame([], $none);
         self::assertIsArray($one);
         self::assertMatchesRegularExpression(
-            '/^T0002\.JPG was filed as it was received: its XMP packet is not well formed \(line 1.+\)\. What is said of '
-                .'it is in a sidecar, 2026-05-02_0002\.jpg\.xmp\.$/',
+            '/^T0002\.JPG was filed as it was received: its XMP packet is not well formed \(line 1.+\)\. What is said '
+                .'of it is in a sidecar, 2026-05-02_0002\.jpg\.xmp\.$/',
             \is_string($one[0] ?? null) ? $one[0] : '',
         );
         // what is broken in a sidecar that came along is not said in yet another one

@@ -455,7 +455,8 @@ final class IntakeTest extends ServerTestCase
         $intake = $this->sheet();
         $intakes = $this->get(Intakes::class);
         $intakes->settle($intake, true);
-        $this->database()->executeStatement("UPDATE transfer SET tries = 1 WHERE source LIKE '%T0002.JPG'"); // by itself
+        // what was tried before is copied by itself
+        $this->database()->executeStatement("UPDATE transfer SET tries = 1 WHERE source LIKE '%T0002.JPG'");
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing, function () use ($intake): void {
             $this->database()->executeStatement("UPDATE intake SET state = 'paused' WHERE id = ?", [$intake->id()]);
         });

@@ -296,9 +296,10 @@ final class MetadataTest extends ServerTestCase
             }
         };
         $copied = 0;
-        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing, static function () use (&$copied, $rename): void {
+        $onFile = static function () use (&$copied, $rename): void {
             2 === ++$copied ? $rename() : null;
-        });
+        };
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing, $onFile);
         self::assertCount(3, $this->ending('jpg'));
         foreach ($this->ending('jpg') as $path) {
             self::assertSame(['Tarn Hollow', 'paper lanterns'], $this->said($path)['Subject'] ?? null, $path);

@@ -89,7 +89,8 @@ final class StartAndStopTest extends TestCase
             'VELVET_FENCE' => false,
         ];
         try {
-            $process = new Process([...$as, $velvet, 'shelf', 'Theirs', $person.'/shelf'], env: $environment, timeout: 120);
+            $call = [...$as, $velvet, 'shelf', 'Theirs', $person.'/shelf'];
+            $process = new Process($call, env: $environment, timeout: 120);
             self::assertSame(0, $process->run(), $process->getErrorOutput());
             self::assertStringContainsString('Shelf “Theirs” is at '.$person.'/shelf', $process->getOutput());
             self::assertSame(65534, fileowner($person.'/.local/share/velvet-ledger/db'));

@@ -160,7 +160,9 @@ final class CrwReader implements CaptureReader
         $exif->fNumber = 0.0 === $aperture ? null : 2 ** ($aperture / 2);
     }
 
-    /** A SHORT in 32nds of a step, where 12 and 20 stand for a third and two thirds (from memory); null where it is 0. */
+    /**
+     * A SHORT in 32nds of a step, where 12 and 20 stand for a third and two thirds (from memory); null where it is 0.
+     */
     private static function steps(int $number): ?float
     {
         $signed = $number > 0x7FFF ? $number - 0x10000 : $number;

@@ -100,8 +100,8 @@ final class TiffReader implements CaptureReader
     }
 
     /**
-     * The size of the picture: RW2 has fields of its own, the masked border of the sensor is none of it; where only a preview is described, as in CR2, the Exif
-     * directory knows the whole picture's size.
+     * The size of the picture: RW2 has fields of its own, the masked border of the sensor is none of it; where only a
+     * preview is described, as in CR2, the Exif directory knows the whole picture's size.
      *
      * @return array{int|null, int|null}
      */

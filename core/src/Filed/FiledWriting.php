@@ -93,11 +93,13 @@ final readonly class FiledWriting
         array $grounds,
         ?string $own = null,
     ): PreparedWriting {
-        return $this->made($paths, null, $modifiedAt, $token, $grounds, null, static function (\Closure $write) use ($metadata, $history, $own): array {
+        $make = static function (\Closure $write) use ($metadata, $history, $own): array {
             $write(SidecarFile::fresh($metadata, $history, $own));
 
             return [];
-        });
+        };
+
+        return $this->made($paths, null, $modifiedAt, $token, $grounds, null, $make);
     }
 
     /**

@@ -63,7 +63,7 @@ final readonly class MetadataTarget
             : new self($places, $file->path(), $kind, false, $file->content(), $file->modifiedAt(), $file->path());
     }
 
-    /** The packet that stands in the picture itself, where only a sidecar can hold what we say; null where none does. */
+    /** The packet that stands in the picture itself, where only a sidecar can hold what we say; null for none. */
     public function packetOfPicture(): ?string
     {
         $root = $this->places->connected[0] ?? null;

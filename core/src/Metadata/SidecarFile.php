@@ -19,7 +19,7 @@ final class SidecarFile implements PictureFile
         return new Splice([$packet->bytes()]);
     }
 
-    /** @param string|null $own the packet that stands in the picture itself: a sidecar takes its place for its readers */
+    /** @param string|null $own the packet that stands in the picture itself: for readers a sidecar takes its place */
     public static function fresh(Metadata $metadata, History $history, ?string $own = null): string
     {
         try {

@@ -316,7 +316,10 @@ final class FormatsTest extends TestCase
         $chunk = pack('N', \strlen($content)).$type.$content.pack('N', crc32($type.$content));
         $path = $this->file('a.png', substr($png, 0, $at).$chunk.substr($png, $at + 12 + $length));
         $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
-        $theirs = json_decode((string) shell_exec('exiftool -json -DateTimeOriginal -Model -ISO '.escapeshellarg($path)), true);
+        $theirs = json_decode(
+            (string) shell_exec('exiftool -json -DateTimeOriginal -Model -ISO '.escapeshellarg($path)),
+            true,
+        );
         self::assertIsArray($theirs);
         self::assertIsArray($theirs[0]);
         self::assertNotNull($facts->time);

@@ -58,7 +58,9 @@ final class CopiesTogetherTest extends TestCase
         self::assertSame(filesize($this->folder.'/shelf/a'), $copied->written?->bytes);
         self::assertSame(
             "Ines Varga-Holt\nTarn Hollow",
-            trim((string) shell_exec('exiftool -s3 -XMP-dc:Creator -XMP-dc:Subject '.escapeshellarg($this->folder.'/shelf/a'))),
+            trim((string) shell_exec(
+                'exiftool -s3 -XMP-dc:Creator -XMP-dc:Subject '.escapeshellarg($this->folder.'/shelf/a'),
+            )),
         );
         // to the bit what is written into a file that lies there already
         $behind = '';
@@ -92,7 +94,12 @@ final class CopiesTogetherTest extends TestCase
         $silent = $this->file('card/b.jpg', Samples::plainJpeg());
         [$one, $other] = $this->copier()->copyAll([
             $this->withWords($broken, ['shelf/a.jpg'], new JpegFile()),
-            $this->withWords($silent, ['shelf/b.jpg'], new JpegFile(), static fn () => throw StructureBroken::because('x')),
+            $this->withWords(
+                $silent,
+                ['shelf/b.jpg'],
+                new JpegFile(),
+                static fn () => throw StructureBroken::because('x'),
+            ),
         ]);
         self::assertInstanceOf(CopiedFile::class, $one);
         self::assertInstanceOf(CopiedFile::class, $other);

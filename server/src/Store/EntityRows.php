@@ -169,7 +169,10 @@ final readonly class EntityRows
                 implode(' text, ', $kept),
                 $id,
                 $this->cast($id, $types[$id]),
-                implode('', array_map(static fn (string $column): string => " AND t.$column = :$column", array_keys($while))),
+                implode('', array_map(
+                    static fn (string $column): string => " AND t.$column = :$column",
+                    array_keys($while),
+                )),
             ),
             ['rows' => $this->json(
                 array_map(static fn (array $row): array => array_intersect_key($row, array_flip($kept)), $rows),

@@ -101,8 +101,8 @@ final class Transfers
                 $text($row['identity'] ?? null),
             ));
         }
-        usort($claimed, static fn (ClaimedFile $one, ClaimedFile $other): int => [$one->transfer()->equals(), $one->transfer()->id()]
-            <=> [$other->transfer()->equals(), $other->transfer()->id()]);
+        $order = static fn (ClaimedFile $one): array => [$one->transfer()->equals(), $one->transfer()->id()];
+        usort($claimed, static fn (ClaimedFile $one, ClaimedFile $other): int => $order($one) <=> $order($other));
 
         return $claimed;
     }
@@ -348,7 +348,8 @@ final class Transfers
         foreach ($this->rows->all(
             'SELECT DISTINCT ON (t.frame_key) t.frame_key, f.frame_id FROM transfer t
                 JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake
-                AND t.frame_key = ANY(ARRAY(SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb))))',
+                AND t.frame_key = ANY(ARRAY(SELECT value::bigint
+                    FROM jsonb_array_elements_text(CAST(:frames AS jsonb))))',
             ['intake' => $intake, 'frames' => json_encode($frames, \JSON_THROW_ON_ERROR)],
         ) as $row) {
             $filed[$row->int('frame_key')] = $row->int('frame_id');
