@@ -18,7 +18,8 @@ use Velvet\Demo\Picture;
 /** A card of frames with content that nobody else has, a shelf and a twin, all in one folder. */
 final readonly class TrialPlace
 {
-    private const MOST_BYTES = 3_000_000;
+    /** So that six of them are more than one worker claims at once. */
+    private const MOST_BYTES = 8_000_000;
 
     public string $card;
     public string $shelf;
@@ -217,6 +218,23 @@ final readonly class TrialPlace
     public function remove(): void
     {
         exec('rm -rf '.escapeshellarg($this->folder).' '.escapeshellarg($this->twin));
+    }
+
+    /** Whether a copy was begun: a file lies on the shelf, be it a temporary one. */
+    public function isAnyBegun(): bool
+    {
+        if (!is_dir($this->shelf)) {
+            return false;
+        }
+        try {
+            $files = new \RecursiveDirectoryIterator($this->shelf, \FilesystemIterator::SKIP_DOTS);
+            foreach (new \RecursiveIteratorIterator($files) as $_) {
+                return true;
+            }
+        } catch (\UnexpectedValueException) { // a folder went meanwhile
+        }
+
+        return false;
     }
 
     /** @return array<string, string> MD5 of each file that bears a final name, by its absolute path */

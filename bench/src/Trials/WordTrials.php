@@ -90,11 +90,16 @@ final class WordTrials
     public function cardsSwapped(int $trials): TrialSum
     {
         $sum = new TrialSum('a card swapped while the intake was halted');
-        for ($n = 0; $n < $trials; ++$n) {
+        for ($n = 0; $n < $trials;) {
             $place = $this->place();
             $worker = new IntakeProcess($place);
             $this->awaitPart($place, $worker);
             $worker->kill();
+            if (self::isCleared($place)) { // it was done before: another card is another intake's
+                $place->remove();
+                continue;
+            }
+            ++$n;
             $sum->fault('killed, then exchanged');
             $own = $this->exchanged($place);
             $losses = 0 === (new IntakeProcess($place))->wait()
@@ -315,8 +320,8 @@ final class WordTrials
     /** Until something is being written, or the worker has ended. */
     private function awaitPart(TrialPlace $place, IntakeProcess $worker): void
     {
-        while ($worker->runs() && [] === $place->contentsBelow($place->shelf)) {
-            usleep(500);
+        while ($worker->runs() && !$place->isAnyBegun()) {
+            usleep(200);
         }
     }
 
