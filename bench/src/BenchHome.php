@@ -40,6 +40,16 @@ final readonly class BenchHome
         return $seen->usage($seconds);
     }
 
+    /** @return int how often it had a drive keep what was written (fsync), those that it started counted with it */
+    public function syncs(string ...$arguments): int
+    {
+        $counted = $this->home.'/syncs';
+        $this->process(array_values($arguments), ['strace', '-f', '-qq', '-e', 'trace=fsync', '-o', $counted])->mustRun();
+        $syncs = preg_match_all('/fsync\(/', (string) file_get_contents($counted));
+
+        return (int) $syncs;
+    }
+
     /** @return array{commits: int, wal_bytes: int, wal_syncs: int} what its database did since it runs */
     public function activity(): array
     {
@@ -50,10 +60,13 @@ final readonly class BenchHome
         return ['commits' => (int) $commits, 'wal_bytes' => (int) $bytes, 'wal_syncs' => (int) $syncs];
     }
 
-    /** @param list<string> $arguments */
-    private function process(array $arguments): Process
+    /**
+     * @param list<string> $arguments
+     * @param list<string> $through   a program that runs it, with its options
+     */
+    private function process(array $arguments, array $through = []): Process
     {
-        return new Process([\dirname(__DIR__, 2).'/velvet', ...$arguments], env: [
+        return new Process([...$through, \dirname(__DIR__, 2).'/velvet', ...$arguments], env: [
             'VELVET_HOME' => $this->home, 'VELVET_PORT' => (string) $this->port, 'VELVET_BAYS' => $this->home.'/bays',
             'VELVET_DATABASE' => false, 'PGPASSWORD' => false, 'VELVET_FENCE' => false,
         ], timeout: 3600);

@@ -17,7 +17,7 @@ use Velvet\Demo\Picture;
  * the drives take at least: one read of the card, one write and one read back in each place. Nothing of the card is in
  * memory before each.
  */
-final class IntakeBench implements Bench
+final readonly class IntakeBench implements Bench
 {
     private const PORT = 8427;
     private const CREATOR = 'Ines Varga-Holt';
@@ -32,7 +32,7 @@ final class IntakeBench implements Bench
     private const CARDS = ['small' => [2000, 4000], 'many' => [20_000, 4000], 'large' => [100, 25_000_000]];
     private const RAW = 8;
 
-    public function __construct(private readonly ?string $only = null)
+    public function __construct(private ?string $only = null)
     {
     }
 
@@ -47,6 +47,9 @@ final class IntakeBench implements Bench
             $size = number_format(self::bytes($card) / $files / 1000).' kB';
             yield from $this->compared($folder, $card, "$files JPEG files of $size, with metadata", true);
             yield from $this->compared($folder, $card, "$files JPEG files of $size, without", false);
+            if ('small' === $name) {
+                yield $this->syncs($folder, $card, $files);
+            }
             exec('rm -rf '.escapeshellarg($card));
         }
         if (null === $this->only || 'raw' === $this->only) {
@@ -72,11 +75,11 @@ final class IntakeBench implements Bench
             $home->velvet('shelf', 'Bench', "$folder/shelf", "$folder/twin"); // its database runs from here on
             self::forget($card);
             $before = $home->activity();
-            $run = $home->measured(
+            $command = [
                 'intake', $card, '--shelf', "$folder/shelf", '--twin', "$folder/twin", '--json',
-                ...($says ? self::WORDS : []),
-                ...($dng ? ['--dng', 'instead'] : []),
-            );
+                ...($says ? self::WORDS : []), ...($dng ? ['--dng', 'instead'] : []),
+            ];
+            $run = $home->measured(...$command);
             $after = $home->activity();
             foreach (['shelf', 'twin'] as $place) {
                 $found = (int) shell_exec("find $folder/$place -type f -name '*[0-9].*' | grep -c -v xmp");
@@ -118,6 +121,22 @@ final class IntakeBench implements Bench
                 $run->peaks,
             )),
         );
+    }
+
+    /** What is counted here cannot be timed in the same run. */
+    private function syncs(string $folder, string $card, int $files): string
+    {
+        $home = new BenchHome($folder.'/home', self::PORT);
+        try {
+            $home->velvet('setup');
+            $home->velvet('shelf', 'Bench', "$folder/shelf", "$folder/twin");
+            $syncs = $home->syncs('intake', $card, '--shelf', "$folder/shelf", '--twin', "$folder/twin", ...self::WORDS);
+        } finally {
+            $home->velvet('stop');
+            exec("rm -rf $folder/home $folder/shelf $folder/twin");
+        }
+
+        return \sprintf('%d files to two places: %.2f syncs per file (nothing to compare with)', $files, $syncs / $files);
     }
 
     /** @return float seconds */

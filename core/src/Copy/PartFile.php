@@ -18,7 +18,7 @@ final class PartFile
     /** @var resource|null */
     private $handle;
 
-    private WriteBack $writeBack;
+    private readonly WriteBack $writeBack;
 
     private function __construct(public readonly string $target, public readonly string $path)
     {

@@ -209,7 +209,7 @@ final class IntakeCommand extends Command
     private function report(int $id, bool $json, Say $say): int
     {
         $intake = $this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.');
-        $sum = $this->progress->of($intake);
+        $sum = $this->progress->sums($intake);
         \assert(\is_int($sum['already_filed']) && \is_int($sum['twice']));
         \assert(\is_int($sum['failed']) && \is_int($sum['unreadable']));
         $filedBefore = $sum['already_filed'] + $sum['twice'];

@@ -22,6 +22,13 @@ final readonly class IntakeProgress
     /** @return array<string, mixed> */
     public function of(Intake $intake): array
     {
+        return $this->sums($intake)
+            + ['clearances' => $intake->state->hasReceipt() ? $this->clearances($intake) : []];
+    }
+
+    /** @return array<string, mixed> the same without a look at the cards and all copies */
+    public function sums(Intake $intake): array
+    {
         $sum = $this->sums->copied($intake);
         $skipped = $this->sums->skipped($intake);
 
@@ -47,7 +54,6 @@ final readonly class IntakeProgress
             'dng' => $this->dng($intake),
             'failures' => $this->sums->failures($intake),
             'remarks' => $this->sums->remarks($intake),
-            'clearances' => $intake->state->hasReceipt() ? $this->clearances($intake) : [],
         ];
     }
 

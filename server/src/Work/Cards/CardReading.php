@@ -29,7 +29,9 @@ use Velvet\Server\Work\Sheets\Sheets;
 /** Reads a card into the database: what lies on it, each frame's facts, and which frames the ledger has already. */
 final readonly class CardReading
 {
-    private const BATCH = 60;
+    /** Frames that are written down together: those of so many seconds, since a card may be slow, or so many. */
+    private const SECONDS = 0.25;
+    private const BATCH = 240;
     /** Frames whose pictures are drawn by one worker at a time. */
     private const DRAWN_TOGETHER = 240;
 
@@ -112,26 +114,45 @@ final readonly class CardReading
         ));
         $card->framesRead = $card->frames - \count($unread);
         $drawn = $this->draw($card, 0);
-        foreach (array_chunk($unread, self::BATCH) as $batch) {
-            if (!is_dir($card->root)) {
-                throw CardUnreadable::pulled($card->root);
-            }
-            $this->contents->add(
-                $card,
-                array_map(
-                    fn (Frame $frame): FrameReading => FrameReading::of($frame, $card->root, $this->capture),
-                    $batch,
-                ),
-            );
-            $card->framesRead += \count($batch);
+        $toDraw = 0;
+        foreach ($this->readings($card, $unread) as $readings) {
+            $this->contents->add($card, $readings);
+            $card->framesRead += \count($readings);
             $this->entities->flush();
             $this->tell($card);
-            if (0 === $card->framesRead % self::DRAWN_TOGETHER) {
+            $toDraw += \count($readings);
+            if ($toDraw >= self::DRAWN_TOGETHER) {
                 $drawn = $this->draw($card, $drawn);
+                $toDraw = 0;
             }
         }
         $this->draw($card, $drawn);
         $this->filed->compare($card);
+    }
+
+    /**
+     * @param list<Frame> $frames
+     *
+     * @return \Generator<non-empty-list<FrameReading>>
+     *
+     * @throws CardUnreadable
+     */
+    private function readings(Card $card, array $frames): \Generator
+    {
+        $readings = [];
+        $since = microtime(true);
+        foreach ($frames as $n => $frame) {
+            if ([] === $readings && !is_dir($card->root)) {
+                throw CardUnreadable::pulled($card->root);
+            }
+            $readings[] = FrameReading::of($frame, $card->root, $this->capture);
+            $isLast = $n === \count($frames) - 1;
+            if ($isLast || \count($readings) >= self::BATCH || microtime(true) - $since >= self::SECONDS) {
+                yield $readings;
+                $readings = [];
+                $since = microtime(true);
+            }
+        }
     }
 
     /**
