@@ -278,7 +278,12 @@ final class ConsoleTest extends ServerTestCase
             $time = \sprintf('2026:05:02 10:%02d:%02d', intdiv($n, 60), $n % 60);
             $this->shot(\sprintf('DCIM/100/T%04d.JPG', $n), $time);
         }
-        [$status, $done] = $this->command('intake', $this->options() + ['--creator' => 'Ines Varga-Holt']);
+        putenv(TestDrives::FOLDER.'='.$this->folder);
+        try {
+            [$status, $done] = $this->command('intake', $this->options() + ['--creator' => 'Ines Varga-Holt']);
+        } finally {
+            putenv(TestDrives::FOLDER);
+        }
         self::assertSame([0, 130, 0, 0], [$status, $done['copied'], $done['failed'], $done['without_metadata']]);
         self::assertCount(130, $this->tree('shelf'));
         self::assertSame($this->tree('shelf'), $this->tree('twin'));

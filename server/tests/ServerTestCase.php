@@ -36,7 +36,6 @@ abstract class ServerTestCase extends KernelTestCase
     {
         $this->makeFolder();
         [TestDrives::$folder, TestDrives::$as, TestDrives::$isOff] = [$this->folder, [], null];
-        putenv(TestDrives::FOLDER.'='.$this->folder);
         self::bootKernel();
         $this->emptyDatabase();
     }
