@@ -16,6 +16,13 @@ export const takeOut = (label: string) => {
   renameSync(bay(label), join(home, 'demo/tray', label))
 }
 
+/** Every file below a folder that has its final name. */
+export function names(root: string): string[] {
+  return readdirSync(root, { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile() && !entry.name.startsWith('.'))
+    .map((entry) => join(entry.parentPath, entry.name))
+}
+
 /** Every file below a folder with its digest, by relative path. */
 export function tree(root: string): Map<string, string> {
   const files = new Map<string, string>()

@@ -13,7 +13,7 @@ import {
   writeFileSync,
 } from 'node:fs'
 import { join } from 'node:path'
-import { bay, drives, home, putIn, supervise, takeOut, tree } from './home'
+import { bay, drives, home, names, putIn, supervise, takeOut, tree } from './home'
 
 // after slice.spec.ts: LANTERN and TIDE are filed
 
@@ -91,12 +91,17 @@ test('a card that is pulled halts the intake, and put in again it goes on by its
     await page.getByLabel(`Name of entry ${entry}`).fill('Kiln opening, Saltmarsh Pottery')
     await page.getByLabel(`Name of entry ${entry}`).blur()
   }
+  supervise('stop', 'work:copies_1') // one worker takes all of a second, and begins four times
+  const before = names(drives.twin).length
   await page.getByRole('button', { name: 'Copy 57 frames' }).click()
-  await expect(page.getByText(/^[1-9]\d* of 57 frames$/)).toBeVisible()
+  const patience = Date.now() + 15_000
+  while (names(drives.twin).length === before && Date.now() < patience); // no page is as quick as that
   takeOut('KILN')
+  supervise('start', 'work:copies_1')
   await expect(page.getByRole('alert')).toContainText(
     'The card KILN is out. What is copied stays filed, nothing is half written.',
   )
+  await expect(page.getByText(/^[1-9]\d* of 57 frames$/)).toBeVisible()
   await expect(page.getByRole('banner')).toContainText('Halted KILN')
   await page.getByLabel('tell me when it is done').check()
   await page.getByRole('link', { name: 'Ledger', exact: true }).click() // whatever page is open
