@@ -49,7 +49,8 @@ supervisor_pid() {
     local found pid
     for found in $(grep -lzxF -- "$VELVET_HOME/etc/supervisord.conf" /proc/[0-9]*/cmdline 2>/dev/null); do
         pid=${found//[!0-9]/}
-        [[ -O /proc/$pid && $(cat "/proc/$pid/comm" 2>/dev/null) == supervisord ]] && printf %s "$pid" && return 0 # in a trap a bare one gives what failed before
+        # in a trap a bare return would give the status of what failed before
+        [[ -O /proc/$pid && $(cat "/proc/$pid/comm" 2>/dev/null) == supervisord ]] && printf %s "$pid" && return 0
     done
     return 1
 }

@@ -62,7 +62,8 @@ step() {
     local stamp=$1/$2 hash=$3 words=$4
     shift 4
     [[ -f $stamp && $(<"$stamp") == "$hash" ]] && return
-    [[ -w ${stamp%/*} ]] || fail "The Velvet Ledger in $ROOT is not set up to its end ($words). It belongs to $(stat -c %U "$ROOT"): let them run $ROOT/velvet setup."
+    [[ -w ${stamp%/*} ]] || fail "The Velvet Ledger in $ROOT is not set up to its end ($words)." \
+        "It belongs to $(stat -c %U "$ROOT"): let them run $ROOT/velvet setup."
     say "$words"
     "$@"
     printf %s "$hash" >"$stamp"
