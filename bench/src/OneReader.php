@@ -34,12 +34,14 @@ final class OneReader implements CopyWatch
     {
     }
 
-    public function verifying(array $read): void
+    public function verifying(array $read): array
     {
         if (null !== $this->lock) {
             fclose($this->lock);
             $this->lock = null;
         }
+
+        return [];
     }
 
     public function checked(int $bytes): void

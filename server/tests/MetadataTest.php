@@ -334,6 +334,33 @@ final class MetadataTest extends ServerTestCase
         self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
     }
 
+    /** A worker that was away for long: another one has its file, and must not find ours under the name. */
+    public function testAFileThatAnotherWorkerTookOverMeanwhileIsNotPlaced(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:41');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:42');
+        $intake = $this->toBeWritten();
+        $takeOver = function (): void {
+            $this->database()->executeStatement(
+                "UPDATE transfer SET worker = 'another one', lease_until = now() + interval '1 hour',
+                    backend_pid = pg_backend_pid(), backend_start = (SELECT backend_start FROM pg_stat_activity
+                        WHERE pid = pg_backend_pid()) WHERE source LIKE '%T0001.JPG'",
+            );
+        };
+        $copied = 0;
+        $onFile = static function () use (&$copied, $takeOver): void {
+            2 === ++$copied ? $takeOver() : null; // the first is read, nothing is named
+        };
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing, $onFile);
+        self::assertCount(1, $this->ending('jpg'));
+        self::assertSame(
+            [['copying', 'another one', null], ['filed', null, null]],
+            array_map(array_values(...), $this->database()->fetchAllAssociative(
+                'SELECT state, worker, failure FROM transfer ORDER BY id',
+            )),
+        );
+    }
+
     public function testEachFileIsWrittenOnceAsItIsFiled(): void
     {
         foreach ([1, 2, 3] as $n) {

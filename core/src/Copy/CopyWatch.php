@@ -21,8 +21,10 @@ interface CopyWatch
      *
      * @param non-empty-list<CopiedFile|null> $read what is about to be named, in the order of the files; null for those
      *     that failed
+     *
+     * @return list<int> those, by their place in the list, that somebody else has taken over: they get no name here
      */
-    public function verifying(array $read): void;
+    public function verifying(array $read): array;
 
     /** @param int $bytes read back since the last call */
     public function checked(int $bytes): void;

@@ -68,7 +68,10 @@ final readonly class VerifiedCopy
                 $one->copied = $this->stream($one->file, $one->parts, $watch);
                 $one->mustBeExpected();
             });
-            $watch->verifying(array_map(static fn (FileInHand $one): ?CopiedFile => $one->copied(), $hand));
+            $read = array_map(static fn (FileInHand $one): ?CopiedFile => $one->copied(), $hand);
+            foreach ($watch->verifying($read) as $n) {
+                $hand[$n]->fails(TakenOver::file($hand[$n]->file->source));
+            }
             self::each($hand, static function (FileInHand $one): void {
                 foreach ($one->parts as $part) {
                     $part->sync($one->file->modifiedAt);

@@ -20,6 +20,7 @@ use Velvet\Core\Copy\Ground;
 use Velvet\Core\Copy\NameTaken;
 use Velvet\Core\Copy\PageCache;
 use Velvet\Core\Copy\SourceUnreadable;
+use Velvet\Core\Copy\TakenOver;
 use Velvet\Core\Copy\VerifiedCopy;
 use Velvet\Core\Copy\VerifyMismatch;
 use Velvet\Core\Metadata\History;
@@ -148,6 +149,21 @@ final class CopiesTogetherTest extends TestCase
         self::assertSame(['a', 'c', 'e'], $this->left('shelf'));
         self::assertSame(['a', 'e'], $this->left('twin'));
         self::assertStringEqualsFile($this->folder.'/shelf/c', 'precious');
+    }
+
+    public function testWhatSomebodyElseTookOverGetsNoNameFromHere(): void
+    {
+        foreach (['a', 'b', 'c'] as $name) {
+            $this->file("card/$name", str_repeat($name, 10_000));
+        }
+        $watch = new CountingWatch();
+        $watch->takenOver = [1];
+        $outcomes = $this->copier()->copyAll([$this->one('a'), $this->one('b'), $this->one('c')], $watch);
+        self::assertSame(
+            [CopiedFile::class, TakenOver::class, CopiedFile::class],
+            array_map(get_class(...), $outcomes),
+        );
+        self::assertSame([['a', 'c'], ['a', 'c']], [$this->left('shelf'), $this->left('twin')]);
     }
 
     public function testWhatAnAttemptPlacedThatWasCutOffGivesWayAndNothingElse(): void

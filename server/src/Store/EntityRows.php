@@ -140,8 +140,10 @@ final readonly class EntityRows
      * @param class-string<T>      $class
      * @param list<array{T, T}>    $changes each as it is now, and as it is kept
      * @param array<string, string> $while  what else their rows must hold, by column
+     *
+     * @return list<int> ids of those whose rows held that
      */
-    public function updateAll(string $class, array $changes, array $while = []): void
+    public function updateAll(string $class, array $changes, array $while = []): array
     {
         $metadata = $this->entities->getClassMetadata($class);
         [$id, $types] = [$metadata->getSingleIdentifierColumnName(), $this->types($metadata)];
@@ -154,13 +156,14 @@ final readonly class EntityRows
             $rows[] = [$id => $metadata->getIdentifierValues($now)[$metadata->getSingleIdentifierFieldName()]] + $new;
         }
         if ([] === $columns) {
-            return;
+            return array_values(array_filter(array_column($rows, $id), is_int(...)));
         }
         $columns = array_keys($columns);
         $kept = [$id, ...$columns];
-        $this->database->executeStatement(
+        $updated = $this->database->fetchFirstColumn(
             \sprintf(
-                'UPDATE %s AS t SET %s FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(%s text) WHERE t.%s = %s%s',
+                'UPDATE %s AS t SET %s FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(%s text)
+                    WHERE t.%s = %s%s RETURNING t.%4$s',
                 $metadata->getTableName(),
                 implode(', ', array_map(
                     fn (string $column): string => $column.' = '.$this->cast($column, $types[$column]),
@@ -179,6 +182,8 @@ final readonly class EntityRows
                 $types,
             )] + $while,
         );
+
+        return array_values(array_filter($updated, is_int(...)));
     }
 
     /**

@@ -166,15 +166,25 @@ final class Transfers
      *
      * @param array<int, ClaimedFile>          $claimed
      * @param \Closure(Transfer, int): void $do      also given the place in the list
+     *
+     * @return list<int> the places of those others
      */
-    public function stepAll(array $claimed, \Closure $do): void
+    public function stepAll(array $claimed, \Closure $do): array
     {
         $now = array_map(static fn (ClaimedFile $one): Transfer => clone $one->transfer(), $claimed);
         array_map($do, $now, array_keys($now));
-        $this->entityRows->updateAll(Transfer::class, self::changes($claimed, $now), ['worker' => $this->worker]);
+        $changes = self::changes($claimed, $now);
+        $ours = $this->entityRows->updateAll(Transfer::class, $changes, ['worker' => $this->worker]);
+        $others = [];
         foreach ($claimed as $i => $one) {
-            $one->is($now[$i]);
+            if (\in_array($one->transfer()->id(), $ours, true)) {
+                $one->is($now[$i]);
+            } else {
+                $others[] = $i;
+            }
         }
+
+        return $others;
     }
 
     /**

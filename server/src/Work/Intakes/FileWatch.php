@@ -73,16 +73,17 @@ final class FileWatch implements CopyWatch
         $this->tell();
     }
 
-    public function verifying(array $read): void
+    public function verifying(array $read): array
     {
         $this->letGo();
         $read = array_filter($read);
-        $this->transfers->stepAll(
+        $this->step = FileStep::Verifying;
+        $this->done = 0;
+
+        return $this->transfers->stepAll(
             array_intersect_key($this->claimed, $read),
             static fn (Transfer $now, int $i) => $now->read($read[$i]->digest()),
         );
-        $this->step = FileStep::Verifying;
-        $this->done = 0;
     }
 
     public function checked(int $bytes): void
