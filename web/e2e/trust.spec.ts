@@ -162,6 +162,8 @@ test('what happens to a card while its receipt is on its way is told on the rece
   putIn('LANTERN_2')
   try {
     await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Receipt/)
+    await page.goto('/bays') // a card is taken out when it has been read
+    await expect(page.getByRole('region', { name: 'Card LANTERN_2' })).toContainText(/\d new/)
   } finally {
     takeOut('LANTERN_2')
   }
