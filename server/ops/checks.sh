@@ -54,6 +54,7 @@ checks_run() {
     check 'PHP as 8.2 says it (Rector)' vendor/bin/rector process --dry-run --no-progress-bar
     check 'PHP types (PHPStan)' vendor/bin/phpstan analyse --no-progress --memory-limit=1G
     check 'TypeScript types and style' npm --prefix web run --silent check
+    check 'Front end (vitest)' npm --prefix web run --silent test
     check 'Core (PHPUnit)' vendor/bin/phpunit --testsuite core
     check 'Server (PHPUnit, PostgreSQL)' with_home "$ROOT/var/test" 8418 "$ROOT/velvet" _server-tests
     check 'Browser (Playwright, Chromium)' with_home "$ROOT/var/e2e" 8419 "$ROOT/velvet" _browser-tests

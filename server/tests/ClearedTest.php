@@ -18,6 +18,7 @@ use Velvet\Server\Store\Receipts;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Watch\Bays;
 use Velvet\Server\Work\Cards\CardClearance;
+use Velvet\Server\Work\Cards\CardReading;
 use Velvet\Server\Work\Cards\LettingGo;
 use Velvet\Server\Work\Intakes\IntakeRun;
 use Velvet\Server\Work\Intakes\Intakes;
@@ -114,6 +115,55 @@ final class ClearedTest extends ServerTestCase
             static fn (self $test) => rename($test->folder.'/card', $test->folder.'/out'),
             'The card is out',
         ];
+    }
+
+    /** Out and in again between two looks at the bays: nobody saw it go, but its reading ended in the middle. */
+    public function testACardThatWentAwayWhileItWasReadIsReadAgainAsSoonAsItIsBack(): void
+    {
+        mkdir($this->folder.'/bay');
+        rename($this->makeCard(), $this->folder.'/out');
+        $bays = $this->bays();
+        rename($this->folder.'/out', $this->folder.'/bay/CARD');
+        $bays->look();
+        rename($this->folder.'/bay/CARD', $this->folder.'/out');
+        $this->get(CardReading::class)->read($this->card());
+        self::assertSame(CardState::Unreadable, $this->card()->state);
+        rename($this->folder.'/out', $this->folder.'/bay/CARD');
+        self::assertTrue($bays->look());
+        self::assertSame(CardState::Waiting, $this->card()->state);
+        self::assertFalse($bays->look(), 'it is asked for once');
+        $this->get(CardReading::class)->read($this->card());
+        self::assertSame(CardState::Read, $this->card()->state);
+        self::assertFalse($bays->look());
+    }
+
+    /** Whatever stops a reading is told; no card stays at “reading” when nobody reads it any more. */
+    public function testAReadingThatAnErrorStopsIsNotLeftAsIfItWentOn(): void
+    {
+        mkdir($this->folder.'/bay');
+        rename($this->makeCard(), $this->folder.'/bay/CARD');
+        $bays = $this->bays();
+        $bays->look();
+        $this->database()->executeStatement(
+            "ALTER TABLE card_frame ADD CONSTRAINT refuses_all CHECK (path = '') NOT VALID",
+        );
+        try {
+            $this->get(CardReading::class)->read($this->card());
+            self::fail('It is told to whoever asked, too.');
+        } catch (\Doctrine\DBAL\Exception\DriverException $e) {
+            self::assertStringContainsString('refuses_all', $e->getMessage());
+        } finally {
+            $this->database()->executeStatement('ALTER TABLE card_frame DROP CONSTRAINT IF EXISTS refuses_all');
+        }
+        $card = $this->card();
+        self::assertSame(CardState::Unreadable, $card->state);
+        self::assertStringContainsString(
+            'An error stopped the reading of the card at “'.$this->folder.'/bay/CARD”',
+            (string) $card->problem,
+        );
+        self::assertFalse($bays->look(), 'not again and again');
+        $this->get(CardReading::class)->read($this->card());
+        self::assertSame(CardState::Read, $this->card()->state, 'whoever wants it tries again');
     }
 
     /** The program was not running when the card was out, shot more with, and put back. */

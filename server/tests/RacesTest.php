@@ -6,6 +6,7 @@ namespace Velvet\Server\Tests;
 
 use Doctrine\DBAL\DriverManager;
 use Doctrine\DBAL\Exception\DriverException;
+use Symfony\Component\Process\Process;
 use Velvet\Bench\Trials\IntakeProcess;
 use Velvet\Bench\Trials\TrialPlace;
 use Velvet\Core\Style\HouseStyle;
@@ -418,6 +419,49 @@ final class RacesTest extends ServerTestCase
         self::assertSame([0, 0, 0], array_map(static fn (IntakeProcess $worker): int => $worker->wait(), $workers));
         self::assertSame([], $place->losses());
         self::assertSame(4, $this->database()->fetchOne('SELECT count(*) FROM filed_file'));
+    }
+
+    /** Two processes file a picture and its voice note at the same moment: it is one frame. */
+    public function testFilesOfOneFrameThatAreFiledAtOnceAreOneFrame(): void
+    {
+        $picture = $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        // so large that it is claimed by itself
+        file_put_contents($picture, str_repeat("\0", 17_000_000), \FILE_APPEND);
+        $this->file('card/DCIM/100/T0001.WAV', 'RIFF....WAVE');
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        // each of them waits here before it makes a frame
+        $gate = 4711;
+        $this->database()->executeStatement(
+            "CREATE OR REPLACE FUNCTION wait_at_gate() RETURNS trigger LANGUAGE plpgsql
+                AS 'BEGIN PERFORM pg_advisory_xact_lock_shared($gate); RETURN NEW; END';
+            CREATE OR REPLACE TRIGGER gate BEFORE INSERT ON filed_frame EXECUTE FUNCTION wait_at_gate();
+            SELECT pg_advisory_lock($gate)",
+        );
+        try {
+            $hands = array_map(fn (): Process => new Process(
+                [
+                    \PHP_BINARY, \dirname(__DIR__).'/bin/console', 'velvet:second-hand', (string) $intake->id(),
+                    (string) getmypid(),
+                ],
+                env: [TestDrives::FOLDER => $this->folder],
+            ), [1, 2]);
+            array_map(static fn (Process $hand) => $hand->start(), $hands);
+            $waiting = 'SELECT count(DISTINCT pid) FROM pg_locks WHERE NOT granted';
+            while (2 !== $this->database()->fetchOne($waiting)) {
+                foreach ($hands as $hand) {
+                    self::assertTrue($hand->isRunning(), $hand->getErrorOutput());
+                }
+                usleep(10_000);
+            }
+        } finally {
+            $this->database()->executeStatement(
+                "SELECT pg_advisory_unlock($gate); DROP TRIGGER gate ON filed_frame; DROP FUNCTION wait_at_gate()",
+            );
+        }
+        self::assertSame([0, 0], array_map(static fn (Process $hand): int => $hand->wait(), $hands));
+        self::assertSame(2, $this->database()->fetchOne('SELECT count(*) FROM filed_file'));
+        self::assertSame(1, $this->database()->fetchOne('SELECT count(*) FROM filed_frame'));
     }
 
     /**

@@ -1,12 +1,13 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter } from 'react-router'
 import { Refused } from './api/client'
+import { Queries } from './api/queries'
 import { App } from './app'
 import './style/tokens.css'
 
-const queries = new QueryClient({
+const queries = new Queries({
   defaultOptions: {
     // the server may be this very computer: whether the network is there says nothing
     mutations: { networkMode: 'always' },

@@ -82,6 +82,15 @@ final readonly class CardContents
         );
     }
 
+    /** The card counts as unreadable until it is read again; by itself that is at its next stay. */
+    public function readingStopped(Card $card, ?string $insertion, string $why): void
+    {
+        $this->database->executeStatement(
+            "UPDATE card SET state = 'unreadable', problem = :why, listing = NULL, insertion = :stay WHERE id = :card",
+            ['card' => $card->id(), 'stay' => $insertion, 'why' => $why],
+        );
+    }
+
     /**
      * Frames that were read. A card has thousands, so they come in batches, each in two statements.
      *

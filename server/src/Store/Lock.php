@@ -45,4 +45,6 @@ enum Lock: int
     case Backup = 8431;
     /** A shoot's folder that is being made, by a hash of shelf and name. */
     case ShootFolder = 8432;
+    /** A frame on a card of which files are being filed: those of one frame come one after another. */
+    case FrameFiled = 8433;
 }

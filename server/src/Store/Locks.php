@@ -75,6 +75,21 @@ final readonly class Locks
         $this->database->executeStatement('SELECT pg_advisory_xact_lock(?, ?)', [$lock->value, $id]);
     }
 
+    /**
+     * As {@see self::untilCommitted}, of several at once: who comes together takes them in the same order.
+     *
+     * @param list<int> $ids
+     */
+    public function allUntilCommitted(Lock $lock, array $ids): void
+    {
+        sort($ids);
+        $this->database->executeStatement(
+            'SELECT pg_advisory_xact_lock(:lock, id) FROM (SELECT value::int AS id
+                FROM jsonb_array_elements_text(CAST(:ids AS jsonb)) WITH ORDINALITY ORDER BY ordinality) AS ordered',
+            ['lock' => $lock->value, 'ids' => json_encode($ids, \JSON_THROW_ON_ERROR)],
+        );
+    }
+
     /** As {@see self::untilCommitted}, for what has a name instead of an id. */
     public function nameUntilCommitted(Lock $lock, string $name): void
     {

@@ -68,7 +68,7 @@ final class Bays
             // a card read by path, outside of every bay, is there as long as its folder is
             $present = null !== $root || ($card->present && !$this->isInBay($card->root) && is_dir($card->root));
             if ($present === $card->present) {
-                if (null !== $root && CardState::Read === $card->state && $this->isAnother($card)) {
+                if (null !== $root && $this->isAnother($card)) {
                     $card->putInAt = $this->clock->now();
                     $this->queue($card);
                     $changed = true;
@@ -99,11 +99,17 @@ final class Bays
         return $changed;
     }
 
-    /** Whether the card is not as it was read any more. */
+    /** Whether the card is not as it was read any more, or was out since it could not be read. */
     private function isAnother(Card $card): bool
     {
+        if (CardState::Read !== $card->state && CardState::Unreadable !== $card->state) {
+            return false;
+        }
         if (Insertion::at($card->root) !== $card->insertion) {
             return true;
+        }
+        if (CardState::Unreadable === $card->state) {
+            return false;
         }
         $since = microtime(true);
         if ($since < ($this->walkAt[$card->id()] ?? 0.0)) {

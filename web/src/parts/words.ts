@@ -20,7 +20,8 @@ const MONTHS = [
 export function bytes(count: number): string {
   let unit = 0
   let value = count
-  while (value >= 1000 && unit < UNITS.length - 1) {
+  // what would be rounded to a thousand is one of the next unit
+  while (value >= (unit === 0 ? 1000 : 999.5) && unit < UNITS.length - 1) {
     value /= 1000
     unit++
   }
@@ -92,9 +93,11 @@ export function ago(time: string, now = Date.now()): string {
 
 export function duration(seconds: number): string {
   if (seconds < 1) return 'under a second'
-  if (seconds < 60) return `${Math.round(seconds)} s`
-  if (seconds < 3600) return `${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s`
-  return `${Math.floor(seconds / 3600)} h ${Math.round((seconds % 3600) / 60)} min`
+  const whole = Math.round(seconds)
+  if (whole < 60) return `${whole} s`
+  if (whole < 3600) return `${Math.floor(whole / 60)} min ${whole % 60} s`
+  const minutes = Math.round(whole / 60)
+  return `${Math.floor(minutes / 60)} h ${minutes % 60} min`
 }
 
 /** Time left, rounded so that it does not jump: about 2 min. */

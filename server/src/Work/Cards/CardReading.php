@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Cards;
 
+use Doctrine\DBAL\Exception as DatabaseTrouble;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
@@ -52,28 +53,51 @@ final readonly class CardReading
     public function read(Card $card): void
     {
         $this->entities->flush();
-        $this->locks->with(Lock::CardReading, $card->id(), fn () => $this->readAlone($card));
+        $this->locks->with(Lock::CardReading, $card->id(), function () use ($card): void {
+            try {
+                $this->readAlone($card);
+            } catch (\Throwable $e) {
+                $this->stopped($card, $e);
+                throw $e;
+            }
+        });
+    }
+
+    /** Nobody waits for a reading that does not go on. */
+    private function stopped(Card $card, \Throwable $error): void
+    {
+        try {
+            $this->contents->readingStopped($card, Insertion::at($card->root), \sprintf(
+                'An error stopped the reading of the card at “%s”: %s. Nothing on it was changed. Take it out and put it '
+                    .'in again; if it stays so, look into the log.',
+                $card->root,
+                rtrim($error->getMessage(), '.'),
+            ));
+            $this->happenings->tell('bays', []);
+        } catch (DatabaseTrouble) {
+            // the database is what went: it is read again when that is there
+        }
     }
 
     private function readAlone(Card $card): void
     {
         $this->entities->refresh($card);
-        $before = $card->insertion;
         $insertion = Insertion::at($card->root);
+        $isSameStay = null !== $insertion && null !== $card->listing && $card->insertion === $insertion;
         $card->state = CardState::Reading;
         $card->framesRead = 0;
         $this->entities->flush();
         $this->tell($card);
         try {
-            $this->readListing($card, null !== $insertion && $before === $insertion);
+            $this->readListing($card, $isSameStay);
             $card->state = CardState::Read;
             $card->problem = null;
-            $card->insertion = $insertion;
         } catch (CardUnreadable $e) {
             $card->state = CardState::Unreadable;
             $card->problem = $e->getMessage();
-            $card->insertion = $card->listing = null;
+            $card->listing = null;
         }
+        $card->insertion = $insertion;
         $card->readAt = $this->clock->now();
         $this->entities->flush();
         $this->sheets->cardWasRead($card);

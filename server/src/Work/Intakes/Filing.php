@@ -295,6 +295,8 @@ final readonly class Filing
     private function frames(Intake $intake, array $transfers, WordsOnTheWay $words): array
     {
         $onCard = array_values(array_unique(array_map(static fn (Transfer $one): int => $one->frame(), $transfers)));
+        // another worker may be at the other files of a frame
+        $this->locks->allUntilCommitted(Lock::FrameFiled, $onCard);
         $filed = $this->transfers->filedFrames($intake->id(), $onCard);
         $planned = $this->transfers->wordsOfFrames($intake->id(), $onCard);
         /** @var array<int, FiledFrame> $new */
