@@ -205,6 +205,7 @@ test('with no card in, the bays say what to do', async ({ page }) => {
   })
   await page.goto('/bays')
   await expect(page.getByText('Put a card into its reader')).toBeVisible()
+  await page.unrouteAll({ behavior: 'wait' })
 })
 
 test('when the server refuses, the page says so in a sentence', async ({ page }) => {

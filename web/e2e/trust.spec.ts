@@ -148,17 +148,18 @@ test('what happens to a card while its receipt is on its way is told on the rece
   await page.goto('/ledger')
   await page.getByRole('link', { name: 'Receipt' }).first().click()
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Receipt/)
-  // the answer that the page has is older than what it hears next
+  // the answers that the page has are older than what it hears next
   await page.route(
     (url) => url.pathname === page.url().replace(/^.*(\/sheets\/\d+).*$/, '/api$1'),
     async (route) => {
       const response = await route.fetch()
       await route.fulfill({ response, json: { ...((await response.json()) as object), state: 'running' } })
     },
-    { times: 1 },
   )
   await page.reload()
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
   await expect(page.getByRole('heading', { level: 1 })).not.toHaveText(/^Receipt/)
+  await page.unrouteAll({ behavior: 'wait' })
   putIn('LANTERN_2')
   try {
     await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Receipt/)
