@@ -10,7 +10,8 @@ namespace Velvet\Core\Bytes;
  */
 final class FileBytes
 {
-    private const HEAD = 32 * 1024;
+    /** Bytes that are fetched when a file is opened. */
+    public const HEAD = 32 * 1024;
 
     private string $head = '';
     private int $bytesRead = 0;

@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Capture;
 
+use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Card\Frame;
+use Velvet\Core\Drive\ReadAhead;
 
 /** Everything that is known of one frame after its files were opened: stills and companions together. */
 final readonly class FrameReading
@@ -69,6 +71,18 @@ final readonly class FrameReading
         }
 
         return new self($frame, $facts ?? new CaptureFacts(), $fingerprints, array_values($problems), $picture);
+    }
+
+    /** Has the card fetch what {@see self::of()} reads of a frame in nearly every case. */
+    public static function isNext(Frame $frame, string $root): void
+    {
+        foreach ($frame->files as $file) {
+            $parts = [[0, FileBytes::HEAD]];
+            foreach (Fingerprint::offsets($file->bytes) as $offset) {
+                $parts[] = [$offset, Fingerprint::SAMPLE];
+            }
+            ReadAhead::of($root.'/'.$file->path, $parts);
+        }
     }
 
     /** Tells camera bodies apart. */

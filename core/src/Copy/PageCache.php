@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Copy;
 
 use Velvet\Core\Drive\LibC;
+use Velvet\Core\Drive\ReadAhead;
 
 /** The kernel's page cache. */
 final readonly class PageCache implements DriveCache
@@ -24,5 +25,10 @@ final readonly class PageCache implements DriveCache
             $ffi->posix_fadvise($descriptor, 0, 0, self::POSIX_FADV_DONTNEED);
             $ffi->close($descriptor);
         }
+    }
+
+    public function fetch(string $path): void
+    {
+        ReadAhead::of($path);
     }
 }

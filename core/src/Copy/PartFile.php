@@ -39,9 +39,12 @@ final class PartFile
         $ground?->mustHold($folder);
         $made = SyncedFolder::make($folder);
         $part = new self($target, $folder.'/.'.$token.self::ENDING);
-        @unlink($part->path); // what a crash of this very transfer left behind
         error_clear_last();
         $handle = @fopen($part->path, 'x');
+        if (false === $handle && file_exists($part->path)) {
+            @unlink($part->path); // what a crash of this very transfer left behind
+            $handle = @fopen($part->path, 'x');
+        }
         if (false === $handle) {
             throw DestinationUnwritable::file($target, SystemReason::last());
         }
@@ -90,12 +93,22 @@ final class PartFile
         $this->writeBack->wrote(\strlen($chunk));
     }
 
-    /** Keeps the file's time and makes the drive keep its bytes. */
-    public function sync(int $modifiedAt): void
+    /** Nothing more is written: the file gets its time, and the drive begins with what it does not have yet. */
+    public function isWhole(int $modifiedAt): void
+    {
+        @touch($this->path, $modifiedAt);
+        $this->writeBack->begin();
+    }
+
+    /**
+     * Waits until the drive has its bytes.
+     *
+     * @throws DestinationUnwritable
+     */
+    public function sync(): void
     {
         \assert(null !== $this->handle);
         error_clear_last();
-        @touch($this->path, $modifiedAt);
         if (!@fsync($this->handle)) {
             throw DestinationUnwritable::file($this->target, SystemReason::last());
         }

@@ -62,11 +62,17 @@ final readonly class VerifiedCopy
         $hand = array_map(static fn (FileToCopy $file): FileInHand => new FileInHand($file), $files);
         try {
             $watch->reading();
+            foreach (\count($files) > 1 ? $files : [] as $file) {
+                $this->cache->fetch($file->source);
+            }
             self::each($hand, function (FileInHand $one) use ($watch): void {
                 $watch->file($one->file);
                 $one->makeParts();
                 $one->copied = $this->stream($one->file, $one->parts, $watch);
                 $one->mustBeExpected();
+                foreach ($one->parts as $part) {
+                    $part->isWhole($one->file->modifiedAt);
+                }
             });
             $read = array_map(static fn (FileInHand $one): ?CopiedFile => $one->copied(), $hand);
             foreach ($watch->verifying($read) as $n) {
@@ -74,13 +80,18 @@ final readonly class VerifiedCopy
             }
             self::each($hand, static function (FileInHand $one): void {
                 foreach ($one->parts as $part) {
-                    $part->sync($one->file->modifiedAt);
+                    $part->sync();
+                }
+            });
+            self::each($hand, function (FileInHand $one): void {
+                foreach ($one->parts as $part) {
+                    $this->cache->forget($part->path);
+                    $this->cache->fetch($part->path);
                 }
             });
             self::each($hand, function (FileInHand $one) use ($watch): void {
                 $watch->file($one->file);
                 foreach ($one->parts as $part) {
-                    $this->cache->forget($part->path);
                     $this->mustReadBack($part, $one, $watch);
                 }
             });

@@ -28,8 +28,16 @@ final class WriteBack
     public function wrote(int $bytes): void
     {
         $this->written += $bytes;
+        if ($this->written - $this->begun >= self::EVERY) {
+            $this->begin();
+        }
+    }
+
+    /** Begins with what there is. */
+    public function begin(): void
+    {
         $ffi = LibC::ffi();
-        if (null === $ffi || $this->written - $this->begun < self::EVERY) {
+        if (null === $ffi || $this->written === $this->begun) {
             return;
         }
         $this->descriptor ??= $ffi->open($this->path, self::O_WRONLY);

@@ -105,7 +105,8 @@ final readonly class EmbeddedOriginal
         $part = PartFile::create($to, 'raw-'.substr($digest->hex, 0, 12));
         try {
             $part->write($this->bytes);
-            $part->sync($modifiedAt);
+            $part->isWhole($modifiedAt);
+            $part->sync();
             $part->place($digest);
         } finally {
             $part->discard();

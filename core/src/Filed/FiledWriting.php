@@ -134,7 +134,8 @@ final readonly class FiledWriting
             }, $parts[0]->path);
             $new = $digests->finished();
             foreach ($parts as $part) {
-                $part->sync($modifiedAt);
+                $part->isWhole($modifiedAt);
+                $part->sync();
             }
             foreach ($parts as $part) {
                 $this->cache->forget($part->path);
@@ -182,7 +183,8 @@ final readonly class FiledWriting
                 }
                 $part->write($bytes);
             }
-            $part->sync($modifiedAt);
+            $part->isWhole($modifiedAt);
+            $part->sync();
             $this->cache->forget($part->path);
             if (!$part->reads($new)) {
                 throw VerifyMismatch::at($path);

@@ -136,6 +136,10 @@ final class CopiesTogetherTest extends TestCase
                     file_put_contents($path, str_repeat('~', 10_000));
                 }
             }
+
+            public function fetch(string $path): void
+            {
+            }
         };
         $outcomes = (new VerifiedCopy($flipping))->copyAll(
             [$this->one('a'), $gone, $this->one('c'), $this->one('d'), $this->one('e')],
@@ -149,6 +153,40 @@ final class CopiesTogetherTest extends TestCase
         self::assertSame(['a', 'c', 'e'], $this->left('shelf'));
         self::assertSame(['a', 'e'], $this->left('twin'));
         self::assertStringEqualsFile($this->folder.'/shelf/c', 'precious');
+    }
+
+    /** What is fetched early comes from the drive all the same: it was forgotten before, each copy of each file. */
+    public function testEveryCopyIsForgottenBeforeItIsFetched(): void
+    {
+        foreach (['a', 'b'] as $name) {
+            $this->file("card/$name", str_repeat($name, 10_000));
+        }
+        $log = new class implements DriveCache {
+            /** @var list<string> */
+            public array $told = [];
+
+            public function forget(string $path): void
+            {
+                $this->told[] = 'forget '.implode('/', \array_slice(explode('/', $path), -2));
+            }
+
+            public function fetch(string $path): void
+            {
+                $this->told[] = 'fetch '.implode('/', \array_slice(explode('/', $path), -2));
+            }
+        };
+        (new VerifiedCopy($log))->copyAll([$this->one('a'), $this->one('b')]);
+        $copies = ['shelf/.t-a', 'twin/.t-a', 'shelf/.t-b', 'twin/.t-b'];
+        self::assertSame(
+            [
+                'fetch card/a', 'fetch card/b',
+                ...array_merge(...array_map(
+                    static fn (string $copy): array => ["forget $copy.velvet-part", "fetch $copy.velvet-part"],
+                    $copies,
+                )),
+            ],
+            $log->told,
+        );
     }
 
     public function testWhatSomebodyElseTookOverGetsNoNameFromHere(): void

@@ -160,6 +160,10 @@ final class VerifiedCopyTest extends TestCase
                     file_put_contents($path, $bytes);
                 }
             }
+
+            public function fetch(string $path): void
+            {
+            }
         };
         $this->fails(VerifyMismatch::class, fn () => $this->copy($source, ['shelf/a.jpg', 'twin/a.jpg'], $flipping));
         self::assertFileDoesNotExist($this->folder.'/shelf/a.jpg');

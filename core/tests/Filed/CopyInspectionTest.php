@@ -207,6 +207,10 @@ final class CopyInspectionTest extends TestCase implements CopyLedger
             public function forget(string $path): void
             {
             }
+
+            public function fetch(string $path): void
+            {
+            }
         };
     }
 }

@@ -195,7 +195,8 @@ final readonly class Backups
             while (false !== $file && !feof($file)) {
                 $part->write((string) fread($file, self::CHUNK));
             }
-            $part->sync($this->clock->now()->getTimestamp());
+            $part->isWhole($this->clock->now()->getTimestamp());
+            $part->sync();
             if (!$part->reads($digest)) {
                 throw VerifyMismatch::at($target);
             }

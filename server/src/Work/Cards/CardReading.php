@@ -33,6 +33,8 @@ final readonly class CardReading
     /** Frames that are written down together: those of so many seconds, since a card may be slow, or so many. */
     private const SECONDS = 0.25;
     private const BATCH = 240;
+    /** Frames that a card fetches while others are read. */
+    private const AHEAD = 24;
     /** Frames whose pictures are drawn by one worker at a time. */
     private const DRAWN_TOGETHER = 240;
 
@@ -165,7 +167,11 @@ final readonly class CardReading
     {
         $readings = [];
         $since = microtime(true);
+        $ahead = 0;
         foreach ($frames as $n => $frame) {
+            for (; $ahead < \count($frames) && $ahead <= $n + self::AHEAD; ++$ahead) {
+                FrameReading::isNext($frames[$ahead], $card->root);
+            }
             if ([] === $readings && !is_dir($card->root)) {
                 throw CardUnreadable::pulled($card->root);
             }
