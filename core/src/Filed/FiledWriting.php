@@ -8,11 +8,9 @@ use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\RunningDigests;
-use Velvet\Core\Bytes\SecondDigest;
 use Velvet\Core\Bytes\StructureBroken;
 use Velvet\Core\Bytes\SystemReason;
 use Velvet\Core\Copy\DriveCache;
-use Velvet\Core\Copy\Ground;
 use Velvet\Core\Copy\PartFile;
 use Velvet\Core\Copy\SourceUnreadable;
 use Velvet\Core\Copy\TransferFailure;
@@ -38,31 +36,25 @@ final readonly class FiledWriting
     }
 
     /**
-     * @param non-empty-list<string> $paths    absolute: the file on every drive, all of one content
-     * @param Digest                 $old      their content now
-     * @param int                    $modifiedAt Unix seconds; the time that the new files get
-     * @param array<string, Ground>  $grounds  what each path must stand on, where that is known
-     * @param SecondDigest|null      $second   a second digest of the new content, where one is wanted
-     *
      * @throws MetadataRefused
      * @throws TransferFailure
      */
     public function prepare(
         PictureFile $kind,
-        array $paths,
-        Digest $old,
-        int $modifiedAt,
+        CopiesToWrite $copies,
         Metadata $metadata,
         History $history,
-        string $token,
-        array $grounds,
-        ?SecondDigest $second = null,
     ): PreparedWriting {
-        return $this->made($paths, $old, $modifiedAt, $token, $grounds, $second, static function (\Closure $write, string $made) use ($kind, $paths, $metadata, $history): array {
+        return $this->made($copies, static function (\Closure $write, string $made) use (
+            $kind,
+            $copies,
+            $metadata,
+            $history,
+        ): array {
             try {
                 return MetadataCopy::of(
                     $kind,
-                    FileBytes::open($paths[0]),
+                    FileBytes::open($copies->paths[0]),
                     $metadata,
                     $history,
                     $write,
@@ -77,54 +69,37 @@ final readonly class FiledWriting
     /**
      * A sidecar where there is none yet.
      *
-     * @param non-empty-list<string> $paths   absolute: where it goes on every drive
-     * @param int                    $modifiedAt Unix seconds
-     * @param array<string, Ground>  $grounds as for {@see prepare()}
-     * @param string|null            $own     the packet that stands in the picture itself
+     * @param string|null $own the packet that stands in the picture itself
      *
      * @throws TransferFailure
      */
     public function prepareSidecar(
-        array $paths,
-        int $modifiedAt,
+        CopiesToWrite $copies,
         Metadata $metadata,
         History $history,
-        string $token,
-        array $grounds,
         ?string $own = null,
     ): PreparedWriting {
-        $make = static function (\Closure $write) use ($metadata, $history, $own): array {
+        return $this->made($copies, static function (\Closure $write) use ($metadata, $history, $own): array {
             $write(SidecarFile::fresh($metadata, $history, $own));
 
             return [];
-        };
-
-        return $this->made($paths, null, $modifiedAt, $token, $grounds, null, $make);
+        });
     }
 
     /**
-     * @param non-empty-list<string>                                 $paths
-     * @param array<string, Ground>                                  $grounds
-     * @param \Closure(\Closure(string): void, string): list<string> $make  writes the new content; knows the path of
+     * @param \Closure(\Closure(string): void, string): list<string> $make writes the new content; knows the path of
      *     the first new file; gives sentences on what was cut
      *
      * @throws MetadataRefused
      * @throws TransferFailure
      */
-    private function made(
-        array $paths,
-        ?Digest $old,
-        int $modifiedAt,
-        string $token,
-        array $grounds,
-        ?SecondDigest $second,
-        \Closure $make,
-    ): PreparedWriting {
+    private function made(CopiesToWrite $copies, \Closure $make): PreparedWriting
+    {
         $parts = [];
-        $digests = new RunningDigests($second);
+        $digests = new RunningDigests($copies->second);
         try {
-            foreach ($paths as $path) {
-                $parts[] = PartFile::create($path, $token, $grounds[$path] ?? null);
+            foreach ($copies->paths as $path) {
+                $parts[] = PartFile::create($path, $copies->token, $copies->grounds[$path] ?? null);
             }
             $notes = $make(static function (string $bytes) use ($parts, $digests): void {
                 $digests->update($bytes);
@@ -133,18 +108,9 @@ final readonly class FiledWriting
                 }
             }, $parts[0]->path);
             $new = $digests->finished();
-            foreach ($parts as $part) {
-                $part->isWhole($modifiedAt);
-                $part->sync();
-            }
-            foreach ($parts as $part) {
-                $this->cache->forget($part->path);
-                if (!$part->reads($new->content)) {
-                    throw VerifyMismatch::at($part->target);
-                }
-            }
+            $this->mustBeKept($parts, $new->content, $copies->modifiedAt);
 
-            return new PreparedWriting($parts, $old, $new, $digests->bytes(), $notes);
+            return new PreparedWriting($parts, $copies->old, $new, $digests->bytes(), $notes);
         } catch (\Throwable $e) {
             array_map(static fn (PartFile $part) => $part->discard(), $parts);
             throw $e;
@@ -152,29 +118,27 @@ final readonly class FiledWriting
     }
 
     /**
-     * Gives a copy that still has its old content the new one of another copy, as after a crash between two drives.
+     * Gives copies that still have their old content the new one of another copy, as after a crash between two drives.
      *
-     * @param string      $from   absolute: the copy that has the new content
-     * @param string      $path   absolute: the one that gets it
-     * @param Digest|null $old    null where there is none yet
-     * @param Ground|null $ground what it must stand on, where that is known
+     * @param string $from absolute: the copy that has the new content
      *
      * @throws TransferFailure
      */
-    public function handOver(
-        string $from,
-        string $path,
-        ?Digest $old,
-        Digest $new,
-        int $modifiedAt,
-        string $token,
-        ?Ground $ground,
-    ): void {
+    public function handOver(string $from, CopiesToWrite $to, Digest $new): void
+    {
+        foreach ($to->paths as $path) {
+            $this->handTo($path, $from, $to, $new);
+        }
+    }
+
+    /** @throws TransferFailure */
+    private function handTo(string $path, string $from, CopiesToWrite $to, Digest $new): void
+    {
         $source = @fopen($from, 'r');
         if (false === $source) {
             throw SourceUnreadable::at($from, SystemReason::last());
         }
-        $part = PartFile::create($path, $token, $ground);
+        $part = PartFile::create($path, $to->token, $to->grounds[$path] ?? null);
         try {
             while (!feof($source)) {
                 $bytes = fread($source, self::CHUNK);
@@ -183,16 +147,34 @@ final readonly class FiledWriting
                 }
                 $part->write($bytes);
             }
-            $part->isWhole($modifiedAt);
-            $part->sync();
-            $this->cache->forget($part->path);
-            if (!$part->reads($new)) {
-                throw VerifyMismatch::at($path);
-            }
-            null === $old ? $part->place($new) : $part->replace($old);
+            $this->mustBeKept([$part], $new, $to->modifiedAt);
+            null === $to->old ? $part->place($new) : $part->replace($to->old);
         } finally {
             fclose($source);
             $part->discard();
+        }
+    }
+
+    /**
+     * The drives have it, and give it back.
+     *
+     * @param list<PartFile> $parts
+     *
+     * @throws TransferFailure
+     */
+    private function mustBeKept(array $parts, Digest $new, int $modifiedAt): void
+    {
+        foreach ($parts as $part) {
+            $part->isWhole($modifiedAt);
+        }
+        foreach ($parts as $part) {
+            $part->sync();
+        }
+        foreach ($parts as $part) {
+            $this->cache->forget($part->path);
+            if (!$part->reads($new)) {
+                throw VerifyMismatch::at($part->target);
+            }
         }
     }
 }

@@ -11,10 +11,10 @@ use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\DriveFull;
 use Velvet\Core\Copy\DriveGone;
-use Velvet\Core\Copy\Ground;
 use Velvet\Core\Copy\NameTaken;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Filed\Content;
+use Velvet\Core\Filed\CopiesToWrite;
 use Velvet\Core\Filed\CopyStanding;
 use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\FiledWriting;
@@ -188,13 +188,19 @@ final readonly class MetadataWriting
             }
             throw DriveGone::from($target->places->roots[0].'/'.$target->path);
         }
-        $grounds = $target->grounds();
         $now = $this->clock->now();
         // editors see by its time that a file changed; what is written while it is filed keeps the time of the shot
         $modifiedAt = null === $intake ? $now->getTimestamp() : $file->modifiedAt() ?? $now->getTimestamp();
-        $token = \sprintf('%sm%d', Sweeping::token($filedBy->id()), $file->id());
+        $copies = new CopiesToWrite(
+            $paths,
+            $target->content?->digest,
+            $modifiedAt,
+            \sprintf('%sm%d', Sweeping::token($filedBy->id()), $file->id()),
+            $target->grounds(),
+            $target->isSidecar ? null : $this->sheets->styleOf($filedBy)->copies->second,
+        );
         if (null !== $begun = $file->writing()) {
-            $this->goOn($file, $target, $begun->digest, $modifiedAt, $token, $grounds);
+            $this->goOn($file, $target, $copies, $begun->digest);
 
             return true;
         }
@@ -204,26 +210,8 @@ final readonly class MetadataWriting
             $file->clock(),
         );
         $prepared = null === $target->content
-            ? $this->writing->prepareSidecar(
-                $paths,
-                $modifiedAt,
-                $metadata,
-                $history,
-                $token,
-                $grounds,
-                $target->packetOfPicture(),
-            )
-            : $this->writing->prepare(
-                $target->kind,
-                $paths,
-                $target->content->digest,
-                $modifiedAt,
-                $metadata,
-                $history,
-                $token,
-                $grounds,
-                $target->isSidecar ? null : $this->sheets->styleOf($filedBy)->copies->second,
-            );
+            ? $this->writing->prepareSidecar($copies, $metadata, $history, $target->packetOfPicture())
+            : $this->writing->prepare($target->kind, $copies, $metadata, $history);
         $new = Content::of($prepared->new, $prepared->bytes);
         try {
             $this->files->change(
@@ -247,40 +235,23 @@ final readonly class MetadataWriting
      * After a crash: copies that have the old content get the new one from a copy that has it; where none has, all
      * begins anew.
      *
-     * @param array<string, Ground> $grounds
-     *
      * @throws TransferFailure
      */
-    private function goOn(
-        FiledFile $file,
-        MetadataTarget $target,
-        Digest $new,
-        int $modifiedAt,
-        string $token,
-        array $grounds,
-    ): void {
-        $paths = $target->paths();
-        $isNew = array_map($new->isOfFile(...), $paths);
+    private function goOn(FiledFile $file, MetadataTarget $target, CopiesToWrite $copies, Digest $new): void
+    {
+        $isNew = array_map($new->isOfFile(...), $copies->paths);
         $from = array_search(true, $isNew, true);
         if (false === $from) {
             $this->files->change($file->id(), static fn (FiledFile $now) => $now->writingUndone());
 
             return;
         }
-        foreach ($paths as $i => $path) {
+        foreach ($copies->paths as $i => $path) {
             if (!$isNew[$i]) {
-                $this->writing->handOver(
-                    $paths[$from],
-                    $path,
-                    $target->content?->digest,
-                    $new,
-                    $modifiedAt,
-                    $token,
-                    $grounds[$path] ?? null,
-                );
+                $this->writing->handOver($copies->paths[$from], $copies->at($path), $new);
             }
         }
-        $this->written($file->id(), $target, $modifiedAt, '');
+        $this->written($file->id(), $target, $copies->modifiedAt, '');
     }
 
     /** @param list<string>|null $roots the places that have it; null: all */

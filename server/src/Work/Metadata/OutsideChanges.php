@@ -6,6 +6,7 @@ namespace Velvet\Server\Work\Metadata;
 
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Copy\TransferFailure;
+use Velvet\Core\Filed\CopiesToWrite;
 use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\FiledWriting;
 use Velvet\Core\Filed\MetadataTarget;
@@ -158,15 +159,13 @@ final readonly class OutsideChanges
         foreach ($target->paths() as $path) {
             if ($path !== $theirs && $content->digest->isOfFile($path)) {
                 try {
-                    $this->writing->handOver(
-                        $path,
-                        $theirs,
+                    $this->writing->handOver($path, new CopiesToWrite(
+                        [$theirs],
                         $change->content->digest,
-                        $content->digest,
                         $target->modifiedAt ?? $this->clock->now()->getTimestamp(),
                         'put-back-'.$file->id(),
-                        $target->grounds()[$theirs] ?? null,
-                    );
+                        $target->grounds(),
+                    ), $content->digest);
                 } catch (TransferFailure $e) {
                     throw OutsideRefused::failed($theirs, $e->getMessage());
                 }
@@ -245,15 +244,13 @@ final readonly class OutsideChanges
         foreach ($target->paths() as $path) {
             try {
                 if ($path !== $change->file() && !$new->digest->isOfFile($path)) {
-                    $this->writing->handOver(
-                        $change->file(),
-                        $path,
+                    $this->writing->handOver($change->file(), new CopiesToWrite(
+                        [$path],
                         $target->content?->digest,
-                        $new->digest,
                         $change->modifiedAt,
                         'outside-'.$file->id(),
-                        $target->grounds()[$path] ?? null,
-                    );
+                        $target->grounds(),
+                    ), $new->digest);
                 }
             } catch (TransferFailure $e) {
                 throw OutsideRefused::failed($path, $e->getMessage());
@@ -330,15 +327,13 @@ final readonly class OutsideChanges
         foreach ($behind as $root => $digest) {
             $path = $root.'/'.$target->path;
             try {
-                $this->writing->handOver(
-                    $from,
-                    $path,
+                $this->writing->handOver($from, new CopiesToWrite(
+                    [$path],
                     $digest,
-                    $content->digest,
                     $target->modifiedAt ?? $this->clock->now()->getTimestamp(),
                     'level-'.$file->id(),
-                    $target->grounds()[$path] ?? null,
-                );
+                    $target->grounds(),
+                ), $content->digest);
                 $this->copies->verified(
                     $file->id(),
                     $file->shelf(),
