@@ -2,7 +2,8 @@
 
 declare(strict_types=1);
 
-// One part of the DNG benchmark, in a process of its own with the JIT as it is in production: php bench/dng-part.php encode|convert RAW [TO]
+// One part of the DNG benchmark, in a process of its own with the JIT as it is in production: php bench/dng-part.php
+// encode|convert RAW [TO]
 
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Dng\Conversion;

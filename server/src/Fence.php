@@ -22,7 +22,8 @@ final class Fence
     private const ALL_ACCESS = (1 << 13) - 1; // LANDLOCK_ACCESS_FS_*, of its first version
     private const READ = 1 << 2 | 1 << 3;   // READ_FILE, READ_DIR
     private const RUN = 1 << 0 | 1 << 2;    // EXECUTE, READ_FILE
-    private const OF_A_FILE = 1 << 0 | 1 << 1 | 1 << 2; // EXECUTE, WRITE_FILE, READ_FILE: all that may be said of a file
+    /** EXECUTE, WRITE_FILE, READ_FILE: all that may be said of a file. */
+    private const OF_A_FILE = 1 << 0 | 1 << 1 | 1 << 2;
     private const OPEN_PATH = 0o10000000;   // open(2): O_PATH
     private const LEAVE_ON_EXEC = 0o2000000; // O_CLOEXEC
     /**
@@ -117,8 +118,10 @@ final class Fence
         $refused = $mayRun && [] !== $refused ? [$refused[0], $refused[3]] : $refused;
         $step = static fn (int $code, int $yes, int $no, int $k): string => pack('vCCV', $code, $yes, $no, $k);
         [$load, $isEqual, $return] = [0x20, 0x15, 0x06]; // BPF_LD|BPF_W|BPF_ABS, BPF_JMP|BPF_JEQ|BPF_K, BPF_RET|BPF_K
-        [$notPermitted, $pass, $kill] = [0x00050001, 0x7FFF0000, 0x80000000]; // SECCOMP_RET_ERRNO with EPERM, _ALLOW, _KILL_PROCESS
-        $program = $step($load, 0, 0, 4).$step($isEqual, 1, 0, $architecture).$step($return, 0, 0, $kill).$step($load, 0, 0, 0);
+        // SECCOMP_RET_ERRNO with EPERM, _ALLOW, _KILL_PROCESS
+        [$notPermitted, $pass, $kill] = [0x00050001, 0x7FFF0000, 0x80000000];
+        $program = $step($load, 0, 0, 4).$step($isEqual, 1, 0, $architecture)
+            .$step($return, 0, 0, $kill).$step($load, 0, 0, 0);
         foreach ($refused as $i => $call) {
             $program .= $step($isEqual, \count($refused) - $i, 0, $call);
         }

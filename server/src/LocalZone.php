@@ -12,7 +12,8 @@ final class LocalZone
         $named = getenv('TZ');
         $link = @readlink('/etc/localtime');
         $written = @file_get_contents('/etc/timezone');
-        foreach ([$named, \is_string($link) ? preg_replace('~^.*/zoneinfo/~', '', $link) : null, $written] as $candidate) {
+        $linked = \is_string($link) ? preg_replace('~^.*/zoneinfo/~', '', $link) : null;
+        foreach ([$named, $linked, $written] as $candidate) {
             $candidate = trim((string) $candidate);
             if (
                 '' !== $candidate

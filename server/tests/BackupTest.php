@@ -57,7 +57,9 @@ final class BackupTest extends ServerTestCase
         self::assertNotEmpty(preg_grep('/TABLE DATA public filed_file /', $lines));
     }
 
-    /** What a backup has compared, a page need not compute again; what was changed since it was is found by the next. */
+    /**
+     * What a backup has compared, a page need not compute again; what was changed since it was is found by the next.
+     */
     public function testSealsAreComputedOnceAndThoseOfLaterLinesEachTime(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026-05-02 19:31:05');

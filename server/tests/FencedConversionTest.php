@@ -107,7 +107,9 @@ final class FencedConversionTest extends TestCase
         rmdir($folder);
     }
 
-    /** One program may be become, and is shut in as well; what it may not read it cannot, nor may another be started. */
+    /**
+     * One program may be become, and is shut in as well; what it may not read it cannot, nor may another be started.
+     */
     public function testTheOneProgramThatItMayBecomeIsShutInAsWell(): void
     {
         $folder = sys_get_temp_dir().'/velvet-fence-run-'.getmypid();

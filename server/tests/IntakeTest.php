@@ -287,7 +287,8 @@ final class IntakeTest extends ServerTestCase
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $this->takeIn();
-        // as if the twin had been on a drive that is taken off now: its folder is there, empty, on the computer's own disk
+        // as if the twin had been on a drive that is taken off now: its folder is there, empty, on the computer's own
+        // disk
         exec('rm -rf '.escapeshellarg($this->folder.'/twin').' && mkdir '.escapeshellarg($this->folder.'/twin'));
         TestDrives::$as = [$this->folder.'/twin' => 'the computer’s own'];
         $this->entities()->clear();
@@ -370,7 +371,8 @@ final class IntakeTest extends ServerTestCase
         $this->get(Intakes::class)->settle($intake, true);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         foreach (['shelf', 'twin'] as $place) {
-            foreach (['xxh128sum' => 'xxh128', 'sha256sum' => 'sha256'] as $program => $extension) { // the ordinary programs, from Debian
+            // the ordinary programs, from Debian
+            foreach (['xxh128sum' => 'xxh128', 'sha256sum' => 'sha256'] as $program => $extension) {
                 exec(
                     \sprintf(
                         'cd %s && %s -c checksums-intake-%d.%s 2>&1',

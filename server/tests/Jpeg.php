@@ -55,7 +55,8 @@ final class Jpeg
         return "\xFF\xD8"
             .$segment(0xDB, "\0".str_repeat("\1", 64))                          // quantization: all ones
             .$segment(0xC2, pack('CnnCCCC', 8, $height, $width, 1, 1, 0x11, 0))  // a progressive frame of one component
-            .$segment(0xC4, "\0\1".str_repeat("\0", 15)."\0")                   // one code, `0`: no difference to the last
+            // one code, `0`: no difference to the last
+            .$segment(0xC4, "\0\1".str_repeat("\0", 15)."\0")
             .$segment(0xDA, pack('CCCCCC', 1, 1, 0, 0, 0, 0))                    // a scan of the mean values
             .str_repeat("\0", (int) ceil($blocks / 8))."\xFF\xD9";
     }

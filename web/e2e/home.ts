@@ -38,7 +38,10 @@ export function digest(path: string): string {
   return createHash('sha256').update(readFileSync(path)).digest('hex')
 }
 
-/** Takes one of the demo's drives off: a file system of its own, or where nothing can be mounted its folder. @returns what connects it again */
+/**
+ * Takes one of the demo's drives off: a file system of its own, or where nothing can be mounted its folder. @returns
+ * what connects it again
+ */
 export function unplug(name: 'Studio' | 'Twin'): () => void {
   const folder = join(home, 'demo/drives', name)
   const image = join(home, 'demo', `${name}.img`)

@@ -216,7 +216,8 @@ test('a file that changes is set down as failed with its reason, and tried again
   truncateSync(file, Number(execFileSync('stat', ['-c', '%s', file])) - 1)
   utimesSync(file, mtime, mtime)
   await page.getByRole('button', { name: 'Try 1 file again' }).click()
-  await expect(page.getByText('TIDE is cleared')).toBeVisible() // when the card, which changed meanwhile, was looked at again
+  // when the card, which changed meanwhile, was looked at again
+  await expect(page.getByText('TIDE is cleared')).toBeVisible()
 })
 
 test('what changes on a card between reading and copying is read before it is copied', async ({ page }) => {

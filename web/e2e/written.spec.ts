@@ -131,7 +131,7 @@ test('what another program wrote into a filed file is noticed, shown beside ours
   expect(said(join(drives.twin, path)).Headline).toBe('Written elsewhere')
 })
 
-test('raw files become DNG while their card is copied, as its entry chooses, and the receipt says what that saved', async ({
+test('raw files become DNG while their card is copied, as its entry chooses, and the receipt tells it', async ({
   page,
 }) => {
   const folder = join(bay('QUAY'), 'DCIM/100TARNA')

@@ -11,8 +11,8 @@ final class Csv
     private const FORMULA = '/^[=+\-@\t\r]/';
 
     /**
-     * As {@see self::record()}, for whoever opens it in a spreadsheet: a field that would be computed gets an apostrophe
-     * before it.
+     * As {@see self::record()}, for whoever opens it in a spreadsheet: a field that would be computed gets an
+     * apostrophe before it.
      *
      * @param list<string> $fields
      */
@@ -34,7 +34,9 @@ final class Csv
         return implode(
             ',',
             array_map(
-                static fn (string $field): string => 1 === preg_match('/[",\r\n]/', $field) ? '"'.str_replace('"', '""', $field).'"' : $field,
+                static fn (string $field): string => 1 === preg_match('/[",\r\n]/', $field)
+                    ? '"'.str_replace('"', '""', $field).'"'
+                    : $field,
                 $fields,
             ),
         )."\r\n";

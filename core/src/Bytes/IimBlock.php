@@ -108,20 +108,24 @@ final class IimBlock
         $datasets = array_values(
             array_filter(
                 $this->datasets,
-                static fn (array $dataset): bool => [self::ENVELOPE, self::CHARACTER_SET] !== [$dataset[0], $dataset[1]],
+                static fn (array $dataset): bool => [self::ENVELOPE, self::CHARACTER_SET]
+                    !== [$dataset[0], $dataset[1]],
             ),
         );
         if ([] === $datasets) {
             return '';
         }
-        if ([] === array_filter($datasets, static fn (array $dataset): bool => [self::APPLICATION, self::VERSION] === [$dataset[0], $dataset[1]])) {
+        $isVersion = static fn (array $dataset): bool => [self::APPLICATION, self::VERSION]
+            === [$dataset[0], $dataset[1]];
+        if ([] === array_filter($datasets, $isVersion)) {
             $datasets[] = [self::APPLICATION, self::VERSION, "\0\x04"];
         }
         $datasets[] = [self::ENVELOPE, self::CHARACTER_SET, self::UTF8];
         // records in order, the version first in its record (IIM 4.2, 2.2); within a record the order stays
         usort(
             $datasets,
-            static fn (array $a, array $b): int => [$a[0], self::VERSION !== $a[1] ? 1 : 0] <=> [$b[0], self::VERSION !== $b[1] ? 1 : 0],
+            static fn (array $a, array $b): int => [$a[0], self::VERSION !== $a[1] ? 1 : 0]
+                <=> [$b[0], self::VERSION !== $b[1] ? 1 : 0],
         );
         $bytes = '';
         foreach ($datasets as [$record, $number, $value]) {

@@ -35,6 +35,7 @@ final class Xmp
     /** @param string $name with its prefix */
     public static function namespaceOf(string $name): string
     {
-        return self::NAMESPACES[explode(':', $name)[0]] ?? throw new \LogicException("The prefix of $name is not known.");
+        return self::NAMESPACES[explode(':', $name)[0]]
+            ?? throw new \LogicException("The prefix of $name is not known.");
     }
 }

@@ -380,7 +380,9 @@ final class XmpPacket
         while ($node instanceof \DOMElement) {
             $child = $this->childrenOf($node)[0] ?? null;
             if (null === $child || Xmp::RDF !== $child->namespaceURI) {
-                return null === $child && 0 === \count($this->own($node)) && 'Resource' !== $node->getAttributeNS(Xmp::RDF, 'parseType')
+                return null === $child
+                    && 0 === \count($this->own($node))
+                    && 'Resource' !== $node->getAttributeNS(Xmp::RDF, 'parseType')
                     ? null
                     : $node;
             }
@@ -496,7 +498,8 @@ final class XmpPacket
         return array_values(
             array_filter(
                 $this->childrenOf($this->rdf),
-                static fn (\DOMElement $element): bool => Xmp::RDF === $element->namespaceURI && 'Description' === $element->localName,
+                static fn (\DOMElement $element): bool => Xmp::RDF === $element->namespaceURI
+                    && 'Description' === $element->localName,
             ),
         );
     }
@@ -547,7 +550,8 @@ final class XmpPacket
         }
         $bytes = rtrim(str_starts_with($bytes, "\u{FEFF}") ? substr($bytes, 3) : $bytes, "\0");
         if (1 === preg_match('/^\s*<\?xml[^>]*encoding=["\']([^"\']+)["\']/', $bytes, $declared)) {
-            if (!\in_array(strtoupper($declared[1]), ['UTF-8', 'UTF-16', 'UTF-16LE', 'UTF-16BE', 'US-ASCII', 'ASCII'], true)) {
+            $likeAscii = ['UTF-8', 'UTF-16', 'UTF-16LE', 'UTF-16BE', 'US-ASCII', 'ASCII'];
+            if (!\in_array(strtoupper($declared[1]), $likeAscii, true)) {
                 throw StructureBroken::encoding($declared[1]);
             }
             $bytes = (string) preg_replace('/^\s*<\?xml[^>]*\?>/', '', $bytes, 1);

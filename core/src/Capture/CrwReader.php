@@ -67,12 +67,14 @@ final class CrwReader implements CaptureReader
         [$make, $model] = [...explode("\0", $value(self::MAKE_AND_MODEL, 256)), '', ''];
         $exif->make = self::text($make);
         $exif->model = self::text($model);
-        $number = static fn (int $tag, int $at, int $width): ?int => \strlen($value($tag, $at + $width)) < $at + $width ? null : TiffBlock::number(
-            $value($tag, $at + $width),
-            $at,
-            $width,
-            $little,
-        );
+        $number = static fn (int $tag, int $at, int $width): ?int => \strlen($value($tag, $at + $width)) < $at + $width
+            ? null
+            : TiffBlock::number(
+                $value($tag, $at + $width),
+                $at,
+                $width,
+                $little,
+            );
         $exif->serial = self::serial($number(self::SERIAL, 0, 4) ?? 0, $exif->model ?? '');
         $focal = self::positive($number(self::FOCAL_LENGTH, 2, 2));
         $units = self::positive($number(self::SETTINGS, self::UNITS, 2)) ?? 1;
@@ -89,7 +91,9 @@ final class CrwReader implements CaptureReader
         [$shutter, $aperture] = [$steps(self::SHUTTER), $steps(self::APERTURE)];
         $exif->exposureSeconds ??= null === $shutter ? null : 2 ** -$shutter;
         $exif->fNumber ??= null === $aperture ? null : 2 ** ($aperture / 2);
-        $range = static fn (int $tag): ?ByteRange => isset($records[$tag]) ? ByteRange::within($bytes->size(), ...$records[$tag]) : null;
+        $range = static fn (int $tag): ?ByteRange => isset($records[$tag])
+            ? ByteRange::within($bytes->size(), ...$records[$tag])
+            : null;
 
         return $exif->facts(
             $number(self::IMAGE, 0, 4),
@@ -152,7 +156,9 @@ final class CrwReader implements CaptureReader
             return;
         }
         [$bias, $time, $aperture] = array_map(
-            static fn (mixed $float): float => \is_float($float) && is_finite($float) && abs($float) <= 32 ? $float : 0.0,
+            static fn (mixed $float): float => \is_float($float) && is_finite($float) && abs($float) <= 32
+                ? $float
+                : 0.0,
             array_values($floats),
         );
         $exif->exposureBias = $bias;

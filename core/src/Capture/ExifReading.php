@@ -170,7 +170,9 @@ final class ExifReading
         if (4 !== \count($parts) || $parts[0] <= 0 || $parts[1] < $parts[0] || $parts[1] > 20_000) {
             return null;
         }
-        $range = static fn (float $a, float $b): string => $a === $b || $b <= 0 ? \sprintf('%g', $a) : \sprintf('%g–%g', $a, $b);
+        $range = static fn (float $a, float $b): string => $a === $b || $b <= 0
+            ? \sprintf('%g', $a)
+            : \sprintf('%g–%g', $a, $b);
 
         return $range($parts[0], $parts[1]).' mm'.($parts[2] > 0 ? ' f/'.$range($parts[2], $parts[3]) : '');
     }
@@ -239,7 +241,9 @@ final class ExifReading
     {
         $iso = $ifd->integer(ExifTag::ISO);
         if (null === $iso || $iso >= 65_534) {
-            $iso = $ifd->integer(ExifTag::RECOMMENDED_EXPOSURE_INDEX) ?? $ifd->integer(ExifTag::STANDARD_OUTPUT_SENSITIVITY) ?? $iso;
+            $iso = $ifd->integer(ExifTag::RECOMMENDED_EXPOSURE_INDEX)
+                ?? $ifd->integer(ExifTag::STANDARD_OUTPUT_SENSITIVITY)
+                ?? $iso;
         }
 
         return 0 === $iso ? null : $iso;

@@ -71,7 +71,8 @@ final class IsoMediaReader implements CaptureReader
         foreach ($this->items($meta, 'Exif') as $id) {
             $range = $this->location($bytes, $meta, $id);
             if (null !== $range && $range->length > 8) {
-                // the item begins with the offset of the TIFF header, counted behind these four bytes (ISO 23008-12, A.2.1)
+                // the item begins with the offset of the TIFF header, counted behind these four bytes
+                // (ISO 23008-12, A.2.1)
                 $skip = 4 + TiffBlock::number($bytes->read($range->offset, 4), 0, 4, false);
                 ExifBlock::read($bytes, $range->offset + $skip, $range->length - $skip, $exif);
             }
@@ -171,7 +172,8 @@ final class IsoMediaReader implements CaptureReader
         $thumbnail = $width = $height = null;
         $directories = [];
         foreach ($moov?->children() ?? [] as $box) {
-            foreach ('uuid' === $box->type && self::CR3_FACTS === $box->read(0, 16) ? $box->children(16) : [] as $part) {
+            $facts = 'uuid' === $box->type && self::CR3_FACTS === $box->read(0, 16) ? $box->children(16) : [];
+            foreach ($facts as $part) {
                 if ('THMB' === $part->type) {
                     $thumbnail = $part->jpeg();
                 } elseif (\in_array($part->type, ['CMT1', 'CMT2', 'CMT4'], true)) {

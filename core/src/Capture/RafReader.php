@@ -38,7 +38,8 @@ final class RafReader implements CaptureReader
         );
         $segments = null === $preview ? null : JpegReader::segments($bytes, $preview->offset, $exif);
         [$width, $height] = $this->size($bytes, TiffBlock::number($header, self::TABLE_AT, 4, false));
-        $end = TiffBlock::number($header, self::RAW_AT, 4, false) + TiffBlock::number($header, self::RAW_AT + 4, 4, false);
+        $end = TiffBlock::number($header, self::RAW_AT, 4, false)
+            + TiffBlock::number($header, self::RAW_AT + 4, 4, false);
         $problems = null === $preview || $end > $bytes->size() ? [CaptureProblem::cutShort($name)] : [];
 
         return $exif->facts($width, $height, $segments?->thumbnail, $preview, false, $problems);

@@ -133,7 +133,8 @@ final class RiffReader implements CaptureReader
     {
         $text = static fn (string $wanted): ?string => self::text($bytes, $chunks, $wanted);
         foreach ($chunks as [$name, $data, $length]) {
-            if ('bext' === $name && $length >= 338) { // description 256, originator 32, reference 32, then date and time
+            // description 256, originator 32, reference 32, then date and time
+            if ('bext' === $name && $length >= 338) {
                 $exif->takeTime(
                     self::time($bytes->read($data + 320, 10), $bytes->read($data + 330, 8)),
                     TimeSource::SoundHeader,

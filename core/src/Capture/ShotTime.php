@@ -89,7 +89,8 @@ final readonly class ShotTime
     /** The wall clock so many seconds later; null where that year cannot be written. */
     public function plusSeconds(int $seconds): ?self
     {
-        $moved = (new \DateTimeImmutable($this->clock, new \DateTimeZone('UTC')))->modify(\sprintf('%+d seconds', $seconds));
+        $moved = (new \DateTimeImmutable($this->clock, new \DateTimeZone('UTC')))
+            ->modify(\sprintf('%+d seconds', $seconds));
 
         return self::fromExif(
             $moved->format('Y:m:d H:i:s'),

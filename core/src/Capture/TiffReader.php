@@ -139,7 +139,8 @@ final class TiffReader implements CaptureReader
         $best = null;
         $bestScore = [-1, -1, -1];
         foreach ($directories as $directory) {
-            $pixels = ($directory->integer(ExifTag::IMAGE_WIDTH) ?? 0) * ($directory->integer(ExifTag::IMAGE_LENGTH) ?? 0);
+            $pixels = ($directory->integer(ExifTag::IMAGE_WIDTH) ?? 0)
+                * ($directory->integer(ExifTag::IMAGE_LENGTH) ?? 0);
             if (0 === $pixels) {
                 continue;
             }
@@ -177,7 +178,8 @@ final class TiffReader implements CaptureReader
      */
     private function holdsSensorData(Ifd $first, FileBytes $bytes): bool
     {
-        $pixels = ($first->integer(ExifTag::RW2_SENSOR_WIDTH) ?? 0) * ($first->integer(ExifTag::RW2_SENSOR_HEIGHT) ?? 0);
+        $pixels = ($first->integer(ExifTag::RW2_SENSOR_WIDTH) ?? 0)
+            * ($first->integer(ExifTag::RW2_SENSOR_HEIGHT) ?? 0);
         $from = $first->integer(ExifTag::RW2_DATA) ?? $first->integer(ExifTag::STRIP_OFFSETS) ?? 0;
 
         return 0 === $pixels || $bytes->size() - $from >= intdiv($pixels, self::RW2_PIXELS_A_BYTE);

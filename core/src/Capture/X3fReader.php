@@ -123,7 +123,9 @@ final class X3fReader implements CaptureReader
     /** @param array<string, string> $properties */
     private static function take(array $properties, ExifReading $exif): void
     {
-        $text = static fn (string $name): ?string => '' === trim($properties[$name] ?? '') ? null : trim(mb_scrub($properties[$name], 'UTF-8'));
+        $text = static fn (string $name): ?string => '' === trim($properties[$name] ?? '')
+            ? null
+            : trim(mb_scrub($properties[$name], 'UTF-8'));
         $number = static function (string $name, float $most) use ($properties): ?float {
             $value = $properties[$name] ?? null;
 

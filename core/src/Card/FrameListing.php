@@ -50,7 +50,8 @@ final readonly class FrameListing
         foreach ($groups as $group) {
             usort(
                 $group,
-                static fn (CardFile $a, CardFile $b): int => [$a->kind->rank(), $a->path] <=> [$b->kind->rank(), $b->path],
+                static fn (CardFile $a, CardFile $b): int => [$a->kind->rank(), $a->path]
+                    <=> [$b->kind->rank(), $b->path],
             );
             $frames[] = new Frame($group);
         }

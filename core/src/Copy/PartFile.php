@@ -246,7 +246,11 @@ final class PartFile
             $aside = $this->target.'.damaged-'.$n;
             if (
                 !file_exists($aside)
-                && (@link($this->target, $aside) ? @unlink($this->target) : ExclusiveRename::move($this->target, $aside))
+                && (
+                    @link($this->target, $aside)
+                        ? @unlink($this->target)
+                        : ExclusiveRename::move($this->target, $aside)
+                )
             ) {
                 return;
             }

@@ -111,7 +111,8 @@ final readonly class Conversion
     private static function mustBeWhole(string $path): void
     {
         $problems = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts->problems;
-        if (\in_array('cut_short', array_map(static fn (CaptureProblem $problem): string => $problem->code, $problems), true)) {
+        $codes = array_map(static fn (CaptureProblem $problem): string => $problem->code, $problems);
+        if (\in_array('cut_short', $codes, true)) {
             throw DngRefused::structure('it is cut short, or damaged');
         }
     }
@@ -120,7 +121,12 @@ final readonly class Conversion
     private static function prove(string $path, RawImage $image, int $cores): void
     {
         // each opens the file for itself: a handle that two share has one place between them
-        $parts = array_map(static fn (int $part): \Closure => static function () use ($path, $image, $part, $cores): string {
+        $parts = array_map(static fn (int $part): \Closure => static function () use (
+            $path,
+            $image,
+            $part,
+            $cores,
+        ): string {
             try {
                 $at = RawFile::open(FileBytes::open($path))->differsFrom($image, max(0, $part), max(1, $cores));
             } catch (FileUnreadable $e) {

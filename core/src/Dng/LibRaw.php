@@ -160,7 +160,8 @@ final readonly class LibRaw
             if (0 !== self::long($camera, self::FOVEON) || 3 !== self::long($camera, self::COLOURS)) {
                 throw DngRefused::unknownRaw('its colours are not red, green and blue');
             }
-            if (0 !== $c->libraw_unpack($raw) || $isBroken) { // in some formats it goes on, with what is not there as black
+            // in some formats it goes on, with what is not there as black
+            if (0 !== $c->libraw_unpack($raw) || $isBroken) {
                 throw DngRefused::structure('it is cut short, or damaged');
             }
             $at = $c->libraw_get_imgother($raw);
@@ -290,7 +291,8 @@ final readonly class LibRaw
         $channels = array_map(static fn (int $place): int => $filters >> 2 * $place & 3, range(0, 15));
         while (
             \count($channels) > 4
-            && \array_slice($channels, 0, intdiv(\count($channels), 2)) === \array_slice($channels, intdiv(\count($channels), 2))
+            && \array_slice($channels, 0, intdiv(\count($channels), 2))
+                === \array_slice($channels, intdiv(\count($channels), 2))
         ) {
             $channels = \array_slice($channels, 0, intdiv(\count($channels), 2));
         }
@@ -355,7 +357,9 @@ final readonly class LibRaw
         $matrix = array_map(static fn (int $n): float => self::float($found, self::FROM_XYZ + 4 * $n), range(0, 8));
         $gains = self::float($found, self::AS_SHOT) > 0 ? self::AS_SHOT : self::DAYLIGHT;
         $neutral = array_map(
-            static fn (int $n): float => self::float($found, $gains + 4 * $n) > 0 ? 1 / self::float($found, $gains + 4 * $n) : 1.0,
+            static fn (int $n): float => self::float($found, $gains + 4 * $n) > 0
+                ? 1 / self::float($found, $gains + 4 * $n)
+                : 1.0,
             [0, 1, 2],
         );
         $most = max($neutral);

@@ -149,12 +149,14 @@ final class LosslessJpegDecoder
         for ($line = 0; $line < $lines; ++$line) {
             $row = [];
             $way = null === $above ? 1 : $predictor;
-            // l and m are to the left of the pair, u and v above them; for the first pair what makes every predictor give what is above it
+            // l and m are to the left of the pair, u and v above them; for the first pair what makes every predictor
+            // give what is above it
             [$l, $m] = null === $above
                 ? [1 << ($precision - 1), 1 << ($precision - 1)]
                 : [$above[0] & 0xFFFF, $above[0] >> 16 & 0xFFFF];
             [$u, $v] = [$l, $m];
-            foreach ($above ?? $none as $over) { // the step stands there four times: a call would take longer than the step
+            // the step stands there four times: a call would take longer than the step
+            foreach ($above ?? $none as $over) {
                 if ($count < 32) {
                     if ($isSecond) {
                         $held = $held << 32 | $word & 0xFFFFFFFF;

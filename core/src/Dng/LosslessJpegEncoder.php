@@ -23,7 +23,8 @@ final class LosslessJpegEncoder
     /** @var list<int> the category of each difference modulo 2^16 (T.81, H.1.2.2 and Table H.2) */
     private readonly array $categories;
     /**
-     * @var array<int, int> code and extra bits of each difference, and beneath them in six bits how many bits they are; those of the image at hand
+     * @var array<int, int> code and extra bits of each difference, and beneath them in six bits how many bits they
+     *     are; those of the image at hand
      */
     private array $codes;
 
@@ -183,7 +184,8 @@ final class LosslessJpegEncoder
             /** @var array<int, int> $row counted from 1 */
             $row = unpack('P*', $packed);
             $way = null === $above ? 1 : $predictor;
-            // what is to the left of the first pair, and above that: in the first row half of all values, in the others what is above the pair
+            // what is to the left of the first pair, and above that: in the first row half of all values, in the
+            // others what is above the pair
             $left = null === $above ? (1 << ($precision - 1) | 1 << ($precision + 15)) << 32 : $above[1] << 32;
             $corner = $left;
             foreach ($row as $i => $four) {
@@ -203,7 +205,8 @@ final class LosslessJpegEncoder
                         $odd = ($odd | self::GUARD) - ($a >> 16 & self::EVEN);
                     } elseif (7 === $way) {
                         $even = ($even | self::GUARD) - ((($l & self::EVEN) + ($a & self::EVEN)) >> 1 & self::EVEN);
-                        $odd = ($odd | self::GUARD) - ((($l >> 16 & self::EVEN) + ($a >> 16 & self::EVEN)) >> 1 & self::EVEN);
+                        $odd = ($odd | self::GUARD)
+                            - ((($l >> 16 & self::EVEN) + ($a >> 16 & self::EVEN)) >> 1 & self::EVEN);
                     } elseif (6 === $way) { // half a difference, with half of the guard still in it
                         $even = ($even + self::GUARDS_AND_HALF) - ($a & self::EVEN)
                             - ((($l & self::EVEN | self::GUARD) - ($c & self::EVEN)) >> 1 & self::EVEN);
@@ -216,7 +219,8 @@ final class LosslessJpegEncoder
                             - ((($a >> 16 & self::EVEN | self::GUARD) - ($c >> 16 & self::EVEN)) >> 1 & self::EVEN);
                     } elseif (4 === $way) {
                         $even = ($even | self::GUARDS) - ($l & self::EVEN) - ($a & self::EVEN) + ($c & self::EVEN);
-                        $odd = ($odd | self::GUARDS) - ($l >> 16 & self::EVEN) - ($a >> 16 & self::EVEN) + ($c >> 16 & self::EVEN);
+                        $odd = ($odd | self::GUARDS)
+                            - ($l >> 16 & self::EVEN) - ($a >> 16 & self::EVEN) + ($c >> 16 & self::EVEN);
                     } else {
                         $even = ($even | self::GUARD) - ($c & self::EVEN);
                         $odd = ($odd | self::GUARD) - ($c >> 16 & self::EVEN);
@@ -316,7 +320,8 @@ final class LosslessJpegEncoder
         }
         $least = 1 << ($category - 1);
         $length += $category;
-        for ($bits = 0; $bits < $least; ++$bits) { // negative ones are written as one less, their low bits (T.81, F.1.2.1.1)
+        // negative ones are written as one less, their low bits (T.81, F.1.2.1.1)
+        for ($bits = 0; $bits < $least; ++$bits) {
             $this->codes[0x10001 - 2 * $least + $bits] = ($code << $category | $bits) << 6 | $length;
             $this->codes[$least + $bits] = ($code << $category | $least | $bits) << 6 | $length;
         }

@@ -18,7 +18,8 @@ final readonly class FileStamp
     private const STATX_BASIC_STATS = 0x7FF;
     private const STATX_BYTES = 256;
     /** `struct statx`, byte by byte. */
-    private const STATX = '@28/Smode/@32/qinode/qsize/@96/qchanged/Lchanged_ns/@112/qmodified/Lmodified_ns/@136/Lmajor/Lminor';
+    private const STATX = '@28/Smode/@32/qinode/qsize/@96/qchanged/Lchanged_ns/@112/qmodified/Lmodified_ns'
+        .'/@136/Lmajor/Lminor';
     private const TYPE = 0o170000;
     private const REGULAR = 0o100000;
 

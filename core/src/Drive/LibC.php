@@ -18,7 +18,9 @@ final class LibC
                     int close(int fd);
                     int posix_fadvise(int fd, long offset, long length, int advice);
                     int sync_file_range(int fd, long offset, long length, unsigned int flags);
-                    int renameat2(int olddirfd, const char *oldpath, int newdirfd, const char *newpath, unsigned int flags);
+                    int renameat2(
+                        int olddirfd, const char *oldpath, int newdirfd, const char *newpath, unsigned int flags
+                    );
                     int statx(int folder, const char *path, int flags, unsigned int mask, char *found);
                     int statfs(const char *path, char *found);
                     C, 'libc.so.6');

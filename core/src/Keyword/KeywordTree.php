@@ -211,7 +211,8 @@ final class KeywordTree
         }
         usort(
             $found,
-            static fn (array $a, array $b): int => self::order($a[0], $a[1], '' === $wanted) <=> self::order($b[0], $b[1], '' === $wanted),
+            static fn (array $a, array $b): int => self::order($a[0], $a[1], '' === $wanted)
+                <=> self::order($b[0], $b[1], '' === $wanted),
         );
 
         return array_map(static fn (array $one): array => [$one[1], $one[2]], \array_slice($found, 0, $most));
@@ -275,7 +276,8 @@ final class KeywordTree
         return match (true) {
             str_starts_with($name, $wanted) => 0,
             str_contains($name, ' '.$wanted), str_contains($name, '-'.$wanted) => 1,
-            // words of scripts without blanks, and ends of compound words, are found too, once there is something to go by
+            // words of scripts without blanks, and ends of compound words, are found too, once there is something to
+            // go by
             mb_strlen($wanted) > 1 && str_contains($name, $wanted) => 2,
             null !== $path && str_starts_with($path, $wanted) => 1,
             default => null,

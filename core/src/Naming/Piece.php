@@ -91,7 +91,9 @@ final readonly class Piece
      */
     public static function fromArray(array $piece): self
     {
-        $word = static fn (string $name, string $else): string => \is_string($piece[$name] ?? null) ? $piece[$name] : $else;
+        $word = static fn (string $name, string $else): string => \is_string($piece[$name] ?? null)
+            ? $piece[$name]
+            : $else;
         $kind = PieceKind::tryFrom($word('piece', '')) ?? throw PatternRefused::unknown('piece', $word('piece', ''));
         $format = $word('format', self::DATE);
         if ($kind->isDate() && !self::isDatePattern($format)) {
@@ -106,7 +108,8 @@ final readonly class Piece
             $kind,
             $format,
             mb_substr($text, 0, self::LONGEST),
-            LetterCase::tryFrom($word('case', 'kept')) ?? throw PatternRefused::unknown('letter case', $word('case', '')),
+            LetterCase::tryFrom($word('case', 'kept'))
+                ?? throw PatternRefused::unknown('letter case', $word('case', '')),
             Blanks::tryFrom($word('blanks', 'kept')) ?? throw PatternRefused::unknown(
                 'treatment of blanks',
                 $word('blanks', ''),
@@ -115,7 +118,8 @@ final readonly class Piece
             max(0, self::whole($piece['start'] ?? 1, 'counter’s start', 0, 999_999_999)),
             max(1, self::whole($piece['step'] ?? 1, 'counter’s step', 1, 1000)),
             max(1, min(9, self::whole($piece['width'] ?? 4, 'counter’s width', 1, self::MOST_DIGITS))),
-            CounterScope::tryFrom($word('scope', 'shoot')) ?? throw PatternRefused::unknown('counter scope', $word('scope', '')),
+            CounterScope::tryFrom($word('scope', 'shoot'))
+                ?? throw PatternRefused::unknown('counter scope', $word('scope', '')),
         );
     }
 

@@ -40,7 +40,9 @@ final readonly class EntryToFile
     ) {
     }
 
-    /** As it is named by a style: its frames know their places in brackets, bursts and time-lapses where that matters. */
+    /**
+     * As it is named by a style: its frames know their places in brackets, bursts and time-lapses where that matters.
+     */
     public function inRuns(HouseStyle $style): self
     {
         $exposed = array_map(static fn (FrameToFile $frame): ?Exposed => $frame->exposed, $this->frames);

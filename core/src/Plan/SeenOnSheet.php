@@ -13,7 +13,8 @@ use Velvet\Core\Card\CardFile;
 final class SeenOnSheet
 {
     /**
-     * @var array<string, list<array<string, string>>> for each fingerprint the frames that have it: the names of their files by fingerprint
+     * @var array<string, list<array<string, string>>> for each fingerprint the frames that have it: the names of their
+     *     files by fingerprint
      */
     private array $frames = [];
 

@@ -7,8 +7,9 @@ namespace Velvet\Core\Shoot;
 use Velvet\Core\Capture\ShotTime;
 
 /**
- * The times at which a picture on a card may have been taken. A camera whose battery was empty begins again at the first
- * day that it knows (1904, 1970 or 1980; common practice), and one that was set in haste may be ahead of us by years.
+ * The times at which a picture on a card may have been taken. A camera whose battery was empty begins again at the
+ * first day that it knows (1904, 1970 or 1980; common practice), and one that was set in haste may be ahead of us by
+ * years.
  */
 final readonly class BelievableTimes
 {

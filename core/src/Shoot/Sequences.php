@@ -81,14 +81,18 @@ final class Sequences
     {
         $found = [];
         for ($at = 0; $at < \count($positions);) {
-            $sequence = self::interval($frames, $positions, $at) ?? self::bracket($frames, $positions, $at) ?? self::burst($frames, $positions, $at);
+            $sequence = self::interval($frames, $positions, $at)
+                ?? self::bracket($frames, $positions, $at)
+                ?? self::burst($frames, $positions, $at);
             if (null !== $sequence) {
                 $found[] = $sequence;
             }
             // the last frame of one run can be the first of the next: the interval changes at it
             $at += null === $sequence
                 ? 1
-                : (SequenceKind::Interval === $sequence->kind ? max(1, \count($sequence->positions) - 1) : \count($sequence->positions));
+                : (SequenceKind::Interval === $sequence->kind
+                    ? max(1, \count($sequence->positions) - 1)
+                    : \count($sequence->positions));
         }
 
         return self::withoutSharedFrames($found);

@@ -243,7 +243,8 @@ final readonly class HouseStyle
         };
         $runFolder = null === $run ? null : $this->runFolders[$run->kind->name] ?? null;
 
-        return (null === $folder ? '' : $folder.'/').(null === $run || null === $runFolder ? '' : \sprintf('%s %02d/', $runFolder, $run->run));
+        return (null === $folder ? '' : $folder.'/')
+            .(null === $run || null === $runFolder ? '' : \sprintf('%s %02d/', $runFolder, $run->run));
     }
 
     /** Whether runs matter to names or folders. */

@@ -36,7 +36,9 @@ enum Kinds: string
             $kept = array_values(
                 array_filter(
                     $files,
-                    static fn (CardFile $file): bool => $file->kind->isStill() || $companions || FileKind::Sidecar === $file->kind,
+                    static fn (CardFile $file): bool => $file->kind->isStill()
+                        || $companions
+                        || FileKind::Sidecar === $file->kind,
                 ),
             );
         }

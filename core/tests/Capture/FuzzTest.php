@@ -24,7 +24,8 @@ final class FuzzTest extends TestCase
         $samples = array_values(Samples::all());
         \assert([] !== $samples);
         $capture = Capture::inZone(new \DateTimeZone('UTC'));
-        $path = (is_writable('/dev/shm') ? '/dev/shm/velvet-fuzz-'.getmypid() : $this->folder.'/damaged'); // in memory where possible: 20,000 files
+        // in memory where possible: 20,000 files
+        $path = (is_writable('/dev/shm') ? '/dev/shm/velvet-fuzz-'.getmypid() : $this->folder.'/damaged');
         $read = 0;
         mt_srand(20_260_504);
         for ($n = 0; $n < self::FILES; ++$n) {

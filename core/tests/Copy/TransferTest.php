@@ -18,7 +18,9 @@ use Velvet\Core\Copy\Transfer;
 use Velvet\Core\Plan\PlannedWords;
 use Velvet\Core\Style\DngChoice;
 
-/** Every transition of a file on its way at every step: each is allowed or refused, and a refused one changes nothing. */
+/**
+ * Every transition of a file on its way at every step: each is allowed or refused, and a refused one changes nothing.
+ */
 final class TransferTest extends TestCase
 {
     /** The step, the tries and whether a worker has it, after each transition that is allowed at a step. */

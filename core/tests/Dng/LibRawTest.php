@@ -108,7 +108,8 @@ final class LibRawTest extends TestCase
         $blocks = (int) ceil($width * $height / 14 * 16 / 0x4000);
         $data = '';
         for ($n = 0; \strlen($data) < $blocks * 0x4000; ++$n) {
-            $data .= hash('sha512', (string) $n, true) & str_repeat("\1", 64); // small steps, so that no value grows too large
+            // small steps, so that no value grows too large
+            $data .= hash('sha512', (string) $n, true) & str_repeat("\1", 64);
         }
         $whole = self::rw2($width, $height, $data);
         $image = self::libRaw()->image($this->file('whole.rw2', $whole));

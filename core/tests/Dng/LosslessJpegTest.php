@@ -62,7 +62,8 @@ final class LosslessJpegTest extends TestCase
         $jpeg = (new LosslessJpegEncoder())->encode([pack('v*', 129, 128, 128), pack('v*', 134, 134, 134)], 1, 8, 1);
         $at = (int) strpos($jpeg, "\xFF\xC4");
         $values = substr($jpeg, $at + 5 + 16, 3);
-        // 0 comes three times, 1 twice, 3 once: codes 0, 10, 110; then 10 1 | 10 0 | 0 | 110 101 | 0 | 0, filled up with ones
+        // 0 comes three times, 1 twice, 3 once: codes 0, 10, 110; then 10 1 | 10 0 | 0 | 110 101 | 0 | 0, filled up
+        // with ones
         self::assertSame("\0\1\3", $values);
         $bits = implode(
             '',

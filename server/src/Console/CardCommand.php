@@ -97,7 +97,8 @@ final class CardCommand extends Command
             }
             foreach ($frames->others as $other) {
                 $say->line(
-                    '  no frame                 '.$other->path.(null === ($rule = Housekeeping::rule($other, $root)) ? '' : ' (housekeeping: '.$rule.')'),
+                    '  no frame                 '.$other->path
+                        .(null === ($rule = Housekeeping::rule($other, $root)) ? '' : ' (housekeeping: '.$rule.')'),
                 );
             }
         }

@@ -116,7 +116,8 @@ final class IntakeCommand extends Command
     private function unfinished(Card $card): ?Intake
     {
         $begun = [IntakeState::Waiting, IntakeState::Running, IntakeState::Paused];
-        foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => $begun], ['id' => 'DESC']) as $intake) {
+        $intakes = $this->entities->getRepository(Intake::class)->findBy(['state' => $begun], ['id' => 'DESC']);
+        foreach ($intakes as $intake) {
             if ($intake->cards->contains($card)) {
                 if (IntakeState::Paused === $intake->state) {
                     $this->intakes->resume($intake);
@@ -166,7 +167,8 @@ final class IntakeCommand extends Command
                 $this->secondHand->end();
             }
             $this->entities->clear();
-            $state = ($this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.'))->state;
+            $intake = $this->entities->find(Intake::class, $id) ?? throw new \LogicException('The intake is gone.');
+            $state = $intake->state;
             if ($state->isUnderWay()) {
                 usleep(self::POLL);
             }
@@ -255,7 +257,8 @@ final class IntakeCommand extends Command
             }
             $say->line(
                 $cleared
-                    ? 'The card is cleared: every file on it is verified in two places. It may be formatted in the camera.'
+                    ? 'The card is cleared: every file on it is verified in two places. It may be formatted in the '
+                        .'camera.'
                     : 'The card is not cleared: '.implode(' ', $missing),
             );
         }

@@ -118,7 +118,8 @@ final class PlanCommand extends Command
                     static fn (PlannedEntry $planned): array => EntryJson::planned(
                         $planned,
                         array_map(
-                            static fn (PlannedFrame $frame): ?string => $readings[$frame->frame->id]->facts->time?->at->text(),
+                            static fn (PlannedFrame $frame): ?string => $readings[$frame->frame->id]
+                                ->facts->time?->at->text(),
                             $planned->frames,
                         ),
                     ),

@@ -82,7 +82,12 @@ final class VerifyCommand extends Command
             $say->json($check->toArray());
         } else {
             $say->line(\sprintf('%d of %d files are as they were filed.', $check->good, $check->checked));
-            foreach (['changed' => $check->changed, 'missing' => $check->missing, 'not in the ledger' => $check->unknown] as $word => $paths) {
+            $found = [
+                'changed' => $check->changed,
+                'missing' => $check->missing,
+                'not in the ledger' => $check->unknown,
+            ];
+            foreach ($found as $word => $paths) {
                 foreach ($paths as $path) {
                     $say->line($word.': '.$path);
                 }
@@ -92,7 +97,7 @@ final class VerifyCommand extends Command
             }
         }
 
-        return [] === $check->changed && [] === $check->missing && [] === $check->away && [] === $lost && $chain['whole']
+        return [] === [...$check->changed, ...$check->missing, ...$check->away, ...$lost] && $chain['whole']
             ? Command::SUCCESS
             : Command::FAILURE;
     }

@@ -176,7 +176,8 @@ final readonly class IntakeProgress
     }
 
     /**
-     * @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int>, brightness: list<float|null>}>
+     * @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int>,
+     *     brightness: list<float|null>}>
      */
     public function tape(Intake $intake): array
     {

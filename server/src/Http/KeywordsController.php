@@ -123,7 +123,9 @@ final readonly class KeywordsController
         $tree = $this->keywords->tree();
 
         return new Response('csv' === $format ? KeywordList::toCsv($tree) : KeywordList::toText($tree), 200, [
-            'Content-Type' => 'csv' === $format ? 'text/csv; charset=utf-8; header=present' : 'text/plain; charset=utf-8',
+            'Content-Type' => 'csv' === $format
+                ? 'text/csv; charset=utf-8; header=present'
+                : 'text/plain; charset=utf-8',
             'Content-Disposition' => HeaderUtils::makeDisposition(
                 HeaderUtils::DISPOSITION_ATTACHMENT,
                 'keywords.'.$format,

@@ -85,7 +85,11 @@ final class KnownMembers
             return array_values(array_intersect(...$all));
         }
         $properties = self::part($schema, 'properties');
-        if ([] === $properties || isset($schema['additionalProperties']) || substr_count($within, '.') > self::DEEPEST) {
+        if (
+            [] === $properties
+            || isset($schema['additionalProperties'])
+            || substr_count($within, '.') > self::DEEPEST
+        ) {
             return [];
         }
         $unknown = [];

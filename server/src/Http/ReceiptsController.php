@@ -40,7 +40,14 @@ final readonly class ReceiptsController
         }
         $format = ReceiptFormat::from($format);
 
-        return new Response($format->of($this->receipts->ofIntake($id), $this->clock->now(), $below, $this->receipts->seal($id)), 200, [
+        $receipt = $format->of(
+            $this->receipts->ofIntake($id),
+            $this->clock->now(),
+            $below,
+            $this->receipts->seal($id),
+        );
+
+        return new Response($receipt, 200, [
             'Content-Type' => $format->mediaType(),
             'Content-Disposition' => HeaderUtils::makeDisposition(
                 HeaderUtils::DISPOSITION_ATTACHMENT,

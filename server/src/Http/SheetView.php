@@ -102,7 +102,9 @@ final readonly class SheetView
             'kinds' => $intake->kinds->value,
             'companions' => $intake->companions,
             'cameras' => $cameras,
-            'history' => $intake->state->isPlanned() ? $this->edits->history($intake) : ['undo' => null, 'redo' => null],
+            'history' => $intake->state->isPlanned()
+                ? $this->edits->history($intake)
+                : ['undo' => null, 'redo' => null],
             'cards' => array_values(
                 $intake->cards->map(
                     static fn (Card $card): array => [
@@ -181,7 +183,8 @@ final readonly class SheetView
     /**
      * What the files of an entry's first new frame will say.
      *
-     * @return array{frame: string|null, says: array{texts: list<array{field: string, text: string}>, keywords: list<string>}|null}
+     * @return array{frame: string|null, says: array{texts: list<array{field: string, text: string}>,
+     *     keywords: list<string>}|null}
      *
      * @throws SheetRefused
      */
@@ -231,7 +234,8 @@ final readonly class SheetView
      * When each frame was taken, in seconds on the wall clock, and how bright it is, by entry; null for what is not
      * known.
      *
-     * @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int|null>, brightness: list<float|null>}>
+     * @return list<array{number: int, frames: list<int>, cameras: list<string>, ticks: list<int|null>,
+     *     brightness: list<float|null>}>
      */
     public function tape(Intake $intake): array
     {
@@ -351,9 +355,13 @@ final readonly class SheetView
     {
         foreach ($planned->frames as $frame) {
             if (FrameState::New === $frame->state()) {
-                $texts = (new PlannedMetadata($style, new KeywordTree()))->texts($planned->entry, $frame->frame->naming);
+                $metadata = new PlannedMetadata($style, new KeywordTree());
+                $texts = $metadata->texts($planned->entry, $frame->frame->naming);
 
-                return $texts[Field::Copyright->value] ?? $texts[Field::CreditLine->value] ?? $texts[Field::Creator->value] ?? '';
+                return $texts[Field::Copyright->value]
+                    ?? $texts[Field::CreditLine->value]
+                    ?? $texts[Field::Creator->value]
+                    ?? '';
             }
         }
 

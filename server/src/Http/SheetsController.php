@@ -79,7 +79,8 @@ final readonly class SheetsController
             $this->edits->divideBy($sheet, new Division(
                 DayBoundary::at($divide->text('day_starts')),
                 null === $pause ? null : max(1, $pause),
-                DivideBy::tryFrom($divide->text('by')) ?? throw BadRequest::member('by', 'day, pause, camera or nothing'),
+                DivideBy::tryFrom($divide->text('by'))
+                    ?? throw BadRequest::member('by', 'day, pause, camera or nothing'),
             ));
         }
         if ($body->has('kinds') || $body->has('companions')) {

@@ -30,7 +30,9 @@ final readonly class Arrangements
     {
         $places = [];
         foreach ($this->rows->all('SELECT ef.frame_id, ef.entry_id, ef.position FROM entry_frame ef
-            JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :intake ORDER BY ef.position', ['intake' => $intake->id()]) as $row) {
+            JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :intake ORDER BY ef.position', [
+            'intake' => $intake->id(),
+        ]) as $row) {
             $places[$row->int('frame_id')] = [$row->int('entry_id'), $row->int('position')];
         }
 

@@ -39,7 +39,10 @@ class Card
     #[ORM\Column]
     public int $framesRead = 0;
 
-    /** The stay in its reader in which it was read, or could not be, as {@see \Velvet\Core\Card\Insertion} tells them apart. */
+    /**
+     * The stay in its reader in which it was read, or could not be, as {@see \Velvet\Core\Card\Insertion} tells them
+     * apart.
+     */
     #[ORM\Column(type: 'text', nullable: true)]
     public ?string $insertion = null;
 

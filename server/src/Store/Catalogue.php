@@ -91,7 +91,12 @@ final readonly class Catalogue
         $elsewhere = $this->connect('postgres');
         $quoted = $elsewhere->quoteSingleIdentifier(...);
         try {
-            $elsewhere->transactional(static function (Connection $database) use ($quoted, $name, $broughtUp, $setAside): void {
+            $elsewhere->transactional(static function (Connection $database) use (
+                $quoted,
+                $name,
+                $broughtUp,
+                $setAside,
+            ): void {
                 $database->executeStatement(
                     \sprintf('ALTER DATABASE %s RENAME TO %s', $quoted($name), $quoted($setAside)),
                 );

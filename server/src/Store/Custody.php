@@ -12,8 +12,8 @@ final readonly class Custody
     }
 
     /**
-     * @return list<array{at: string, event: string, file: string, from: string|null, card: string|null, to: list<string>,
-     *     digest: string|null, intake: int|null}> earliest first; empty where there is no such frame
+     * @return list<array{at: string, event: string, file: string, from: string|null, card: string|null,
+     *     to: list<string>, digest: string|null, intake: int|null}> earliest first; empty where there is no such frame
      */
     public function ofFrame(int $frameId): array
     {
@@ -61,7 +61,8 @@ final readonly class Custody
         }
         usort(
             $lines,
-            static fn (array $a, array $b): int => new \DateTimeImmutable($a['at']) <=> new \DateTimeImmutable($b['at']),
+            static fn (array $a, array $b): int => new \DateTimeImmutable($a['at'])
+                <=> new \DateTimeImmutable($b['at']),
         );
 
         return $lines;

@@ -99,7 +99,9 @@ final readonly class FiledFiles
             SQL, ['shoot' => $shoot, 'frames' => null === $frames ? null : json_encode($frames, \JSON_THROW_ON_ERROR)]);
     }
 
-    /** @return list<FiledFile> of a frame that hold metadata and were not asked yet what they say, the earliest first */
+    /**
+     * @return list<FiledFile> of a frame that hold metadata and were not asked yet what they say, the earliest first
+     */
     public function notAsked(int $frame): array
     {
         return $this->read(

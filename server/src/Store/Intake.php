@@ -78,7 +78,8 @@ class Intake
     public string $style;
 
     /**
-     * @var array<string, mixed>|null the style itself, where it came from a file and is not among those that are kept, or once the copy began
+     * @var array<string, mixed>|null the style itself, where it came from a file and is not among those that are kept,
+     *     or once the copy began
      */
     #[ORM\Column(type: 'json', nullable: true)]
     public ?array $styleDocument = null;

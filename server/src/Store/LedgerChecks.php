@@ -7,7 +7,9 @@ namespace Velvet\Server\Store;
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 
-/** Remembers when all seals of the ledger were last computed, so that a page need not do it each time it is looked at. */
+/**
+ * Remembers when all seals of the ledger were last computed, so that a page need not do it each time it is looked at.
+ */
 final readonly class LedgerChecks
 {
     public function __construct(private Connection $database, private Rows $rows, private ClockInterface $clock)

@@ -119,7 +119,9 @@ final readonly class Receipts
                          WHERE x.filed_file_id = coalesce(f.made_from, f.id) AND x.state = 'filed' ORDER BY x.id DESC
                          LIMIT 1) AS t ON true LEFT JOIN card c ON c.id = t.card_id
                 WHERE f.id > :last %s ORDER BY f.id LIMIT 2000
-                SQL, null === $shoots ? '' : 'AND r.shoot_id IN (:shoots)'), ['last' => $last] + (null === $shoots ? [] : ['shoots' => $shoots]));
+                SQL, null === $shoots ? '' : 'AND r.shoot_id IN (:shoots)'), [
+                'last' => $last,
+            ] + (null === $shoots ? [] : ['shoots' => $shoots]));
             foreach ($page as $row) {
                 $last = $row->int('id');
                 yield new ReceiptLine(

@@ -55,6 +55,7 @@ final readonly class Rows
     /** @param array<string, mixed> $parameters */
     public function one(string $sql, array $parameters = []): Row
     {
-        return $this->first($sql, $parameters) ?? throw new \UnexpectedValueException('A row was expected and none came.');
+        return $this->first($sql, $parameters)
+            ?? throw new \UnexpectedValueException('A row was expected and none came.');
     }
 }

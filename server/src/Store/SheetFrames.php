@@ -116,7 +116,8 @@ final readonly class SheetFrames
      * When the frames of a sheet were taken, in order, and how bright each is; null for what is not known.
      *
      * @return array<int, array{frames: list<int>, cameras: list<string>, ticks: list<int|null>,
-     *     brightness: list<float|null>}> by the entry's id: ids; seconds on the corrected wall clock since 1970-01-01T00:00:00; 0 to 1
+     *     brightness: list<float|null>}> by the entry's id: ids; seconds on the corrected wall clock since
+     *     1970-01-01T00:00:00; 0 to 1
      */
     public function tape(Intake $intake): array
     {

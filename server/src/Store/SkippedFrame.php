@@ -19,7 +19,8 @@ class SkippedFrame
      * @param string|null  $picture    key of the picture to be shown
      * @param string|null  $capturedAt `YYYY-MM-DD HH:MM:SS.mmm`, corrected
      * @param array<mixed> $facts      as the sheet shows them
-     * @param string       $state      `filed`, `left_out`, `unreadable`; `failed` where it should equal one and does not
+     * @param string       $state      `filed`, `left_out`, `unreadable`; `failed` where it should equal one and does
+     *                                 not
      * @param string       $sameAs     path on the shelf; empty: none
      * @param string       $problem    a sentence; empty: none
      */

@@ -102,7 +102,8 @@ final readonly class Styles
             $this->keepBuiltIn();
             $json = json_encode($style->toArray(), \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE);
             if (null !== $insteadOf && $insteadOf !== $style->name) {
-                if (null !== $this->rows->first('SELECT name FROM house_style WHERE name = :name FOR UPDATE', ['name' => $style->name])) {
+                $known = 'SELECT name FROM house_style WHERE name = :name FOR UPDATE';
+                if (null !== $this->rows->first($known, ['name' => $style->name])) {
                     throw StyleNameTaken::by($style->name);
                 }
                 $this->database->executeStatement(

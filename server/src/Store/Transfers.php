@@ -423,7 +423,10 @@ final class Transfers
             ->setParameter('failed', FileStep::Failed->value)
             ->setLockMode(LockMode::PESSIMISTIC_WRITE)
             ->getResult();
-        $failed = array_filter(\is_array($failed) ? $failed : [], static fn (mixed $one): bool => $one instanceof Transfer);
+        $failed = array_filter(
+            \is_array($failed) ? $failed : [],
+            static fn (mixed $one): bool => $one instanceof Transfer,
+        );
         foreach ($failed as $one) {
             $one->retried();
         }

@@ -14,7 +14,8 @@ final readonly class Folders
     }
 
     /**
-     * @return array{path: string, parent: string|null, folders: list<string>, writable: bool, free: int|null, problem: string|null}
+     * @return array{path: string, parent: string|null, folders: list<string>, writable: bool, free: int|null,
+     *     problem: string|null}
      */
     public function at(string $path): array
     {
@@ -23,7 +24,9 @@ final readonly class Folders
         if (false === $real || false === $names) {
             return [
                 'path' => $path,
-                'parent' => $this->fence->holds(\dirname($path)) && '/' !== $path ? \dirname($path) : $this->fence->top(),
+                'parent' => $this->fence->holds(\dirname($path)) && '/' !== $path
+                    ? \dirname($path)
+                    : $this->fence->top(),
                 'folders' => [],
                 'writable' => false,
                 'free' => null,

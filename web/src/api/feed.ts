@@ -24,7 +24,9 @@ export type Within = Record<string, { copying: number; verifying: number }>
 /** Asking again for what changed, at most so often: a copy tells of itself many times a second. */
 const PATIENCE = 300
 
-/** Trying anew where the browser gives up: it does so when the answer was an error, as while the server starts again. */
+/**
+ * Trying anew where the browser gives up: it does so when the answer was an error, as while the server starts again.
+ */
 const AGAIN_AFTER = 1_000
 
 /** Keeps a connection to the server's events. @returns how to end it */
@@ -51,8 +53,8 @@ function listen(acts: ReadonlyMap<string, (payload: unknown) => void>, onReturn:
 }
 
 /**
- * Listens to the server's events and keeps what is shown up to date. The browser connects again by itself and says what it
- * heard last; after a break everything is asked for anew, in case the break was long.
+ * Listens to the server's events and keeps what is shown up to date. The browser connects again by itself and says what
+ * it heard last; after a break everything is asked for anew, in case the break was long.
  */
 export function useFeed(): void {
   const queries = useQueryClient()

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Moon, Sun } from 'lucide-react'
 import { Link, NavLink, useLocation } from 'react-router'
 import { api, type Bays } from '../api/client'
+import { classes } from './classes'
 import { useEndNotice } from './notices'
 import { stageOf } from './stage'
 import { useTheme } from './theme'
@@ -32,7 +33,10 @@ export function Band() {
               key={path}
               to={path}
               aria-current={here ? 'page' : undefined}
-              className={`flex items-center border-b-2 px-3 pt-0.5 whitespace-nowrap ${here ? 'border-velvet font-semibold text-ink' : 'border-transparent text-soft hover:text-ink'}`}
+              className={classes(
+                'flex items-center border-b-2 px-3 pt-0.5 whitespace-nowrap',
+                here ? 'border-velvet font-semibold text-ink' : 'border-transparent text-soft hover:text-ink',
+              )}
             >
               {name}
             </NavLink>
@@ -68,12 +72,13 @@ function Work({ bays }: { bays: Bays }) {
   const progress = sheet.data?.progress
   if (sheet.data && copying !== null && progress) {
     const { converts, share } = stageOf(progress)
+    const paused = sheet.data.state === 'paused'
+    const stage = progress.halted ? 'Halted' : paused ? 'Paused' : converts ? 'Converting' : 'Copying'
     const labels = sheet.data.cards.map((card) => card.label).join(' and ')
     return (
       <Link to={`/sheets/${copying}`} className="flex items-center gap-2 text-ink" title={progress.halted ?? undefined}>
         <span className={`max-lg:hidden ${progress.halted ? 'font-semibold text-brass' : ''}`}>
-          {progress.halted ? 'Halted' : sheet.data.state === 'paused' ? 'Paused' : converts ? 'Converting' : 'Copying'}{' '}
-          {labels}
+          {stage} {labels}
         </span>
         <Line share={share} label={`Copying ${labels}`} />
         <span>{Math.floor(share * 100)} %</span>

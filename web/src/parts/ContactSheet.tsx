@@ -2,6 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import type { FrameWindow } from '../api/frames'
 import { BeneathChoice, useBeneath } from './beneath'
+import { classes } from './classes'
 import { describe, FrameOnMat, type Seen } from './Frame'
 import { useRectangle } from './useRectangle'
 
@@ -204,7 +205,11 @@ export function ContactSheet({
                     title={shown?.problems.join(' ') ?? ''}
                     data-position={position}
                     tabIndex={position === current ? 0 : -1}
-                    className={`m-1 flex cursor-pointer flex-col items-center justify-end pt-1.5 focus-visible:outline-on-mat ${position === current ? 'bg-mat-deep' : ''}`}
+                    className={classes(
+                      'm-1 flex cursor-pointer flex-col items-center justify-end pt-1.5',
+                      'focus-visible:outline-on-mat',
+                      position === current && 'bg-mat-deep',
+                    )}
                     style={{ width: width / columns - 8 }}
                     onClick={(event) => {
                       onCurrent(position)

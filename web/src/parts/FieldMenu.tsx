@@ -20,12 +20,12 @@ export function FieldMenu({
           align="start"
           side={side}
           sideOffset={4}
-          className="z-40 max-h-[50vh] min-w-[240px] overflow-y-auto border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)"
+          className="z-40 max-h-[50vh] min-w-[240px] overflow-y-auto menu p-1.5"
         >
           {fields.map((field) => (
             <DropdownMenu.Item
               key={field}
-              className="flex min-h-8 cursor-pointer items-center px-2.5 outline-none data-[highlighted]:bg-velvet-wash"
+              className="menu-line"
               onSelect={() => {
                 onAdd(field)
               }}

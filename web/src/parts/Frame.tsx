@@ -1,4 +1,5 @@
 import type { Facts } from '../api/client'
+import { classes } from './classes'
 import { Picture } from './Picture'
 
 /** What strips, contact sheets and the closer look need of a frame, on a card or in a shoot. */
@@ -58,7 +59,12 @@ export function FrameOnMat({
     >
       <Picture fingerprint={frame.picture} name={frame.name} height={height} upright={isUpright(frame.facts)} />
       {(word !== null || verified) && (
-        <span className="absolute bottom-0 left-0 flex gap-1 bg-[#f4f4f4] px-1.5 text-[11px] leading-[17px] text-[#1a1a1a]">
+        <span
+          className={classes(
+            'absolute bottom-0 left-0 flex gap-1 px-1.5 text-[11px] leading-[17px]',
+            'bg-[#f4f4f4] text-[#1a1a1a]',
+          )}
+        >
           {verified && <span aria-label="verified">✓</span>}
           {word}
         </span>

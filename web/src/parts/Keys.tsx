@@ -50,7 +50,7 @@ export function Keys() {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 w-[460px] max-w-[92vw] -translate-1/2 border border-rule-strong bg-leaf p-7 shadow-(--shadow)"
+          className="fixed top-1/2 left-1/2 z-50 w-[460px] max-w-[92vw] -translate-1/2 menu p-7"
         >
           <Dialog.Title className="mb-4 text-[22px]">Keys</Dialog.Title>
           <dl className="grid grid-cols-[88px_1fr] items-baseline gap-x-4 gap-y-2.5">

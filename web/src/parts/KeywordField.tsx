@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react'
 import { api } from '../api/client'
+import { classes } from './classes'
 import { plural } from './words'
 
 export interface Chip {
@@ -25,8 +26,8 @@ const PAUSE = 90
 const PARTED = /[,，、;]/
 
 /**
- * Keywords as chips, typed with commas or Enter; what may be meant is offered while typing, and what was used last before.
- * What is half typed when another place is clicked stays half typed: it is given to no frame.
+ * Keywords as chips, typed with commas or Enter; what may be meant is offered while typing, and what was used last
+ * before. What is half typed when another place is clicked stays half typed: it is given to no frame.
  */
 export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords', above = false }: Props) {
   const [typed, setTyped] = useState('')
@@ -93,7 +94,10 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
         {chips.map((chip) => (
           <span
             key={chip.path}
-            className={`inline-flex items-baseline border px-1.5 text-[13px] leading-[22px] ${chip.frames === undefined ? 'border-rule-strong bg-leaf' : 'border-dashed border-rule-strong text-soft'}`}
+            className={classes(
+              'inline-flex items-baseline border border-rule-strong px-1.5 text-[13px] leading-[22px]',
+              chip.frames === undefined ? 'bg-leaf' : 'border-dashed text-soft',
+            )}
           >
             <span className="wrap-anywhere">
               {chip.path}
@@ -154,7 +158,10 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
             }
           }}
           onKeyDown={press}
-          className={`h-6 flex-1 border-b border-dotted border-rule-strong bg-transparent text-[13px] placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none ${chips.length === 0 ? 'min-w-[120px]' : 'max-w-[220px] min-w-[108px]'}`}
+          className={classes(
+            'typed h-6 flex-1 text-[13px]',
+            chips.length === 0 ? 'min-w-[120px]' : 'max-w-[220px] min-w-[108px]',
+          )}
         />
         {typed.trim() !== '' && (
           <button
@@ -176,7 +183,10 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
         role="listbox"
         aria-label={asked === '' ? 'Used lately' : 'May be meant'}
         hidden={choices.length === 0}
-        className={`absolute left-0 z-40 max-h-[320px] min-w-[260px] overflow-y-auto border border-rule-strong bg-leaf p-1 shadow-(--shadow) ${above ? 'bottom-full mb-1' : 'top-full mt-1'}`}
+        className={classes(
+          'menu absolute left-0 z-40 max-h-[320px] min-w-[260px] overflow-y-auto p-1',
+          above ? 'bottom-full mb-1' : 'top-full mt-1',
+        )}
       >
         {asked === '' && (
           <li role="presentation" className="px-2 py-1 text-[12.5px] text-soft">

@@ -25,7 +25,10 @@ export function Answer({ clearance }: { clearance: Clearance }) {
   )
 }
 
-/** The photographer's word, for this card and what is on it now. Asked twice: with the card formatted, one broken drive takes everything. */
+/**
+ * The photographer's word, for this card and what is on it now. Asked twice: with the card formatted, one broken drive
+ * takes everything.
+ */
 function OneDrive({ card }: { card: number }) {
   const [asked, setAsked] = useState(false)
   const say = useWord(() => api.oneDriveIsEnough(card))

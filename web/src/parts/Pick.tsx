@@ -28,12 +28,7 @@ export function Pick<V extends string>({ label, value, choices, onPick, side = '
         <ChevronDown size={14} />
       </Select.Trigger>
       <Select.Portal>
-        <Select.Content
-          className="z-50 border border-rule-strong bg-leaf p-1 shadow-(--shadow)"
-          position="popper"
-          side={side}
-          sideOffset={6}
-        >
+        <Select.Content className="z-50 menu p-1" position="popper" side={side} sideOffset={6}>
           <Select.Viewport>
             {choices.map((choice) => (
               <Select.Item

@@ -3,7 +3,10 @@ import { useSyncExternalStore } from 'react'
 import type { Facts } from '../api/client'
 import { aperture, bias, camera, focal, lens, sensitivity, shutter, size, stars } from './words'
 
-/** What can stand beneath the frames of a contact sheet: in the words photographers use, null where the file does not say; and how many letters that is, roughly. */
+/**
+ * What can stand beneath the frames of a contact sheet: in the words photographers use, null where the file does not
+ * say; and how many letters that is, roughly.
+ */
 const CHOICES = {
   time: { label: 'Time', letters: 8, say: (facts: Facts) => facts.captured_at?.slice(11, 19) ?? null },
   shutter: {
@@ -93,11 +96,7 @@ export function BeneathChoice() {
         Beneath the frames: {names.length === 0 ? 'the name only' : names.join(', ')}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          sideOffset={4}
-          className="z-30 min-w-[220px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)"
-        >
+        <DropdownMenu.Content align="start" sideOffset={4} className="z-30 min-w-[220px] menu p-1.5">
           {ALL.map((choice) => (
             <DropdownMenu.CheckboxItem
               key={choice}
@@ -108,7 +107,7 @@ export function BeneathChoice() {
               onCheckedChange={() => {
                 toggle(choice)
               }}
-              className="flex min-h-8 cursor-pointer items-center gap-2 px-2.5 outline-none data-[highlighted]:bg-velvet-wash"
+              className="menu-line gap-2"
             >
               <span aria-hidden className="w-4">
                 {choices.includes(choice) ? '✓' : ''}

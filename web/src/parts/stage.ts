@@ -1,6 +1,9 @@
 import type { Progress } from '../api/client'
 
-/** What an intake under way is at, and how far: first its files are copied, then what is left of its raw files is converted. */
+/**
+ * What an intake under way is at, and how far: first its files are copied, then what is left of its raw files is
+ * converted.
+ */
 export function stageOf(progress: Progress, bytesWithin = 0): { converts: boolean; share: number } {
   const { dng } = progress
   const settled = dng ? dng.made + dng.refused : 0

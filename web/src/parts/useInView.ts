@@ -2,7 +2,10 @@ import type { VirtualItem, Virtualizer } from '@tanstack/react-virtual'
 import { useEffect } from 'react'
 import type { FrameWindow } from '../api/frames'
 
-/** The items of a virtual list that are in view; their frames are fetched, and the list measured anew when they have come. */
+/**
+ * The items of a virtual list that are in view; their frames are fetched, and the list measured anew when they have
+ * come.
+ */
 export function useInView<F>(list: Virtualizer<HTMLDivElement, Element>, frames: FrameWindow<F>): VirtualItem[] {
   const items = list.getVirtualItems()
   const first = items[0]?.index ?? 0

@@ -79,7 +79,8 @@ export function momentWithSeconds(time: string): string {
 export function instant(time: string): string {
   const date = new Date(time)
   const pad = (value: number) => String(value).padStart(2, '0')
-  return `${date.getDate()} ${month(date.getMonth() + 1)} ${date.getFullYear()}, ${pad(date.getHours())}:${pad(date.getMinutes())}`
+  const clock = `${pad(date.getHours())}:${pad(date.getMinutes())}`
+  return `${date.getDate()} ${month(date.getMonth() + 1)} ${date.getFullYear()}, ${clock}`
 }
 
 /** How long ago an instant was: 5 minutes ago, 3 days ago. */

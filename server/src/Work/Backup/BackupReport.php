@@ -65,8 +65,8 @@ final readonly class BackupReport
     }
 
     /**
-     * @return array{path: string|null, made_at: string|null, bytes: int, places: list<string>, without_it: list<string>,
-     *     failed: string|null, failed_at: string|null}
+     * @return array{path: string|null, made_at: string|null, bytes: int, places: list<string>,
+     *     without_it: list<string>, failed: string|null, failed_at: string|null}
      */
     public function toArray(): array
     {

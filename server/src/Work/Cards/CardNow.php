@@ -32,7 +32,8 @@ final readonly class CardNow
             return $card->problem ?? 'The card has not been read to its end yet.';
         }
         if ($insertion !== $card->insertion) {
-            return 'The card was taken out and put in again, or another one is in its place: it must be read again first.';
+            return 'The card was taken out and put in again, or another one is in its place: it must be read again '
+                .'first.';
         }
         try {
             $listing = CardWalk::of($card->root);

@@ -70,8 +70,8 @@ final readonly class CardReading
     {
         try {
             $this->contents->readingStopped($card, Insertion::at($card->root), \sprintf(
-                'An error stopped the reading of the card at “%s”: %s. Nothing on it was changed. Take it out and put it '
-                    .'in again; if it stays so, look into the log.',
+                'An error stopped the reading of the card at “%s”: %s. Nothing on it was changed. Take it out and put '
+                    .'it in again; if it stays so, look into the log.',
                 $card->root,
                 rtrim($error->getMessage(), '.'),
             ));

@@ -114,7 +114,8 @@ final class Conversions
                 }
                 $did = $did || $outcome;
             }
-        } while (!$did && !$this->areUnderWay() && self::CANDIDATES === \count($page)); // those of drives that are away are passed over
+            // those of drives that are away are passed over
+        } while (!$did && !$this->areUnderWay() && self::CANDIDATES === \count($page));
 
         return $did;
     }
@@ -367,7 +368,8 @@ final class Conversions
 
     private function filedBy(FiledFile $file): Intake
     {
-        return $this->entities->find(Intake::class, $file->intake()) ?? throw new \LogicException('The intake is gone.');
+        return $this->entities->find(Intake::class, $file->intake())
+            ?? throw new \LogicException('The intake is gone.');
     }
 
     /** @throws NameTaken when the ledger has another file of that name; it may lie on a drive that is away */

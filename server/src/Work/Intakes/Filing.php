@@ -408,7 +408,8 @@ final readonly class Filing
     private function repair(Transfer $transfer, int $fileId, int $places): void
     {
         $this->files->change($fileId, function (FiledFile $file) use ($transfer, $places): void {
-            $shelf = $this->entities->find(Shelf::class, $file->shelf()) ?? throw new \LogicException('The shelf is gone.');
+            $shelf = $this->entities->find(Shelf::class, $file->shelf())
+                ?? throw new \LogicException('The shelf is gone.');
             $everywhere = $places >= \count($shelf->roots());
             Repair::done($file, $everywhere, $transfer->modifiedAt(), $this->clock->now());
         });

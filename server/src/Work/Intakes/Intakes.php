@@ -96,7 +96,8 @@ final readonly class Intakes
      */
     public function settle(Intake $intake, bool $mustBeNamed): void
     {
-        // no edit comes between, and two sheets that give names on one shelf do it one after the other, as do two of one card
+        // no edit comes between, and two sheets that give names on one shelf do it one after the other, as do two of
+        // one card
         $this->locks->with(Lock::Sheet, $intake->id(), function () use ($intake, $mustBeNamed): void {
             $this->entities->refresh($intake);
             $cards = array_values($intake->cards->map(static fn (Card $card): int => $card->id())->toArray());
@@ -320,7 +321,13 @@ final readonly class Intakes
                         $plannedFrame->number,
                     );
                     $clock = $clocks[$frame->camera] ?? 0;
-                    $words = function (string $name) use ($says, $plannedEntry, $plannedFrame, $clock, &$ids): PlannedWords {
+                    $words = function (string $name) use (
+                        $says,
+                        $plannedEntry,
+                        $plannedFrame,
+                        $clock,
+                        &$ids,
+                    ): PlannedWords {
                         return $this->planned(
                             $says,
                             $plannedEntry->entry,

@@ -326,7 +326,8 @@ final readonly class MetadataWriting
 
     private function filedBy(FiledFile $file): Intake
     {
-        return $this->entities->find(Intake::class, $file->intake()) ?? throw new \LogicException('The intake is gone.');
+        return $this->entities->find(Intake::class, $file->intake())
+            ?? throw new \LogicException('The intake is gone.');
     }
 
     private function target(FiledFile $file, Intake $filedBy): MetadataTarget

@@ -33,8 +33,9 @@ final readonly class ShootMetadata
     /**
      * @param list<int> $frames
      *
-     * @return array{frames: int, texts: list<array{field: string, text: string|null, frames: int}>, keywords: list<array{id: int,
-     *     path: list<string>, frames: int}>, rating: array{value: int|null, mixed: bool}, waiting: int, refused: list<string>}
+     * @return array{frames: int, texts: list<array{field: string, text: string|null, frames: int}>,
+     *     keywords: list<array{id: int, path: list<string>, frames: int}>, rating: array{value: int|null, mixed: bool},
+     *     waiting: int, refused: list<string>}
      *     a text is null where frames say different things
      */
     public function of(int $shoot, array $frames): array

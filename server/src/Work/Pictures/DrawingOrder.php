@@ -13,7 +13,10 @@ use Velvet\Core\Capture\ShownPicture;
  */
 final readonly class DrawingOrder
 {
-    /** Bytes of an encoded picture; what is shown of files is smaller, what LibRaw gives is less than that of any sensor. */
+    /**
+     * Bytes of an encoded picture; what is shown of files is smaller, what LibRaw gives is less than that of any
+     * sensor.
+     */
     private const MOST = 400_000_000;
     /** Of the message: how it is turned, whether it is measured, the size, offset and length; little-endian. */
     private const FORMAT = 'CCvPP';

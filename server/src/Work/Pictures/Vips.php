@@ -79,7 +79,9 @@ final class Vips
                 $last = $images[\count($images) - 1];
                 $images[] = self::call(
                     $ffi,
-                    static fn (\FFI\CData $out): int => $flips ? $ffi->vips_flip($last, $out, $argument, null) : $ffi->vips_rot($last, $out, $argument, null),
+                    static fn (\FFI\CData $out): int => $flips
+                        ? $ffi->vips_flip($last, $out, $argument, null)
+                        : $ffi->vips_rot($last, $out, $argument, null),
                 );
             }
 
@@ -259,7 +261,8 @@ final class Vips
                 void vips_error_clear(void);
                 void g_object_unref(void *object);
                 C, 'libvips.so.42');
-            putenv('VIPS_WARNING=off'); // a line for each part of each cut picture; what cannot be drawn at all is an error
+            // a line for each part of each cut picture; what cannot be drawn at all is an error
+            putenv('VIPS_WARNING=off');
             self::$ffi->vips_init('velvet');
             self::$ffi->vips_concurrency_set(1);
             self::$ffi->vips_cache_set_max(0);

@@ -58,7 +58,12 @@ final readonly class SheetEdits
     {
         $entry = $this->entry($intake, $number);
         // typing on in one field is one step
-        $this->step($intake, \sprintf('name of entry %d', $number), static function () use ($entry, $name, $kind, $client): void {
+        $this->step($intake, \sprintf('name of entry %d', $number), static function () use (
+            $entry,
+            $name,
+            $kind,
+            $client,
+        ): void {
             $entry->name = mb_substr($name ?? $entry->name, 0, self::LONGEST_NAME);
             $entry->kind = mb_substr($kind ?? $entry->kind, 0, self::LONGEST_NAME);
             $entry->client = mb_substr($client ?? $entry->client, 0, self::LONGEST_NAME);
@@ -69,7 +74,10 @@ final readonly class SheetEdits
     public function describe(Intake $intake, int $number, string $description): void
     {
         $entry = $this->entry($intake, $number);
-        $this->step($intake, \sprintf('description of entry %d', $number), static function () use ($entry, $description): void {
+        $this->step($intake, \sprintf('description of entry %d', $number), static function () use (
+            $entry,
+            $description,
+        ): void {
             $entry->description = mb_substr($description, 0, self::LONGEST_DESCRIPTION);
         }, true);
     }

@@ -82,7 +82,8 @@ final readonly class Sheets
         $wanted = array_map(static fn (Card $card): int => $card->id(), $cards);
         sort($wanted);
         $open = [IntakeState::Sheet, IntakeState::Waiting, IntakeState::Running, IntakeState::Paused];
-        foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => $open], ['id' => 'DESC']) as $intake) {
+        $intakes = $this->entities->getRepository(Intake::class)->findBy(['state' => $open], ['id' => 'DESC']);
+        foreach ($intakes as $intake) {
             $has = $intake->cards->map(static fn (Card $card): int => $card->id())->toArray();
             sort($has);
             if ($has === $wanted) {

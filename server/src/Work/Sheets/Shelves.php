@@ -207,7 +207,8 @@ final readonly class Shelves
         $isOfSystem = !$isAmongDrives
             && [] !== array_filter(
                 self::SYSTEM,
-                static fn (string $folder): bool => self::isWithin($place, self::real($folder)) || self::isWithin($place, $folder),
+                static fn (string $folder): bool => self::isWithin($place, self::real($folder))
+                    || self::isWithin($place, $folder),
             );
 
         return $isOfSystem

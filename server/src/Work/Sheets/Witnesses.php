@@ -17,8 +17,8 @@ final readonly class Witnesses
     }
 
     /**
-     * @return list<array{first: string, second: string, same: list<string>, other_kinds: list<string>, only_first: list<string>,
-     *     only_second: list<string>, differs: list<string>}>
+     * @return list<array{first: string, second: string, same: list<string>, other_kinds: list<string>,
+     *     only_first: list<string>, only_second: list<string>, differs: list<string>}>
      */
     public function of(Intake $intake): array
     {

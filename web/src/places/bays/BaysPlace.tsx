@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, type Bays, type Card, type Shelf } from '../../api/client'
 import { Line } from '../../parts/Band'
+import { classes } from '../../parts/classes'
 import { Answer, Reasons } from '../../parts/MayFormat'
 import { proofOf } from '../../parts/may-format'
 import { Picture } from '../../parts/Picture'
@@ -117,7 +118,12 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
   const underWay = card.sheet !== null && card.sheet_state !== null && card.sheet_state !== 'sheet'
   return (
     <section aria-label={`Card ${card.label}`} className="border-t border-rule py-4">
-      <div className="grid grid-cols-[190px_minmax(0,1fr)_96px_120px_190px_132px] items-center gap-x-6 max-xl:grid-cols-[150px_minmax(0,1fr)_88px_104px_168px_124px] max-xl:gap-x-4">
+      <div
+        className={classes(
+          'grid grid-cols-[190px_minmax(0,1fr)_96px_120px_190px_132px] items-center gap-x-6',
+          'max-xl:grid-cols-[150px_minmax(0,1fr)_88px_104px_168px_124px] max-xl:gap-x-4',
+        )}
+      >
         <div className="min-w-0">
           <h2 className="truncate text-[21px]" title={card.label}>
             {card.label}

@@ -4,7 +4,10 @@ import { api, type Shelf } from '../../api/client'
 import { Trouble } from '../../parts/Trouble'
 import { bytes } from '../../parts/words'
 
-/** A shelf with its name and its twin: new, or one that is there and gets another name or twin. Folders are chosen by looking. */
+/**
+ * A shelf with its name and its twin: new, or one that is there and gets another name or twin. Folders are chosen by
+ * looking.
+ */
 export function ShelfForm({ shelf, onDone }: { shelf?: Shelf; onDone: () => void }) {
   const queries = useQueryClient()
   const known = shelf?.places.find((place) => place.role === 'shelf')?.root
@@ -30,7 +33,7 @@ export function ShelfForm({ shelf, onDone }: { shelf?: Shelf; onDone: () => void
           aria-label="Name of the shelf"
           value={name}
           placeholder={root.split('/').at(-1) ?? ''}
-          className="serif flex-1 border-b border-dotted border-rule-strong bg-transparent text-[20px] placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none"
+          className="serif flex-1 typed text-[20px]"
           onChange={(event) => {
             setName(event.target.value)
           }}
@@ -126,7 +129,7 @@ function FolderChoice({
         aria-label={title}
         value={typed ?? path}
         spellCheck={false}
-        className="w-full border-b border-dotted border-rule-strong bg-transparent pb-0.5 font-semibold focus:border-solid focus:border-velvet focus:outline-none"
+        className="w-full typed pb-0.5 font-semibold"
         onChange={(event) => {
           setTyped(event.target.value)
         }}

@@ -17,7 +17,10 @@ const RUNS = [
   { member: 'burst', label: 'bursts in', keyword: 'keyword of bursts' },
 ] as const
 
-/** The house styles: rules in the order in which they act, each with a sample from real frames; what is changed is kept at once. */
+/**
+ * The house styles: rules in the order in which they act, each with a sample from real frames; what is changed is kept
+ * at once.
+ */
 export function HouseStylePlace() {
   const styles = useQuery({ queryKey: ['styles'], queryFn: api.styles })
   const [chosen, setChosen] = useState<string | null>(null)
@@ -106,7 +109,12 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         <Rule
           n={1}
           title="Dividing"
-          rule="Where one shoot ends and the next begins. What is shot before the day’s start belongs to the day before, so that a night past midnight stays whole."
+          rule={
+            <>
+              Where one shoot ends and the next begins. What is shot before the day’s start belongs to the day before,
+              so that a night past midnight stays whole.
+            </>
+          }
           sample={
             sample && (
               <>
@@ -157,7 +165,12 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         <Rule
           n={2}
           title="Folder"
-          rule="One row for each level below the shelf; the last is the shoot’s own folder. Year first, and names sort as time does."
+          rule={
+            <>
+              One row for each level below the shelf; the last is the shoot’s own folder. Year first, and names sort as
+              time does.
+            </>
+          }
           sample={sample && <b>{sample.folder}</b>}
         >
           <Levels
@@ -170,7 +183,12 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         <Rule
           n={3}
           title="File"
-          rule="Raw, JPEG and companions of a frame share one name. A counter goes on where the folder’s last file ended and passes over what is taken; without one, -2, -3 and so on are put behind a name that is taken."
+          rule={
+            <>
+              Raw, JPEG and companions of a frame share one name. A counter goes on where the folder’s last file ended
+              and passes over what is taken; without one, -2, -3 and so on are put behind a name that is taken.
+            </>
+          }
           sample={
             sample && (
               <>
@@ -217,7 +235,12 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         <Rule
           n={4}
           title="Subfolders"
-          rule="Raw files and all other stills may go to folders of their own, and so may each run of frames, which gets its number behind the name; further folders are made with each shoot, one to a line."
+          rule={
+            <>
+              Raw files and all other stills may go to folders of their own, and so may each run of frames, which gets
+              its number behind the name; further folders are made with each shoot, one to a line.
+            </>
+          }
           sample={null}
         >
           <div className="grid max-w-[420px] gap-2">
@@ -257,7 +280,12 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         <Rule
           n={5}
           title="What comes along"
-          rule="A frame that has nothing of the wanted kind comes whole: nothing is left behind because a camera was set otherwise for a moment."
+          rule={
+            <>
+              A frame that has nothing of the wanted kind comes whole: nothing is left behind because a camera was set
+              otherwise for a moment.
+            </>
+          }
           sample={null}
         >
           <div className="flex gap-5">
@@ -292,7 +320,13 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         <Rule
           n={6}
           title="Raw to DNG"
-          rule="Without loss: each DNG is read back and every sample compared with the raw file’s before it counts. Where it takes the raw file’s place, the copies of that go when the DNG is proven on the shelf and the twin; the raw file itself stays on the card. An entry may choose otherwise."
+          rule={
+            <>
+              Without loss: each DNG is read back and every sample compared with the raw file’s before it counts. Where
+              it takes the raw file’s place, the copies of that go when the DNG is proven on the shelf and the twin; the
+              raw file itself stays on the card. An entry may choose otherwise.
+            </>
+          }
           sample={null}
         >
           <span className="text-soft">
@@ -310,7 +344,12 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         <Rule
           n={7}
           title="Rights and keywords"
-          rule="Written into every copy while it is filed, as XMP, IPTC and Exif; raw files get a sidecar. The picture’s own bytes stay as they are, and the card too. The year of the copyright is that of the shot."
+          rule={
+            <>
+              Written into every copy while it is filed, as XMP, IPTC and Exif; raw files get a sidecar. The picture’s
+              own bytes stay as they are, and the card too. The year of the copyright is that of the shot.
+            </>
+          }
           sample={
             saidIn(sample) && (
               <>
@@ -346,7 +385,12 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         <Rule
           n={8}
           title="Offered for"
-          rule="When a card of this label comes in, or frames of such a camera are on it, this style is offered first; and with it this shelf."
+          rule={
+            <>
+              When a card of this label comes in, or frames of such a camera are on it, this style is offered first; and
+              with it this shelf.
+            </>
+          }
           sample={null}
         >
           <div className="grid max-w-[420px] gap-2">
@@ -376,7 +420,14 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         <Rule
           n={9}
           title="Copies"
-          rule="Each file is read once, written to the shelf and its twin, read back from both drives and compared by XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. A second, cryptographic digest takes longer and also stands against intent; lists of checksums in the shoot’s folder are checked by ordinary programs, with or without this one."
+          rule={
+            <>
+              Each file is read once, written to the shelf and its twin, read back from both drives and compared by
+              XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. A second,
+              cryptographic digest takes longer and also stands against intent; lists of checksums in the shoot’s folder
+              are checked by ordinary programs, with or without this one.
+            </>
+          }
           sample={null}
         >
           <div className="flex flex-wrap gap-x-5 gap-y-1">
@@ -471,7 +522,7 @@ function Head({
           <input
             aria-label="Name of the style"
             value={name}
-            className="w-[170px] border-b border-dotted border-rule-strong bg-transparent font-semibold text-ink focus:border-solid focus:border-velvet focus:outline-none"
+            className="w-[170px] typed font-semibold text-ink"
             onChange={(event) => {
               setName(event.target.value)
             }}
@@ -592,7 +643,7 @@ function Lines({ label, value, onChange }: { label: string; value: string[]; onC
         rows={Math.max(1, typed.split('\n').length)}
         value={typed}
         spellCheck={false}
-        className="min-w-0 flex-1 resize-none border-b border-dotted border-rule-strong bg-transparent text-right font-semibold focus:border-solid focus:border-velvet focus:outline-none"
+        className="min-w-0 flex-1 resize-none typed text-right font-semibold"
         onChange={(event) => {
           setTyped(event.target.value)
           onChange(
@@ -616,7 +667,7 @@ function Rule({
 }: {
   n: number
   title: string
-  rule: string
+  rule: ReactNode
   sample: ReactNode
   children: ReactNode
 }) {
@@ -694,7 +745,7 @@ function CameraName({ camera }: { camera: Styles['cameras'][number] }) {
         aria-label={`Short name of ${camera.camera}`}
         value={name}
         placeholder="short name"
-        className="border-b border-dotted border-rule-strong bg-transparent font-semibold placeholder:font-normal placeholder:text-soft focus:border-solid focus:border-velvet focus:outline-none"
+        className="typed font-semibold placeholder:font-normal"
         onChange={(event) => {
           setName(event.target.value)
         }}

@@ -21,7 +21,10 @@ const FIRST: Partial<Record<MetadataField, Rules['texts'][number]['pieces']>> = 
   job_identifier: [fresh('original_name')],
 }
 
-/** The texts that are written into every copy, each a row of chips that is filled for each frame; sets of them for rights that differ; keywords. */
+/**
+ * The texts that are written into every copy, each a row of chips that is filled for each frame; sets of them for
+ * rights that differ; keywords.
+ */
 export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rules: Rules) => void }) {
   return (
     <div className="grid gap-3">
@@ -44,7 +47,7 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
                   rights: rules.rights.map((each, n) => (n === i ? { ...each, name: event.target.value } : each)),
                 })
               }}
-              className="serif h-7 w-[220px] border-b border-dotted border-rule-strong bg-transparent text-[16px] focus:border-solid focus:border-velvet focus:outline-none"
+              className="serif h-7 w-[220px] typed text-[16px]"
             />
             <span className="text-[13px] text-soft">chosen for an entry, it stands over what is above</span>
             <button

@@ -1,6 +1,7 @@
 import { DropdownMenu, Popover } from 'radix-ui'
 import { useRef, useState, type KeyboardEvent } from 'react'
 import type { Piece } from '../../api/client'
+import { classes } from '../../parts/classes'
 import { Pick } from '../../parts/Pick'
 import { detail, fresh, KINDS, moved, type Kind } from './pieces'
 
@@ -15,7 +16,10 @@ interface Props {
 /** Pieces that number names; a text cannot say them. */
 const NUMBERS: Kind[] = ['counter', 'sequence']
 
-/** A pattern as a row of chips: dragged into order, or moved with Ctrl and the arrows; Enter opens a chip, Delete takes it away. */
+/**
+ * A pattern as a row of chips: dragged into order, or moved with Ctrl and the arrows; Enter opens a chip, Delete takes
+ * it away.
+ */
 export function PatternRow({ label, pieces, use, onChange }: Props) {
   const row = useRef<HTMLDivElement>(null)
   const [dragged, setDragged] = useState<number | null>(null)
@@ -64,17 +68,13 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
           + piece
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            align="start"
-            sideOffset={4}
-            className="z-40 min-w-[220px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)"
-          >
+          <DropdownMenu.Content align="start" sideOffset={4} className="z-40 min-w-[220px] menu p-1.5">
             {(Object.keys(KINDS) as Kind[])
               .filter((kind) => (use === 'folder' ? !KINDS[kind].ofFrame : use === 'file' || !NUMBERS.includes(kind)))
               .map((kind) => (
                 <DropdownMenu.Item
                   key={kind}
-                  className="flex min-h-8 cursor-pointer items-center px-2.5 outline-none data-[highlighted]:bg-velvet-wash"
+                  className="menu-line"
                   onSelect={() => {
                     onChange([
                       ...pieces,
@@ -118,7 +118,11 @@ function Chip({ piece, onChange, onRemove, onPress, onDragStart, onDrop }: ChipP
         onDrop={onDrop}
         onKeyDown={onPress}
         aria-label={isText ? `Free text “${piece.text ?? ''}”` : `${KINDS[piece.piece].label} ${words}`}
-        className={`min-h-8 cursor-grab rounded-[3px] border px-2.5 text-[13px] ${isText ? 'border-dashed border-rule-strong bg-transparent font-semibold' : 'border-rule-strong bg-leaf'} data-[state=open]:border-velvet`}
+        className={classes(
+          'min-h-8 cursor-grab rounded-[3px] border border-rule-strong px-2.5 text-[13px]',
+          isText ? 'border-dashed bg-transparent font-semibold' : 'bg-leaf',
+          'data-[state=open]:border-velvet',
+        )}
       >
         {isText
           ? (piece.text ?? '').replace(/^ +| +$/g, (blanks) => '␣'.repeat(blanks.length)) || '…'
@@ -300,7 +304,7 @@ export function Field({ label, value, onChange }: { label: string; value: string
       <input
         value={value}
         spellCheck={false}
-        className="min-w-0 flex-1 border-b border-dotted border-rule-strong bg-transparent text-right font-semibold focus:border-solid focus:border-velvet focus:outline-none"
+        className="min-w-0 flex-1 typed text-right font-semibold"
         onChange={(event) => {
           onChange(event.target.value)
         }}

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { api, type Keyword } from '../../api/client'
+import { classes } from '../../parts/classes'
 import { plural } from '../../parts/words'
 
 /** Something that is done to a keyword; the answer is the whole catalogue. */
@@ -59,7 +60,12 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
   }
   const list = `keywords-${keyword.id}`
   return (
-    <div className="mb-2 grid grid-cols-[150px_minmax(0,420px)] items-baseline gap-x-4 gap-y-1.5 border-l-2 border-velvet bg-leaf py-3 pr-4 pl-4">
+    <div
+      className={classes(
+        'mb-2 grid grid-cols-[150px_minmax(0,420px)] items-baseline gap-x-4 gap-y-1.5',
+        'border-l-2 border-velvet bg-leaf px-4 py-3',
+      )}
+    >
       <datalist id={list}>
         {all
           .filter((each) => each.id !== keyword.id)
@@ -141,7 +147,7 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
             setInto(event.target.value)
           }}
           placeholder="another that means the same"
-          className="h-7 flex-1 border-b border-rule-strong bg-transparent placeholder:text-soft placeholder:italic focus:border-velvet focus:outline-none"
+          className="h-7 flex-1 sought"
         />
         <button
           type="button"
@@ -232,7 +238,7 @@ function Text({
         onKeyDown={(event) => {
           if (event.key === 'Enter') event.currentTarget.blur()
         }}
-        className="h-7 border-b border-rule-strong bg-transparent placeholder:text-soft placeholder:italic focus:border-velvet focus:outline-none"
+        className="h-7 sought"
       />
     </>
   )

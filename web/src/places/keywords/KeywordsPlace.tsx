@@ -131,7 +131,7 @@ export function KeywordsPlace() {
           onChange={(event) => {
             setWords(event.target.value)
           }}
-          className="h-8 w-[440px] max-w-full border-b border-rule-strong bg-transparent px-1 placeholder:text-soft focus:border-velvet focus:outline-none"
+          className="h-8 w-[440px] max-w-full sought px-1"
         />
         {words.trim() !== '' &&
           !keywords.data.some((keyword) => keyword.path.toLocaleLowerCase() === words.trim().toLocaleLowerCase()) && (

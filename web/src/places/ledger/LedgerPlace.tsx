@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { api, type Ledger } from '../../api/client'
+import { classes } from '../../parts/classes'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, duration, instant, plural } from '../../parts/words'
 import { BackupLine } from './BackupLine'
@@ -42,8 +43,8 @@ export function LedgerPlace() {
               </>
             ) : (
               <>
-                Line {chain.broken_at} of the ledger does not fit the line before it: it was changed from outside. The{' '}
-                {plural(chain.lines, 'line')} before it are sound, and no picture was touched. Compare with a backup of
+                Line {chain.broken_at} of the ledger does not fit the line before it: it was changed from outside.
+                Before it {plural(chain.lines, 'line')} are sound, and no picture was touched. Compare with a backup of
                 the database.
               </>
             )}
@@ -66,7 +67,10 @@ function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
   return (
     <section
       aria-label={`Intake ${intake.id}`}
-      className="grid grid-cols-[44px_190px_minmax(0,1fr)_110px_110px_170px] items-baseline gap-x-6 border-t border-rule py-3.5"
+      className={classes(
+        'grid grid-cols-[44px_190px_minmax(0,1fr)_110px_110px_170px] items-baseline gap-x-6',
+        'border-t border-rule py-3.5',
+      )}
     >
       <span className="serif text-[24px] text-velvet">{intake.id}</span>
       <span>

@@ -23,7 +23,10 @@ function roughly(amount: number): string {
   return minutes < 90 ? `${minutes} min` : `${(minutes / 60).toFixed(minutes % 60 === 0 ? 0 : 1)} h`
 }
 
-/** The cameras' clocks: what is added to each, and what seems wrong. Order, division and names follow; the files keep the camera's own time. */
+/**
+ * The cameras' clocks: what is added to each, and what seems wrong. Order, division and names follow; the files keep
+ * the camera's own time.
+ */
 export function Clocks({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
   const corrected = sheet.cameras.some((camera) => camera.seconds !== 0)
   const wrong = sheet.entries.some((entry) => entry.notes.some((note) => note.code === 'clock_wrong'))

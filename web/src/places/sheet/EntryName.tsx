@@ -45,7 +45,7 @@ export function EntryName({
         }}
         onBlur={typed.flush}
         onKeyDown={press}
-        className={`${field === 'name' ? 'serif pb-1 text-[20px]' : 'mt-1 text-[14px]'} w-full border-b border-dotted border-rule-strong bg-transparent placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none`}
+        className={`${field === 'name' ? 'serif pb-1 text-[20px]' : 'mt-1 text-[14px]'} w-full typed`}
       />
       {typed.error && <Trouble>{typed.error.message}</Trouble>}
     </>

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { api, type Edit, type Entry, type EntryChange, type Sheet, type SheetFrame } from '../../api/client'
 import { useFrameWindow, type FrameWindow } from '../../api/frames'
+import { classes } from '../../parts/classes'
 import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
 import { ContactStrip } from '../../parts/ContactStrip'
 import type { Seen } from '../../parts/Frame'
@@ -80,7 +81,12 @@ export function EntryRow({
       aria-label={`Entry ${entry.number}`}
       className={`scroll-mt-14 border-b border-rule ${close ? 'py-1.5' : 'pt-4 pb-4'}`}
     >
-      <div className="grid grid-cols-[44px_minmax(260px,340px)_minmax(220px,1fr)_104px_212px] gap-x-5 max-xl:grid-cols-[36px_minmax(230px,300px)_minmax(180px,1fr)_88px_186px] max-xl:gap-x-4">
+      <div
+        className={classes(
+          'grid grid-cols-[44px_minmax(260px,340px)_minmax(220px,1fr)_104px_212px] gap-x-5',
+          'max-xl:grid-cols-[36px_minmax(230px,300px)_minmax(180px,1fr)_88px_186px] max-xl:gap-x-4',
+        )}
+      >
         <div className={`serif leading-none text-velvet ${close ? 'text-[26px]' : 'text-[34px]'}`}>{entry.number}</div>
         <div className="min-w-0">
           {nothingNew ? (
@@ -135,7 +141,10 @@ export function EntryRow({
             />
           )}
           <div
-            className={`flex flex-wrap items-baseline gap-x-4 text-[13px] text-soft ${close ? 'mt-0.5' : 'mt-1.5 gap-y-0.5'}`}
+            className={classes(
+              'flex flex-wrap items-baseline gap-x-4 text-[13px] text-soft',
+              close ? 'mt-0.5' : 'mt-1.5 gap-y-0.5',
+            )}
           >
             <span>{span(entry)}</span>
             {!close && <span>{entry.kinds.join(', ')}</span>}
@@ -393,7 +402,8 @@ function EntryDone({ entry }: { entry: Entry }) {
 
 function span(entry: Entry): string {
   if (entry.first === null || entry.last === null) return 'no date'
-  return `${days(entry.day ?? entry.first.slice(0, 10), entry.day ?? entry.last.slice(0, 10))}, ${clocks(entry.first, entry.last)}`
+  const [from, to] = [entry.day ?? entry.first.slice(0, 10), entry.day ?? entry.last.slice(0, 10)]
+  return `${days(from, to)}, ${clocks(entry.first, entry.last)}`
 }
 
 function useSheetFrames(sheet: number, entry: Entry): FrameWindow<Seen & { id: number }> {

@@ -2,10 +2,12 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useRef } from 'react'
 import { api, type Entry, type SheetFrame } from '../../api/client'
 import { useFrameWindow } from '../../api/frames'
+import { classes } from '../../parts/classes'
 import { useInView } from '../../parts/useInView'
 
 const LINE = 22
 const PAD = 14
+const ROW = 'grid grid-cols-[64px_2fr_3fr_330px_76px] gap-4 border-b border-rule px-4 py-1.5 text-[12.5px]'
 
 /** Every frame of an entry as the receipt has it: from where, to where, with which checksum. */
 export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
@@ -28,7 +30,7 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
       role="region"
       aria-label={`Files of entry ${entry.number}`}
     >
-      <div className="sticky top-0 z-10 grid grid-cols-[64px_2fr_3fr_330px_76px] gap-4 border-b border-rule bg-leaf px-4 py-1.5 text-[12.5px] text-soft">
+      <div className={classes(ROW, 'sticky top-0 z-10 bg-leaf text-soft')}>
         <span className="text-right">Frame</span>
         <span>On the card</span>
         <span>On the shelf and its twin</span>
@@ -43,7 +45,7 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
               key={item.key}
               ref={rows.measureElement}
               data-index={item.index}
-              className="absolute inset-x-0 grid grid-cols-[64px_2fr_3fr_330px_76px] gap-4 border-b border-rule px-4 py-1.5 text-[12.5px] leading-[22px]"
+              className={classes(ROW, 'absolute inset-x-0 leading-[22px]')}
               style={{ transform: `translateY(${item.start}px)` }}
             >
               <span className="text-right text-soft">{item.index + 1}</span>

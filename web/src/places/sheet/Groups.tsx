@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { DropdownMenu } from 'radix-ui'
 import { useState } from 'react'
 import { api, type FrameGroup } from '../../api/client'
+import { classes } from '../../parts/classes'
 import { day } from '../../parts/words'
 
 const WORDS: Record<string, string> = {
@@ -41,7 +42,10 @@ export function Groups({
         <DropdownMenu.Content
           align="start"
           sideOffset={4}
-          className="z-30 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] min-w-[240px] overflow-y-auto border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)"
+          className={classes(
+            'menu z-30 min-w-[240px] overflow-y-auto p-1.5',
+            'max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))]',
+          )}
         >
           <Group
             words="all frames"
@@ -73,10 +77,7 @@ export function Groups({
 
 function Group({ words: name, count, onSelect }: { words: string; count: number; onSelect: () => void }) {
   return (
-    <DropdownMenu.Item
-      onSelect={onSelect}
-      className="flex min-h-8 cursor-pointer items-center justify-between gap-6 px-2.5 outline-none data-[highlighted]:bg-velvet-wash"
-    >
+    <DropdownMenu.Item onSelect={onSelect} className="menu-line justify-between gap-6">
       <span>{name}</span>
       <span className="text-soft tabular-nums">{count.toLocaleString('en')}</span>
     </DropdownMenu.Item>

@@ -7,7 +7,10 @@ import { Answer } from '../../parts/MayFormat'
 import { proofOf } from '../../parts/may-format'
 import { savedBy } from './SumLine'
 
-/** The whole receipt on one page, to read and to print: every file, where from, where to, its digests; what was not copied, and why. */
+/**
+ * The whole receipt on one page, to read and to print: every file, where from, where to, its digests; what was not
+ * copied, and why.
+ */
 export function ReceiptPlace() {
   const id = Number(useParams().id)
   const sheet = useQuery({ queryKey: ['sheet', id], queryFn: () => api.sheet(id) })

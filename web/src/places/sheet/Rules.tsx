@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { api, type Divide, type Edit, type Sheet, type SheetChange } from '../../api/client'
+import { classes } from '../../parts/classes'
 import { Pick } from '../../parts/Pick'
 
 const BY = [
@@ -155,7 +156,10 @@ function DayStarts({ value, onChange }: { value: string; onChange: (value: strin
         aria-invalid={!isTime}
         value={typed}
         size={5}
-        className={`w-[52px] border-b bg-transparent text-center font-semibold focus:outline-none ${isTime ? 'border-dotted border-rule-strong text-ink focus:border-velvet' : 'border-brass text-brass'}`}
+        className={classes(
+          'w-[52px] border-b bg-transparent text-center font-semibold focus:outline-none',
+          isTime ? 'border-dotted border-rule-strong text-ink focus:border-velvet' : 'border-brass text-brass',
+        )}
         onChange={(event) => {
           setTyped(event.target.value)
         }}

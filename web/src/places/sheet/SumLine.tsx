@@ -307,7 +307,9 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
 export function savedBy({ made, refused, wanted, bytes_before, bytes_after }: NonNullable<Progress['dng']>): string {
   const kept = refused > 0 ? `; ${plural(refused, 'raw file')} stayed as received` : ''
   const left = wanted - made - refused
-  return `${plural(made, 'raw file')} as DNG, ${bytes(bytes_before)} → ${bytes(bytes_after)}, every sample proven${kept}${left > 0 ? `; ${left.toLocaleString('en')} still to do` : ''}`
+  const later = left > 0 ? `; ${left.toLocaleString('en')} still to do` : ''
+  const sizes = `${bytes(bytes_before)} → ${bytes(bytes_after)}`
+  return `${plural(made, 'raw file')} as DNG, ${sizes}, every sample proven${kept}${later}`
 }
 
 /** Asks once for leave to notify; from then on the browser says when an intake has ended, whatever page is open. */

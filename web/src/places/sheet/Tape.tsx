@@ -1,5 +1,6 @@
 import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Edit, Tape as Ticks } from '../../api/client'
+import { classes } from '../../parts/classes'
 import { momentWithSeconds, moment } from '../../parts/words'
 import { layOut, moveBreak, type TapeLayout } from './tape-layout'
 
@@ -33,8 +34,8 @@ function bars(layout: TapeLayout, entry: number): string {
 }
 
 /**
- * The tape: the frames over time with their brightness as a thin line, long pauses folded, a mark where each entry begins.
- * A click on it begins a new entry there, a mark can be dragged, and joined with the entry before.
+ * The tape: the frames over time with their brightness as a thin line, long pauses folded, a mark where each entry
+ * begins. A click on it begins a new entry there, a mark can be dragged, and joined with the entry before.
  */
 export function Tape({ tape, onEntry, onEdit }: Props) {
   const box = useRef<HTMLDivElement>(null)
@@ -150,7 +151,10 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
       </svg>
       {ghost && (
         <span
-          className="pointer-events-none absolute bottom-1 z-10 bg-leaf px-1 text-[12px] font-semibold whitespace-nowrap"
+          className={classes(
+            'pointer-events-none absolute bottom-1 z-10 bg-leaf px-1',
+            'text-[12px] font-semibold whitespace-nowrap',
+          )}
           style={ghost.x > width - 260 ? { right: width - MARGIN - ghost.x } : { left: MARGIN + ghost.x }}
         >
           {held !== null
@@ -176,7 +180,10 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
                 ? `To entry ${mark.number}; arrows move where it begins, J joins it with entry ${mark.number - 1}`
                 : `To entry ${mark.number}`
             }
-            className={`flex h-full min-w-6 items-start border-l-2 border-velvet-ground ${onEdit && mark.number > 1 ? 'cursor-ew-resize' : ''}`}
+            className={classes(
+              'flex h-full min-w-6 items-start border-l-2 border-velvet-ground',
+              onEdit && mark.number > 1 && 'cursor-ew-resize',
+            )}
             onClick={() => {
               if (held === null) onEntry(mark.number)
             }}
@@ -206,7 +213,12 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
               })
             }}
           >
-            <span className="min-w-6 bg-velvet-ground px-1.5 text-center text-[12px] leading-[20px] font-semibold text-on-velvet">
+            <span
+              className={classes(
+                'min-w-6 bg-velvet-ground px-1.5 text-center text-[12px] leading-[20px]',
+                'font-semibold text-on-velvet',
+              )}
+            >
               {mark.number}
             </span>
           </button>
@@ -216,7 +228,10 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
               tabIndex={-1}
               title={`Join with entry ${mark.number - 1}`}
               aria-label={`Join entry ${mark.number} with entry ${mark.number - 1}`}
-              className="h-6 min-w-6 border border-velvet-ground bg-leaf px-1.5 text-[12px] font-semibold opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
+              className={classes(
+                'h-6 min-w-6 border border-velvet-ground bg-leaf px-1.5 text-[12px] font-semibold',
+                'opacity-0 group-hover:opacity-100 focus-visible:opacity-100',
+              )}
               onClick={() => {
                 onEdit({ do: 'join', number: mark.number })
               }}

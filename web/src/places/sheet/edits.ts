@@ -20,7 +20,10 @@ interface Edits {
   error: Error | null
 }
 
-/** What was shown before an edit, for undoing it at once; `label` is what the server calls the edit once it has answered. */
+/**
+ * What was shown before an edit, for undoing it at once; `label` is what the server calls the edit once it has
+ * answered.
+ */
 interface Step {
   edit: Edit
   shown: Shown

@@ -7,8 +7,9 @@ export interface Shown {
 }
 
 /**
- * The sheet as an edit will leave it, shown at once until the server has answered. Frames and times are exact; amounts of an
- * entry that is cut are taken in proportion, and folders and file names stay what they were: those are the server's to settle.
+ * The sheet as an edit will leave it, shown at once until the server has answered. Frames and times are exact; amounts
+ * of an entry that is cut are taken in proportion, and folders and file names stay what they were: those are the
+ * server's to settle.
  */
 export function foreseen(shown: Shown, edit: Edit): Shown {
   const groups = regrouped(shown.tape, edit)
@@ -23,7 +24,10 @@ export function foreseen(shown: Shown, edit: Edit): Shown {
   }
 }
 
-/** The frames that are known of a part of an entry, at the places they will have; null for those that were not fetched yet. */
+/**
+ * The frames that are known of a part of an entry, at the places they will have; null for those that were not fetched
+ * yet.
+ */
 export function framesOf(
   entry: Tape[number],
   known: ReadonlyMap<number, SheetFrame>,

@@ -30,8 +30,8 @@ export interface TapeLayout {
 }
 
 /**
- * Where the frames stand on a tape of this width: time runs to the right, long pauses are folded, and each stretch between
- * folds is as wide as the root of its duration, so that a minute's burst is still seen beside an evening.
+ * Where the frames stand on a tape of this width: time runs to the right, long pauses are folded, and each stretch
+ * between folds is as wide as the root of its duration, so that a minute's burst is still seen beside an evening.
  */
 export function layOut(tape: Tape, width: number): TapeLayout {
   const frames = tape

@@ -38,38 +38,40 @@ export function Custody({ frame }: { frame: number }) {
 
 function said(line: CustodyLine): string {
   const from = `${line.from ?? ''} on ${line.card ?? 'a card'}`
+  const digest = line.digest ?? ''
+  const places = line.to.join(' and ')
   switch (line.event) {
     case 'file_filed':
-      return `${from} was copied and verified: ${line.to.join(' and ')}, ${line.digest ?? ''} (intake ${line.intake ?? ''})`
+      return `${from} was copied and verified: ${places}, ${digest} (intake ${line.intake ?? ''})`
     case 'file_repaired':
-      return `${line.file} was repaired from ${from}: ${line.to.join(' and ')}, ${line.digest ?? ''} (intake ${line.intake ?? ''})`
+      return `${line.file} was repaired from ${from}: ${places}, ${digest} (intake ${line.intake ?? ''})`
     case 'file_same':
-      return `${from} was read to its end and is the same, ${line.digest ?? ''} (intake ${line.intake ?? ''})`
+      return `${from} was read to its end and is the same, ${digest} (intake ${line.intake ?? ''})`
     case 'file_failed':
       return `${from} could not be copied (intake ${line.intake ?? ''})`
     case 'metadata_written':
-      return `What the frame says was written into ${line.file}, its picture untouched: ${line.digest ?? ''}`
+      return `What the frame says was written into ${line.file}, its picture untouched: ${digest}`
     case 'sidecar_written':
-      return `What the frame says was written beside ${line.file}: ${line.to.join('')}, ${line.digest ?? ''}`
+      return `What the frame says was written beside ${line.file}: ${places}, ${digest}`
     case 'metadata_refused':
       return `${line.file} could not be written into and stayed as it was`
     case 'dng_made':
-      return `DNG was made of the raw file, every sample the same: ${line.to.join('')}, ${line.digest ?? ''}`
+      return `DNG was made of the raw file, every sample the same: ${places}, ${digest}`
     case 'dng_refused':
       return `The raw file was not converted and stayed as it was`
     case 'raw_left':
-      return `Its DNG took the place of the raw file, ${line.digest ?? ''}`
+      return `Its DNG took the place of the raw file, ${digest}`
     case 'raw_taken_out':
-      return `The raw file was taken out of the DNG, bit for bit: ${line.to.join('')}, ${line.digest ?? ''}`
+      return `The raw file was taken out of the DNG, bit for bit: ${places}, ${digest}`
     case 'outside_taken':
-      return `What another program wrote was taken: ${line.to.join('')}, ${line.digest ?? ''}`
+      return `What another program wrote was taken: ${places}, ${digest}`
     case 'outside_overruled':
-      return `Another program had written into it; what the frame says was kept: ${line.to.join('')}, ${line.digest ?? ''}`
+      return `Another program had written into it; what the frame says was kept: ${places}, ${digest}`
     case 'outside_put_back':
-      return `Another program had changed its picture; it was put back from the other copy: ${line.to.join('')}, ${line.digest ?? ''}`
+      return `Another program had changed its picture; it was put back from the other copy: ${places}, ${digest}`
     case 'checked':
       return `${line.file} was read again from every drive and is as it was filed`
     case 'found_damaged':
-      return `${line.file} was found missing or changed in ${line.to.join(' and ')}`
+      return `${line.file} was found missing or changed in ${places}`
   }
 }

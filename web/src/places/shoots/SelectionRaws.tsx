@@ -57,12 +57,7 @@ export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: nu
         <DropdownMenu.Root modal={false}>
           <DropdownMenu.Trigger className="link whitespace-nowrap">Raw and DNG</DropdownMenu.Trigger>
           <DropdownMenu.Portal>
-            <DropdownMenu.Content
-              align="end"
-              side="top"
-              sideOffset={4}
-              className="z-40 min-w-[280px] border border-rule-strong bg-leaf p-1.5 shadow-(--shadow)"
-            >
+            <DropdownMenu.Content align="end" side="top" sideOffset={4} className="z-40 min-w-[280px] menu p-1.5">
               {choices.map(({ what, label, about }) => (
                 <DropdownMenu.Item
                   key={what}

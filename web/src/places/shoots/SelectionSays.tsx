@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, type MetadataField, type SelectionChange, type SelectionSays as Says } from '../../api/client'
+import { classes } from '../../parts/classes'
 import { FieldMenu } from '../../parts/FieldMenu'
 import { FIELDS, OF_FRAME } from '../../parts/fields'
 import { KeywordField } from '../../parts/KeywordField'
@@ -48,7 +49,10 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
     return (
       <section
         aria-label="What the frames say"
-        className="page sticky bottom-0 z-20 flex flex-wrap items-baseline gap-x-5 border-t border-rule-strong bg-velvet-wash py-2"
+        className={classes(
+          'page sticky bottom-0 z-20 flex flex-wrap items-baseline gap-x-5',
+          'border-t border-rule-strong bg-velvet-wash py-2',
+        )}
       >
         <span className="text-soft">Nothing is selected. Select frames to give them keywords, a rating or texts.</span>
         <button type="button" className="link" onClick={onAll}>
@@ -196,7 +200,10 @@ function Texts({
   )
 }
 
-/** A field of the selection; where frames say different things it stands empty and says so, until something is typed for all. */
+/**
+ * A field of the selection; where frames say different things it stands empty and says so, until something is typed for
+ * all.
+ */
 function Text({
   field,
   said,
@@ -264,7 +271,7 @@ function Text({
             event.currentTarget.blur()
           }
         }}
-        className="w-full resize-none border-b border-dotted border-rule-strong bg-transparent placeholder:text-soft placeholder:italic focus:border-solid focus:border-velvet focus:outline-none"
+        className="w-full resize-none typed"
       />
     </>
   )

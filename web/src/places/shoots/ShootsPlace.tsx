@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useLocation } from 'react-router'
 import { api, type Shoot } from '../../api/client'
+import { classes } from '../../parts/classes'
 import { Picture } from '../../parts/Picture'
 import { Nothing, Waiting } from '../../parts/Trouble'
 import { bytes, day, plural } from '../../parts/words'
@@ -40,7 +41,7 @@ export function ShootsPlace() {
                 event.currentTarget.blur()
               }
             }}
-            className="ml-auto h-8 w-72 border-b border-rule-strong bg-transparent px-1 placeholder:text-soft focus:border-velvet focus:outline-none"
+            className="ml-auto h-8 w-72 sought px-1"
           />
         )}
       </div>
@@ -73,8 +74,9 @@ export function ShootsPlace() {
 }
 
 function matches(shoot: Shoot, words: string): boolean {
-  const text =
-    `${shoot.name} ${shoot.folder} ${shoot.day ?? ''} ${shoot.day ? day(shoot.day) : ''} ${shoot.shelf}`.toLocaleLowerCase()
+  const text = [shoot.name, shoot.folder, shoot.day ?? '', shoot.day ? day(shoot.day) : '', shoot.shelf]
+    .join(' ')
+    .toLocaleLowerCase()
   return words
     .toLocaleLowerCase()
     .split(/\s+/)
@@ -85,7 +87,11 @@ function Row({ shoot }: { shoot: Shoot }) {
   return (
     <Link
       to={`/shoots/${shoot.id}`}
-      className="grid grid-cols-[120px_minmax(200px,320px)_minmax(0,1fr)_96px_110px_170px] items-center gap-x-6 border-t border-rule py-2.5 hover:bg-velvet-wash max-xl:grid-cols-[104px_minmax(180px,240px)_minmax(0,1fr)_88px_88px_150px] max-xl:gap-x-4"
+      className={classes(
+        'grid grid-cols-[120px_minmax(200px,320px)_minmax(0,1fr)_96px_110px_170px] items-center gap-x-6',
+        'border-t border-rule py-2.5 hover:bg-velvet-wash',
+        'max-xl:grid-cols-[104px_minmax(180px,240px)_minmax(0,1fr)_88px_88px_150px] max-xl:gap-x-4',
+      )}
     >
       <span className="text-soft">{shoot.day === null ? 'undated' : day(shoot.day).replace(/ \d{4}$/, '')}</span>
       <span className="min-w-0">

@@ -1,0 +1,2 @@
+/** Names of classes, some of which hold only now. */
+export const classes = (...names: (string | false | undefined)[]): string => names.filter(Boolean).join(' ')
