@@ -44,7 +44,10 @@ final readonly class BenchHome
     public function syncs(string ...$arguments): int
     {
         $counted = $this->home.'/syncs';
-        $this->process(array_values($arguments), ['strace', '-f', '-qq', '-e', 'trace=fsync', '-o', $counted])->mustRun();
+        $this->process(
+            array_values($arguments),
+            ['strace', '-f', '-qq', '-e', 'trace=fsync', '-o', $counted],
+        )->mustRun();
         $syncs = preg_match_all('/fsync\(/', (string) file_get_contents($counted));
 
         return (int) $syncs;

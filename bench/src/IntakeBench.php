@@ -130,13 +130,25 @@ final readonly class IntakeBench implements Bench
         try {
             $home->velvet('setup');
             $home->velvet('shelf', 'Bench', "$folder/shelf", "$folder/twin");
-            $syncs = $home->syncs('intake', $card, '--shelf', "$folder/shelf", '--twin', "$folder/twin", ...self::WORDS);
+            $syncs = $home->syncs(
+                'intake',
+                $card,
+                '--shelf',
+                "$folder/shelf",
+                '--twin',
+                "$folder/twin",
+                ...self::WORDS,
+            );
         } finally {
             $home->velvet('stop');
             exec("rm -rf $folder/home $folder/shelf $folder/twin");
         }
 
-        return \sprintf('%d files to two places: %.2f syncs per file (nothing to compare with)', $files, $syncs / $files);
+        return \sprintf(
+            '%d files to two places: %.2f syncs per file (nothing to compare with)',
+            $files,
+            $syncs / $files,
+        );
     }
 
     /** @return float seconds */

@@ -30,7 +30,10 @@ final class SheetBench implements Bench
 
     public function run(string $folder): iterable
     {
-        foreach (['standard' => HouseStyle::standard(), 'by original name and time' => self::byName()] as $called => $style) {
+        foreach ([
+            'standard' => HouseStyle::standard(),
+            'by original name and time' => self::byName(),
+        ] as $called => $style) {
             $per = [];
             foreach (self::SIZES as $size) {
                 [$timed, $files] = self::card($size);

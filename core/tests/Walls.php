@@ -51,7 +51,9 @@ final class Walls
                 ->classes($all[$n])
                 ->shouldNot()->dependOn()
                 ->classes(...\array_slice($all, $n + 1))
-                ->because('what stands in the database is known without whoever works with it, and work without who asks');
+                ->because(
+                    'what stands in the database is known without whoever works with it, and work without who asks',
+                );
         }
     }
 

@@ -39,7 +39,11 @@ final class WallsTest extends TestCase
 
     public function testThePictureOfTheHouseIsOfThisCode(): void
     {
-        exec(escapeshellarg(\PHP_BINARY).' '.escapeshellarg(\dirname(__DIR__, 2).'/docs/house.php').' --check', $_, $exit);
+        exec(
+            escapeshellarg(\PHP_BINARY).' '.escapeshellarg(\dirname(__DIR__, 2).'/docs/house.php').' --check',
+            $_,
+            $exit,
+        );
         self::assertSame(0, $exit, 'Draw it anew: php docs/house.php');
     }
 }

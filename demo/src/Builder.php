@@ -28,7 +28,15 @@ final readonly class Builder
     /** Draws every frame, on as many processes as asked for; then adds what is special about each card. */
     public function build(int $processes): void
     {
-        foreach (['bay/'.Scenario::REGATTA, 'bay/'.Scenario::KILN, 'bay/'.Scenario::TIDE, 'tray', 'drives/Studio', 'drives/Twin', 'earlier'] as $folder) {
+        foreach ([
+            'bay/'.Scenario::REGATTA,
+            'bay/'.Scenario::KILN,
+            'bay/'.Scenario::TIDE,
+            'tray',
+            'drives/Studio',
+            'drives/Twin',
+            'earlier',
+        ] as $folder) {
             if (!is_dir($this->folder.'/'.$folder)) {
                 mkdir($this->folder.'/'.$folder, 0o755, true);
             }

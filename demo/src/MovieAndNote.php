@@ -46,7 +46,11 @@ final class MovieAndNote
             .self::atom('stsc', pack('NNNNN', 0, 1, 1, 1, 1))
             .self::atom('stsz', pack('NNN', 0, 0, $frames).pack('N*', ...array_map(strlen(...), $jpegs)))
             .self::atom('stco', pack('NN', 0, $frames).pack('N*', ...$offsets)));
-        $track = self::atom('trak', self::atom('tkhd', pack('N', 7).$made.pack('NNN', 1, 0, $duration).str_repeat("\0", 8).pack('nnnn', 0, 0, 0, 0).$matrix.pack('NN', $width << 16, $height << 16))
+        $track = self::atom('trak', self::atom('tkhd', pack('N', 7).$made.pack('NNN', 1, 0, $duration).str_repeat("\0", 8).pack('nnnn', 0, 0, 0, 0).$matrix.pack(
+            'NN',
+            $width << 16,
+            $height << 16,
+        ))
             .self::atom('mdia', self::atom('mdhd', pack('N', 0).$made.pack('NNnn', 600, $duration, 0, 0))
                 .self::atom('hdlr', pack('N', 0).'mhlrvide'.str_repeat("\0", 12)."\0")
                 .self::atom(
@@ -61,7 +65,13 @@ final class MovieAndNote
             'moov',
             self::atom(
                 'mvhd',
-                pack('N', 0).$made.pack('NNNn', 600, $duration, 0x10000, 0x100).str_repeat("\0", 10).$matrix.str_repeat("\0", 24).pack('N', 2),
+                pack('N', 0).$made.pack(
+                    'NNNn',
+                    600,
+                    $duration,
+                    0x10000,
+                    0x100,
+                ).str_repeat("\0", 10).$matrix.str_repeat("\0", 24).pack('N', 2),
             ).$track,
         );
     }

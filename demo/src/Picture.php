@@ -103,7 +103,12 @@ final class Picture
         \FFI::memcpy($buffer, $svg, \strlen($svg));
 
         return self::made(
-            static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_svgload_buffer($buffer, \strlen($svg), $out, null),
+            static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_svgload_buffer(
+                $buffer,
+                \strlen($svg),
+                $out,
+                null,
+            ),
         )->settled();
     }
 
@@ -487,7 +492,16 @@ final class Picture
         $ffi = self::ffi();
         $buffer = self::memory('void *');
         $length = self::memory('size_t[1]');
-        if (0 !== $ffi->vips_jpegsave_buffer($this->image, \FFI::addr($buffer), $length, 'Q', $quality, 'strip', 1, null)) {
+        if (0 !== $ffi->vips_jpegsave_buffer(
+            $this->image,
+            \FFI::addr($buffer),
+            $length,
+            'Q',
+            $quality,
+            'strip',
+            1,
+            null,
+        )) {
             throw new \RuntimeException($ffi->vips_error_buffer());
         }
 
@@ -501,7 +515,9 @@ final class Picture
         $size = self::memory('size_t[1]');
 
         return self::taken(
-            self::ffi()->vips_image_write_to_memory($cast->image, $size) ?? throw new \RuntimeException(self::ffi()->vips_error_buffer()),
+            self::ffi()->vips_image_write_to_memory($cast->image, $size) ?? throw new \RuntimeException(
+                self::ffi()->vips_error_buffer(),
+            ),
             $size,
         );
     }

@@ -249,7 +249,10 @@ final class ApiTest extends ServerTestCase
             }
         };
         $kernel = self::$kernel ?? self::fail('There is no kernel.');
-        foreach ([new DriverException($driver, null), new TransportException('', 0, new DriverException($driver, null))] as $error) {
+        foreach ([
+            new DriverException($driver, null),
+            new TransportException('', 0, new DriverException($driver, null)),
+        ] as $error) {
             $event = new ExceptionEvent(
                 $kernel,
                 Request::create('/api/backups', 'POST'),
@@ -438,7 +441,17 @@ final class ApiTest extends ServerTestCase
             ['divide' => ['by' => 'day', 'day_starts' => '04:00', 'break_after' => null, 'colour' => 1]],
             '“divide.colour” is not',
         ];
-        yield 'of no way to edit' => ['POST', '/api/sheets/1/edits', ['do' => 'undo', 'twice' => true], '“twice” is not'];
-        yield 'of a shelf' => ['POST', '/api/shelves', ['name' => 'x', 'root' => '/x', 'third' => '/y'], '“third” is not'];
+        yield 'of no way to edit' => [
+            'POST',
+            '/api/sheets/1/edits',
+            ['do' => 'undo', 'twice' => true],
+            '“twice” is not',
+        ];
+        yield 'of a shelf' => [
+            'POST',
+            '/api/shelves',
+            ['name' => 'x', 'root' => '/x', 'third' => '/y'],
+            '“third” is not',
+        ];
     }
 }

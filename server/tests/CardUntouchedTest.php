@@ -18,7 +18,10 @@ final class CardUntouchedTest extends ServerTestCase
         $place = $this->place();
         $log = $this->folder.'/calls';
         if (
-            0 !== (new IntakeProcess($place, ['strace', '-f', '-y', '-qq', '-o', $log, '-e', 'trace=%file,%desc']))->wait()
+            0 !== (new IntakeProcess(
+                $place,
+                ['strace', '-f', '-y', '-qq', '-o', $log, '-e', 'trace=%file,%desc'],
+            ))->wait()
             && !is_file($log)
         ) {
             self::markTestSkipped('strace may not trace here.');

@@ -57,7 +57,25 @@ final class ClearedTest extends ServerTestCase
     /** @return iterable<array{string}> */
     public static function strangers(): iterable
     {
-        foreach (['DCIM/100/T0009.CRM', 'T0009.NEV', 'T0009.BRAW', 'T0009.MPO', 'T0009.MPG', 'T0009.INSV', 'T0009.JP2', 'T0009.GIF', 'T0009.BMP', 'T0009.PSD', 'T0009.JFIF', 'T0009.MKV', 'T0009.WMV', 'DCIM/100/T0009', 'DCIM/100/T0009.JPG ', '.hidden.jpg', 'Misc/IMG_0002.JPG'] as $path) {
+        foreach ([
+            'DCIM/100/T0009.CRM',
+            'T0009.NEV',
+            'T0009.BRAW',
+            'T0009.MPO',
+            'T0009.MPG',
+            'T0009.INSV',
+            'T0009.JP2',
+            'T0009.GIF',
+            'T0009.BMP',
+            'T0009.PSD',
+            'T0009.JFIF',
+            'T0009.MKV',
+            'T0009.WMV',
+            'DCIM/100/T0009',
+            'DCIM/100/T0009.JPG ',
+            '.hidden.jpg',
+            'Misc/IMG_0002.JPG',
+        ] as $path) {
             yield $path => [$path];
         }
     }

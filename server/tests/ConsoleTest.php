@@ -40,7 +40,24 @@ final class ConsoleTest extends ServerTestCase
                 $frame['files'],
             ),
         );
-        foreach (['captured_at', 'captured_from', 'offset', 'make', 'model', 'serial', 'lens', 'exposure_s', 'f_number', 'iso', 'focal_mm', 'width', 'height', 'orientation', 'rating', 'problems'] as $fact) {
+        foreach ([
+            'captured_at',
+            'captured_from',
+            'offset',
+            'make',
+            'model',
+            'serial',
+            'lens',
+            'exposure_s',
+            'f_number',
+            'iso',
+            'focal_mm',
+            'width',
+            'height',
+            'orientation',
+            'rating',
+            'problems',
+        ] as $fact) {
             self::assertArrayHasKey($fact, $frame);
         }
         self::assertSame(

@@ -176,7 +176,10 @@ final class DrawersTest extends TestCase
         self::assertNotSame([], $found);
         foreach ($found as $process) {
             // one that was just started is called when it has loaded and is shut in: its last limit is that on cores
-            for ($n = 0; $n < 500 && 1 !== preg_match('/^Max core file size +0 +0 /m', self::about($process, 'limits')); ++$n) {
+            for ($n = 0; $n < 500 && 1 !== preg_match(
+                '/^Max core file size +0 +0 /m',
+                self::about($process, 'limits'),
+            ); ++$n) {
                 usleep(10_000);
             }
         }

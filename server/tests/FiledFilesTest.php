@@ -116,7 +116,9 @@ final class FiledFilesTest extends ServerTestCase
         $ids[] = $changed = $files->add($this->image('changed.jpg', FileKind::Jpeg, DngChoice::No, $says));
         $change = new OutsideChange('/s', 'a', new Content(Digest::ofBytes('b'), 1), 5, new Metadata(), false);
         $files->change($changed, static fn (FiledFile $file) => $file->changedOutside($change));
-        $this->database()->executeStatement("UPDATE intake SET state = 'done', started_at = now(), finished_at = now()");
+        $this->database()->executeStatement(
+            "UPDATE intake SET state = 'done', started_at = now(), finished_at = now()",
+        );
         self::assertSame(
             array_values(array_filter($ids, static fn (int $id): bool => $files->get($id)->isToBeWritten())),
             $files->toBeWritten(null, 0, 100),

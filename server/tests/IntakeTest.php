@@ -568,7 +568,11 @@ final class IntakeTest extends ServerTestCase
         $this->takeIn();
         $view = $this->get(LedgerView::class);
         self::assertSame(['lines' => 3, 'whole' => true, 'broken_at' => null, 'lacks' => []], $view->all()['chain']);
-        foreach (["UPDATE ledger_line SET details = '{}' WHERE id = 2", 'DELETE FROM ledger_line WHERE id = 2', 'TRUNCATE ledger_line'] as $crime) {
+        foreach ([
+            "UPDATE ledger_line SET details = '{}' WHERE id = 2",
+            'DELETE FROM ledger_line WHERE id = 2',
+            'TRUNCATE ledger_line',
+        ] as $crime) {
             try {
                 $this->database()->executeStatement($crime);
                 self::fail($crime);

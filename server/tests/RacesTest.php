@@ -401,7 +401,10 @@ final class RacesTest extends ServerTestCase
         $this->database()->executeStatement(
             "UPDATE intake SET state = 'waiting', started_at = date_trunc('second', now())",
         );
-        foreach ([fn () => $this->get(Intakes::class)->settle($intake, true), fn () => $this->get(SheetEdits::class)->name($intake, 1, 'Too late')] as $late) {
+        foreach ([
+            fn () => $this->get(Intakes::class)->settle($intake, true),
+            fn () => $this->get(SheetEdits::class)->name($intake, 1, 'Too late'),
+        ] as $late) {
             try {
                 $late();
                 self::fail('Its names are settled.');
@@ -531,11 +534,34 @@ final class RacesTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $this->readCard();
         symlink($this->folder.'/card', $this->folder.'/link');
-        foreach (['card', 'card/.', './card', '/card/', 'card/DCIM', 'link', 'link/new', 'card//new/deep', 'shelf/../card/x'] as $path) {
+        foreach ([
+            'card',
+            'card/.',
+            './card',
+            '/card/',
+            'card/DCIM',
+            'link',
+            'link/new',
+            'card//new/deep',
+            'shelf/../card/x',
+        ] as $path) {
             $this->refusesShelf($this->folder.'/'.$path, '/cards are never written to/');
         }
         self::assertSame(['DCIM/100/T0001.JPG'], $this->tree('card'), 'not even a folder was made on it');
-        foreach (['/', '/etc', '/etc/velvet', '/usr/share/pictures', '/proc', '/home', '/tmp', '/var', '/var/lib/postgresql', '/dev', '//etc//', '/tmp/../etc'] as $path) {
+        foreach ([
+            '/',
+            '/etc',
+            '/etc/velvet',
+            '/usr/share/pictures',
+            '/proc',
+            '/home',
+            '/tmp',
+            '/var',
+            '/var/lib/postgresql',
+            '/dev',
+            '//etc//',
+            '/tmp/../etc',
+        ] as $path) {
             $this->refusesShelf($path, '/belongs to the computer itself|lie one inside the other/');
         }
         $home = getenv('VELVET_HOME');

@@ -316,7 +316,13 @@ final class SheetEditsTest extends ServerTestCase
                 json_encode($edit, \JSON_THROW_ON_ERROR).$response->getContent(),
             );
         }
-        foreach ([[200, ['divide' => ['by' => 'pause', 'day_starts' => '05:00', 'break_after' => 30]]], [200, ['kinds' => 'raw', 'companions' => false]], [422, ['divide' => ['by' => 'day', 'day_starts' => '25:00', 'break_after' => null]]], [404, ['style' => 'Nobody’s']], [422, ['kinds' => 'tiff']]] as [$status, $change]) {
+        foreach ([
+            [200, ['divide' => ['by' => 'pause', 'day_starts' => '05:00', 'break_after' => 30]]],
+            [200, ['kinds' => 'raw', 'companions' => false]],
+            [422, ['divide' => ['by' => 'day', 'day_starts' => '25:00', 'break_after' => null]]],
+            [404, ['style' => 'Nobody’s']],
+            [422, ['kinds' => 'tiff']],
+        ] as [$status, $change]) {
             self::assertSame(
                 $status,
                 $this->request('PATCH', $path, $change)->getStatusCode(),

@@ -265,7 +265,10 @@ final class StartAndStopTest extends TestCase
         $supervise = static fn (string ...$do): int => (new Process(
             ['supervisorctl', '-c', self::$home.'/etc/supervisord.conf', ...array_values($do)],
         ))->run();
-        foreach (['database' => 'The ledger’s database does not answer just now.', 'pages:php' => 'The pages of Velvet Ledger are just starting, or cannot start.'] as $program => $words) {
+        foreach ([
+            'database' => 'The ledger’s database does not answer just now.',
+            'pages:php' => 'The pages of Velvet Ledger are just starting, or cannot start.',
+        ] as $program => $words) {
             $supervise('stop', $program);
             self::assertSame('503', self::statusOf('api/bays', $key));
             $problem = json_decode(
@@ -309,7 +312,17 @@ final class StartAndStopTest extends TestCase
                 ),
             ),
         );
-        foreach (['access-key' => '600', 'db-password' => '600', 'log' => '700', 'pictures' => '700', 'cache' => '700', 'etc' => '700', 'backups' => '700', 'run/own' => '700', 'db' => '700'] as $name => $mode) {
+        foreach ([
+            'access-key' => '600',
+            'db-password' => '600',
+            'log' => '700',
+            'pictures' => '700',
+            'cache' => '700',
+            'etc' => '700',
+            'backups' => '700',
+            'run/own' => '700',
+            'db' => '700',
+        ] as $name => $mode) {
             self::assertSame($mode, decoct(fileperms(self::$home.'/'.$name) & 0o777), $name);
         }
     }

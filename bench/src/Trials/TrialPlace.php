@@ -255,7 +255,9 @@ final readonly class TrialPlace
     {
         $tree = [];
         /** @var \SplFileInfo $file */
-        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($root, \FilesystemIterator::SKIP_DOTS)) as $file) {
+        foreach (new \RecursiveIteratorIterator(
+            new \RecursiveDirectoryIterator($root, \FilesystemIterator::SKIP_DOTS),
+        ) as $file) {
             $tree[substr($file->getPathname(), \strlen($root) + 1)] = $this->digest($file->getPathname());
         }
         ksort($tree);

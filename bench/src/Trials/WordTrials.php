@@ -32,12 +32,17 @@ final class WordTrials
                 ['find', $place->twin, '-mindepth', '1', '-delete'],
             ),
             'the twin a link to the shelf' => static fn (TrialPlace $place): bool => self::run(['rm', '-r', $place->twin]) && symlink($place->shelf, $place->twin),
-            'the year a link to the shelf’s' => static fn (TrialPlace $place): bool => self::run(['rm', '-r', $place->twin.'/2026']) && symlink(
+            'the year a link to the shelf’s' => static fn (TrialPlace $place): bool => self::run(
+                ['rm', '-r', $place->twin.'/2026'],
+            ) && symlink(
                 $place->shelf.'/2026',
                 $place->twin.'/2026',
             ),
             'a copy deleted' => fn (TrialPlace $place): bool => unlink($this->copyIn($place)),
-            'a copy cut short' => fn (TrialPlace $place): mixed => file_put_contents($this->copyIn($place), 'cut short'),
+            'a copy cut short' => fn (TrialPlace $place): mixed => file_put_contents(
+                $this->copyIn($place),
+                'cut short',
+            ),
             'a copy of noise, its time set back' => fn (TrialPlace $place): bool => self::noise($this->copyIn($place)),
         ];
         for ($n = 0; $n < $trials; ++$n) {

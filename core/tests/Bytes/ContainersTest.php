@@ -131,7 +131,9 @@ final class ContainersTest extends TestCase
     public function testADirectoryIsReadWhereItWasWritten(): void
     {
         $tiff = new TiffWriter();
-        $bytes = $tiff->finished($tiff->directory([256 => [TiffWriter::SHORT, 4], 0x013B => [TiffWriter::ASCII, 'Nobody at all']]));
+        $bytes = $tiff->finished(
+            $tiff->directory([256 => [TiffWriter::SHORT, 4], 0x013B => [TiffWriter::ASCII, 'Nobody at all']]),
+        );
         $edit = TiffEdit::of(FileBytes::open($this->file('a', $bytes)), 0, \strlen($bytes));
         $edit->set(0x013B, TiffType::Ascii, "Ines\0");
         $edit->setInExif(0x9286, TiffType::Undefined, 'a comment that is longer than four bytes');

@@ -59,7 +59,15 @@ final class FileBytesTest extends TestCase
     {
         self::assertNotNull(ByteRange::within(100, 0, 100));
         self::assertNotNull(ByteRange::within(100, 99, 1));
-        foreach ([[100, 1], [0, 101], [-1, 5], [5, 0], [5, -1], [\PHP_INT_MAX, 1], [1, \PHP_INT_MAX]] as [$offset, $length]) {
+        foreach ([
+            [100, 1],
+            [0, 101],
+            [-1, 5],
+            [5, 0],
+            [5, -1],
+            [\PHP_INT_MAX, 1],
+            [1, \PHP_INT_MAX],
+        ] as [$offset, $length]) {
             self::assertNull(ByteRange::within(100, $offset, $length), "$offset, $length");
         }
     }

@@ -78,7 +78,9 @@ final class FactsTableTest extends ReaderTestCase
             null === $ours && null === $theirs => '.',
             null === $theirs => '+',
             null === $ours => '-',
-            is_numeric($ours) && is_numeric($theirs) => abs((float) $ours - (float) $theirs) <= 1e-6 * max(1, abs((float) $theirs)) ? '=' : '≠',
+            is_numeric($ours) && is_numeric($theirs) => abs(
+                (float) $ours - (float) $theirs,
+            ) <= 1e-6 * max(1, abs((float) $theirs)) ? '=' : '≠',
             default => $ours === $theirs ? '=' : '≠',
         };
     }

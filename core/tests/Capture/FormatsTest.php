@@ -105,7 +105,11 @@ final class FormatsTest extends TestCase
 
     public function testALensWithoutANameIsToldByItsRange(): void // EXIF 2.32, 4.6.5 H, LensSpecification
     {
-        foreach (['24 70 2.8 4' => '24–70 mm f/2.8–4', '85 85 1.4 1.4' => '85 mm f/1.4', '50 50 0 0' => '50 mm'] as $lens => $said) {
+        foreach ([
+            '24 70 2.8 4' => '24–70 mm f/2.8–4',
+            '85 85 1.4 1.4' => '85 mm f/1.4',
+            '50 50 0 0' => '50 mm',
+        ] as $lens => $said) {
             $path = $this->folder.'/a.jpg';
             Vips::write($path);
             ExifTool::write($path, ['-EXIF:LensInfo#='.$lens]);
@@ -146,16 +150,29 @@ final class FormatsTest extends TestCase
     {
         $jpeg = Samples::of('jpg');
         $preview = Samples::plainJpeg();
-        $entry = static fn (int $kind, int $length, int $offset): string => pack('VVVvv', $kind, $length, $offset, 0, 0);
+        $entry = static fn (int $kind, int $length, int $offset): string => pack(
+            'VVVvv',
+            $kind,
+            $length,
+            $offset,
+            0,
+            0,
+        );
         $index = static fn (int $offset): string => self::multiPicture(
             $entry(0x030000, \strlen($jpeg), 0).$entry(0x010002, \strlen($preview), $offset),
         );
-        $segment = static fn (int $offset): string => "\xFF\xE2".pack('n', 6 + \strlen($index($offset)))."MPF\0".$index($offset);
+        $segment = static fn (int $offset): string => "\xFF\xE2".pack(
+            'n',
+            6 + \strlen($index($offset)),
+        )."MPF\0".$index($offset);
         $at = \strlen($jpeg) + \strlen($segment(0)) - (2 + 8); // from the index's own start to the second picture
         $bytes = substr($jpeg, 0, 2).$segment($at).substr($jpeg, 2).$preview;
         $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($this->file('a.jpg', $bytes), 0)->facts;
         self::assertSame([], $facts->problems);
-        self::assertSame($preview, substr($bytes, $facts->pictures->preview->offset ?? 0, $facts->pictures->preview->length ?? 0));
+        self::assertSame(
+            $preview,
+            substr($bytes, $facts->pictures->preview->offset ?? 0, $facts->pictures->preview->length ?? 0),
+        );
         $theirs = ExifTool::read($this->folder.'/a.jpg');
         self::assertSame(
             [2, \strlen($preview)],
@@ -354,7 +371,11 @@ final class FormatsTest extends TestCase
         ExifTool::write($path, ['-Exif:Rating=', '-Rating=', '-XMP-xmp:Rating=3']);
         $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
         self::assertSame(3, $facts->notes->rating);
-        self::assertSame('2026-05-02T19:31:40', substr($facts->time?->at->text() ?? '', 0, 19), 'Exif still tells when');
+        self::assertSame(
+            '2026-05-02T19:31:40',
+            substr($facts->time?->at->text() ?? '', 0, 19),
+            'Exif still tells when',
+        );
     }
 
     #[DataProvider('packets')]

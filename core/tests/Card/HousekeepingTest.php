@@ -46,7 +46,17 @@ final class HousekeepingTest extends TestCase
     /** Signatures of their specifications (from memory). */
     public function testANameProvesNothing(): void
     {
-        foreach (["\xFF\xD8\xFF\xE0", "\x89PNG", "II*\0", "MM\0*", "\0\0\0\x18ftypheic", "RIFF\0\0\0\0WAVE", "\x1AE\xDF\xA3", 'GIF89a', 'PK'] as $content) {
+        foreach ([
+            "\xFF\xD8\xFF\xE0",
+            "\x89PNG",
+            "II*\0",
+            "MM\0*",
+            "\0\0\0\x18ftypheic",
+            "RIFF\0\0\0\0WAVE",
+            "\x1AE\xDF\xA3",
+            'GIF89a',
+            'PK',
+        ] as $content) {
             self::assertNull($this->rule('MISC/AUTPRINT.MRK', $content), bin2hex($content));
             self::assertNull($this->rule('.DS_Store', $content), bin2hex($content));
         }

@@ -38,7 +38,17 @@ final class TransferTest extends TestCase
         'same' => [],
         'failed' => ['retried' => 'planned, 0, '],
     ];
-    private const TRANSITIONS = ['begun', 'read', 'filed', 'same', 'failed', 'putBack', 'givenBack', 'halted', 'retried'];
+    private const TRANSITIONS = [
+        'begun',
+        'read',
+        'filed',
+        'same',
+        'failed',
+        'putBack',
+        'givenBack',
+        'halted',
+        'retried',
+    ];
 
     #[DataProvider('all')]
     public function testWhatIsAllowedHappensAndWhatIsNotIsRefused(string $step, string $transition): void

@@ -339,7 +339,13 @@ final class ConversionTest extends TestCase
 
     public function testWhatADngSaysOfItsRawImageHoldsForOursToo(): void
     {
-        $raw = $this->raw(96, 64, 16, self::BAYER, true, array_map(static fn (int $n): int => crc32((string) $n) & 0xFFF, range(1, 96 * 64)), [RawTag::VERSION => [TiffWriter::BYTE, [1, 4, 0, 0]], 51109 => [TiffWriter::SIGNED_RATIONAL, [1, 4]]], [
+        $raw = $this->raw(96, 64, 16, self::BAYER, true, array_map(
+            static fn (int $n): int => crc32((string) $n) & 0xFFF,
+            range(1, 96 * 64),
+        ), [
+            RawTag::VERSION => [TiffWriter::BYTE, [1, 4, 0, 0]],
+            51109 => [TiffWriter::SIGNED_RATIONAL, [1, 4]],
+        ], [
             50712 => [TiffWriter::SHORT, range(0, 4095)], RawTag::BLACK_REPEAT => [TiffWriter::SHORT, [2, 2]],
             RawTag::BLACK_LEVEL => [TiffWriter::RATIONAL, [1025, 2, 513, 1, 514, 1, 515, 1]],
             50715 => [TiffWriter::SIGNED_RATIONAL, array_merge(...array_fill(0, 88, [1, 8]))],

@@ -118,7 +118,10 @@ final class LibRawTest extends TestCase
             [$image->width, $image->height, \strlen($image->samples)],
         );
         self::assertGreaterThan(50, \count(array_unique(str_split($image->samples, 2))));
-        foreach (['halved.rw2' => intdiv(\strlen($whole), 2), 'no-data.rw2' => \strlen($whole) - \strlen($data) + 22] as $name => $bytes) {
+        foreach ([
+            'halved.rw2' => intdiv(\strlen($whole), 2),
+            'no-data.rw2' => \strlen($whole) - \strlen($data) + 22,
+        ] as $name => $bytes) {
             $raw = $this->file($name, substr($whole, 0, $bytes));
             try {
                 Conversion::of($raw, $raw.'.dng', libRaw: self::libRaw());
@@ -142,7 +145,12 @@ final class LibRawTest extends TestCase
         self::assertTrue(LibRaw::saysThatAllWasRead(0b1111, 0));
         self::assertTrue(LibRaw::saysThatAllWasRead(0b1111, 1 << 2), 'LIBRAW_WARN_BAD_CAMERA_WB');
         self::assertFalse(LibRaw::saysThatAllWasRead(0b0111, 0), 'LIBRAW_PROGRESS_LOAD_RAW is missing');
-        foreach (['NO_METADATA' => 3, 'NO_JPEGLIB' => 4, 'NO_JASPER' => 11, 'RAWSPEED_PROBLEM' => 12] as $name => $bit) {
+        foreach ([
+            'NO_METADATA' => 3,
+            'NO_JPEGLIB' => 4,
+            'NO_JASPER' => 11,
+            'RAWSPEED_PROBLEM' => 12,
+        ] as $name => $bit) {
             self::assertFalse(LibRaw::saysThatAllWasRead(0b1111, 1 << $bit), 'LIBRAW_WARN_'.$name);
         }
     }

@@ -33,7 +33,9 @@ final class LosslessJpegTest extends TestCase
 
     public function testTheShortestCodeIsPrefixFreeAndKeepsTheCodeOfOnesFree(): void
     {
-        $this->forAll(Generators::seq(Generators::choose(1, 1_000_000)))->then(static function (array $frequencies): void {
+        $this->forAll(
+            Generators::seq(Generators::choose(1, 1_000_000)),
+        )->then(static function (array $frequencies): void {
             $frequencies = [1, ...array_values(array_filter(\array_slice($frequencies, 0, 16), is_int(...)))];
             $code = HuffmanCode::shortest($frequencies);
             self::assertCount(\count($frequencies), $code->lengths);

@@ -55,14 +55,22 @@ final class FrameWordsTest extends TestCase
     /** @return iterable<string, array{Said, Said, Said}> */
     public static function changes(): iterable
     {
-        yield 'of a text that was there' => [[['city' => 'New'], null], [['city' => 'Old'], null], [['city' => 'Old'], 4]];
+        yield 'of a text that was there' => [
+            [['city' => 'New'], null],
+            [['city' => 'Old'], null],
+            [['city' => 'Old'], 4],
+        ];
         yield 'of one said first: it is taken out of the files' => [
             [['city' => 'New'], null], [[], null], [['city' => ''], 4],
         ];
         yield 'of one that the files said themselves: it is theirs again' => [
             [['headline' => 'New'], null], [[], null], [['headline' => 'Own'], 4],
         ];
-        yield 'of one that was taken out' => [[['city' => ''], null], [['city' => 'Old'], null], [['city' => 'Old'], 4]];
+        yield 'of one that was taken out' => [
+            [['city' => ''], null],
+            [['city' => 'Old'], null],
+            [['city' => 'Old'], 4],
+        ];
         yield 'of stars' => [[[], 5], [[], 2], [[], 2]];
         yield 'of stars given first: the files have theirs' => [[[], 5], [[], null], [[], 4]];
     }

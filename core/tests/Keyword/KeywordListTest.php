@@ -45,7 +45,11 @@ final class KeywordListTest extends TestCase
 
     public function testUtf16AndAByteOrderMark(): void
     {
-        foreach (["\xEF\xBB\xBF".'Kühlhaus', "\xFF\xFE".mb_convert_encoding('Kühlhaus', 'UTF-16LE', 'UTF-8'), "\xFE\xFF".mb_convert_encoding('Kühlhaus', 'UTF-16BE', 'UTF-8')] as $bytes) {
+        foreach ([
+            "\xEF\xBB\xBF".'Kühlhaus',
+            "\xFF\xFE".mb_convert_encoding('Kühlhaus', 'UTF-16LE', 'UTF-8'),
+            "\xFE\xFF".mb_convert_encoding('Kühlhaus', 'UTF-16BE', 'UTF-8'),
+        ] as $bytes) {
             self::assertSame(['Kühlhaus'], self::paths(KeywordList::read('x.txt', $bytes)));
         }
     }

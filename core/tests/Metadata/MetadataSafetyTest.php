@@ -106,7 +106,14 @@ final class MetadataSafetyTest extends TestCase
     public function testTheIndexOfAMultiPictureFileStillPointsAtItsPictures(): void
     {
         $plain = Samples::plainJpeg();
-        $index = static fn (int $offset): string => "MPF\0MM\0\x2A\0\0\0\x08".pack('n', 1).pack('nnNN', 0xB002, 7, 32, 26).pack('N', 0).pack('NNNnn', 0x030000, 100, 0, 0, 0).pack('NNNnn', 0, 200, $offset, 0, 0);
+        $index = static fn (int $offset): string => "MPF\0MM\0\x2A\0\0\0\x08".pack('n', 1).pack('nnNN', 0xB002, 7, 32, 26).pack('N', 0).pack(
+            'NNNnn',
+            0x030000,
+            100,
+            0,
+            0,
+            0,
+        ).pack('NNNnn', 0, 200, $offset, 0, 0);
         $build = static function (int $offset) use ($plain, $index): string {
             $payload = $index($offset);
             $resources = "Photoshop 3.0\0".'8BIM'.pack('n', 0x03ED)."\0\0".pack('N', 4).'dots';
@@ -300,7 +307,11 @@ final class MetadataSafetyTest extends TestCase
                 .'</x:xmpmeta>',
         );
         self::assertSame(['lantern'], (new SidecarFile())->read(FileBytes::open($sidecar))->keywords);
-        $this->write(new SidecarFile(), $sidecar, new Metadata(['preserved_file_name' => 'T0001.TRW'], ['lantern', 'quay']));
+        $this->write(
+            new SidecarFile(),
+            $sidecar,
+            new Metadata(['preserved_file_name' => 'T0001.TRW'], ['lantern', 'quay']),
+        );
         self::assertSame(
             ['_T0A0001.TRW', 'lantern, quay'],
             $this->tags($sidecar, ['XMP-xmpMM:PreservedFileName', 'XMP-dc:Subject']),
@@ -312,8 +323,17 @@ final class MetadataSafetyTest extends TestCase
     public function testOlderTextIsKeptAsItWasMeant(string $codePage, string $text, string $other): void
     {
         $path = $this->file('a.jpg', Samples::plainJpeg());
-        $set = static fn (int $dataset, string $value): string => pack('CCCn', 0x1C, 2, $dataset, \strlen($value)).$value;
-        $iim = $set(80, (string) iconv('UTF-8', $codePage, $text)).$set(116, (string) iconv('UTF-8', $codePage, $other));
+        $set = static fn (int $dataset, string $value): string => pack(
+            'CCCn',
+            0x1C,
+            2,
+            $dataset,
+            \strlen($value),
+        ).$value;
+        $iim = $set(80, (string) iconv('UTF-8', $codePage, $text)).$set(
+            116,
+            (string) iconv('UTF-8', $codePage, $other),
+        );
         $resources = ImageResources::read('');
         $resources->setIim($iim);
         $jpeg = substr_replace(
@@ -385,7 +405,9 @@ final class MetadataSafetyTest extends TestCase
     {
         $new = $this->folder.'/new';
         @unlink($new);
-        $notes = MetadataCopy::of($kind, FileBytes::open($path), $metadata, new History(new \DateTimeImmutable('2026-05-03 10:00:00 UTC')), static function (string $bytes) use ($new): void {
+        $notes = MetadataCopy::of($kind, FileBytes::open($path), $metadata, new History(
+            new \DateTimeImmutable('2026-05-03 10:00:00 UTC'),
+        ), static function (string $bytes) use ($new): void {
             file_put_contents($new, $bytes, \FILE_APPEND);
         }, static fn (): FileBytes => FileBytes::open($new));
         rename($new, $path);

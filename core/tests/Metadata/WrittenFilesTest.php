@@ -159,7 +159,11 @@ final class WrittenFilesTest extends TestCase
         self::assertSame(self::everything()->keywords, $theirs['IPTC:Keywords'] ?? null);
         self::assertSame('UTF8', $theirs['IPTC:CodedCharacterSet'] ?? null);
         $exiv2 = (string) shell_exec('exiv2 -pa '.escapeshellarg($path).' 2>&1');
-        foreach (['Xmp.dc.creator', 'Iptc.Application2.Byline', ...('a.jpg' === $name ? [] : ['Exif.Image.Artist'])] as $key) {
+        foreach ([
+            'Xmp.dc.creator',
+            'Iptc.Application2.Byline',
+            ...('a.jpg' === $name ? [] : ['Exif.Image.Artist']),
+        ] as $key) {
             self::assertMatchesRegularExpression(
                 '~'.preg_quote($key, '~').'\s+\S+\s+\d+\s+'.preg_quote($texts['creator'], '~').'~',
                 $exiv2,
@@ -289,7 +293,12 @@ final class WrittenFilesTest extends TestCase
                 ),
             ),
         );
-        $this->forAll($words, $words, Generators::seq($words), Generators::choose(-1, 5))->then(function (string $title, string $creator, array $keywords, int $rating) use ($name, $kind): void {
+        $this->forAll(
+            $words,
+            $words,
+            Generators::seq($words),
+            Generators::choose(-1, 5),
+        )->then(function (string $title, string $creator, array $keywords, int $rating) use ($name, $kind): void {
             $path = $this->sample($name);
             $picture = MetadataCopy::pictureDigest($kind, FileBytes::open($path));
             $keywords = array_values(
@@ -362,7 +371,9 @@ final class WrittenFilesTest extends TestCase
     {
         $new = $this->folder.'/new';
         @unlink($new);
-        MetadataCopy::of($kind, FileBytes::open($path), $metadata, new History(new \DateTimeImmutable('2026-05-03 10:00:00 UTC')), static function (string $bytes) use ($new): void {
+        MetadataCopy::of($kind, FileBytes::open($path), $metadata, new History(
+            new \DateTimeImmutable('2026-05-03 10:00:00 UTC'),
+        ), static function (string $bytes) use ($new): void {
             file_put_contents($new, $bytes, \FILE_APPEND);
         }, static fn (): FileBytes => FileBytes::open($new));
         rename($new, $path);

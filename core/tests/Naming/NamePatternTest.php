@@ -93,7 +93,15 @@ final class NamePatternTest extends TestCase
     /** LDML patterns are those of PHP's intl, over a year of noons with both clock changes and a leap day in it. */
     public function testDatesAgreeWithIntl(): void
     {
-        foreach (['yyyy-MM-dd', 'yyMMdd', 'EEEE d MMMM yyyy', 'yyyy-DDD', "YYYY-'W'ww-e", 'HHmm', 'Q yyyy'] as $format) {
+        foreach ([
+            'yyyy-MM-dd',
+            'yyMMdd',
+            'EEEE d MMMM yyyy',
+            'yyyy-DDD',
+            "YYYY-'W'ww-e",
+            'HHmm',
+            'Q yyyy',
+        ] as $format) {
             $intl = new \IntlDateFormatter(
                 'en_GB',
                 \IntlDateFormatter::FULL,
@@ -125,7 +133,9 @@ final class NamePatternTest extends TestCase
         );
         self::assertSame(
             '2026-05-02_lantern-regatta_12345',
-            $standard->file->in(new ShootNaming(Day::fromText('2026-05-02'), 'Lantern Regatta'))->stem(self::frame(), 12_345),
+            $standard->file->in(
+                new ShootNaming(Day::fromText('2026-05-02'), 'Lantern Regatta'),
+            )->stem(self::frame(), 12_345),
         );
         self::assertSame(
             'unnamed',
@@ -263,7 +273,12 @@ final class NamePatternTest extends TestCase
             ['piece' => 'text', 'text' => 'x:y'], ['piece' => 'shot_time', 'format' => 'EEEE HH:mm'],
             ['piece' => 'original_name', 'length' => 5], ['piece' => 'camera'], ['piece' => 'sequence'],
         );
-        $this->limitTo(150)->forAll(Generators::vector(4, $pieces), Generators::string(), Generators::choose(0, 300), Generators::choose(0, 1))->disableShrinking()->then(function (mixed $rows, mixed $typed, mixed $length, mixed $unique): void {
+        $this->limitTo(150)->forAll(
+            Generators::vector(4, $pieces),
+            Generators::string(),
+            Generators::choose(0, 300),
+            Generators::choose(0, 1),
+        )->disableShrinking()->then(function (mixed $rows, mixed $typed, mixed $length, mixed $unique): void {
             \assert(\is_array($rows) && \is_string($typed) && \is_int($length));
             $made = array_values(
                 array_map(static fn (mixed $row): Piece => Piece::fromArray(\is_array($row) ? $row : []), $rows),
@@ -325,7 +340,13 @@ final class NamePatternTest extends TestCase
 
     private static function shoot(): ShootNaming
     {
-        return new ShootNaming(Day::fromText('2026-05-02'), 'Lantern Regatta: night', 'Reportage', 'Saltmarsh Pottery', 'IVH');
+        return new ShootNaming(
+            Day::fromText('2026-05-02'),
+            'Lantern Regatta: night',
+            'Reportage',
+            'Saltmarsh Pottery',
+            'IVH',
+        );
     }
 
     private static function frame(): FrameNaming

@@ -98,7 +98,10 @@ final class NamesTest extends TestCase
             ),
         )))->then(function (mixed $typed): void {
             \assert(\is_string($typed));
-            foreach ([PortableName::readable($typed, 200), trim(PortableName::cut(PortableName::joined($typed, '-'), 160), '-')] as $n => $name) {
+            foreach ([
+                PortableName::readable($typed, 200),
+                trim(PortableName::cut(PortableName::joined($typed, '-'), 160), '-'),
+            ] as $n => $name) {
                 self::assertLessThanOrEqual([201, 160][$n], \strlen($name));
                 self::assertTrue(\Normalizer::isNormalized($name));
                 self::assertDoesNotMatchRegularExpression('~[<>:"/\\\\|?*\x00-\x1F\x7F]|^[ .]|[ .]$~', $name);

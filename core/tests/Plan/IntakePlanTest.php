@@ -54,7 +54,13 @@ final class IntakePlanTest extends TestCase
             new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [self::frame(1, ['a.jpg'])]),
             new EntryToFile(2, Day::fromText('2026-05-02'), ' ', [self::frame(2, ['b.jpg'])]),
             new EntryToFile(3, Day::fromText('2026-05-02'), '', [self::frame(3, ['c.jpg'], FrameState::Filed)]),
-            new EntryToFile(4, Day::fromText('2026-05-02'), '', [self::frame(4, ['d.jpg'])], intoFolder: '2026/2026-05-02 Quay'),
+            new EntryToFile(
+                4,
+                Day::fromText('2026-05-02'),
+                '',
+                [self::frame(4, ['d.jpg'])],
+                intoFolder: '2026/2026-05-02 Quay',
+            ),
         ];
         self::assertSame([2], IntakePlan::of($entries, self::shelf([]), HouseStyle::standard())->unnamed());
         $byDate = HouseStyle::fromArray(

@@ -127,7 +127,9 @@ final class ArrangementTest extends TestCase
      */
     public function testEveryEditLeavesAPartitionInOrder(): void
     {
-        $this->limitTo(200)->forAll(Generators::seq(Generators::tuple(Generators::choose(0, 2), Generators::choose(1, 9), Generators::choose(1, 9))))->disableShrinking()->then(static function (mixed $edits): void {
+        $this->limitTo(200)->forAll(Generators::seq(
+            Generators::tuple(Generators::choose(0, 2), Generators::choose(1, 9), Generators::choose(1, 9)),
+        ))->disableShrinking()->then(static function (mixed $edits): void {
             $sheet = self::sheet();
             \assert(\is_array($edits));
             foreach ($edits as $edit) {

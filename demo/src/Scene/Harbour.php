@@ -54,7 +54,9 @@ final class Harbour extends Scene
             ? $this->lantern($w, $h, $night, $chance)
             : $this->water($w, $h, $subject, $night, $view, $chance);
 
-        return ('crowd' === $subject ? $picture->finished()->under($this->crowd($w, $h, $chance)->blur(6)) : $picture)->finished();
+        return ('crowd' === $subject ? $picture->finished()->under(
+            $this->crowd($w, $h, $chance)->blur(6),
+        ) : $picture)->finished();
     }
 
     private function water(int $w, int $h, string $subject, float $night, int $view, Chance $chance): Picture
@@ -66,7 +68,9 @@ final class Harbour extends Scene
         $lamps = Picture::svg($w, $horizon, $lights)->light()->colours()->settled();
         $small = $lamps->stretched(0.25, 0.25);
         $bright = 'boat' === $subject ? 0.34 : 1.0;
-        $halo = $small->blur(3)->times(1.7 * $bright)->plus($small->blur(15)->times(2.6 * $bright))->finished()->stretched(4, 4);
+        $halo = $small->blur(3)->times(1.7 * $bright)->plus(
+            $small->blur(15)->times(2.6 * $bright),
+        )->finished()->stretched(4, 4);
         $halo = $this->fitted($halo, $w, $horizon);
         $above = $above->plus($lamps)->plus($halo)->finished();
         // the water mirrors what stands above it, longer and broken by waves that grow towards the viewer
@@ -117,7 +121,10 @@ final class Harbour extends Scene
                 $mix([232, 150, 104], [30, 36, 62]), $mix([248, 196, 132], [44, 44, 66]),
             );
             $hills = '';
-            foreach ([[0.62, 0.16, [92, 84, 112], [16, 20, 36]], [0.8, 0.1, [48, 48, 66], [8, 10, 18]]] as [$base, $height, $dusk, $dark]) {
+            foreach ([
+                [0.62, 0.16, [92, 84, 112], [16, 20, 36]],
+                [0.8, 0.1, [48, 48, 66], [8, 10, 18]],
+            ] as [$base, $height, $dusk, $dark]) {
                 $points = "0,$horizon ";
                 $phase = $chance->between(0, 6);
                 for ($x = 0; $x <= $w; $x += 12) {

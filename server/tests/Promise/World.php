@@ -102,7 +102,9 @@ final class World
             'leaveOutAndCopy' => $this->copy(leavesOut: true), 'letGo' => $this->letGo(),
             'oneDriveIsEnough' => $this->oneDriveIsEnough(), 'pullTwin' => $this->pullTwin(),
             'plugTwin' => $this->plugTwin(), 'swapTwin' => $this->swapTwin(),
-            'deleteCopy' => $this->toCopy(static fn (string $path): bool => unlink($path)), 'changeCopy' => $this->toCopy(
+            'deleteCopy' => $this->toCopy(
+                static fn (string $path): bool => unlink($path),
+            ), 'changeCopy' => $this->toCopy(
                 static fn (string $path): mixed => file_put_contents($path, 'other'),
             ),
             'changeCopyUnseen' => $this->toCopy($this->noise(...)), 'touchCopy' => $this->toCopy(
@@ -287,7 +289,12 @@ final class World
     private function goOn(): void
     {
         $this->service(Halts::class)->over();
-        foreach ($this->service(EntityManagerInterface::class)->getRepository(Intake::class)->findBy(['shelf' => $this->theShelf(), 'state' => [IntakeState::Waiting, IntakeState::Running, IntakeState::Paused]]) as $intake) {
+        foreach ($this->service(
+            EntityManagerInterface::class,
+        )->getRepository(Intake::class)->findBy([
+            'shelf' => $this->theShelf(),
+            'state' => [IntakeState::Waiting, IntakeState::Running, IntakeState::Paused],
+        ]) as $intake) {
             try {
                 if (IntakeState::Paused === $intake->state && 0 === $this->random->getInt(0, 1)) {
                     $this->service(Intakes::class)->stop($intake);
@@ -366,7 +373,9 @@ final class World
     {
         if (is_dir($this->folder.'/twin') && !is_link($this->folder.'/twin')) {
             exec(
-                'cp -a '.escapeshellarg($this->folder.'/twin').' '.escapeshellarg($this->folder.'/old-'.++$this->drives),
+                'cp -a '.escapeshellarg($this->folder.'/twin').' '.escapeshellarg(
+                    $this->folder.'/old-'.++$this->drives,
+                ),
             );
             $this->pullTwin();
             rmdir($this->folder.'/twin');
@@ -514,12 +523,16 @@ final class World
     {
         $this->service(EntityManagerInterface::class)->clear();
 
-        return $this->service(EntityManagerInterface::class)->getRepository(Card::class)->findOneBy(['root' => $this->folder.'/bay/CARD']);
+        return $this->service(EntityManagerInterface::class)->getRepository(Card::class)->findOneBy(
+            ['root' => $this->folder.'/bay/CARD'],
+        );
     }
 
     private function theShelf(): Shelf
     {
-        return $this->service(EntityManagerInterface::class)->getRepository(Shelf::class)->findOneBy(['root' => $this->folder.'/shelf']) ?? throw new \LogicException('There is no shelf.');
+        return $this->service(EntityManagerInterface::class)->getRepository(Shelf::class)->findOneBy(
+            ['root' => $this->folder.'/shelf'],
+        ) ?? throw new \LogicException('There is no shelf.');
     }
 
     /**
