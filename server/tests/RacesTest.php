@@ -424,6 +424,38 @@ final class RacesTest extends ServerTestCase
         self::assertSame(4, $this->database()->fetchOne('SELECT count(*) FROM filed_file'));
     }
 
+    /** The twin goes when its copies have their names and are not set down yet: they lie on it, not on what is beneath. */
+    public function testCopiesAreOfTheDriveThatTheyWereVerifiedOn(): void
+    {
+        foreach ([1, 2, 3] as $n) {
+            $this->shot("DCIM/100/T000$n.JPG", "2026:05:02 19:31:4$n");
+        }
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        TestDrives::$isOff = function (): bool {
+            if (3 === \count((array) glob($this->folder.'/twin/*/*/*.jpg'))) {
+                TestDrives::$as = [$this->folder.'/twin' => 'the disk beneath'];
+            }
+
+            return false;
+        };
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::PauseForDrives);
+        [TestDrives::$as, TestDrives::$isOff] = [[], null];
+        self::assertSame(
+            [['whole', 3]],
+            $this->database()->fetchAllNumeric(
+                "SELECT c.state, count(*) FROM filed_copy c JOIN place p ON p.id = c.place_id
+                    WHERE p.root LIKE '%/twin' AND p.drive <> 'the disk beneath' GROUP BY 1",
+            ),
+        );
+        self::assertSame(
+            0,
+            $this->database()->fetchOne(
+                "SELECT count(*) FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE p.drive = 'the disk beneath'",
+            ),
+        );
+    }
+
     /** Two processes file a picture and its voice note at the same moment: it is one frame. */
     public function testFilesOfOneFrameThatAreFiledAtOnceAreOneFrame(): void
     {

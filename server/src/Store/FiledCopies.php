@@ -9,6 +9,7 @@ use Psr\Clock\ClockInterface;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Copy\DriveGone;
+use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\FileStamp;
 use Velvet\Core\Filed\Content;
 use Velvet\Core\Filed\CopyLedger;
@@ -127,20 +128,26 @@ final readonly class FiledCopies implements CopyLedger
     }
 
     /**
-     * Copies of files that are filed just now, verified in every place.
+     * Copies of files that are filed just now, verified in every place. They lie on the drives that they were verified
+     * on: one that went since has them, wherever it is.
      *
-     * @param non-empty-list<string> $roots of the places
+     * @param Drives                 $drives that were asked before they were written
+     * @param non-empty-list<string> $roots  of the places
      * @param list<array{file: int, digest: Digest, bytes: int, fingerprint: string, stamps: list<string>}> $files with
      *     the stamps of the copies, in the order of the roots
      *
-     * @throws DriveGone when a place went before they could be set down; the caller's transaction must not stand then
+     * @throws DriveGone when a drive that is not known went before they could be set down; the caller's transaction must
+     *     not stand then
      */
-    public function add(int $shelf, array $roots, array $files): void
+    public function add(int $shelf, Drives $drives, array $roots, array $files): void
     {
         $at = $this->clock->now()->format('c');
         $rows = [];
         foreach ($roots as $i => $root) {
-            $place = $this->places->at($shelf, $root) ?? throw DriveGone::from($root);
+            $drive = $drives->known[$root]->id ?? '';
+            $place = '' === $drive
+                ? $this->places->at($shelf, $root) ?? throw DriveGone::from($root)
+                : $this->places->on($drive, $shelf, $root);
             foreach ($files as $one) {
                 $rows[] = [
                     'file_id' => $one['file'], 'place_id' => $place, 'digest' => $one['digest']->hex,

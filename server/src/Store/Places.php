@@ -24,10 +24,14 @@ final readonly class Places
     public function at(int $shelf, string $root): ?int
     {
         $drive = $this->driveAt($root);
-        if (null === $drive) {
-            return null;
-        }
-        $place = ['shelf' => $shelf, 'root' => $root, 'drive' => $drive->id];
+
+        return null === $drive ? null : $this->on($drive->id, $shelf, $root);
+    }
+
+    /** @param string $drive that lies at the root, or did, as {@see Drive::$id} */
+    public function on(string $drive, int $shelf, string $root): int
+    {
+        $place = ['shelf' => $shelf, 'root' => $root, 'drive' => $drive];
         $known = 'SELECT id FROM place WHERE shelf_id = :shelf AND root = :root AND drive = :drive';
         $row = $this->rows->first($known, $place);
         if (null === $row) {

@@ -72,12 +72,12 @@ final readonly class Filing
      * Every destination has verified the files, which are new. Nothing is done with those that another worker took over
      * meanwhile: that one files them.
      *
-     * @param non-empty-list<CopiedClaim>  $files
-     * @param non-empty-list<string> $roots of the places, absolute
+     * @param non-empty-list<CopiedClaim> $files
+     * @param Drives                      $drives that were asked before they were written
      *
-     * @throws DriveGone when one of them went before they could be set down
+     * @throws DriveGone when one that is not known went before they could be set down
      */
-    public function filed(Intake $intake, array $files, array $roots, WordsOnTheWay $words): void
+    public function filed(Intake $intake, array $files, Drives $drives, WordsOnTheWay $words): void
     {
         $this->transfers->changeAll(
             array_map(static fn (CopiedClaim $one): ClaimedFile => $one->claimed, $files),
@@ -85,7 +85,7 @@ final readonly class Filing
                 $intake,
                 $transfers,
                 array_intersect_key($files, $transfers),
-                $roots,
+                $drives,
                 $words,
             ),
         );
@@ -93,8 +93,7 @@ final readonly class Filing
 
     /**
      * @param non-empty-array<int, Transfer> $transfers
-     * @param array<int, CopiedClaim>             $copied
-     * @param non-empty-list<string>         $roots
+     * @param array<int, CopiedClaim>        $copied
      *
      * @throws DriveGone
      */
@@ -102,9 +101,10 @@ final readonly class Filing
         Intake $intake,
         array $transfers,
         array $copied,
-        array $roots,
+        Drives $drives,
         WordsOnTheWay $words,
     ): void {
+        $roots = $intake->shelf()->roots();
         $frames = $this->frames($intake, array_values($transfers), $words);
         $files = [];
         foreach ($transfers as $i => $transfer) {
@@ -127,7 +127,7 @@ final readonly class Filing
                 $this->says->askOthers($file);
             }
         }
-        $this->copies->add($intake->shelf()->id(), $roots, $copies);
+        $this->copies->add($intake->shelf()->id(), $drives, $roots, $copies);
         $this->contents->filedAll($onCard);
         $this->ledger->writeAll($lines);
     }

@@ -211,7 +211,8 @@ final readonly class IntakeRun
         $roots = $intake->shelf()->roots();
         $watch = new FileWatch($this->locks, $this->transfers, $this->happenings, $free, $onFile);
         try {
-            $grounds = array_values($this->halts->drives($intake)->grounds(array_combine($roots, $roots)));
+            $drives = $this->halts->drives($intake);
+            $grounds = array_values($drives->grounds(array_combine($roots, $roots)));
             $files = array_map(
                 fn (ClaimedFile $one): FileToCopy => $this->toCopy($intake, $one, $roots, $grounds, $words),
                 $free,
@@ -237,7 +238,7 @@ final readonly class IntakeRun
             }
             if ([] !== $copied) {
                 try {
-                    $this->filing->filed($intake, $copied, $roots, $words);
+                    $this->filing->filed($intake, $copied, $drives, $words);
                 } catch (DriveGone $e) {
                     foreach ($copied as $one) {
                         $failures[] = [$one->claimed, $e];
