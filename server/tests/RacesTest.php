@@ -456,6 +456,29 @@ final class RacesTest extends ServerTestCase
         );
     }
 
+    /** A worker that comes while another one is choosing finds nothing free at that moment, and stays. */
+    public function testAWorkerThatComesWhileAnotherOneChoosesStays(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        $other = DriverManager::getConnection($this->database()->getParams());
+        $other->beginTransaction();
+        $other->executeStatement('SELECT FROM transfer FOR UPDATE');
+        $hand = $this->hand($intake);
+        $hand->start();
+        // the last thing that its session asked is whether there is more to come
+        $asked = "SELECT count(*) FROM pg_stat_activity WHERE pid <> pg_backend_pid() AND query LIKE '%AS any'";
+        while (0 === $this->database()->fetchOne($asked)) {
+            self::assertTrue($hand->isRunning(), 'it left');
+            usleep(1_000);
+        }
+        $other->rollBack();
+        $other->close();
+        self::assertSame(0, $hand->wait(), $hand->getErrorOutput());
+        self::assertCount(1, $this->tree('shelf'));
+    }
+
     /** Two processes file a picture and its voice note at the same moment: it is one frame. */
     public function testFilesOfOneFrameThatAreFiledAtOnceAreOneFrame(): void
     {
@@ -474,13 +497,7 @@ final class RacesTest extends ServerTestCase
             SELECT pg_advisory_lock($gate)",
         );
         try {
-            $hands = array_map(fn (): Process => new Process(
-                [
-                    \PHP_BINARY, \dirname(__DIR__).'/bin/console', 'velvet:second-hand', (string) $intake->id(),
-                    (string) getmypid(),
-                ],
-                env: [TestDrives::FOLDER => $this->folder],
-            ), [1, 2]);
+            $hands = [$this->hand($intake), $this->hand($intake)];
             array_map(static fn (Process $hand) => $hand->start(), $hands);
             $waiting = 'SELECT count(DISTINCT pid) FROM pg_locks WHERE NOT granted';
             while (2 !== $this->database()->fetchOne($waiting)) {
@@ -648,5 +665,17 @@ final class RacesTest extends ServerTestCase
         $this->entities()->clear();
 
         return $this->entities()->getRepository(Card::class)->findOneBy([]) ?? self::fail('There is no card.');
+    }
+
+    /** A process that copies an intake's files; not begun yet. */
+    private function hand(Intake $intake): Process
+    {
+        return new Process(
+            [
+                \PHP_BINARY, \dirname(__DIR__).'/bin/console', 'velvet:second-hand', (string) $intake->id(),
+                (string) getmypid(),
+            ],
+            env: [TestDrives::FOLDER => $this->folder],
+        );
     }
 }

@@ -275,6 +275,16 @@ final class Transfers
         );
     }
 
+    /** Whether there are files that {@see self::claim()} would give, nobody being at it. */
+    public function isAnyFree(int $intake): bool
+    {
+        return $this->rows->one(<<<'SQL'
+            SELECT EXISTS (SELECT FROM transfer n WHERE n.intake_id = :intake AND n.state = 'planned'
+                AND (NOT n.equals OR EXISTS (SELECT FROM transfer o WHERE o.intake_id = n.intake_id
+                    AND o.target = n.target AND NOT o.equals AND o.state IN ('filed', 'failed')))) AS any
+            SQL, ['intake' => $intake])->bool('any');
+    }
+
     /** Whether there is clearly more to copy than one worker claims at once. */
     public function areForTwo(int $intake): bool
     {

@@ -49,7 +49,7 @@ use Velvet\Server\Work\Sheets\Sheets;
  */
 final readonly class IntakeRun
 {
-    private const POLL = 20_000; // microseconds between looks at what is being converted
+    private const POLL = 20_000; // microseconds between looks at what is being converted, or chosen
     private const WRITTEN_TOGETHER = 64;
 
     public function __construct(
@@ -121,7 +121,8 @@ final readonly class IntakeRun
                     $since = $this->worked($intakeId, $since);
                     continue;
                 }
-                if ($this->conversions->areUnderWay()) {
+                // what another worker was just choosing from was passed over, and is free again
+                if ($this->conversions->areUnderWay() || $this->transfers->isAnyFree($intakeId)) {
                     usleep(self::POLL);
                     continue;
                 }
