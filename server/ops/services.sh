@@ -39,6 +39,11 @@ supervisor_start() {
 }
 
 services_start() {
+    local pid
+    # one that was begun for a question to the ledger has the bays of that moment
+    if pid=$(supervisor_pid) && ! pages_run && ! grep -qzxF -- "VELVET_BAYS=$VELVET_BAYS" "/proc/$pid/environ"; then
+        services_stop >/dev/null 2>&1
+    fi
     database_start
     demo_drives_connect
     supervisor start work:* >/dev/null 2>&1 9>&- & # each of them is waited for a second

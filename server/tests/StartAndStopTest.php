@@ -133,6 +133,21 @@ final class StartAndStopTest extends TestCase
         self::assertSame($before, self::supervisor());
     }
 
+    public function testTheBaysAreThoseOfTheStartNotOfAQuestionBefore(): void
+    {
+        self::velvet(['stop']);
+        self::velvet(['verify'], ['VELVET_BAYS' => self::$folder.'/elsewhere']);
+        self::assertNotSame(0, self::supervisor());
+        self::mustSay('is at http://127.0.0.1:8422/', ['start']);
+        $bays = (string) shell_exec(\sprintf(
+            'curl -s -H %s http://127.0.0.1:%d/api/bays',
+            escapeshellarg('Authorization: Bearer '.file_get_contents(self::$home.'/access-key')),
+            self::PORT,
+        ));
+        self::assertStringContainsString(json_encode([self::$folder.'/bays'], \JSON_THROW_ON_ERROR), $bays);
+        $this->mustBeWhole();
+    }
+
     public function testAPortThatIsTakenIsTold(): void
     {
         self::mustRefuse(
