@@ -46,11 +46,9 @@ final class MovieAndNote
             .self::atom('stsc', pack('NNNNN', 0, 1, 1, 1, 1))
             .self::atom('stsz', pack('NNN', 0, 0, $frames).pack('N*', ...array_map(strlen(...), $jpegs)))
             .self::atom('stco', pack('NN', 0, $frames).pack('N*', ...$offsets)));
-        $track = self::atom('trak', self::atom('tkhd', pack('N', 7).$made.pack('NNN', 1, 0, $duration).str_repeat("\0", 8).pack('nnnn', 0, 0, 0, 0).$matrix.pack(
-            'NN',
-            $width << 16,
-            $height << 16,
-        ))
+        $header = pack('N', 7).$made.pack('NNN', 1, 0, $duration).str_repeat("\0", 8).pack('nnnn', 0, 0, 0, 0)
+            .$matrix.pack('NN', $width << 16, $height << 16);
+        $track = self::atom('trak', self::atom('tkhd', $header)
             .self::atom('mdia', self::atom('mdhd', pack('N', 0).$made.pack('NNnn', 600, $duration, 0, 0))
                 .self::atom('hdlr', pack('N', 0).'mhlrvide'.str_repeat("\0", 12)."\0")
                 .self::atom(

@@ -64,16 +64,17 @@ final class Scenario
                 $night = $this->night($time);
                 $bias = $bracket ? [0, -6, -3, 3, 6][$n] : 0;
                 $shutter = [[1, 60], [1, 125], [1, 80], [1, 250]][$this->chance->whole(0, 3)];
-                $shots[] = $this->shot(self::REGATTA, $this->a, $number, true, $time, $burst ? $n * 118 % 1000 : $this->chance->whole(0, 99) * 10, $bracket ? [
-                    [1, 60],
-                    [1, 240],
-                    [1, 120],
-                    [1, 30],
-                    [1, 15],
-                ][$n] : $shutter, [28, 10], (int) (800 * 2 ** round($night * 3)), 'lantern' === $subject ? 70 : $this->chance->one([24, 28, 35, 50]), 'harbour', new Drawing(
-                    $subject, "A$scene", $night, $scene, $scene > 13, $this->chance->happens(0.05) ? 5.0 : 0.0,
-                    $bias / 3,
-                ), $portrait, $bias);
+                $shots[] = $this->shot(
+                    self::REGATTA, $this->a, $number, true, $time,
+                    $burst ? $n * 118 % 1000 : $this->chance->whole(0, 99) * 10,
+                    $bracket ? [[1, 60], [1, 240], [1, 120], [1, 30], [1, 15]][$n] : $shutter,
+                    [28, 10], (int) (800 * 2 ** round($night * 3)),
+                    'lantern' === $subject ? 70 : $this->chance->one([24, 28, 35, 50]), 'harbour',
+                    new Drawing(
+                        $subject, "A$scene", $night, $scene, $scene > 13, $this->chance->happens(0.05) ? 5.0 : 0.0,
+                        $bias / 3,
+                    ), $portrait, $bias,
+                );
                 $number = 9999 === $number ? 1 : $number + 1;
                 $time = $burst
                     ? (7 === $n % 8 ? $time->modify('+1 second') : $time)

@@ -40,15 +40,23 @@ supervisor_start() {
 
 services_start() {
     local pid
+    database_start
     # one that was begun for a question to the ledger has the bays of that moment
     if pid=$(supervisor_pid) && ! pages_run && ! grep -qzxF -- "VELVET_BAYS=$VELVET_BAYS" "/proc/$pid/environ"; then
+        nobody_asks || fail "A command is at work in this home, and other bays than now were watched when it began." \
+            'Nothing was changed. Start again when it is done.'
         services_stop >/dev/null 2>&1
+        database_start
     fi
-    database_start
     demo_drives_connect
     supervisor start work:* >/dev/null 2>&1 9>&- & # each of them is waited for a second
     supervisor start pages:* >/dev/null 2>&1 || true
     await "The server does not answer at $(address); see $VELVET_HOME/log" ask api/bays
+}
+
+# Whether the database has nobody to answer but us: nothing breaks off when it is started anew.
+nobody_asks() {
+    [[ $(database_ask "SELECT count(*) FROM pg_stat_activity WHERE backend_type = 'client backend'") == 1 ]]
 }
 
 # Whether more than the database is running.

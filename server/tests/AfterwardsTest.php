@@ -89,9 +89,8 @@ final class AfterwardsTest extends ServerTestCase
         $frames = $this->filed();
         $path = $this->ending('jpg')[0];
         exec(
-            'exiftool -q -overwrite_original -XMP-dc:Subject=nets -XMP-xmp:Rating=5 -XMP-photoshop:Headline="Theirs" -IPTC:Headline="Theirs" -IPTC:Keywords=nets '.escapeshellarg(
-                $this->folder.'/shelf/'.$path,
-            ),
+            'exiftool -q -overwrite_original -XMP-dc:Subject=nets -XMP-xmp:Rating=5 -XMP-photoshop:Headline="Theirs" '
+                .'-IPTC:Headline="Theirs" -IPTC:Keywords=nets '.escapeshellarg($this->folder.'/shelf/'.$path),
         );
         $changes = $this->lookAndSee();
         self::assertCount(1, $changes);

@@ -424,7 +424,7 @@ final class RacesTest extends ServerTestCase
         self::assertSame(4, $this->database()->fetchOne('SELECT count(*) FROM filed_file'));
     }
 
-    /** The twin goes when its copies have their names and are not set down yet: they lie on it, not on what is beneath. */
+    /** The twin goes when its copies have their names and are not set down yet: they lie on it, not beneath. */
     public function testCopiesAreOfTheDriveThatTheyWereVerifiedOn(): void
     {
         foreach ([1, 2, 3] as $n) {
@@ -451,7 +451,8 @@ final class RacesTest extends ServerTestCase
         self::assertSame(
             0,
             $this->database()->fetchOne(
-                "SELECT count(*) FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE p.drive = 'the disk beneath'",
+                "SELECT count(*) FROM filed_copy c JOIN place p ON p.id = c.place_id
+                    WHERE p.drive = 'the disk beneath'",
             ),
         );
     }

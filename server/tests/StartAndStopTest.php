@@ -138,6 +138,22 @@ final class StartAndStopTest extends TestCase
         self::velvet(['stop']);
         self::velvet(['verify'], ['VELVET_BAYS' => self::$folder.'/elsewhere']);
         self::assertNotSame(0, self::supervisor());
+        $asking = new Process(
+            ['psql', '-h', self::$home.'/db', '-U', 'velvet', '-d', 'velvet', '-c', 'SELECT pg_sleep(600)'],
+            env: ['PGPASSWORD' => trim((string) file_get_contents(self::$home.'/db-password'))],
+            timeout: null,
+        );
+        $asking->start();
+        self::assertTrue(self::await(fn (): bool => '1' === $this->ask(
+            "SELECT count(*) FROM pg_stat_activity WHERE query = 'SELECT pg_sleep(600)'",
+        )));
+        self::mustRefuse('A command is at work in this home', 'other bays while a command is at work');
+        self::assertTrue($asking->isRunning(), 'it is not broken off');
+        $this->ask("SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE query = 'SELECT pg_sleep(600)'");
+        $asking->stop(0);
+        self::assertTrue(self::await(fn (): bool => '1' === $this->ask(
+            "SELECT count(*) FROM pg_stat_activity WHERE backend_type = 'client backend'",
+        )));
         self::mustSay('is at http://127.0.0.1:8422/', ['start']);
         $bays = (string) shell_exec(\sprintf(
             'curl -s -H %s http://127.0.0.1:%d/api/bays',

@@ -74,7 +74,7 @@ final readonly class FrameReading
     }
 
     /** Has the card fetch what {@see self::of()} reads of a frame in nearly every case. */
-    public static function isNext(Frame $frame, string $root): void
+    public static function fetch(Frame $frame, string $root): void
     {
         foreach ($frame->files as $file) {
             $parts = [[0, FileBytes::HEAD]];

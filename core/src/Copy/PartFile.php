@@ -94,7 +94,7 @@ final class PartFile
     }
 
     /** Nothing more is written: the file gets its time, and the drive begins with what it does not have yet. */
-    public function isWhole(int $modifiedAt): void
+    public function finish(int $modifiedAt): void
     {
         @touch($this->path, $modifiedAt);
         $this->writeBack->begin();

@@ -71,7 +71,7 @@ final readonly class VerifiedCopy
                 $one->copied = $this->stream($one->file, $one->parts, $watch);
                 $one->mustBeExpected();
                 foreach ($one->parts as $part) {
-                    $part->isWhole($one->file->modifiedAt);
+                    $part->finish($one->file->modifiedAt);
                 }
             });
             $read = array_map(static fn (FileInHand $one): ?CopiedFile => $one->copied(), $hand);

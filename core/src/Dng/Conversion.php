@@ -64,7 +64,7 @@ final readonly class Conversion
         $part = PartFile::create($to, 'dng-'.substr($digest->hex, 0, 12));
         try {
             $part->write($dng);
-            $part->isWhole((int) @filemtime($from));
+            $part->finish((int) @filemtime($from));
             $part->sync();
             $cache->forget($part->path);
             self::prove($part->path, $image, $cores);

@@ -105,7 +105,7 @@ final readonly class EmbeddedOriginal
         $part = PartFile::create($to, 'raw-'.substr($digest->hex, 0, 12));
         try {
             $part->write($this->bytes);
-            $part->isWhole($modifiedAt);
+            $part->finish($modifiedAt);
             $part->sync();
             $part->place($digest);
         } finally {

@@ -165,7 +165,7 @@ final readonly class FiledWriting
     private function mustBeKept(array $parts, Digest $new, int $modifiedAt): void
     {
         foreach ($parts as $part) {
-            $part->isWhole($modifiedAt);
+            $part->finish($modifiedAt);
         }
         foreach ($parts as $part) {
             $part->sync();

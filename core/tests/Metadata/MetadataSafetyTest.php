@@ -106,19 +106,15 @@ final class MetadataSafetyTest extends TestCase
     public function testTheIndexOfAMultiPictureFileStillPointsAtItsPictures(): void
     {
         $plain = Samples::plainJpeg();
-        $index = static fn (int $offset): string => "MPF\0MM\0\x2A\0\0\0\x08".pack('n', 1).pack('nnNN', 0xB002, 7, 32, 26).pack('N', 0).pack(
-            'NNNnn',
-            0x030000,
-            100,
-            0,
-            0,
-            0,
-        ).pack('NNNnn', 0, 200, $offset, 0, 0);
+        $index = static fn (int $offset): string => "MPF\0MM\0\x2A\0\0\0\x08".pack('n', 1)
+            .pack('nnNN', 0xB002, 7, 32, 26).pack('N', 0)
+            .pack('NNNnn', 0x030000, 100, 0, 0, 0).pack('NNNnn', 0, 200, $offset, 0, 0);
         $build = static function (int $offset) use ($plain, $index): string {
             $payload = $index($offset);
             $resources = "Photoshop 3.0\0".'8BIM'.pack('n', 0x03ED)."\0\0".pack('N', 4).'dots';
 
-            return substr($plain, 0, 2)."\xFF\xE2".pack('n', \strlen($payload) + 2).$payload."\xFF\xED".pack('n', \strlen($resources) + 2).$resources.substr($plain, 2);
+            return substr($plain, 0, 2)."\xFF\xE2".pack('n', \strlen($payload) + 2).$payload
+                ."\xFF\xED".pack('n', \strlen($resources) + 2).$resources.substr($plain, 2);
         };
         $base = 2 + 4 + 4; // behind the start, the segment's head and its signature
         $path = $this->file('a.jpg', $build(\strlen($build(0)) - $base).'THE SECOND PICTURE');

@@ -136,8 +136,8 @@ final readonly class FiledCopies implements CopyLedger
      * @param list<array{file: int, digest: Digest, bytes: int, fingerprint: string, stamps: list<string>}> $files with
      *     the stamps of the copies, in the order of the roots
      *
-     * @throws DriveGone when a drive that is not known went before they could be set down; the caller's transaction must
-     *     not stand then
+     * @throws DriveGone when a drive that is not known went before they could be set down; the caller's transaction
+     *     must not stand then
      */
     public function add(int $shelf, Drives $drives, array $roots, array $files): void
     {

@@ -29,6 +29,12 @@ final class Transfers
     /** Bytes from which on no further file is claimed with them: what is large is copied by itself. */
     private const MOST_BYTES = 16_000_000;
 
+    /** What may be on the sheet twice waits until the other one is done. */
+    private const ITS_TURN = <<<'SQL'
+        (NOT n.equals OR EXISTS (SELECT FROM transfer o WHERE o.intake_id = n.intake_id
+            AND o.target = n.target AND NOT o.equals AND o.state IN ('filed', 'failed')))
+        SQL;
+
     private readonly string $worker;
     private float $prolonged = 0.0;
     private ?ResultSetMapping $claimed = null;
@@ -59,14 +65,13 @@ final class Transfers
     public function claim(int $intake): array
     {
         $this->prolonged = microtime(true);
-        $found = $this->entities->createNativeQuery(<<<'SQL'
+        $found = $this->entities->createNativeQuery(\sprintf(<<<'SQL'
             WITH open AS MATERIALIZED (
                 SELECT n.id, n.tries, n.equals, n.bytes, n.card_id FROM transfer n WHERE n.intake_id = :intake
                     AND n.state IN ('planned', 'copying', 'verifying')
                     AND (n.state = 'planned' OR n.lease_until < now() OR NOT EXISTS (SELECT FROM pg_stat_activity a
                         WHERE a.pid = n.backend_pid AND a.backend_start = n.backend_start))
-                    AND (NOT n.equals OR EXISTS (SELECT FROM transfer o WHERE o.intake_id = n.intake_id
-                        AND o.target = n.target AND NOT o.equals AND o.state IN ('filed', 'failed')))
+                    AND %s
                 ORDER BY n.tries, n.equals, n.id LIMIT :most FOR UPDATE OF n SKIP LOCKED
             ), next AS (
                 SELECT id, tries, row_number() OVER line AS n, sum(bytes) OVER line - bytes AS bytes_before,
@@ -80,7 +85,7 @@ final class Transfers
             WHERE c.id = t.card_id AND t.id = x.id
                 AND (x.n = 1 OR (x.tries = 0 AND x.is_of_the_card AND x.bytes_before < :bytes))
             RETURNING t.*, c.root AS card_root, c.label AS card_label, c.identity AS card_identity
-            SQL, $this->claimed ??= $this->claimed())
+            SQL, self::ITS_TURN), $this->claimed ??= $this->claimed())
             ->setParameter('intake', $intake)
             ->setParameter('worker', $this->worker)
             ->setParameter('lease', self::LEASE)
@@ -278,11 +283,11 @@ final class Transfers
     /** Whether there are files that {@see self::claim()} would give, nobody being at it. */
     public function isAnyFree(int $intake): bool
     {
-        return $this->rows->one(<<<'SQL'
-            SELECT EXISTS (SELECT FROM transfer n WHERE n.intake_id = :intake AND n.state = 'planned'
-                AND (NOT n.equals OR EXISTS (SELECT FROM transfer o WHERE o.intake_id = n.intake_id
-                    AND o.target = n.target AND NOT o.equals AND o.state IN ('filed', 'failed')))) AS any
-            SQL, ['intake' => $intake])->bool('any');
+        return $this->rows->one(
+            "SELECT EXISTS (SELECT FROM transfer n WHERE n.intake_id = :intake AND n.state = 'planned'
+                AND ".self::ITS_TURN.') AS any',
+            ['intake' => $intake],
+        )->bool('any');
     }
 
     /** Whether there is clearly more to copy than one worker claims at once. */

@@ -195,7 +195,7 @@ final readonly class Backups
             while (false !== $file && !feof($file)) {
                 $part->write((string) fread($file, self::CHUNK));
             }
-            $part->isWhole($this->clock->now()->getTimestamp());
+            $part->finish($this->clock->now()->getTimestamp());
             $part->sync();
             if (!$part->reads($digest)) {
                 throw VerifyMismatch::at($target);

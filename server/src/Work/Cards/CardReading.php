@@ -70,8 +70,8 @@ final readonly class CardReading
     {
         try {
             $this->contents->readingStopped($card, Insertion::at($card->root), \sprintf(
-                'An error stopped the reading of the card at “%s”: %s. Nothing on it was changed. Take it out and put '
-                    .'it in again; if it stays so, look into the log.',
+                'An error stopped the reading of the card at “%s”: %s. Nothing on it was changed. Take it out and '
+                    .'put it in again; if it stays so, look into the log.',
                 $card->root,
                 rtrim($error->getMessage(), '.'),
             ));
@@ -170,7 +170,7 @@ final readonly class CardReading
         $ahead = 0;
         foreach ($frames as $n => $frame) {
             for (; $ahead < \count($frames) && $ahead <= $n + self::AHEAD; ++$ahead) {
-                FrameReading::isNext($frames[$ahead], $card->root);
+                FrameReading::fetch($frames[$ahead], $card->root);
             }
             if ([] === $readings && !is_dir($card->root)) {
                 throw CardUnreadable::pulled($card->root);

@@ -81,7 +81,7 @@ final readonly class Manifests
                 $target = $path.(1 === $n ? '' : '-'.$n).$extension;
                 $part = PartFile::create($target, 'checksums', $drives->grounds([$root => $target])[$target]);
                 $part->write($content);
-                $part->isWhole($this->clock->now()->getTimestamp());
+                $part->finish($this->clock->now()->getTimestamp());
                 $part->sync();
                 $part->place(Digest::ofBytes($content));
 

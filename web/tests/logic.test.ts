@@ -1,75 +1,11 @@
-import { expect, test } from '@playwright/test'
-import { bytes, clocks, day, days, duration, exposure, moment, plural, shutter, timeLeft } from '../src/parts/words'
+import { describe, expect, test } from 'vitest'
 import { touched } from '../src/parts/useRectangle'
 import { detail, moved } from '../src/places/house-style/pieces'
 import type { Edit, Entry, Sheet } from '../src/api/client'
 import { foreseen } from '../src/places/sheet/foreseen'
 import { layOut, moveBreak } from '../src/places/sheet/tape-layout'
 
-test.describe('words', () => {
-  for (const [count, words] of [
-    [0, '0 bytes'],
-    [999, '999 bytes'],
-    [1000, '1.00 kB'],
-    [3_910_000_000, '3.91 GB'],
-    [18_420_000_000, '18.4 GB'],
-    [412_000_000_000, '412 GB'],
-    [2_000_000_000_000_000, '2000 TB'],
-  ] as const) {
-    test(`${count} is ${words}`, () => {
-      expect(bytes(count)).toBe(words)
-    })
-  }
-
-  // as photographers say it (common practice)
-  for (const [seconds, words] of [
-    [1 / 4000, '1/4000 s'],
-    [0.004, '1/250 s'],
-    [1 / 60, '1/60 s'],
-    [0.3, '0.3 s'],
-    [1, '1 s'],
-    [2.5, '2.5 s'],
-    [30, '30 s'],
-  ] as const) {
-    test(`${seconds} s is ${words}`, () => {
-      expect(shutter(seconds)).toBe(words)
-    })
-  }
-
-  test('days and hours are unambiguous', () => {
-    expect(day('2026-05-04')).toBe('4 May 2026')
-    expect(days('2026-05-02', '2026-05-02')).toBe('2 May 2026')
-    expect(days('2026-05-02T10:00:00', '2026-05-04T09:00:00')).toBe('2 to 4 May 2026')
-    expect(days('2026-04-30', '2026-05-02')).toBe('30 April to 2 May 2026')
-    expect(days('2026-12-31', '2027-01-01')).toBe('31 December 2026 to 1 January 2027')
-    expect(clocks('2026-05-02T19:31:40', '2026-05-03T01:12:00')).toBe('19:31 to 01:12')
-    expect(clocks('2026-05-02T19:31:40', '2026-05-02T19:31:59')).toBe('19:31')
-    expect(moment('2026-05-04T05:10:00.120')).toBe('4 May, 05:10')
-  })
-
-  test('counts and times are in plain words', () => {
-    expect(plural(1, 'frame')).toBe('1 frame')
-    expect(plural(2000, 'frame')).toBe('2,000 frames')
-    expect(duration(0.2)).toBe('under a second')
-    expect(duration(75)).toBe('1 min 15 s')
-    expect(duration(3720)).toBe('1 h 2 min')
-    expect(timeLeft(3)).toBe('a few seconds left')
-    expect(timeLeft(33)).toBe('about 40 s left')
-    expect(timeLeft(90)).toBe('about 2 min left')
-  })
-
-  test('what is unknown is left out of the exposure', () => {
-    expect(exposure({ exposure_s: 0.004, f_number: 2.8, iso: 800, focal_mm: 85 })).toEqual([
-      '1/250 s',
-      'f/2.8',
-      'ISO 800',
-      '85 mm',
-    ])
-    expect(exposure({ exposure_s: null, f_number: 8, iso: null, focal_mm: null })).toEqual(['f/8'])
-  })
-})
-
-test.describe('the tape', () => {
+describe('the tape', () => {
   const evening = 1_777_750_000
 
   test('folds a long pause and marks where each entry begins', () => {
@@ -180,7 +116,7 @@ test.describe('the tape', () => {
   })
 })
 
-test.describe('the contact sheet', () => {
+describe('the contact sheet', () => {
   test('a rectangle selects the cells it touches', () => {
     const grid = { columns: 4, cell: 100, height: 150, count: 10 }
     expect(touched({ x: 150, y: 20 }, { x: 250, y: 160 }, grid)).toEqual([1, 2, 5, 6])
@@ -188,7 +124,7 @@ test.describe('the contact sheet', () => {
   })
 })
 
-test.describe('patterns', () => {
+describe('patterns', () => {
   test('a chip moves and the others close up', () => {
     expect(moved(['a', 'b', 'c'], 0, 2)).toEqual(['b', 'c', 'a'])
     expect(moved(['a', 'b', 'c'], 2, 1)).toEqual(['a', 'c', 'b'])
