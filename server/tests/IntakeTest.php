@@ -155,7 +155,7 @@ final class IntakeTest extends ServerTestCase
         );
         $codes = [];
         foreach ($this->onSheet() as $frame) {
-            $codes[$frame->files[0]->name()] = array_column($frame->problems(), 'code');
+            $codes[$frame->frame->files[0]->name()] = array_column($frame->problems(), 'code');
         }
         self::assertEquals(
             [
@@ -482,7 +482,7 @@ final class IntakeTest extends ServerTestCase
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame([], is_dir($this->folder.'/shelf/2026') ? $this->tree('shelf') : []);
         self::assertSame(2, $this->sheet()->entries->first() instanceof \Velvet\Server\Store\Entry ? 2 : 0);
-        self::assertSame([FrameState::New, FrameState::New], array_column($this->onSheet(), 'state'));
+        self::assertSame([FrameState::New, FrameState::New], array_column(array_column($this->onSheet(), 'frame'), 'state'));
     }
 
     public function testTwoWorkersNeverHandleOneFileAndADeadOnesWorkIsTakenOver(): void

@@ -102,9 +102,29 @@ final class SheetEditsTest extends ServerTestCase
         self::assertCount(4, $this->tree('shelf'));
         $next = $this->get(Sheets::class)->open([$this->readCard()]);
         $counts = array_count_values(
-            array_map(static fn (SheetFrame $frame): string => $frame->state->value, $this->frames($next)),
+            array_map(static fn (SheetFrame $frame): string => $frame->frame->state->value, $this->frames($next)),
         );
         self::assertSame(['left_out' => 2, 'filed' => 4], $counts);
+        [$entry] = (array) $this->get(SheetView::class)->of($next)['entries'];
+        self::assertIsArray($entry);
+        self::assertSame([['filed', [['first' => 2, 'count' => 4]]]], array_map(
+            static fn (array $note): array => [$note['code'], $note['spans']],
+            array_filter((array) $entry['notes'], is_array(...)),
+        ));
+    }
+
+    public function testASplitMovesTheSmallerPartAlone(): void
+    {
+        $intake = $this->sixFrames();
+        $edits = $this->get(SheetEdits::class);
+        $edits->name($intake, 1, 'Before noon');
+        $was = $this->again($intake)->entries[0]?->id();
+        $edits->split($this->again($intake), $this->ids($intake)[1]);
+        self::assertSame([['Before noon', 1], ['', 5]], $this->shape($intake));
+        self::assertSame($was, $this->again($intake)->entries[1]?->id(), 'five of its frames stay where they are kept');
+        $edits->join($this->again($intake), 2);
+        self::assertSame([['Before noon', 6]], $this->shape($intake));
+        self::assertSame($was, $this->again($intake)->entries[0]?->id());
     }
 
     public function testACardThatComesBackKeepsWhatWasDoneByHand(): void
@@ -137,7 +157,7 @@ final class SheetEditsTest extends ServerTestCase
             ['2026-05-03T04:30:00', '2026-05-03T03:30:00'],
             [
                 $frame->capturedAt()?->text(),
-                $this->get(SheetFrames::class)->facts([$frame])[$frame->id]['captured_at'] ?? null,
+                $this->get(SheetFrames::class)->facts([$frame])[$frame->frame->id]['captured_at'] ?? null,
             ],
             'the camera’s own time stays',
         );
@@ -390,7 +410,7 @@ final class SheetEditsTest extends ServerTestCase
     /** @return list<int> in the order of the sheet */
     private function ids(Intake $intake): array
     {
-        return array_map(static fn (SheetFrame $frame): int => $frame->id, $this->frames($intake));
+        return array_map(static fn (SheetFrame $frame): int => $frame->frame->id, $this->frames($intake));
     }
 
     /** @return list<array{string, int}> name and frames of each entry */
@@ -411,7 +431,7 @@ final class SheetEditsTest extends ServerTestCase
         $view = $this->get(SheetView::class)->of($this->again($intake));
         unset($view['history'], $view['rooms']);
         $frames = array_map(
-            static fn (SheetFrame $frame): array => [$frame->id, $frame->state->value, $frame->capturedAt()?->text()],
+            static fn (SheetFrame $frame): array => [$frame->frame->id, $frame->frame->state->value, $frame->capturedAt()?->text()],
             $this->frames($intake),
         );
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Naming;
 
 use Velvet\Core\Capture\ShotTime;
+use Velvet\Core\Card\CardFile;
 use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\OriginalNumber;
 
@@ -30,18 +31,18 @@ final readonly class FrameNaming
     }
 
     /**
-     * @param string $path  of the leading file on its card
-     * @param string $given the short name given to the body; empty for none
+     * @param CardFile $leading of the frame's files
+     * @param string   $given   the short name given to the body; empty for none
      */
     public static function of(
         ?ShotTime $shotAt,
-        string $path,
+        CardFile $leading,
         string $given,
         string $model,
         string $serial,
         string $cardLabel,
     ): self {
-        $name = pathinfo($path, \PATHINFO_FILENAME);
+        $name = $leading->stem();
 
         return new self(
             $shotAt,

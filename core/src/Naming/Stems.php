@@ -38,16 +38,17 @@ final class Stems
         $this->taken[$key] ??= self::stemsOf(($this->namesIn)($folder));
         $counter = $this->pattern->counter();
         if (null === $counter) {
-            $first = $stem = self::orUnnamed($names->stem($frame, null));
-            $folded = PortableName::folded($first);
-            $n = $this->suffix[$key][$folded] ?? 1;
-            while (isset($this->taken[$key][PortableName::folded($stem)])) {
-                $stem = $first.'-'.++$n;
+            $stem = $names->stem($frame, null);
+            $stem = '' === $stem ? 'unnamed' : $stem;
+            $first = $folded = PortableName::folded($stem);
+            $n = $this->suffix[$key][$first] ?? 1;
+            while (isset($this->taken[$key][$folded])) {
+                $folded = $first.'-'.++$n;
             }
-            $this->suffix[$key][$folded] = $n;
-            $this->taken[$key][PortableName::folded($stem)] = true;
+            $this->suffix[$key][$first] = $n;
+            $this->taken[$key][$folded] = true;
 
-            return [$stem, null, $stem !== $first];
+            return [$stem.substr($folded, \strlen($first)), null, $folded !== $first];
         }
         $count = $this->countOf($counter, $key, $shoot);
         $number = $this->last[$count] ?? max(
@@ -58,10 +59,11 @@ final class Stems
         do {
             $number += $counter->step;
             $stem = $names->stem($frame, $number);
+            $folded = PortableName::folded($stem);
             ++$tries;
-        } while (isset($this->taken[$key][PortableName::folded($stem)]));
+        } while (isset($this->taken[$key][$folded]));
         $this->last[$count] = $number;
-        $this->taken[$key][PortableName::folded($stem)] = true;
+        $this->taken[$key][$folded] = true;
 
         return [$stem, $number, $tries > 1];
     }
@@ -114,10 +116,5 @@ final class Stems
         }
 
         return $stems;
-    }
-
-    private static function orUnnamed(string $stem): string
-    {
-        return '' === $stem ? 'unnamed' : $stem;
     }
 }

@@ -33,7 +33,7 @@ enum FrameConcern
             FrameState::Filed === $planned->state() => self::Filed,
             $planned->repairs() => self::Repairs,
             FrameState::Unreadable === $planned->frame->state => self::Unreadable,
-            [] !== array_intersect($look->problems, CaptureProblem::DAMAGE) => self::Damaged,
+            [] !== $look->problems && [] !== array_intersect($look->problems, CaptureProblem::DAMAGE) => self::Damaged,
             \in_array(CaptureProblem::NO_CAPTURE_TIME, $look->problems, true) => self::Undated,
             null !== $shotAt && !$times->have($shotAt) => self::ClockWrong,
             \in_array(CaptureProblem::OTHER_CONTENT, $look->problems, true) => self::OtherContent,

@@ -58,8 +58,9 @@ final readonly class FrameToFile
      */
     public function without(array $files, array $of): array
     {
-        if ([] === array_filter($of, is_string(...))) {
-            return $files; // of thousands of frames hardly one is known
+        // of thousands of frames hardly one is known
+        if ([] === $of || [null] === $of || [] === array_filter($of, is_string(...))) {
+            return $files;
         }
 
         return array_values(

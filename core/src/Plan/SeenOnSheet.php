@@ -66,7 +66,10 @@ final class SeenOnSheet
     public function add(FrameToFile $frame, array $along, array $to): void
     {
         $prints = $this->prints($frame, $along);
-        $names = [] === $prints ? [] : array_combine($prints, $to);
+        if ([] === $prints) {
+            return;
+        }
+        $names = array_combine($prints, $to);
         foreach (array_keys($names) as $print) {
             $this->frames[$print][] = $names;
         }
@@ -79,6 +82,9 @@ final class SeenOnSheet
      */
     private function prints(FrameToFile $frame, array $along): array
     {
+        if ([] === $this->times) {
+            return []; // as on most sheets
+        }
         $prints = [];
         $isTwice = false;
         foreach ($along as $file) {

@@ -8,13 +8,10 @@ namespace Velvet\Core\Shoot;
 final readonly class ArrangedEntry
 {
     /**
-     * @param int|null    $id     the caller's own; null for an entry that is new
-     * @param Day|null    $day    `YYYY-MM-DD`
-     * @param list<int>   $frames the ids of its frames, in capture order
-     * @param int|null    $shoot  the id of the shoot that it is filed into; null for one of its own
+     * @param list<int> $frames the ids of its frames, in capture order
+     * @param int|null  $shoot  the id of the shoot that it is filed into; null for one of its own
      */
     public function __construct(
-        public ?int $id,
         public ?Day $day,
         public EntryWords $words,
         public array $frames,
@@ -25,6 +22,6 @@ final readonly class ArrangedEntry
     /** @param list<int> $frames */
     public function with(array $frames): self
     {
-        return new self($this->id, $this->day, $this->words, $frames, $this->shoot);
+        return new self($this->day, $this->words, $frames, $this->shoot);
     }
 }

@@ -26,8 +26,9 @@ final readonly class Arrangement
         foreach ($entries as $entry) {
             $frames = array_values(array_filter($entry->frames, static fn (int $frame): bool => isset($order[$frame])));
             if ([] !== $frames) {
-                usort($frames, static fn (int $a, int $b): int => $order[$a] <=> $order[$b]);
-                $sorted[] = [$order[$frames[0]], $entry->with($frames)];
+                $places = array_map(static fn (int $frame): int => $order[$frame], $frames);
+                array_multisort($places, $frames);
+                $sorted[] = [$places[0], $entry->with($frames)];
             }
         }
         usort($sorted, static fn (array $a, array $b): int => $a[0] <=> $b[0]);
@@ -51,7 +52,7 @@ final readonly class Arrangement
         foreach ($groups as $group) {
             $frames = array_map(static fn (TimedFrame $frame): int => $frame->id, $group->frames);
             $like = isset($typed[$group->day?->text() ?? '']) ? array_shift($typed[$group->day?->text() ?? '']) : null;
-            $entries[] = $like?->with($frames) ?? new ArrangedEntry(null, $group->day, new EntryWords(), $frames);
+            $entries[] = $like?->with($frames) ?? new ArrangedEntry($group->day, new EntryWords(), $frames);
         }
 
         return new self($entries);
@@ -80,7 +81,6 @@ final readonly class Arrangement
             $found = true;
             $entries[] = $entry->with(\array_slice($entry->frames, 0, $at));
             $entries[] = new ArrangedEntry(
-                null,
                 $entry->day,
                 $entry->words->forAnother(),
                 \array_slice($entry->frames, $at),
@@ -103,7 +103,6 @@ final readonly class Arrangement
         $before = $this->entries[$number - 2] ?? throw ArrangementRefused::nothingBefore();
         $entries = $this->entries;
         $entries[$number - 2] = new ArrangedEntry(
-            $before->id,
             $before->day ?? $entry->day,
             $before->words->joined($entry->words),
             [...$before->frames, ...$entry->frames],
@@ -139,7 +138,7 @@ final readonly class Arrangement
             $entries[] = $entry->with($i === ($number ?? 0) - 1 ? [...$kept, ...$frames] : $kept);
         }
         if (null === $number) {
-            $entries[] = new ArrangedEntry(null, $day, new EntryWords(), $frames);
+            $entries[] = new ArrangedEntry($day, new EntryWords(), $frames);
         }
 
         return self::of($entries, $order);
@@ -172,7 +171,7 @@ final readonly class Arrangement
                 }
             }
             if (null === $nearest) {
-                $entries[] = new ArrangedEntry(null, $group->day, new EntryWords(), $ids);
+                $entries[] = new ArrangedEntry($group->day, new EntryWords(), $ids);
             } else {
                 $entries[$nearest] = $entries[$nearest]->with([...$entries[$nearest]->frames, ...$ids]);
             }

@@ -89,7 +89,7 @@ final class DngChoiceTest extends TestCase
             new CardFile('DCIM/T0001.TRW', FileKind::Raw, 4_000, 0),
             new CardFile('DCIM/T0001.JPG', FileKind::Jpeg, 1_000, 0),
         ];
-        $frame = new FrameToFile(1, $files, FrameNaming::of($time, 'DCIM/T0001.TRW', '', '', '', ''));
+        $frame = new FrameToFile(1, $files, FrameNaming::of($time, $files[0], '', '', '', ''));
 
         return IntakePlan::of(
             [new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [$frame], dng: $dng)],

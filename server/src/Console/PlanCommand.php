@@ -182,7 +182,7 @@ final class PlanCommand extends Command
     ): FrameToFile {
         $naming = FrameNaming::of(
             $reading->facts->time?->at,
-            $reading->frame->leading()->path,
+            $reading->frame->leading(),
             $names[$reading->camera()] ?? '',
             $reading->facts->camera->model ?? '',
             $reading->facts->camera->serial ?? '',

@@ -27,8 +27,8 @@ final class FrameGroups
             $time = $frame->capturedAt();
             $groups['day'][null === $time ? '' : $boundary->dayOf($time)->text()][] = $position;
             $groups['kinds'][$frame->kinds()][] = $position;
-            $groups['camera'][$frame->naming->camera][] = $position;
-            $groups['card'][$frame->naming->cardLabel][] = $position;
+            $groups['camera'][$frame->frame->naming->camera][] = $position;
+            $groups['card'][$frame->frame->naming->cardLabel][] = $position;
             $looks = [
                 'black' => $frame->measures?->looksBlack(),
                 'blown_out' => $frame->measures?->looksBlownOut(),

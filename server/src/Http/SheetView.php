@@ -160,7 +160,7 @@ final readonly class SheetView
         $window = \array_slice($frames, $offset, $limit);
         $facts = $this->frames->facts($window);
         foreach ($window as $n => $frame) {
-            $shown[] = self::frame($frame, $planned->frames[$offset + $n], $offset + $n, $facts[$frame->id] ?? []);
+            $shown[] = self::frame($frame, $planned->frames[$offset + $n], $offset + $n, $facts[$frame->frame->id] ?? []);
         }
 
         return $shown;
@@ -204,7 +204,7 @@ final readonly class SheetView
                 );
 
                 return [
-                    'frame' => $frames[$i]->files[0]->stem(),
+                    'frame' => $frames[$i]->frame->files[0]->stem(),
                     'says' => $metadata->isEmpty() ? null : $metadata->toArray(),
                 ];
             }
@@ -303,7 +303,7 @@ final readonly class SheetView
             $kinds[$frame->kinds()] = true;
             $cameras[$frame->camera] = true;
             $bytes += $frame->bytes();
-            foreach ($frame->files as $file) {
+            foreach ($frame->frame->files as $file) {
                 if (FileKind::Raw === $file->kind) {
                     ++$raws;
                     break;
@@ -344,7 +344,7 @@ final readonly class SheetView
                     static fn (string $camera): bool => '' !== $camera,
                 ),
             ),
-            'notes' => array_map(static fn (MarginNote $note): array => self::note($note, $frames), $notes),
+            'notes' => array_map(static fn (MarginNote $note): array => self::note($note), $notes),
             'filed_in' => self::filedIn($frames),
             'progress' => null,
         ];
@@ -377,7 +377,7 @@ final readonly class SheetView
     {
         $folders = [];
         foreach ($frames as $frame) {
-            foreach (array_filter(FrameState::Filed === $frame->state ? $frame->sameAs : [], is_string(...)) as $path) {
+            foreach (array_filter(FrameState::Filed === $frame->frame->state ? $frame->frame->sameAs : [], is_string(...)) as $path) {
                 $folders[\dirname($path)] = true;
             }
         }
@@ -397,9 +397,9 @@ final readonly class SheetView
         $ticks = $names = [];
         foreach ($frames as $entry) {
             foreach ($entry as $frame) {
-                if ('' !== $frame->camera && null !== $frame->exposed->ticks) {
-                    $ticks[$frame->camera][] = $frame->exposed->ticks;
-                    $names[$frame->camera] = $frame->naming->camera;
+                if ('' !== $frame->camera && null !== $frame->frame->exposed?->ticks) {
+                    $ticks[$frame->camera][] = $frame->frame->exposed->ticks;
+                    $names[$frame->camera] = $frame->frame->naming->camera;
                 }
             }
         }
@@ -421,19 +421,39 @@ final readonly class SheetView
         return $cameras;
     }
 
-    /**
-     * @param list<SheetFrame> $frames of the entry
-     *
-     * @return array<string, mixed>
-     */
-    private static function note(MarginNote $note, array $frames): array
+    /** @return array<string, mixed> */
+    private static function note(MarginNote $note): array
     {
         return [
-            'code' => $note->code, 'title' => $note->title, 'text' => $note->text, 'positions' => $note->positions,
-            'asks' => $note->asksForAttention,
-            'frames' => array_map(static fn (int $position): int => $frames[$position]->id, $note->positions),
-            'offers' => $note->offers,
+            'code' => $note->code, 'title' => $note->title, 'text' => $note->text,
+            'spans' => self::spans($note->positions), 'asks' => $note->asksForAttention, 'offers' => $note->offers,
         ];
+    }
+
+    /**
+     * Thousands of frames in a row are told in a few bytes.
+     *
+     * @param list<int> $positions in order
+     *
+     * @return list<array{first: int, count: int}>
+     */
+    private static function spans(array $positions): array
+    {
+        $counts = [];
+        $first = $next = -1;
+        foreach ($positions as $position) {
+            if ($position !== $next) {
+                $first = $position;
+            }
+            $counts[$first] = ($counts[$first] ?? 0) + 1;
+            $next = $position + 1;
+        }
+
+        return array_map(
+            static fn (int $first, int $count): array => ['first' => $first, 'count' => $count],
+            array_keys($counts),
+            $counts,
+        );
     }
 
     /**
@@ -444,16 +464,16 @@ final readonly class SheetView
     private static function frame(SheetFrame $frame, PlannedFrame $planned, int $position, array $facts): array
     {
         return [
-            'id' => $frame->id,
+            'id' => $frame->frame->id,
             'position' => $position,
-            'name' => $frame->files[0]->stem(),
+            'name' => $frame->frame->files[0]->stem(),
             'kinds' => $frame->kinds(),
             'picture' => $frame->picture,
             'bytes' => $frame->bytes(),
             'state' => $planned->state()->value,
             'from' => array_map(
                 static fn (CardFile $file): string => $file->path,
-                [] === $planned->along ? $frame->files : $planned->along,
+                [] === $planned->along ? $frame->frame->files : $planned->along,
             ),
             'to' => $planned->filedAs,
             'same_as' => $planned->sameAs(),

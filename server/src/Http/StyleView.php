@@ -91,7 +91,7 @@ final readonly class StyleView
         $file = new CardFile($row->text('path'), FileKind::ofName($row->text('path')), 0, 0);
         $naming = FrameNaming::of(
             $time,
-            $file->path,
+            $file,
             $names[$row->text('camera')] ?? '',
             $row->textOrNull('model') ?? '',
             $row->textOrNull('serial') ?? '',

@@ -28,12 +28,18 @@ final readonly class Arrangements
      */
     public function places(Intake $intake): array
     {
+        // thousands of frames in one row
+        $of = $this->rows->one(<<<'SQL'
+            SELECT json_agg(frame_id) AS frames, json_agg(entry_id) AS entries, json_agg(position) AS positions
+            FROM (
+                SELECT ef.* FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id
+                WHERE e.intake_id = :intake ORDER BY ef.position
+            ) AS in_order
+            SQL, ['intake' => $intake->id()]);
+        [$entries, $positions] = [$of->ints('entries'), $of->ints('positions')];
         $places = [];
-        foreach ($this->rows->all('SELECT ef.frame_id, ef.entry_id, ef.position FROM entry_frame ef
-            JOIN entry e ON e.id = ef.entry_id WHERE e.intake_id = :intake ORDER BY ef.position', [
-            'intake' => $intake->id(),
-        ]) as $row) {
-            $places[$row->int('frame_id')] = [$row->int('entry_id'), $row->int('position')];
+        foreach ($of->ints('frames') as $i => $frame) {
+            $places[$frame] = [$entries[$i], $positions[$i]];
         }
 
         return $places;
@@ -52,7 +58,6 @@ final readonly class Arrangements
         $entries = [];
         foreach ($intake->entries as $entry) {
             $entries[] = new ArrangedEntry(
-                $entry->id(),
                 $entry->day,
                 $entry->words(),
                 $frames[$entry->id()] ?? [],
@@ -75,14 +80,12 @@ final readonly class Arrangements
                 $stored[$entry->id()] = $entry;
             }
             $intake->entries->clear();
-            $kept = [];
+            $kept = self::nearest($arrangement, $places);
             foreach ($arrangement->entries as $i => $arranged) {
-                $entry = null === $arranged->id ? null : $stored[$arranged->id] ?? null;
-                if (null === $entry || isset($kept[$entry->id()])) {
+                $entry = $stored[$kept[$i] ?? 0] ?? null;
+                if (null === $entry) {
                     $entry = new Entry($intake, $i + 1, $arranged->day);
                     $this->entities->persist($entry);
-                } else {
-                    $kept[$entry->id()] = true;
                 }
                 $entry->number = $i + 1;
                 if (!Day::areSame($entry->day, $arranged->day)) { // another object of the same day is no change
@@ -96,11 +99,44 @@ final readonly class Arrangements
             }
             $this->entities->flush();
             $this->keepFrames($intake, $arrangement, $order, $places);
-            foreach (array_diff_key($stored, $kept) as $gone) {
+            foreach (array_diff_key($stored, array_flip($kept)) as $gone) {
                 $this->entities->remove($gone);
             }
             $this->entities->flush();
         });
+    }
+
+    /**
+     * Which entry goes on as which: the one that most of its frames lie in already, so that few have to move.
+     *
+     * @param array<int, array{int, int}> $places
+     *
+     * @return array<int, int> entries as they are stored, by the arranged entry's index; new ones are missing
+     */
+    private static function nearest(Arrangement $arrangement, array $places): array
+    {
+        $shared = [];
+        foreach ($arrangement->entries as $i => $arranged) {
+            $frames = [];
+            foreach ($arranged->frames as $frame) {
+                $entry = $places[$frame][0] ?? 0;
+                $frames[$entry] = ($frames[$entry] ?? 0) + 1;
+            }
+            unset($frames[0]);
+            foreach ($frames as $entry => $count) {
+                $shared[] = [-$count, $i, $entry];
+            }
+        }
+        sort($shared);
+        $nearest = $taken = [];
+        foreach ($shared as [, $i, $entry]) {
+            if (!isset($nearest[$i]) && !isset($taken[$entry])) {
+                $nearest[$i] = $entry;
+                $taken[$entry] = true;
+            }
+        }
+
+        return $nearest;
     }
 
     /**

@@ -73,6 +73,15 @@ final readonly class Row
         return \is_array($value) ? $value : throw $this->unexpected($column, 'a JSON array or object');
     }
 
+    /** @return list<int> of a JSON array; none where the column is null */
+    public function ints(string $column): array
+    {
+        $values = null === $this->columns[$column] ? [] : $this->json($column);
+        $ints = array_values(array_filter($values, is_int(...)));
+
+        return \count($ints) === \count($values) ? $ints : throw $this->unexpected($column, 'a JSON array of integers');
+    }
+
     private function unexpected(string $column, string $what): \UnexpectedValueException
     {
         return new \UnexpectedValueException(

@@ -21,14 +21,9 @@ final readonly class Rows
      */
     public function all(string $sql, array $parameters = []): array
     {
-        $types = array_map(
-            static fn (): ArrayParameterType => ArrayParameterType::INTEGER,
-            array_filter($parameters, is_array(...)),
-        );
-
         return array_map(
             static fn (array $row): Row => new Row($row),
-            $this->database->fetchAllAssociative($sql, $parameters, $types),
+            $this->database->fetchAllAssociative($sql, $parameters, self::types($parameters)),
         );
     }
 
@@ -41,7 +36,7 @@ final readonly class Rows
      */
     public function each(string $sql, array $parameters = []): iterable
     {
-        foreach ($this->database->iterateAssociative($sql, $parameters) as $row) {
+        foreach ($this->database->iterateAssociative($sql, $parameters, self::types($parameters)) as $row) {
             yield new Row($row);
         }
     }
@@ -57,5 +52,18 @@ final readonly class Rows
     {
         return $this->first($sql, $parameters)
             ?? throw new \UnexpectedValueException('A row was expected and none came.');
+    }
+
+    /**
+     * @param array<string, mixed> $parameters
+     *
+     * @return array<string, ArrayParameterType>
+     */
+    private static function types(array $parameters): array
+    {
+        return array_map(
+            static fn (): ArrayParameterType => ArrayParameterType::INTEGER,
+            array_filter($parameters, is_array(...)),
+        );
     }
 }

@@ -11,6 +11,7 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
 use Velvet\Core\Plan\FrameState;
+use Velvet\Core\Plan\FrameToFile;
 use Velvet\Core\Shoot\Clocks;
 use Velvet\Core\Shoot\TimedFrame;
 
@@ -47,16 +48,63 @@ final readonly class SheetFrames
     /** @return array<int, list<SheetFrame>> by entry, in the order of the sheet */
     public function ofIntake(int $intakeId): array
     {
-        /** @var array<int, FrameFiles> $files */
+        // told by their numbers, the database knows how many rows to expect
+        $labels = $numbers = [];
+        $cards = 'SELECT k.id, k.label FROM card k JOIN intake_card ic ON ic.card_id = k.id WHERE ic.intake_id = :intake';
+        foreach ($this->rows->all($cards, ['intake' => $intakeId]) as $card) {
+            $labels[$card->int('id')] = $card->text('label');
+        }
+        $entries = 'SELECT id FROM entry WHERE intake_id = :intake ORDER BY number';
+        foreach ($this->rows->all($entries, ['intake' => $intakeId]) as $entry) {
+            $numbers[] = $entry->int('id');
+        }
+        if ([] === $numbers) {
+            return [];
+        }
+        $files = $this->files(array_keys($labels));
+        $clocks = $this->clocks->of($intakeId);
+        $names = $this->cameraNames->all();
+        $framesOf = [];
+        foreach ($this->rows->each(<<<'SQL'
+            SELECT ef.entry_id, f.id, f.card_id, f.captured_at, f.camera, f.model, f.serial, f.exposure_value,
+                f.exposure_bias, f.problems::text AS problems, f.picture,
+                CASE WHEN f.left_out AND f.state = 'new' THEN 'left_out' ELSE f.state END AS state,
+                f.brightness, f.black, f.clipped, f.sharpness
+            FROM entry_frame ef JOIN card_frame f ON f.id = ef.frame_id
+            WHERE ef.entry_id IN (:entries) AND f.card_id IN (:cards) ORDER BY ef.position
+            SQL, ['entries' => $numbers, 'cards' => array_keys($labels)]) as $row) {
+            $framesOf[$row->int('entry_id')][] = self::frame(
+                $row,
+                $files[$row->int('id')] ?? new FrameFiles(),
+                $clocks,
+                $names,
+                $labels[$row->int('card_id')],
+            );
+        }
+        $inOrder = [];
+        foreach ($numbers as $entry) {
+            $inOrder[$entry] = $framesOf[$entry] ?? [];
+        }
+
+        return $inOrder;
+    }
+
+    /**
+     * @param list<int> $cards
+     *
+     * @return array<int, FrameFiles> by the frame's id
+     */
+    private function files(array $cards): array
+    {
         $files = [];
         $of = <<<'SQL'
             SELECT c.frame_id, c.path, c.kind, c.bytes, c.modified_at, c.fingerprint, ff.path AS filed,
                 c.repairs_file_id, rf.path AS repairs
-            FROM card_file c JOIN intake_card ic ON ic.card_id = c.card_id
+            FROM card_file c
             LEFT JOIN filed_file ff ON ff.id = c.filed_file_id LEFT JOIN filed_file rf ON rf.id = c.repairs_file_id
-            WHERE ic.intake_id = :intake AND c.frame_id IS NOT NULL ORDER BY c.frame_id, c.position
+            WHERE c.card_id IN (:cards) AND c.frame_id IS NOT NULL ORDER BY c.frame_id, c.position
             SQL;
-        foreach ($this->rows->each($of, ['intake' => $intakeId]) as $file) {
+        foreach ($this->rows->each($of, ['cards' => $cards]) as $file) {
             $repairs = $file->intOrNull('repairs_file_id');
             ($files[$file->int('frame_id')] ??= new FrameFiles())->add(
                 new CardFile(
@@ -70,27 +118,8 @@ final readonly class SheetFrames
                 null === $repairs ? null : new FiledAt($repairs, $file->text('repairs')),
             );
         }
-        $clocks = $this->clocks->of($intakeId);
-        $names = $this->cameraNames->all();
-        $entries = [];
-        foreach ($this->rows->each(<<<'SQL'
-            SELECT ef.entry_id, f.id, f.card_id, k.label, f.captured_at, f.camera, f.model, f.serial, f.exposure_value,
-            f.exposure_bias, f.problems::text AS problems, f.picture,
-                   CASE WHEN f.left_out AND f.state = 'new' THEN 'left_out'
-                       ELSE f.state END AS state, f.brightness, f.black, f.clipped, f.sharpness
-            FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id
-                JOIN card k ON k.id = f.card_id
-            WHERE e.intake_id = :intake ORDER BY e.number, ef.position
-            SQL, ['intake' => $intakeId]) as $row) {
-            $entries[$row->int('entry_id')][] = self::frame(
-                $row,
-                $files[$row->int('id')] ?? new FrameFiles(),
-                $clocks,
-                $names,
-            );
-        }
 
-        return $entries;
+        return $files;
     }
 
     /**
@@ -103,7 +132,7 @@ final readonly class SheetFrames
     public function facts(array $frames): array
     {
         $facts = [];
-        $ids = array_map(static fn (SheetFrame $frame): int => $frame->id, $frames);
+        $ids = array_map(static fn (SheetFrame $frame): int => $frame->frame->id, $frames);
         $of = 'SELECT id, facts FROM card_frame WHERE id IN (:ids)';
         foreach ([] === $ids ? [] : $this->rows->all($of, ['ids' => $ids]) as $row) {
             $facts[$row->int('id')] = $row->json('facts');
@@ -143,37 +172,45 @@ final readonly class SheetFrames
     }
 
     /** @param array<string, string> $names of cameras */
-    private static function frame(Row $row, FrameFiles $of, Clocks $clocks, array $names): SheetFrame
-    {
+    private static function frame(
+        Row $row,
+        FrameFiles $of,
+        Clocks $clocks,
+        array $names,
+        string $label,
+    ): SheetFrame {
         $files = $of->files;
         \assert([] !== $files);
         $camera = $row->text('camera');
         $time = $clocks->corrected(self::time($row), $camera);
 
         return new SheetFrame(
-            $row->int('id'),
+            new FrameToFile(
+                $row->int('id'),
+                $files,
+                FrameNaming::of(
+                    $time,
+                    $files[0],
+                    $names[$camera] ?? '',
+                    $row->text('model'),
+                    $row->text('serial'),
+                    $label,
+                ),
+                FrameState::from($row->text('state')),
+                $of->sameAs,
+                $of->fingerprints,
+                array_map(static fn (?FiledAt $copy): ?string => $copy?->path, $of->repairs),
+                new Exposed(
+                    $time?->ticks(),
+                    $camera,
+                    $row->floatOrNull('exposure_value'),
+                    $row->floatOrNull('exposure_bias'),
+                ),
+            ),
             $row->int('card_id'),
-            $files,
-            $of->fingerprints,
             $camera,
-            FrameNaming::of(
-                $time,
-                $files[0]->path,
-                $names[$camera] ?? '',
-                $row->text('model'),
-                $row->text('serial'),
-                $row->text('label'),
-            ),
-            new Exposed(
-                $time?->ticks(),
-                $camera,
-                $row->floatOrNull('exposure_value'),
-                $row->floatOrNull('exposure_bias'),
-            ),
             $row->text('problems'),
             $row->textOrNull('picture'),
-            FrameState::from($row->text('state')),
-            $of->sameAs,
             null === $row->floatOrNull('brightness')
                 ? null
                 : new PictureMeasures(

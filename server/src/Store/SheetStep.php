@@ -8,7 +8,7 @@ namespace Velvet\Server\Store;
 final readonly class SheetStep
 {
     /** @param array<mixed> $snapshot of the sheet: before the edit where it can be undone, after it where it was */
-    public function __construct(public int $id, public string $label, public array $snapshot)
+    public function __construct(public int $id, public array $snapshot)
     {
     }
 }

@@ -10,6 +10,8 @@ use Doctrine\DBAL\Connection;
 final readonly class SheetSteps
 {
     private const MOST = 200;
+    private const LAST = 'FROM sheet_step WHERE intake_id = :intake AND after IS NULL ORDER BY id DESC LIMIT 1';
+    private const NEXT = 'FROM sheet_step WHERE intake_id = :intake AND after IS NOT NULL ORDER BY id LIMIT 1';
 
     public function __construct(private Connection $database, private Rows $rows)
     {
@@ -19,8 +21,7 @@ final readonly class SheetSteps
     public function last(Intake $intake): ?SheetStep
     {
         return self::read($this->rows->first(
-            'SELECT id, label, before AS snapshot FROM sheet_step WHERE intake_id = :intake AND after IS NULL
-                ORDER BY id DESC LIMIT 1',
+            'SELECT id, before AS snapshot '.self::LAST,
             ['intake' => $intake->id()],
         ));
     }
@@ -29,10 +30,21 @@ final readonly class SheetSteps
     public function next(Intake $intake): ?SheetStep
     {
         return self::read($this->rows->first(
-            'SELECT id, label, after AS snapshot FROM sheet_step WHERE intake_id = :intake AND after IS NOT NULL
-                ORDER BY id LIMIT 1',
+            'SELECT id, after AS snapshot '.self::NEXT,
             ['intake' => $intake->id()],
         ));
+    }
+
+    /** What the edit is called that would be undone. */
+    public function lastLabel(Intake $intake): ?string
+    {
+        return $this->rows->first('SELECT label '.self::LAST, ['intake' => $intake->id()])?->text('label');
+    }
+
+    /** What the edit is called that would be done again. */
+    public function nextLabel(Intake $intake): ?string
+    {
+        return $this->rows->first('SELECT label '.self::NEXT, ['intake' => $intake->id()])?->text('label');
     }
 
     /**
@@ -69,7 +81,7 @@ final readonly class SheetSteps
 
     private static function read(?Row $row): ?SheetStep
     {
-        return null === $row ? null : new SheetStep($row->int('id'), $row->text('label'), $row->json('snapshot'));
+        return null === $row ? null : new SheetStep($row->int('id'), $row->json('snapshot'));
     }
 
     /** @param array<string, mixed> $snapshot */

@@ -312,12 +312,12 @@ final readonly class Intakes
                     $onItsWay = new FrameOnItsWay(
                         $intake->id(),
                         $entry->id(),
-                        $frame->id,
+                        $frame->frame->id,
                         $position,
                         $frame->cardId,
                         $frame->picture,
                         $frame->capturedAt()?->text(),
-                        $facts[$frame->id] ?? [],
+                        $facts[$frame->frame->id] ?? [],
                         $plannedFrame->number,
                     );
                     $clock = $clocks[$frame->camera] ?? 0;
@@ -347,15 +347,15 @@ final readonly class Intakes
                         $intake->id(),
                         $entry->id(),
                         $position,
-                        $frame->files[0]->path,
-                        \count($frame->files),
+                        $frame->frame->files[0]->path,
+                        \count($frame->frame->files),
                         $frame->bytes(),
                         $frame->picture,
                         $frame->capturedAt()?->text(),
-                        $facts[$frame->id] ?? [],
+                        $facts[$frame->frame->id] ?? [],
                         $plannedFrame->state()->value,
                         $plannedFrame->sameAs()[0] ?? '',
-                        FrameState::Unreadable === $frame->state ? $frame->problems()[0]['text'] ?? '' : '',
+                        FrameState::Unreadable === $frame->frame->state ? $frame->problems()[0]['text'] ?? '' : '',
                     );
                 }
             }
@@ -392,7 +392,7 @@ final readonly class Intakes
                 $file->kind,
                 $file->bytes,
                 $file->modifiedAt,
-                $frame->fingerprints[$n],
+                $frame->frame->fingerprints[$n],
                 $isEqual,
                 $holds && !$isEqual ? $words(basename($file->path)) : null,
                 $repairs,

@@ -230,8 +230,8 @@ final readonly class SheetEdits
     public function history(Intake $intake): array
     {
         return [
-            'undo' => $this->steps->last($intake)?->label,
-            'redo' => $this->steps->next($intake)?->label,
+            'undo' => $this->steps->lastLabel($intake),
+            'redo' => $this->steps->nextLabel($intake),
         ];
     }
 
@@ -289,8 +289,8 @@ final readonly class SheetEdits
     ): void {
         $this->sheets->mustBeOpen($intake);
         $this->entities->wrapInTransaction(function () use ($intake, $label, $do, $goesOn, $now): void {
-            $last = $goesOn ? $this->steps->last($intake) : null;
-            if ($last?->label !== $label || null !== $this->steps->next($intake)) {
+            $last = $goesOn ? $this->steps->lastLabel($intake) : null;
+            if ($last !== $label || null !== $this->steps->nextLabel($intake)) {
                 $this->steps->add($intake, $label, $this->snapshot($intake, $now));
             }
             $do();
@@ -311,7 +311,6 @@ final readonly class SheetEdits
         return [
             'entries' => array_map(
                 static fn (ArrangedEntry $entry): array => [
-                    'id' => $entry->id,
                     'day' => $entry->day,
                     'words' => $entry->words,
                     'shoot' => $entry->shoot,
@@ -367,7 +366,6 @@ final readonly class SheetEdits
             \assert(\is_array($entry) && \is_array($entry['frames']));
             // steps that were kept before entries had keywords hold the words beside the rest
             $entries[] = new ArrangedEntry(
-                \is_int($entry['id']) ? $entry['id'] : null,
                 \is_string($entry['day']) ? Day::fromText($entry['day']) : null,
                 EntryWords::fromArray(\is_array($entry['words'] ?? null) ? $entry['words'] : $entry),
                 array_values(array_filter($entry['frames'], is_int(...))),

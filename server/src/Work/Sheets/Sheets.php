@@ -7,7 +7,6 @@ namespace Velvet\Server\Work\Sheets;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Velvet\Core\Plan\EntryToFile;
-use Velvet\Core\Plan\FrameToFile;
 use Velvet\Core\Plan\IntakePlan;
 use Velvet\Core\Shoot\Arrangement;
 use Velvet\Core\Shoot\CaptureOrder;
@@ -208,10 +207,9 @@ final readonly class Sheets
         $style = $this->styleOf($intake);
         $entries = [];
         foreach ($intake->entries as $entry) {
-            $own = $frames[$entry->id()] ?? [];
             $entries[] = new EntryToFile(
                 $entry->number, $entry->day, $entry->name,
-                array_map(static fn (SheetFrame $frame): FrameToFile => $frame->toFile(), $own),
+                array_column($frames[$entry->id()] ?? [], 'frame'),
                 $entry->kind, $entry->client, $entry->intoShoot?->folder, $entry->description, $entry->rights,
                 array_map($catalogue->path(...), array_values(array_filter($entry->keywords, $catalogue->has(...)))),
                 DngChoice::tryFrom($entry->dng),

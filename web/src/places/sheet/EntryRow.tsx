@@ -25,12 +25,15 @@ type Opened = 'strip' | 'sheet' | 'files' | 'says'
 export function EntryRow({
   sheet,
   entry,
+  ids,
   selection,
   edit,
   say,
 }: {
   sheet: Sheet
   entry: Entry
+  /** Its frames in their order; none where that is not known yet. */
+  ids: number[]
   selection: Selection
   edit: (edit: Edit) => void
   say: (number: number, change: EntryChange) => void
@@ -49,7 +52,7 @@ export function EntryRow({
         // to where the next run or interval begins, round again at the end
         const starts = entry.notes
           .filter((note) => RUNS.includes(note.code))
-          .map((note) => note.positions[0] ?? 0)
+          .map((note) => note.spans[0]?.first ?? 0)
           .sort((a, b) => a - b)
         const next = starts.find((start) => start > position) ?? starts[0]
         if (next === undefined) return
@@ -229,10 +232,14 @@ export function EntryRow({
           entry={entry}
           running={!planned}
           close={close}
-          onOffer={(offer, note) => {
-            if (offer === 'leave_out') edit({ do: 'leave_out', frames: note.frames })
-            else edit({ do: 'split', frame: note.frames[0] ?? 0 })
-          }}
+          onOffer={
+            planned && ids.length === entry.frames
+              ? (offer, positions) => {
+                  const frames = positions.flatMap((position) => ids[position] ?? [])
+                  edit(offer === 'leave_out' ? { do: 'leave_out', frames } : { do: 'split', frame: frames[0] ?? 0 })
+                }
+              : undefined
+          }
           onShow={(positions) => {
             setOpened('sheet')
             setMarked(new Set(positions))

@@ -14,7 +14,8 @@ export function MarginNotes({
   running: boolean
   close: boolean
   onShow: (positions: number[]) => void
-  onOffer: (offer: 'leave_out' | 'split', note: Entry['notes'][number]) => void
+  /** Missing while nothing can be done, or it is not known which frames stand where. */
+  onOffer: ((offer: 'leave_out' | 'split', positions: number[]) => void) | undefined
 }) {
   const [all, setAll] = useState(false)
   const short = close && !all
@@ -27,34 +28,34 @@ export function MarginNotes({
     >
       {shown.map((note) => (
         <div
-          key={`${note.code} ${note.positions[0] ?? ''}`}
+          key={`${note.code} ${note.spans[0]?.first ?? ''}`}
           className={short ? 'flex flex-wrap gap-x-3' : 'mb-2.5'}
           title={short ? note.text : undefined}
         >
           <div className={`font-semibold ${note.asks ? 'text-brass' : 'text-ink'}`}>{note.title}</div>
           <div className={short ? 'sr-only' : 'text-soft'}>{note.text}</div>
-          {note.positions.length > 0 && (
+          {note.spans.length > 0 && (
             <span className="flex gap-3">
               <button
                 type="button"
                 className="link"
                 onClick={() => {
-                  onShow(note.positions)
+                  onShow(positionsIn(note.spans))
                 }}
               >
-                {note.positions.length === 1 ? 'Show it' : 'Show them'}
+                {isOne(note.spans) ? 'Show it' : 'Show them'}
               </button>
-              {note.offers !== null && !running && !(short && note.offers !== 'split') && (
+              {note.offers !== null && onOffer && !(short && note.offers !== 'split') && (
                 <button
                   type="button"
                   className="link"
                   onClick={() => {
-                    if (note.offers) onOffer(note.offers, note)
+                    if (note.offers) onOffer(note.offers, positionsIn(note.spans))
                   }}
                 >
                   {
                     {
-                      leave_out: `Leave ${note.positions.length === 1 ? 'it' : 'them'} out`,
+                      leave_out: `Leave ${isOne(note.spans) ? 'it' : 'them'} out`,
                       split: 'Begin an entry there',
                     }[note.offers]
                   }
@@ -79,6 +80,13 @@ export function MarginNotes({
     </div>
   )
 }
+
+type Spans = Entry['notes'][number]['spans']
+
+const isOne = (spans: Spans) => spans.length === 1 && spans[0]?.count === 1
+
+const positionsIn = (spans: Spans) =>
+  spans.flatMap(({ first, count }) => Array.from({ length: count }, (_, i) => first + i))
 
 function Outcome({ entry }: { entry: Entry }) {
   const { counts, progress } = entry

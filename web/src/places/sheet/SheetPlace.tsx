@@ -75,7 +75,15 @@ export function SheetPlace() {
           </Nothing>
         )}
         {sheet.data.entries.map((entry) => (
-          <EntryRow key={entry.number} sheet={sheet.data} entry={entry} selection={selection} edit={edit} say={say} />
+          <EntryRow
+            key={entry.number}
+            sheet={sheet.data}
+            entry={entry}
+            ids={tape.data?.find((each) => each.number === entry.number)?.frames ?? []}
+            selection={selection}
+            edit={edit}
+            say={say}
+          />
         ))}
       </div>
       {planned && tape.data && <SelectionBar sheet={sheet.data} tape={tape.data} selection={selection} edit={edit} />}
