@@ -344,7 +344,7 @@ final readonly class SheetView
                     static fn (string $camera): bool => '' !== $camera,
                 ),
             ),
-            'notes' => array_map(static fn (MarginNote $note): array => self::note($note), $notes),
+            'notes' => array_map(self::note(...), $notes),
             'filed_in' => self::filedIn($frames),
             'progress' => null,
         ];

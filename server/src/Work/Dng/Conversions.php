@@ -49,6 +49,8 @@ use Velvet\Server\Work\Sheets\Sheets;
 final class Conversions
 {
     private const CANDIDATES = 50;
+    private const WAIT = 0.5; // seconds
+    private const POLL = 10_000; // microseconds between looks at the processes
 
     /**
      * @var array<int, array{FencedConversion, int}> by the file's id: the conversion under way and the core that it has
@@ -160,6 +162,23 @@ final class Conversions
     public function areUnderWay(): bool
     {
         return [] !== $this->running || $this->awaitsCore;
+    }
+
+    /**
+     * Until one that is under way is over, without asking the database meanwhile; half a second at most, since others
+     * may want something.
+     */
+    public function await(): void
+    {
+        $until = microtime(true) + self::WAIT;
+        while ($this->areUnderWay() && microtime(true) < $until) {
+            usleep(self::POLL);
+            foreach ($this->running as [$conversion]) {
+                if (!$conversion->runs()) {
+                    return;
+                }
+            }
+        }
     }
 
     /** Ends what is under way; it is begun again some other time. */

@@ -11,8 +11,6 @@ use Velvet\Server\Work\Metadata\MetadataQueue;
 #[AsMessageHandler]
 final readonly class ConvertRawsHandler
 {
-    private const POLL = 20_000; // microseconds
-
     public function __construct(
         private Conversions $conversions,
         private MetadataQueue $queue,
@@ -23,10 +21,13 @@ final readonly class ConvertRawsHandler
     public function __invoke(ConvertRaws $message): void
     {
         try {
-            while (true === $this->conversions->step(null) || $this->conversions->areUnderWay()) {
-                usleep(self::POLL);
+            do {
+                $did = true === $this->conversions->step(null);
+                if (!$did) {
+                    $this->conversions->await();
+                }
                 $this->entities->clear();
-            }
+            } while ($did || $this->conversions->areUnderWay());
         } finally {
             $this->conversions->stop();
             $this->entities->clear();

@@ -49,7 +49,7 @@ use Velvet\Server\Work\Sheets\Sheets;
  */
 final readonly class IntakeRun
 {
-    private const POLL = 20_000; // microseconds between looks at what is being converted, or chosen
+    private const POLL = 20_000; // microseconds between looks at what others are choosing from
     private const WRITTEN_TOGETHER = 64;
 
     public function __construct(
@@ -121,8 +121,12 @@ final readonly class IntakeRun
                     $since = $this->worked($intakeId, $since);
                     continue;
                 }
+                if ($this->conversions->areUnderWay()) {
+                    $this->conversions->await();
+                    continue;
+                }
                 // what another worker was just choosing from was passed over, and is free again
-                if ($this->conversions->areUnderWay() || $this->transfers->isAnyFree($intakeId)) {
+                if ($this->transfers->isAnyFree($intakeId)) {
                     usleep(self::POLL);
                     continue;
                 }
