@@ -23,6 +23,12 @@ final class Walls
     /** The folders of the server; each uses only those before it, and the core. */
     private const SERVER = ['Store', 'Work', 'Watch', 'Http', 'Console'];
 
+    /** The folders of the server's work; each uses only those before it, and the store. */
+    private const WORK = [
+        'Backup', 'Ledger', 'Pictures', 'Keywords', 'Cards', 'Sheets', 'Reading', 'Halts', 'Metadata', 'Dng', 'Receipts',
+        'Intakes',
+    ];
+
     /** @return iterable<string, Rule> */
     public function testEachFolderOfTheCoreUsesOnlyThoseBeforeIt(): iterable
     {
@@ -42,18 +48,34 @@ final class Walls
     /** @return iterable<string, Rule> */
     public function testEachFolderOfTheServerUsesOnlyThoseBeforeIt(): iterable
     {
-        $all = array_map(
-            static fn (string $one): object => Selector::inNamespace('Velvet\Server\\'.$one),
+        return self::inOrder(
+            'Velvet\Server\\',
             self::SERVER,
+            'what stands in the database is known without whoever works with it, and work without who asks',
         );
-        foreach (\array_slice(self::SERVER, 0, -1) as $n => $folder) {
+    }
+
+    /** @return iterable<string, Rule> */
+    public function testEachFolderOfTheWorkUsesOnlyThoseBeforeIt(): iterable
+    {
+        return self::inOrder('Velvet\Server\Work\\', self::WORK, 'work follows the frame');
+    }
+
+    /**
+     * @param non-empty-string $in
+     * @param list<string>     $folders
+     *
+     * @return iterable<string, Rule>
+     */
+    private static function inOrder(string $in, array $folders, string $why): iterable
+    {
+        $all = array_map(static fn (string $one): object => Selector::inNamespace($in.$one), $folders);
+        foreach (\array_slice($folders, 0, -1) as $n => $folder) {
             yield $folder => PHPat::rule()
                 ->classes($all[$n])
                 ->shouldNot()->dependOn()
                 ->classes(...\array_slice($all, $n + 1))
-                ->because(
-                    'what stands in the database is known without whoever works with it, and work without who asks',
-                );
+                ->because($why);
         }
     }
 

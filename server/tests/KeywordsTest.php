@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
+use Velvet\Core\Keyword\Keyword;
 use Velvet\Core\Keyword\KeywordList;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordRefused;
@@ -12,7 +13,8 @@ use Velvet\Core\Metadata\Metadata;
 use Velvet\Server\Work\Intakes\IntakeRun;
 use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Intakes\OnFailure;
-use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Keywords\Keywords;
+use Velvet\Server\Work\Metadata\KeywordEdits;
 use Velvet\Server\Work\Metadata\WriteMetadata;
 use Velvet\Server\Work\Metadata\WriteMetadataHandler;
 use Velvet\Server\Work\Sheets\SheetEdits;
@@ -22,7 +24,7 @@ final class KeywordsTest extends ServerTestCase
 {
     public function testKeywordsOfAnEntryAreWrittenFlatAndNestedAndFollowTheCatalogue(): void
     {
-        $this->get(Keywords::class)->import(KeywordList::read('k.txt', "[Places]\n\tTarn Hollow\n\t\tQuay\nboats\n"));
+        $this->get(KeywordEdits::class)->import(KeywordList::read('k.txt', "[Places]\n\tTarn Hollow\n\t\tQuay\nboats\n"));
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $this->filed(['Quay', 'boats', 'lanterns']);
         self::assertSame(['Tarn Hollow', 'Quay', 'boats', 'lanterns'], $this->said('Subject'));
@@ -33,21 +35,23 @@ final class KeywordsTest extends ServerTestCase
         );
 
         $keywords = $this->get(Keywords::class);
-        $keywords->change($this->id('Places › Tarn Hollow › Quay'), 'Old Quay', false, null, null, null, null);
+        $edits = $this->get(KeywordEdits::class);
+        $quay = $keywords->tree()->get($this->id('Places › Tarn Hollow › Quay'));
+        $edits->change(new Keyword($quay->id, $quay->above, 'Old Quay'));
         $this->follow();
         self::assertSame(['Tarn Hollow', 'Old Quay', 'boats', 'lanterns'], $this->said('Subject'));
 
-        $keywords->merge($this->id('lanterns'), $this->id('boats'));
+        $edits->merge($this->id('lanterns'), $this->id('boats'));
         self::assertSame(
             ['lanterns'],
             $keywords->tree()->get($this->id('boats'))->synonyms,
             'what it was called finds the other',
         );
-        $keywords->change($this->id('Places › Tarn Hollow'), null, null, null, true, null, null);
+        $edits->change(new Keyword($this->id('Places › Tarn Hollow'), null, 'Tarn Hollow', private: true));
         $this->follow();
         self::assertSame(['Old Quay', 'boats'], $this->said('Subject'), 'a private one is in no file');
 
-        $keywords->delete($this->id('Tarn Hollow'));
+        $edits->delete($this->id('Tarn Hollow'));
         $this->follow();
         self::assertSame('boats', $this->said('Subject'));
         self::assertSame(
@@ -64,7 +68,7 @@ final class KeywordsTest extends ServerTestCase
     public function testAPartOfTheCatalogueTellsWhatTheWholeTells(): void
     {
         $keywords = $this->get(Keywords::class);
-        $keywords->import(
+        $this->get(KeywordEdits::class)->import(
             KeywordList::read(
                 'k.txt',
                 "[Places]\n\tTarn Hollow\n\t\tQuay\n\tHarbour\n\t\tQuay\n\t\tCrane\nboats\n{People}\n\tInes\n",
@@ -93,30 +97,26 @@ final class KeywordsTest extends ServerTestCase
         self::assertEquals($whole->saidBy($file), $keywords->about([], KeywordTree::namedBy($file))->saidBy($file));
     }
 
+    public function testSeveralAreAddedBeneathOneThatIsNewItself(): void
+    {
+        $keywords = $this->get(Keywords::class);
+        $ids = $keywords->ids(array_map(KeywordPath::typed(...), ['A › B', 'A › C', 'A', 'A › B']));
+        self::assertSame([$this->id('A › B'), $this->id('A › C'), $this->id('A')], $ids);
+    }
+
     public function testWhatCannotBeIsRefused(): void
     {
         $keywords = $this->get(Keywords::class);
+        $edits = $this->get(KeywordEdits::class);
         $keywords->ids([KeywordPath::typed('A › B'), KeywordPath::typed('C')]);
         foreach ([
-            'There is a keyword “C” already.' => fn () => $keywords->change(
-                $this->id('A'),
-                'c',
-                false,
-                null,
-                null,
-                null,
-                null,
+            'There is a keyword “C” already.' => fn () => $edits->change(
+                new Keyword($this->id('A'), null, 'c'),
             ),
-            '“A” cannot go into itself' => fn () => $keywords->change(
-                $this->id('A'),
-                null,
-                $this->id('A › B'),
-                null,
-                null,
-                null,
-                null,
+            '“A” cannot go into itself' => fn () => $edits->change(
+                new Keyword($this->id('A'), $this->id('A › B'), 'A'),
             ),
-            '“A” cannot go into itself or' => fn () => $keywords->merge($this->id('A'), $this->id('A › B')),
+            '“A” cannot go into itself or' => fn () => $edits->merge($this->id('A'), $this->id('A › B')),
         ] as $sentence => $refused) {
             try {
                 $refused();
@@ -136,8 +136,8 @@ final class KeywordsTest extends ServerTestCase
             1,
             [KeywordPath::typed('boats'), KeywordPath::typed('nets'), KeywordPath::typed('ropes')],
         );
-        $this->get(Keywords::class)->merge($this->id('boats'), $this->id('nets'));
-        $this->get(Keywords::class)->delete($this->id('ropes'));
+        $this->get(KeywordEdits::class)->merge($this->id('boats'), $this->id('nets'));
+        $this->get(KeywordEdits::class)->delete($this->id('ropes'));
         self::assertStringContainsString(
             '"keywords":["nets"]',
             (string) $this->request('GET', '/api/sheets/'.$intake->id())->getContent(),

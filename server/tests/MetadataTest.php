@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Tests;
 
 use Velvet\Core\Bytes\Digest;
+use Velvet\Core\Keyword\Keyword;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Server\Http\IntakeProgress;
@@ -17,7 +18,7 @@ use Velvet\Server\Work\Intakes\IntakeRun;
 use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Intakes\OnFailure;
 use Velvet\Server\Work\Ledger\LedgerCheck;
-use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Metadata\KeywordEdits;
 use Velvet\Server\Work\Receipts\ReceiptFormat;
 use Velvet\Server\Work\Sheets\SheetEdits;
 
@@ -288,11 +289,11 @@ final class MetadataTest extends ServerTestCase
             $this->shot("DCIM/100/T000$n.JPG", "2026:05:02 19:31:4$n");
         }
         $intake = $this->toBeWritten();
-        $keywords = $this->get(Keywords::class);
-        $rename = function () use ($keywords): void {
+        $edits = $this->get(KeywordEdits::class);
+        $rename = function () use ($edits): void {
             $id = $this->database()->fetchOne("SELECT id FROM keyword WHERE name = 'lanterns'");
             if (\is_int($id)) { // the first file says it already, and nothing is filed yet
-                $keywords->change($id, 'paper lanterns', false, null, null, null, null);
+                $edits->change(new Keyword($id, null, 'paper lanterns'));
             }
         };
         $copied = 0;

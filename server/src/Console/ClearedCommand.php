@@ -14,10 +14,10 @@ use Velvet\Core\Filed\CardSeen;
 use Velvet\Core\Filed\Clearance;
 use Velvet\Server\Work\Cards\CardClearance;
 use Velvet\Server\Work\Cards\CardNow;
-use Velvet\Server\Work\Cards\CardReading;
 use Velvet\Server\Work\Cards\KnownCards;
 use Velvet\Server\Work\Cards\LettingGo;
 use Velvet\Server\Work\Cards\WordRefused;
+use Velvet\Server\Work\Reading\CardReading;
 
 /** Looks at a card and its copies, now. A card that no intake ever took is not read: it was not copied. */
 #[AsCommand('velvet:cleared', 'Looks at a card again and answers whether it may be formatted in the camera.')]

@@ -13,14 +13,15 @@ use Velvet\Core\Keyword\Keyword;
 use Velvet\Core\Keyword\KeywordList;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordTree;
-use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Keywords\Keywords;
+use Velvet\Server\Work\Metadata\KeywordEdits;
 
 /** The catalogue of keywords. */
 final readonly class KeywordsController
 {
     private const MOST_SUGGESTIONS = 12;
 
-    public function __construct(private Keywords $keywords)
+    public function __construct(private Keywords $keywords, private KeywordEdits $edits)
     {
     }
 
@@ -63,20 +64,21 @@ final readonly class KeywordsController
     {
         $body = Body::of($request);
         $this->mustBeThere($id);
-        $above = false;
-        if ($body->has('above')) {
-            $text = $body->textOrNull('above');
-            $above = null === $text || '' === trim($text) ? null : $this->keywords->ids([KeywordPath::typed($text)])[0];
-        }
-        $this->keywords->change(
+        $now = $this->keywords->about([$id])->get($id);
+        $above = $body->has('above') ? trim($body->textOrNull('above') ?? '') : null;
+        $this->edits->change(new Keyword(
             $id,
-            $body->has('name') ? $body->text('name') : null,
-            $above,
-            $body->has('heading') ? $body->flag('heading') : null,
-            $body->has('private') ? $body->flag('private') : null,
-            $body->has('with_above') ? $body->flag('with_above') : null,
-            $body->has('synonyms') ? $body->texts('synonyms') : null,
-        );
+            match ($above) {
+                null => $now->above,
+                '' => null,
+                default => $this->keywords->ids([KeywordPath::typed($above)])[0],
+            },
+            $body->has('name') ? KeywordPath::name($body->text('name')) : $now->name,
+            $body->has('heading') ? $body->flag('heading') : $now->heading,
+            $body->has('private') ? $body->flag('private') : $now->private,
+            $body->has('with_above') ? $body->flag('with_above') : $now->withAbove,
+            $body->has('synonyms') ? array_map(KeywordPath::name(...), $body->texts('synonyms')) : $now->synonyms,
+        ));
 
         return new JsonResponse(self::catalogue($this->keywords->tree()));
     }
@@ -87,7 +89,7 @@ final readonly class KeywordsController
         $this->mustBeThere($id);
         $into = Body::of($request)->int('into');
         $this->mustBeThere($into);
-        $this->keywords->merge($id, $into);
+        $this->edits->merge($id, $into);
 
         return new JsonResponse(self::catalogue($this->keywords->tree()));
     }
@@ -96,7 +98,7 @@ final readonly class KeywordsController
     public function delete(int $id): JsonResponse
     {
         $this->mustBeThere($id);
-        $this->keywords->delete($id);
+        $this->edits->delete($id);
 
         return new JsonResponse(self::catalogue($this->keywords->tree()));
     }
@@ -106,7 +108,7 @@ final readonly class KeywordsController
     public function import(Request $request): JsonResponse
     {
         $list = KeywordList::read(basename($request->query->getString('name', 'keywords.txt')), $request->getContent());
-        $added = $this->keywords->import($list);
+        $added = $this->edits->import($list);
 
         return new JsonResponse(
             [

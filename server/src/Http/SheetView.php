@@ -36,7 +36,7 @@ use Velvet\Server\Store\SheetClocks;
 use Velvet\Server\Store\SheetFrame;
 use Velvet\Server\Store\SheetFrames;
 use Velvet\Server\Store\Shoots;
-use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Keywords\Keywords;
 use Velvet\Server\Work\Sheets\SheetEdits;
 use Velvet\Server\Work\Sheets\SheetRefused;
 use Velvet\Server\Work\Sheets\Sheets;

@@ -22,7 +22,7 @@ use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Styles;
-use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Keywords\Keywords;
 
 /** The house styles, with samples computed from frames that are really there. */
 final readonly class StyleView

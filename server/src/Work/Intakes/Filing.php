@@ -37,8 +37,8 @@ use Velvet\Server\Store\Shoot;
 use Velvet\Server\Store\SkippedFrames;
 use Velvet\Server\Store\Transaction;
 use Velvet\Server\Store\Transfers;
+use Velvet\Server\Work\Keywords\Keywords;
 use Velvet\Server\Work\Metadata\FrameMetadata;
-use Velvet\Server\Work\Metadata\Keywords;
 use Velvet\Server\Work\Metadata\WordsOnTheWay;
 use Velvet\Server\Work\Sheets\Sheets;
 

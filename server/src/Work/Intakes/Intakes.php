@@ -43,7 +43,7 @@ use Velvet\Server\Store\Transaction;
 use Velvet\Server\Store\Transfers;
 use Velvet\Server\Work\Cards\CardNow;
 use Velvet\Server\Work\Cards\FiledOnCard;
-use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Keywords\Keywords;
 use Velvet\Server\Work\Sheets\SheetRefused;
 use Velvet\Server\Work\Sheets\Sheets;
 use Velvet\Server\Work\Sheets\Shelves;

@@ -10,6 +10,8 @@ use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Work\Dng\ConvertRaws;
 use Velvet\Server\Work\Dng\ShootRaws;
+use Velvet\Server\Work\Halts\Halts;
+use Velvet\Server\Work\Halts\Sweeping;
 use Velvet\Server\Work\Metadata\MetadataQueue;
 use Velvet\Server\Work\Metadata\WriteMetadata;
 

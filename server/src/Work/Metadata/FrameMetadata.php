@@ -21,6 +21,7 @@ use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\FiledFrames;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Transfers;
+use Velvet\Server\Work\Keywords\Keywords;
 
 /** What filed frames say: what was asked for here, and beneath it what their files said themselves when they came. */
 final readonly class FrameMetadata

@@ -28,9 +28,9 @@ use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Work\Intakes\Halt;
-use Velvet\Server\Work\Intakes\Halts;
-use Velvet\Server\Work\Intakes\Sweeping;
+use Velvet\Server\Work\Halts\Halt;
+use Velvet\Server\Work\Halts\Halts;
+use Velvet\Server\Work\Halts\Sweeping;
 use Velvet\Server\Work\Sheets\Sheets;
 
 /**

@@ -23,6 +23,7 @@ use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Transaction;
+use Velvet\Server\Work\Keywords\Keywords;
 
 /**
  * Filed files and sidecars that another program changed: noticed by size and time, then by their digests, and offered.

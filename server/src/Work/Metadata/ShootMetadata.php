@@ -12,6 +12,7 @@ use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\FiledFrames;
 use Velvet\Server\Store\MetadataSteps;
 use Velvet\Server\Store\Transaction;
+use Velvet\Server\Work\Keywords\Keywords;
 
 /**
  * What a selection of filed frames says, and changes to it; every change can be undone, and the files follow in the

@@ -12,6 +12,7 @@ use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Core\Metadata\PictureFile;
 use Velvet\Core\Metadata\Splice;
+use Velvet\Server\Work\Keywords\Keywords;
 
 /**
  * What files are to say that are copied together, written into each while it comes from its card, and what each said

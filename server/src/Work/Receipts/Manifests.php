@@ -13,7 +13,7 @@ use Velvet\Core\Copy\PartFile;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Receipts;
-use Velvet\Server\Work\Intakes\Halts;
+use Velvet\Server\Work\Halts\Halts;
 use Velvet\Server\Work\Sheets\Sheets;
 
 /**

@@ -28,7 +28,7 @@ use Velvet\Server\Store\SheetFrames;
 use Velvet\Server\Store\SheetSteps;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Shoot;
-use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Keywords\Keywords;
 
 /** What is done on a sheet by hand. Every edit can be undone and done again; all of it is in the database at once. */
 final readonly class SheetEdits

@@ -28,7 +28,7 @@ use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\ShelfNames;
 use Velvet\Server\Store\Styles;
 use Velvet\Server\Work\Cards\CardClearance;
-use Velvet\Server\Work\Metadata\Keywords;
+use Velvet\Server\Work\Keywords\Keywords;
 
 /** The sheets: opened for cards, divided by the rules, planned. What is done on them by hand is {@see SheetEdits}'. */
 final readonly class Sheets

@@ -2,12 +2,13 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Intakes;
+namespace Velvet\Server\Work\Halts;
 
 use Velvet\Core\Copy\PartFile;
 use Velvet\Server\Store\IntakeWork;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Work\Intakes\Intakes;
 
 /** When an intake is over and nobody is at work on it, temporary files of workers that died are removed. */
 final readonly class Sweeping

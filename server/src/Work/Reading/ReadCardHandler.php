@@ -2,11 +2,12 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Cards;
+namespace Velvet\Server\Work\Reading;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Velvet\Server\Store\Card;
+use Velvet\Server\Work\Cards\ReadCard;
 
 #[AsMessageHandler]
 final readonly class ReadCardHandler

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Intakes;
+namespace Velvet\Server\Work\Halts;
 
 /** Why an intake paused by itself. */
 final readonly class Halt

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Intakes;
+namespace Velvet\Server\Work\Halts;
 
 use Doctrine\DBAL\Exception as DatabaseTrouble;
 use Velvet\Core\Copy\Drives;
@@ -14,6 +14,7 @@ use Velvet\Server\Store\IntakeStates;
 use Velvet\Server\Store\IntakeWork;
 use Velvet\Server\Store\Ledger;
 use Velvet\Server\Work\Cards\SameCard;
+use Velvet\Server\Work\Intakes\Intakes;
 
 /** Intakes that pause by themselves because a whole drive or card is gone, instead of failing file by file. */
 final readonly class Halts

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Velvet\Server\Work\Cards;
+namespace Velvet\Server\Work\Reading;
 
 use Doctrine\DBAL\Exception as DatabaseTrouble;
 use Doctrine\ORM\EntityManagerInterface;
@@ -24,6 +24,7 @@ use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Work\Cards\FiledOnCard;
 use Velvet\Server\Work\Pictures\DrawPictures;
 use Velvet\Server\Work\Sheets\Sheets;
 
