@@ -32,6 +32,9 @@ enum Kinds: string
                 $hasStill = $hasStill || $file->kind->isStill();
             }
         }
+        if ($hasStill && \count($kept) === \count($files)) {
+            return $files; // not another list of the same: there are thousands of frames
+        }
         if (!$hasStill) {
             $kept = array_values(
                 array_filter(

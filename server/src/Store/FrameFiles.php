@@ -6,7 +6,10 @@ namespace Velvet\Server\Store;
 
 use Velvet\Core\Card\CardFile;
 
-/** The files of one frame as they come from the database, and what is known of each; the lists are in their order. */
+/**
+ * The files of one frame as they come from the database, and what is known of each; the lists are in their order, and
+ * empty where there is nothing to say of any: a sheet has thousands of frames.
+ */
 final class FrameFiles
 {
     /** @var list<CardFile> */
@@ -20,9 +23,14 @@ final class FrameFiles
 
     public function add(CardFile $file, ?string $fingerprint, ?string $sameAs, ?FiledAt $repairs): void
     {
+        $before = \count($this->files);
         $this->files[] = $file;
         $this->fingerprints[] = $fingerprint;
-        $this->sameAs[] = $sameAs;
-        $this->repairs[] = $repairs;
+        if (null !== $sameAs || [] !== $this->sameAs) {
+            $this->sameAs = [...array_pad($this->sameAs, $before, null), $sameAs];
+        }
+        if (null !== $repairs || [] !== $this->repairs) {
+            $this->repairs = [...array_pad($this->repairs, $before, null), $repairs];
+        }
     }
 }

@@ -73,13 +73,15 @@ final readonly class SheetFrames
             FROM entry_frame ef JOIN card_frame f ON f.id = ef.frame_id
             WHERE ef.entry_id IN (:entries) AND f.card_id IN (:cards) ORDER BY ef.position
             SQL, ['entries' => $numbers, 'cards' => array_keys($labels)]) as $row) {
+            $id = $row->int('id');
             $framesOf[$row->int('entry_id')][] = self::frame(
                 $row,
-                $files[$row->int('id')] ?? new FrameFiles(),
+                $files[$id] ?? new FrameFiles(),
                 $clocks,
                 $names,
                 $labels[$row->int('card_id')],
             );
+            unset($files[$id]);
         }
         $inOrder = [];
         foreach ($numbers as $entry) {

@@ -381,7 +381,7 @@ final readonly class Intakes
         $hasSidecar = [] !== array_filter($planned->along, self::isSidecar(...));
         foreach ($planned->along as $i => $file) {
             $n = $planned->frame->placeOf($file);
-            $repairs = $isEqual ? null : $frame->repairs[$n]?->fileId;
+            $repairs = $isEqual ? null : ($frame->repairs[$n] ?? null)?->fileId;
             // a sidecar that comes along is the one that is written into; beside a raw file there is no second one then
             $holds = $hasSidecar && \in_array($file->kind, [FileKind::Raw, FileKind::Heif], true)
                 ? false
