@@ -17,4 +17,7 @@ return (new PhpCsFixer\Config())
         'single_line_throw' => false,
         'trailing_comma_in_multiline' => ['elements' => ['arguments', 'arrays', 'match', 'parameters']],
     ])
-    ->setFinder(PhpCsFixer\Finder::create()->in([__DIR__.'/core', __DIR__.'/server', __DIR__.'/demo', __DIR__.'/bench'])->notPath('config/reference.php')->append([__DIR__.'/server/bin/console']));
+    ->setFinder(PhpCsFixer\Finder::create()
+        ->in([__DIR__.'/core', __DIR__.'/server', __DIR__.'/demo', __DIR__.'/bench'])
+        ->notPath('config/reference.php')
+        ->append([__DIR__.'/server/bin/console']));

@@ -42,7 +42,8 @@ function uses(string $in, string $namespace): array
 {
     $uses = [];
     /** @var SplFileInfo $file */
-    foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator($in, FilesystemIterator::SKIP_DOTS)) as $file) {
+    $all = new RecursiveDirectoryIterator($in, FilesystemIterator::SKIP_DOTS);
+    foreach (new RecursiveIteratorIterator($all) as $file) {
         $own = explode('/', substr($file->getPathname(), strlen($in) + 1))[0];
         if ('php' === $file->getExtension() && !str_ends_with($own, '.php')) {
             preg_match_all(
@@ -128,11 +129,14 @@ function house(): string
     $right = 50 + WIDTH + 170;
 
     return <<<SVG
-        <svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 960 {$height}" role="img" aria-label="The folders of the house and which uses which">
+        <svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 960 {$height}" role="img"
+            aria-label="The folders of the house and which uses which">
         <style>
         svg { background: #fbfaf7; font-family: system-ui, sans-serif; }
-        rect { fill: #fff; stroke: #b9b2a6; } path { fill: none; stroke: #8a6d2f; stroke-opacity: .38; stroke-width: 1.3; }
-        .title { font-size: 15px; font-weight: 600; fill: #2b2824; } .name { font-size: 13.5px; font-weight: 600; fill: #2b2824; }
+        rect { fill: #fff; stroke: #b9b2a6; }
+        path { fill: none; stroke: #8a6d2f; stroke-opacity: .38; stroke-width: 1.3; }
+        .title { font-size: 15px; font-weight: 600; fill: #2b2824; }
+        .name { font-size: 13.5px; font-weight: 600; fill: #2b2824; }
         .step { font-size: 13px; font-weight: 600; fill: #8a6d2f; text-anchor: end; }
         .words { font-size: 12px; fill: #6b645a; } .aside { font-size: 12.5px; fill: #6b645a; }
         </style>

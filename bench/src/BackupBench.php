@@ -74,8 +74,8 @@ final class BackupBench implements Bench
                 SELECT 1, '2026/shoot ' || n, 'Shoot ' || n, now() FROM generate_series(1, %2$d) n;
             INSERT INTO filed_frame (shoot_id, captured_at, facts, stem)
                 SELECT 1 + n %% %2$d, timestamp '2026-01-01' + n * interval '7 s',
-                    '{"make": "Tarn Optical", "model": "Heron 5", "iso": 800, "f_number": 2.8, "exposure_s": 0.004, "lens": "Tarn 24-70mm F2.8"}', 'T'
-                        || n
+                    '{"make": "Tarn Optical", "model": "Heron 5", "iso": 800, "f_number": 2.8, "exposure_s": 0.004,
+                        "lens": "Tarn 24-70mm F2.8"}', 'T' || n
                 FROM generate_series(1, %1$d) n;
             INSERT INTO filed_file (frame_id, shelf_id, intake_id, path, kind, bytes, fingerprint, digest,
                 original_path, filed_at)

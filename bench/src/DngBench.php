@@ -16,7 +16,8 @@ final class DngBench implements Bench
 {
     private const WIDTH = 6000;
     private const HEIGHT = 4000;
-    private const PHP = 'php -d memory_limit=2G -d opcache.enable_cli=1 -d opcache.jit=tracing -d opcache.jit_buffer_size=64M ';
+    private const PHP = 'php -d memory_limit=2G -d opcache.enable_cli=1 -d opcache.jit=tracing '
+        .'-d opcache.jit_buffer_size=64M ';
 
     public function run(string $folder): iterable
     {
@@ -72,7 +73,12 @@ final class DngBench implements Bench
             $one['bytes'] / $xz,
         );
         unset($samples, $differences);
-        $convert = static fn (string $to): string => $part.' convert '.escapeshellarg($raw).' '.escapeshellarg($folder.'/'.$to);
+        $convert = static fn (string $to, string $from = ''): string => \sprintf(
+            '%s convert %s %s',
+            $part,
+            escapeshellarg('' === $from ? $raw : $folder.'/'.$from),
+            escapeshellarg($folder.'/'.$to),
+        );
         $ours = Timed::shell('taskset -c 0 '.$convert('one.dng'));
         $developed = Timed::shell('taskset -c 0 dcraw_emu -T '.escapeshellarg($raw));
         yield \sprintf(
@@ -99,7 +105,7 @@ final class DngBench implements Bench
         );
         copy($raw, $folder.'/raw2.trw');
         $ours = Timed::shell(
-            '('.$part.' convert '.escapeshellarg($raw).' '.escapeshellarg($folder.'/a.dng').' & '.$part.' convert '.escapeshellarg($folder.'/raw2.trw').' '.escapeshellarg($folder.'/b.dng').' & wait)',
+            '('.$convert('a.dng').' & '.$convert('b.dng', 'raw2.trw').' & wait)',
         );
         $developed = Timed::shell(
             '(dcraw_emu -T '.escapeshellarg($raw).' & dcraw_emu -T '.escapeshellarg($folder.'/raw2.trw').' & wait)',
@@ -125,7 +131,9 @@ final class DngBench implements Bench
             $noise = [];
             foreach (array_filter((array) unpack('P*', $part), is_int(...)) as $four) {
                 // two uniform parts in each of four samples; none of them comes near to 2^16
-                $noise[] = $four + (mt_rand() << 32 & 0x3F003F00000000 | mt_rand() & 0x3F003F) + (mt_rand() << 32 & 0x3F003F00000000 | mt_rand() & 0x3F003F);
+                $noise[] = $four
+                    + (mt_rand() << 32 & 0x3F003F00000000 | mt_rand() & 0x3F003F)
+                    + (mt_rand() << 32 & 0x3F003F00000000 | mt_rand() & 0x3F003F);
             }
             $out .= pack('P*', ...$noise);
         }

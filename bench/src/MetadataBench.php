@@ -126,9 +126,16 @@ final class MetadataBench implements Bench
         $new = $path.'.new';
         $handle = fopen($new, 'w');
         \assert(false !== $handle);
-        MetadataCopy::of(new JpegFile(), FileBytes::open($path), $metadata, $history, static function (string $bytes) use ($handle): void {
-            fwrite($handle, $bytes);
-        }, static fn (): FileBytes => FileBytes::open($new));
+        MetadataCopy::of(
+            new JpegFile(),
+            FileBytes::open($path),
+            $metadata,
+            $history,
+            static function (string $bytes) use ($handle): void {
+                fwrite($handle, $bytes);
+            },
+            static fn (): FileBytes => FileBytes::open($new),
+        );
         fclose($handle);
         rename($new, $path);
     }

@@ -25,8 +25,8 @@ final class Walls
 
     /** The folders of the server's work; each uses only those before it, and the store. */
     private const WORK = [
-        'Backup', 'Ledger', 'Pictures', 'Keywords', 'Cards', 'Sheets', 'Reading', 'Halts', 'Metadata', 'Dng', 'Receipts',
-        'Intakes',
+        'Backup', 'Ledger', 'Pictures', 'Keywords', 'Cards', 'Sheets', 'Reading', 'Halts', 'Metadata', 'Dng',
+        'Receipts', 'Intakes',
     ];
 
     /** @return iterable<string, Rule> */

@@ -35,7 +35,8 @@ final class Picture
                 int vips_image_get_width(VipsImage *i);
                 int vips_image_get_height(VipsImage *i);
                 int vips_image_get_bands(VipsImage *i);
-                VipsImage *vips_image_new_from_memory_copy(const void *data, size_t size, int width, int height, int bands, int format);
+                VipsImage *vips_image_new_from_memory_copy(const void *data, size_t size, int width, int height,
+                    int bands, int format);
                 VipsImage *vips_image_copy_memory(VipsImage *i);
                 void *vips_image_write_to_memory(VipsImage *i, size_t *size);
                 int vips_svgload_buffer(void *buf, size_t len, VipsImage **out, ...);

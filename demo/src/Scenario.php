@@ -144,10 +144,17 @@ final class Scenario
             $time = new \DateTimeImmutable($start.' UTC');
             foreach ($sets as $set => [$subject, $frames]) {
                 for ($n = 0; $n < $frames; ++$n) {
-                    $shots[] = $this->shot(self::KILN, $this->a, $number++, $raw && 'black' !== $subject, $time, $this->chance->whole(0, 99) * 10, 'kiln' === $subject ? [1, 200] : ('black' === $subject ? [1, 4000] : [1, 60]), [56, 10], 'kiln' === $subject ? 1600 : 200, 'detail' === $subject ? 70 : 50, 'pottery', new Drawing(
-                        $subject, "$day $set", stops: $this->chance->between(-0.2, 0.2),
-                        blur: 'shoes' === $subject ? 3.5 : 0.0,
-                    ), 'one' === $subject && 1 === $set % 2);
+                    $shots[] = $this->shot(
+                        self::KILN, $this->a, $number++, $raw && 'black' !== $subject, $time,
+                        $this->chance->whole(0, 99) * 10,
+                        'kiln' === $subject ? [1, 200] : ('black' === $subject ? [1, 4000] : [1, 60]), [56, 10],
+                        'kiln' === $subject ? 1600 : 200, 'detail' === $subject ? 70 : 50, 'pottery',
+                        new Drawing(
+                            $subject, "$day $set", stops: $this->chance->between(-0.2, 0.2),
+                            blur: 'shoes' === $subject ? 3.5 : 0.0,
+                        ),
+                        'one' === $subject && 1 === $set % 2,
+                    );
                     $time = $time->modify('+'.$this->chance->whole(8, 95).' seconds');
                 }
                 $time = $time->modify('+'.$this->chance->whole(9, 38).' minutes');

@@ -1,5 +1,6 @@
-# The demo's two drives. Where something can be mounted each is a file system of its own, in a file; elsewhere their folders stand for
-# drives (core/src/Drive/SimulatedDrives.php), so that the demo can show what two drives are good for. Sourced by ../../velvet.
+# The demo's two drives. Where something can be mounted each is a file system of its own, in a file; elsewhere their
+# folders stand for drives (core/src/Drive/SimulatedDrives.php), so that the demo can show what two drives are good for.
+# Sourced by ../../velvet.
 # shellcheck shell=bash
 
 DEMO_DRIVES=(Studio Twin)

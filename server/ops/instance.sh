@@ -16,10 +16,13 @@ instance_resolve() {
 # Makes the home's own folders, readable by its user alone, and refuses a home that is not ours.
 instance_folders() {
     local folder
-    [[ ! -e $VELVET_HOME || -d $VELVET_HOME ]] || fail "$VELVET_HOME is no folder. Choose another home with VELVET_HOME."
-    mkdir -p "$VELVET_HOME" 2>/dev/null || fail "The home $VELVET_HOME cannot be made. Choose another one with VELVET_HOME."
+    [[ ! -e $VELVET_HOME || -d $VELVET_HOME ]] ||
+        fail "$VELVET_HOME is no folder. Choose another home with VELVET_HOME."
+    mkdir -p "$VELVET_HOME" 2>/dev/null ||
+        fail "The home $VELVET_HOME cannot be made. Choose another one with VELVET_HOME."
     [[ -O $VELVET_HOME ]] ||
-        fail "The home $VELVET_HOME belongs to $(stat -c %U "$VELVET_HOME"). Start Velvet Ledger as that user, or choose another home."
+        fail "The home $VELVET_HOME belongs to $(stat -c %U "$VELVET_HOME")." \
+            'Start Velvet Ledger as that user, or choose another home.'
     has_room
     for folder in log pictures cache stamps etc backups; do
         mkdir -p -m 700 "$VELVET_HOME/$folder"
@@ -32,7 +35,8 @@ instance_folders() {
 has_room() {
     local free needed=$((64 * 1024)) # KiB
     free=$(df --output=avail -k "$VELVET_HOME" | tail -n 1)
-    ((free >= needed)) || fail "The disk of the home $VELVET_HOME is full: $((free / 1024)) MB are free, 64 MB are needed." \
+    ((free >= needed)) || fail \
+        "The disk of the home $VELVET_HOME is full: $((free / 1024)) MB are free, 64 MB are needed." \
         'Nothing was changed. Make room there and start again.'
 }
 
@@ -67,7 +71,9 @@ supervised_pids() {
     } 2>/dev/null | sort -u | while read -r found; do
         pid=${found#/proc/}
         pid=${pid%%/*}
-        if [[ $(cat "/proc/$pid/comm" 2>/dev/null) =~ ^(nginx|php-fpm8.2|postgres|php|nice)$ ]]; then printf '%s\n' "$pid"; fi
+        if [[ $(cat "/proc/$pid/comm" 2>/dev/null) =~ ^(nginx|php-fpm8.2|postgres|php|nice)$ ]]; then
+            printf '%s\n' "$pid"
+        fi
     done | sort -u || true # grep finds nothing
 }
 
@@ -78,7 +84,9 @@ leftovers_end() {
     [[ -n $pids ]] || return 0
     say 'The supervisor of this home was killed; what it left running is ended.'
     for pid in $(without_database <<<"$pids"); do kill -TERM "$pid" 2>/dev/null || true; done
-    await_end 40 || for pid in $(without_database <<<"$(supervised_pids)"); do kill -KILL "$pid" 2>/dev/null || true; done
+    await_end 40 || for pid in $(without_database <<<"$(supervised_pids)"); do
+        kill -KILL "$pid" 2>/dev/null || true
+    done
     for pid in $(supervised_pids); do kill -INT "$pid" 2>/dev/null || true; done # a fast shutdown
     await 'The database that was left running does not end.' none_supervised
 }
@@ -119,7 +127,8 @@ instance_port() {
     local running
     running=$(cat "$VELVET_HOME/etc/port" 2>/dev/null) && supervisor_pid >/dev/null || return 0
     if [[ -n $PORT_WANTED && $PORT_WANTED != "$running" ]]; then
-        PORT_REFUSED="Velvet Ledger already runs for this home, at http://127.0.0.1:$running/. To change the port, ./velvet stop comes first."
+        PORT_REFUSED="Velvet Ledger already runs for this home, at http://127.0.0.1:$running/."
+        PORT_REFUSED+=' To change the port, ./velvet stop comes first.'
     fi
     VELVET_PORT=$running
 }
@@ -128,16 +137,19 @@ address() { printf 'http://127.0.0.1:%s/' "$VELVET_PORT"; }
 
 # Before pages are started: the port is free, or held by us.
 port_is_ours() {
-    local other
+    local other whose
     [[ -z $PORT_REFUSED ]] || fail "$PORT_REFUSED"
-    [[ $VELVET_PORT =~ ^[1-9][0-9]{0,4}$ ]] && ((VELVET_PORT < 65536)) || fail "VELVET_PORT is $VELVET_PORT; it must be a number from 1 to 65535."
+    [[ $VELVET_PORT =~ ^[1-9][0-9]{0,4}$ ]] && ((VELVET_PORT < 65536)) ||
+        fail "VELVET_PORT is $VELVET_PORT; it must be a number from 1 to 65535."
     if (exec 3<>"/dev/tcp/127.0.0.1/$VELVET_PORT") 2>/dev/null; then
         other=$(curl -sI --max-time 2 "$(address)" | tr -d '\r' | sed -n 's/^Velvet-Ledger: //Ip') || true
         case $other in
-            "$HOME_HASH") ;;
-            ?*) fail "Port $VELVET_PORT is taken by the Velvet Ledger of another home. Nothing was changed. Choose another: VELVET_PORT=$((VELVET_PORT + 1)) ./velvet start" ;;
-            *) fail "Port $VELVET_PORT is taken by another program. Nothing was changed. Choose another: VELVET_PORT=$((VELVET_PORT + 1)) ./velvet start" ;;
+            "$HOME_HASH") return ;;
+            ?*) whose='the Velvet Ledger of another home' ;;
+            *) whose='another program' ;;
         esac
+        fail "Port $VELVET_PORT is taken by $whose. Nothing was changed." \
+            "Choose another: VELVET_PORT=$((VELVET_PORT + 1)) ./velvet start"
     fi
 }
 
@@ -146,7 +158,8 @@ is_demo() { [[ -f $VELVET_HOME/demo-home ]]; }
 
 access_key() {
     local file=$VELVET_HOME/access-key
-    [[ -s $file ]] || (umask 077 && head -c 24 /dev/urandom | od -An -tx1 | tr -d ' \n' >"$file.new" && mv "$file.new" "$file")
+    [[ -s $file ]] ||
+        (umask 077 && head -c 24 /dev/urandom | od -An -tx1 | tr -d ' \n' >"$file.new" && mv "$file.new" "$file")
     cat "$file"
 }
 

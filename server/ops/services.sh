@@ -34,7 +34,10 @@ supervisor_start() {
     leftovers_end
     services_configure
     # their umask is the caller's: what is filed is as readable as the photographer wants it
-    (cd / && PATH=$PATH:/usr/sbin:/sbin VELVET_SUPERVISED=$VELVET_HOME supervisord -c "$VELVET_HOME/etc/supervisord.conf") 9>&- ||
+    (
+        cd / && PATH=$PATH:/usr/sbin:/sbin VELVET_SUPERVISED=$VELVET_HOME \
+            supervisord -c "$VELVET_HOME/etc/supervisord.conf"
+    ) 9>&- ||
         fail "The supervisor did not start; see $VELVET_HOME/log/supervisord.log"
 }
 
@@ -77,8 +80,11 @@ services_status() {
     local running=false lines='' json
     supervisor_pid >/dev/null && { running=true; lines=$(supervisor status || true); }
     if [[ ${1:-} == --json ]]; then
-        json=$(awk 'NF { printf "%s{\"name\": \"%s\", \"state\": \"%s\"}", n++ ? ", " : "", $1, tolower($2) }' <<<"$lines")
-        printf '{"running": %s, "address": "%s", "home": "%s", "processes": [%s]}\n' "$running" "$(address)" "$VELVET_HOME" "$json"
+        json=$(
+            awk 'NF { printf "%s{\"name\": \"%s\", \"state\": \"%s\"}", n++ ? ", " : "", $1, tolower($2) }' <<<"$lines"
+        )
+        printf '{"running": %s, "address": "%s", "home": "%s", "processes": [%s]}\n' \
+            "$running" "$(address)" "$VELVET_HOME" "$json"
     elif [[ $running == true ]]; then
         printf 'Velvet Ledger runs at %s (home %s)\n%s\n' "$(address)" "$VELVET_HOME" "$lines"
     else

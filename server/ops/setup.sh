@@ -1,9 +1,11 @@
 # Sets up what is missing, a line a step. Sourced by ../../velvet.
 # shellcheck shell=bash
 
-DEBIAN_PACKAGES=(postgresql-15 nginx-light supervisor php8.2-cli php8.2-fpm php8.2-pgsql php8.2-intl php8.2-mbstring php8.2-xml
-    php8.2-curl php8.2-gd php8.2-zip libvips42 libvips-tools librsvg2-2 libimage-exiftool-perl exiv2 libraw-bin dcraw libtiff-tools xxhash strace shellcheck chromium fonts-dejavu-core curl unzip)
-PROGRAMS=("$PG_BIN/postgres" nginx supervisord php-fpm8.2 exiftool exiv2 dcraw unprocessed_raw tiffinfo xxh128sum vips strace shellcheck chromium curl unzip)
+DEBIAN_PACKAGES=(postgresql-15 nginx-light supervisor php8.2-cli php8.2-fpm php8.2-pgsql php8.2-intl php8.2-mbstring
+    php8.2-xml php8.2-curl php8.2-gd php8.2-zip libvips42 libvips-tools librsvg2-2 libimage-exiftool-perl exiv2
+    libraw-bin dcraw libtiff-tools xxhash strace shellcheck chromium fonts-dejavu-core curl unzip)
+PROGRAMS=("$PG_BIN/postgres" nginx supervisord php-fpm8.2 exiftool exiv2 dcraw unprocessed_raw tiffinfo xxh128sum vips
+    strace shellcheck chromium curl unzip)
 PHP_EXTENSIONS=(pdo_pgsql pgsql intl mbstring xml gd FFI pcntl posix)
 
 setup() {
@@ -32,7 +34,8 @@ setup() {
 missing_programs() {
     local program modules
     for program in "${PROGRAMS[@]}"; do
-        command -v "$program" >/dev/null || PATH=$PATH:/usr/sbin:/sbin command -v "$program" >/dev/null || printf '%s ' "$program"
+        command -v "$program" >/dev/null || PATH=$PATH:/usr/sbin:/sbin command -v "$program" >/dev/null ||
+            printf '%s ' "$program"
     done
     [[ $(PATH=$PATH:/usr/sbin:/sbin ldconfig -p) == *libvips.so.42* ]] || printf 'libvips '
     modules=$(php -m)
@@ -49,8 +52,12 @@ setup_packages() {
     say "Debian packages: installing (missing: $missing)"
     {
         # a database cluster of Debian's own is not wanted: ours lives under VELVET_HOME
-        [[ -d /etc/postgresql-common ]] || { mkdir -p /etc/postgresql-common && echo 'create_main_cluster = false' >/etc/postgresql-common/createcluster.conf; }
-        apt-get update && DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends "${DEBIAN_PACKAGES[@]}"
+        [[ -d /etc/postgresql-common ]] || {
+            mkdir -p /etc/postgresql-common
+            echo 'create_main_cluster = false' >/etc/postgresql-common/createcluster.conf
+        }
+        apt-get update &&
+            DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends "${DEBIAN_PACKAGES[@]}"
     } >"$VELVET_HOME/log/apt.log" 2>&1 || fail "Debian packages could not be installed; see $VELVET_HOME/log/apt.log"
     missing=$(missing_programs)
     [[ -z $missing ]] || fail "Still missing after the installation: $missing"
@@ -70,7 +77,10 @@ step() {
 }
 
 # (what the build itself generates does not count)
-hash_of() { find "$@" -type f ! -name schema.d.ts ! -name reference.php -print0 | LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum; }
+hash_of() {
+    find "$@" -type f ! -name schema.d.ts ! -name reference.php -print0 |
+        LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum
+}
 
 setup_composer() {
     [[ -d $ROOT/vendor ]] || rm -f "$ROOT/var/composer.stamp"
@@ -86,8 +96,12 @@ composer_install() {
 setup_web() {
     [[ -d $ROOT/web/node_modules ]] || rm -f "$ROOT/var/npm.stamp"
     [[ -f $ROOT/web/dist/index.html ]] || rm -f "$ROOT/var/web.stamp"
-    step "$ROOT/var" npm.stamp "$(hash_of "$ROOT/web/package.json" "$ROOT/web/package-lock.json")" 'npm packages: installing' npm_install
-    step "$ROOT/var" web.stamp "$(hash_of "$ROOT"/web/{src,public,index.html,package.json,vite.config.ts,tsconfig.json} "$ROOT/server/openapi.yaml")" 'Front end: building' web_build
+    step "$ROOT/var" npm.stamp "$(hash_of "$ROOT/web/package.json" "$ROOT/web/package-lock.json")" \
+        'npm packages: installing' npm_install
+    step "$ROOT/var" web.stamp "$(
+        hash_of "$ROOT"/web/{src,public,index.html,package.json,vite.config.ts,tsconfig.json} \
+            "$ROOT/server/openapi.yaml"
+    )" 'Front end: building' web_build
 }
 
 npm_install() {
@@ -101,7 +115,9 @@ web_build() {
 }
 
 setup_container() {
-    step "$VELVET_HOME/stamps" container "$(hash_of "$ROOT"/server/{src,config} "$ROOT/core/src" "$ROOT/composer.json")" 'Server: preparing' container_build
+    step "$VELVET_HOME/stamps" container "$(
+        hash_of "$ROOT"/server/{src,config} "$ROOT/core/src" "$ROOT/composer.json"
+    )" 'Server: preparing' container_build
 }
 
 container_build() {

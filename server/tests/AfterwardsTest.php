@@ -120,7 +120,8 @@ final class AfterwardsTest extends ServerTestCase
         $this->filed();
         $path = $this->ending('jpg')[0];
         exec(
-            'exiftool -q -overwrite_original -XMP-photoshop:Headline="Theirs" -XMP-tiff:Software=OtherProgram '.escapeshellarg($this->folder.'/twin/'.$path),
+            'exiftool -q -overwrite_original -XMP-photoshop:Headline="Theirs" -XMP-tiff:Software=OtherProgram '
+                .escapeshellarg($this->folder.'/twin/'.$path),
         );
         [$change] = $this->lookAndSee();
         self::assertSame('twin', $change['place']);
@@ -239,8 +240,8 @@ final class AfterwardsTest extends ServerTestCase
     }
 
     /**
-     * @return list<array{file: int, name: string, path: string, place: string, picture_changed: bool, differences: list<array{field: string,
-     *     ours: string, theirs: string}>}>
+     * @return list<array{file: int, name: string, path: string, place: string, picture_changed: bool,
+     *     differences: list<array{field: string, ours: string, theirs: string}>}>
      */
     private function lookAndSee(): array
     {

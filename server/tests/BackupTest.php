@@ -49,7 +49,8 @@ final class BackupTest extends ServerTestCase
         self::assertTrue($backup->sum->chain['whole']);
         // independent of us: tar lists it, pg_restore reads it
         exec(
-            'tar -xOf '.escapeshellarg((string) $report->path).' catalogue.dump | /usr/lib/postgresql/15/bin/pg_restore -l',
+            'tar -xOf '.escapeshellarg((string) $report->path)
+                .' catalogue.dump | /usr/lib/postgresql/15/bin/pg_restore -l',
             $lines,
             $code,
         );

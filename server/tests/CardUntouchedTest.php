@@ -11,7 +11,9 @@ use Velvet\Bench\Trials\TrialPlace;
 final class CardUntouchedTest extends ServerTestCase
 {
     /** Calls of Linux that change what a path or an open file names (man 2). */
-    private const CHANGING = '/^\d+ +(?:unlink|rename|mkdir|rmdir|link|symlink|mknod|creat|chmod|fchmod|chown|lchown|fchown|utime|futimesat|truncate|ftruncate|fallocate|setxattr|lsetxattr|fsetxattr|removexattr|write|pwrite|writev|pwritev|copy_file_range|sendfile|fsync|fdatasync)(?:at|at2|64|v2|s|nsat)?\(/';
+    private const CHANGING = '/^\d+ +(?:unlink|rename|mkdir|rmdir|link|symlink|mknod|creat|chmod|fchmod|chown|lchown'
+        .'|fchown|utime|futimesat|truncate|ftruncate|fallocate|setxattr|lsetxattr|fsetxattr|removexattr|write|pwrite'
+        .'|writev|pwritev|copy_file_range|sendfile|fsync|fdatasync)(?:at|at2|64|v2|s|nsat)?\(/';
 
     public function testNoCallOfAWholeIntakeChangesAnythingUnderTheCardsPath(): void
     {

@@ -328,11 +328,13 @@ final class ClearedTest extends ServerTestCase
                 static fn (string $copy, string $twin) => file_put_contents($twin, 'short'),
             ),
         ];
-        yield 'a copy is noise of equal size, its time set back' => [static fn (self $test) => $test->forTwin(static function (string $copy, string $twin): void {
-            $time = (int) filemtime($twin);
-            file_put_contents($twin, random_bytes(max(1, (int) filesize($copy))));
-            touch($twin, $time);
-        })];
+        yield 'a copy is noise of equal size, its time set back' => [
+            static fn (self $test) => $test->forTwin(static function (string $copy, string $twin): void {
+                $time = (int) filemtime($twin);
+                file_put_contents($twin, random_bytes(max(1, (int) filesize($copy))));
+                touch($twin, $time);
+            }),
+        ];
         yield 'a copy is gone' => [
             static fn (self $test) => $test->forTwin(static fn (string $copy, string $twin) => unlink($twin)),
         ];
@@ -403,7 +405,8 @@ final class ClearedTest extends ServerTestCase
         $intake->shelf = $other;
         $this->entities()->flush();
         $this->get(Intakes::class)->settle($intake, false);
-        foreach (['shelf', 'twin'] as $place) { // both drives are taken off: empty folders of the computer's own disk are left
+        // both drives are taken off: empty folders of the computer's own disk are left
+        foreach (['shelf', 'twin'] as $place) {
             rename($this->folder.'/'.$place, $this->folder.'/off-'.$place);
             mkdir($this->folder.'/'.$place);
             TestDrives::$as[$this->folder.'/'.$place] = 'the computer’s own';
@@ -568,7 +571,8 @@ final class ClearedTest extends ServerTestCase
     {
         $this->entities()->clear();
 
-        return $this->entities()->getRepository(Card::class)->findOneBy([], ['id' => 'DESC']) ?? self::fail('There is no card.');
+        return $this->entities()->getRepository(Card::class)->findOneBy([], ['id' => 'DESC'])
+            ?? self::fail('There is no card.');
     }
 
     private function theShelf(): Shelf

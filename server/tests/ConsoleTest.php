@@ -413,7 +413,8 @@ final class ConsoleTest extends ServerTestCase
         [$status, $list] = $this->said('ledger', ['what' => 'export', '--format' => 'xxh128', '--shoot' => 'Regatta']);
         self::assertSame(0, $status);
         exec(
-            'cd '.escapeshellarg($this->folder.'/twin').' && echo '.escapeshellarg(trim($list)).' | xxh128sum -c - 2>&1',
+            'cd '.escapeshellarg($this->folder.'/twin').' && echo '.escapeshellarg(trim($list))
+                .' | xxh128sum -c - 2>&1',
             $checked,
             $theirs,
         ); // xxhash, from Debian

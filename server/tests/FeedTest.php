@@ -84,7 +84,7 @@ final class FeedTest extends ServerTestCase
             'connection',
             static fn (ConnectionInterface $connection) => Stream::greet($connection, $feed, $streams),
         );
-        (new UnixConnector())->connect($this->folder.'/events.sock')->then(static function (ConnectionInterface $connection) use (&$heard, $request, $until): void {
+        $asks = static function (ConnectionInterface $connection) use (&$heard, $request, $until): void {
             $connection->on('data', static function (string $data) use (&$heard, $until): void {
                 $heard .= $data;
                 if (str_contains($heard, $until)) {
@@ -92,7 +92,8 @@ final class FeedTest extends ServerTestCase
                 }
             });
             $connection->write($request);
-        });
+        };
+        (new UnixConnector())->connect($this->folder.'/events.sock')->then($asks);
         $guard = Loop::addTimer(5, static fn () => Loop::stop());
         Loop::run();
         Loop::cancelTimer($guard);

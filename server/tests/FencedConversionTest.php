@@ -68,7 +68,11 @@ final class FencedConversionTest extends TestCase
             require $argv[1];
             [$folder, $port] = [$argv[2], $argv[3]];
             $before = @file_get_contents($folder.'/other');
-            $closed = Velvet\Server\Fence::close(['/usr', '/lib', '/lib64', dirname($argv[1], 2).'/core', dirname($argv[1], 2).'/vendor', $folder.'/raw'], $folder.'/own');
+            $ours = dirname($argv[1], 2);
+            $closed = Velvet\Server\Fence::close(
+                ['/usr', '/lib', '/lib64', $ours.'/core', $ours.'/vendor', $folder.'/raw'],
+                $folder.'/own',
+            );
             echo json_encode([
                 'before' => $before, 'closed' => $closed,
                 'reads its file' => @file_get_contents($folder.'/raw'),

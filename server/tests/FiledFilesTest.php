@@ -143,7 +143,8 @@ final class FiledFilesTest extends ServerTestCase
         $ids = $beside = [];
         foreach ([DngChoice::No, DngChoice::Embed, DngChoice::Instead, DngChoice::Beside] as $choice) {
             foreach ($does as $name => $do) {
-                $isDone = 'none' === $name || (DngChoice::No !== $choice && ('refused' === $name || !$choice->keepsRaw()));
+                $isDone = 'none' === $name
+                    || (DngChoice::No !== $choice && ('refused' === $name || !$choice->keepsRaw()));
                 if ($isDone) {
                     $ids[] = $id = $files->add($this->image($choice->value.$name.'.trw', FileKind::Raw, $choice));
                     $files->change($id, $do);

@@ -94,7 +94,8 @@ final class GeneratedRequestsTest extends ServerTestCase
     {
         $url = $_SERVER['VELVET_DATABASE'];
         self::ensureKernelShutdown();
-        $_SERVER['VELVET_DATABASE'] = $_ENV['VELVET_DATABASE'] = 'postgresql://velvet:x@localhost/velvet?host=%2Fnowhere&charset=utf8';
+        $nowhere = 'postgresql://velvet:x@localhost/velvet?host=%2Fnowhere&charset=utf8';
+        $_SERVER['VELVET_DATABASE'] = $_ENV['VELVET_DATABASE'] = $nowhere;
         try {
             self::bootKernel();
             $counts = $this->answers(self::EACH_IN_NEED, [503]);

@@ -33,8 +33,8 @@ final class IntakeStatesTest extends ServerTestCase
         $states = $this->get(IntakeStates::class);
         foreach (['halted', ...array_column(IntakeState::cases(), 'value')] as $from) {
             $this->database()->executeStatement(
-                'UPDATE intake SET state = :state, halted = :why, awaits = :root, started_at = now(), finished_at = now(),
-                    swept = true, stumbles = 2',
+                'UPDATE intake SET state = :state, halted = :why, awaits = :root, started_at = now(),
+                    finished_at = now(), swept = true, stumbles = 2',
                 [
                     'state' => 'halted' === $from ? 'paused' : $from,
                     'why' => 'halted' === $from ? 'It went.' : null,

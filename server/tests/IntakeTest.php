@@ -424,11 +424,12 @@ final class IntakeTest extends ServerTestCase
         // something goes wrong that has nothing to do with the third file, and a part file stays behind
         $copied = 0;
         try {
-            $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing, static function () use (&$copied): void {
+            $onFile = static function () use (&$copied): void {
                 if (3 === ++$copied) {
                     throw new \RuntimeException('killed');
                 }
-            });
+            };
+            $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing, $onFile);
         } catch (\RuntimeException) {
         }
         $this->file('shelf/2026/2026-05-02 Lantern Regatta/.intake-'.$intake->id().'-3.velvet-part', 'half');
@@ -482,7 +483,8 @@ final class IntakeTest extends ServerTestCase
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame([], is_dir($this->folder.'/shelf/2026') ? $this->tree('shelf') : []);
         self::assertSame(2, $this->sheet()->entries->first() instanceof \Velvet\Server\Store\Entry ? 2 : 0);
-        self::assertSame([FrameState::New, FrameState::New], array_column(array_column($this->onSheet(), 'frame'), 'state'));
+        $frames = array_column($this->onSheet(), 'frame');
+        self::assertSame([FrameState::New, FrameState::New], array_column($frames, 'state'));
     }
 
     public function testTwoWorkersNeverHandleOneFileAndADeadOnesWorkIsTakenOver(): void
@@ -606,10 +608,8 @@ final class IntakeTest extends ServerTestCase
             ['Second helping'],
             $intake->entries->map(static fn ($entry): string => $entry->name)->toArray(),
         );
-        self::assertCount(
-            3,
-            $this->get(SheetFrames::class)->ofIntake($intake->id())[$intake->entries->first() instanceof \Velvet\Server\Store\Entry ? $intake->entries->first()->id() : 0],
-        );
+        $frames = $this->get(SheetFrames::class)->ofIntake($intake->id());
+        self::assertCount(3, $frames[$intake->entries[0]?->id()] ?? []);
     }
 
     public function testAMovieKeepsTheCardFromBeingCleared(): void
@@ -742,7 +742,8 @@ final class IntakeTest extends ServerTestCase
     private function fingerprintOfCard(): string
     {
         return (string) shell_exec(
-            'cd '.escapeshellarg($this->folder.'/card').' && find . -printf "%p %s %T@ %m\n" | sort && find . -type f -exec sha256sum {} + | sort',
+            'cd '.escapeshellarg($this->folder.'/card').' && find . -printf "%p %s %T@ %m\n" | sort'
+                .' && find . -type f -exec sha256sum {} + | sort',
         );
     }
 

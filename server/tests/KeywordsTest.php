@@ -24,7 +24,8 @@ final class KeywordsTest extends ServerTestCase
 {
     public function testKeywordsOfAnEntryAreWrittenFlatAndNestedAndFollowTheCatalogue(): void
     {
-        $this->get(KeywordEdits::class)->import(KeywordList::read('k.txt', "[Places]\n\tTarn Hollow\n\t\tQuay\nboats\n"));
+        $list = KeywordList::read('k.txt', "[Places]\n\tTarn Hollow\n\t\tQuay\nboats\n");
+        $this->get(KeywordEdits::class)->import($list);
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $this->filed(['Quay', 'boats', 'lanterns']);
         self::assertSame(['Tarn Hollow', 'Quay', 'boats', 'lanterns'], $this->said('Subject'));
@@ -179,7 +180,8 @@ final class KeywordsTest extends ServerTestCase
 
     private function id(string $path): int
     {
-        return $this->get(Keywords::class)->tree()->find(KeywordPath::typed($path))->id ?? throw new \LogicException("There is no $path.");
+        return $this->get(Keywords::class)->tree()->find(KeywordPath::typed($path))->id
+            ?? throw new \LogicException("There is no $path.");
     }
 
     private function path(): string

@@ -102,7 +102,8 @@ final class MetadataTest extends ServerTestCase
             ReceiptFormat::Xxh128->of($this->get(Receipts::class)->ofIntake($intake->id()), new \DateTimeImmutable()),
         );
         exec(
-            'cd '.escapeshellarg($this->folder.'/twin').' && xxh128sum -c ../list 2>&1 && cd */*Regatta && sha256sum -c *.sha256 2>&1',
+            'cd '.escapeshellarg($this->folder.'/twin')
+                .' && xxh128sum -c ../list 2>&1 && cd */*Regatta && sha256sum -c *.sha256 2>&1',
             $output,
             $status,
         );
@@ -440,7 +441,9 @@ final class MetadataTest extends ServerTestCase
         $this->file('card/DCIM/100/T0002.TRW', Samples::rawWithoutPreview());
         $this->file(
             'card/DCIM/100/T0002.XMP',
-            "<x:xmpmeta xmlns:x='adobe:ns:meta/'><rdf:RDF xmlns:rdf='http://www.w3.org/1999/02/22-rdf-syntax-ns#'><rdf:Description rdf:about='' xmlns:xmp='http://ns.adobe.com/xap/1.0/' xmp:Rating='3' xmlns:own='urn:own'><own:Thing>kept</own:Thing></rdf:Description></rdf:RDF></x:xmpmeta>",
+            "<x:xmpmeta xmlns:x='adobe:ns:meta/'><rdf:RDF xmlns:rdf='http://www.w3.org/1999/02/22-rdf-syntax-ns#'>"
+                ."<rdf:Description rdf:about='' xmlns:xmp='http://ns.adobe.com/xap/1.0/' xmp:Rating='3'"
+                ." xmlns:own='urn:own'><own:Thing>kept</own:Thing></rdf:Description></rdf:RDF></x:xmpmeta>",
         );
         $this->written();
         $sidecars = $this->ending('xmp');

@@ -431,7 +431,9 @@ final class SheetEditsTest extends ServerTestCase
         $view = $this->get(SheetView::class)->of($this->again($intake));
         unset($view['history'], $view['rooms']);
         $frames = array_map(
-            static fn (SheetFrame $frame): array => [$frame->frame->id, $frame->frame->state->value, $frame->capturedAt()?->text()],
+            static fn (SheetFrame $one): array => [
+                $one->frame->id, $one->frame->state->value, $one->capturedAt()?->text(),
+            ],
             $this->frames($intake),
         );
 

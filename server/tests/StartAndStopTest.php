@@ -149,7 +149,9 @@ final class StartAndStopTest extends TestCase
         )));
         self::mustRefuse('A command is at work in this home', 'other bays while a command is at work');
         self::assertTrue($asking->isRunning(), 'it is not broken off');
-        $this->ask("SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE query = 'SELECT pg_sleep(600)'");
+        $this->ask(
+            "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE query = 'SELECT pg_sleep(600)'",
+        );
         $asking->stop(0);
         self::assertTrue(self::await(fn (): bool => '1' === $this->ask(
             "SELECT count(*) FROM pg_stat_activity WHERE backend_type = 'client backend'",

@@ -25,7 +25,8 @@ final readonly class TrialPlace
     public string $shelf;
     public string $twin;
     /**
-     * @var array<string, string> content of the card's files (MD5), by path; of their pictures alone where metadata is written, of their samples where they become DNG
+     * @var array<string, string> content of the card's files (MD5), by path; of their pictures alone where metadata is
+     *     written, of their samples where they become DNG
      */
     public array $content;
 

@@ -27,11 +27,13 @@ final class WordTrials
     {
         $sum = new TrialSum('a place that is gone, or other than it was');
         $faults = [
-            'the twin’s folder deleted' => static fn (TrialPlace $place): mixed => self::run(['rm', '-r', $place->twin]),
+            'the twin’s folder deleted' => static fn (TrialPlace $place): bool => self::run(['rm', '-r', $place->twin]),
             'the twin empty' => static fn (TrialPlace $place): mixed => self::run(
                 ['find', $place->twin, '-mindepth', '1', '-delete'],
             ),
-            'the twin a link to the shelf' => static fn (TrialPlace $place): bool => self::run(['rm', '-r', $place->twin]) && symlink($place->shelf, $place->twin),
+            'the twin a link to the shelf' => static fn (TrialPlace $place): bool => self::run(
+                ['rm', '-r', $place->twin],
+            ) && symlink($place->shelf, $place->twin),
             'the year a link to the shelf’s' => static fn (TrialPlace $place): bool => self::run(
                 ['rm', '-r', $place->twin.'/2026'],
             ) && symlink(

@@ -174,8 +174,14 @@ final class Samples
     /** @return array<int, array{int, list<int>|string}> */
     private static function firstTags(): array
     {
-        return [0x010F => [TiffWriter::ASCII, 'Tarn Optical'], 0x0110 => [TiffWriter::ASCII, 'Heron 5'], 0x0112 => [TiffWriter::SHORT, [6]], 0x4746 => [TiffWriter::SHORT, [4]],
-            0x013B => [TiffWriter::ASCII, 'Ines Varga-Holt'], 0x8298 => [TiffWriter::ASCII, '© 2026 Ines Varga-Holt']];
+        return [
+            0x010F => [TiffWriter::ASCII, 'Tarn Optical'],
+            0x0110 => [TiffWriter::ASCII, 'Heron 5'],
+            0x0112 => [TiffWriter::SHORT, [6]],
+            0x4746 => [TiffWriter::SHORT, [4]],
+            0x013B => [TiffWriter::ASCII, 'Ines Varga-Holt'],
+            0x8298 => [TiffWriter::ASCII, '© 2026 Ines Varga-Holt'],
+        ];
     }
 
     /** @return array<int, array{int, list<int>|string}> */
@@ -224,13 +230,11 @@ final class Samples
         $raw = self::cfa($tiff, 64, 48);
         $preview = $tiff->directory($linked() + [0x00FE => [TiffWriter::LONG, [1]]]);
 
-        return $tiff->finished(
-            $tiff->directory(
-                self::tags($tiff) + (\in_array($format, ['dng', 'gpr'], true) ? [0xC612 => [TiffWriter::BYTE, [1, 4, 0, 0]]] : []) + self::smallRgb($tiff) + [
-                    0x014A => [TiffWriter::LONG, [$preview, $raw]],
-                ],
-            ),
-        );
+        $version = \in_array($format, ['dng', 'gpr'], true) ? [0xC612 => [TiffWriter::BYTE, [1, 4, 0, 0]]] : [];
+
+        return $tiff->finished($tiff->directory(
+            self::tags($tiff) + $version + self::smallRgb($tiff) + [0x014A => [TiffWriter::LONG, [$preview, $raw]]],
+        ));
     }
 
     /** Full JPEG first, thumbnail, small RGB, and last the samples as a lossless JPEG, which is no picture to show. */
@@ -238,7 +242,8 @@ final class Samples
     {
         $tiff = new TiffWriter(true, "II\x2A\0\0\0\0\0CR\2\0\0\0\0\0");
         $jpeg = self::plainJpeg();
-        $lossless = "\xFF\xD8\xFF\xC4\0\x03\0\xFF\xC3\0\x0B\x0E\0\x30\0\x40\x01\x01\x11\0\xFF\xDA\0\x08\x01\x01\0\x01\0\0".str_repeat("\x55", 9000)."\xFF\xD9";
+        $lossless = "\xFF\xD8\xFF\xC4\0\x03\0\xFF\xC3\0\x0B\x0E\0\x30\0\x40\x01\x01\x11\0"
+            ."\xFF\xDA\0\x08\x01\x01\0\x01\0\0".str_repeat("\x55", 9000)."\xFF\xD9";
         $raw = $tiff->directory(
             [
                 0x0103 => [TiffWriter::SHORT, [6]],
@@ -446,13 +451,14 @@ final class Samples
         $properties = 'SECp'.pack('VVVVV', 0x00020000, \count($texts), 0, 0, intdiv(\strlen($text), 2)).$table.$text;
         $jpeg = self::plainJpeg();
         $picture = 'SECi'.pack('VVVVVV', 0x00020000, 2, 18, 96, 64, 0).$jpeg;
-        $head = 'FOVb'.pack('V', 0x00020002).str_repeat("\x11", 16).pack('VVVV', 0, 6000, 4000, 90).str_repeat("\0", 32 + 32 + 128);
+        $head = 'FOVb'.pack('V', 0x00020002).str_repeat("\x11", 16).pack('VVVV', 0, 6000, 4000, 90)
+            .str_repeat("\0", 32 + 32 + 128);
         $at = [\strlen($head), \strlen($head.$picture)];
 
-        return $head.$picture.$properties.'SECd'.pack('VV', 0x00020000, 2).pack('VV', $at[0], \strlen($picture)).'IMA2'.pack('VV', $at[1], \strlen($properties)).'PROP'.pack(
-            'V',
-            \strlen($head.$picture.$properties),
-        );
+        return $head.$picture.$properties.'SECd'.pack('VV', 0x00020000, 2)
+            .pack('VV', $at[0], \strlen($picture)).'IMA2'
+            .pack('VV', $at[1], \strlen($properties)).'PROP'
+            .pack('V', \strlen($head.$picture.$properties));
     }
 
     private static function cr3(): string
@@ -468,16 +474,18 @@ final class Samples
         $gps = new TiffWriter();
         $gps = $gps->finished($gps->directory(self::gpsTags()));
         $ftyp = self::box('ftyp', 'crx '.pack('N', 1).'crx isom');
-        $facts = self::box('uuid', hex2bin('85c0b687820f11e08111f4ce462b6a48').self::box('CMT1', $first).self::box('CMT2', $exif).self::box('CMT4', $gps)
-            .self::box(
-                'THMB',
-                pack('Nnn', 0, 160, 120).pack('Nnn', \strlen(self::JPEG_IN_CR3), 1, 0).self::JPEG_IN_CR3,
-            ));
-        $moov = static fn (int $offset): string => self::box('moov', $facts.self::box('trak', self::box('mdia', self::box('minf', self::box('stbl',
-            self::box(
-                'stsz',
-                pack('NNN', 0, \strlen(self::FULL_IN_CR3), 1),
-            ).self::box('co64', pack('NNNN', 0, 1, 0, $offset)))))));
+        $small = pack('Nnn', 0, 160, 120).pack('Nnn', \strlen(self::JPEG_IN_CR3), 1, 0).self::JPEG_IN_CR3;
+        $facts = self::box(
+            'uuid',
+            hex2bin('85c0b687820f11e08111f4ce462b6a48').self::box('CMT1', $first).self::box('CMT2', $exif)
+                .self::box('CMT4', $gps).self::box('THMB', $small),
+        );
+        $sizes = self::box('stsz', pack('NNN', 0, \strlen(self::FULL_IN_CR3), 1));
+        $moov = static function (int $offset) use ($facts, $sizes): string {
+            $table = self::box('stbl', $sizes.self::box('co64', pack('NNNN', 0, 1, 0, $offset)));
+
+            return self::box('moov', $facts.self::box('trak', self::box('mdia', self::box('minf', $table))));
+        };
 
         return $ftyp.$moov(\strlen($ftyp.$moov(0)) + 8).self::box('mdat', self::FULL_IN_CR3.str_repeat("\x55", 900));
     }
@@ -487,7 +495,8 @@ final class Samples
     {
         $header = self::box(
             'mvhd',
-            pack('NNNNN', 0, $since1904, $since1904, 1000, 4000).pack('Nn', 0x00010000, 0x0100).str_repeat("\0", 10).pack(
+            pack('NNNNN', 0, $since1904, $since1904, 1000, 4000).pack('Nn', 0x00010000, 0x0100).str_repeat("\0", 10)
+            .pack(
                 'N9',
                 0x10000,
                 0,
@@ -520,7 +529,8 @@ final class Samples
 
     private static function wav(): string
     {
-        $bext = str_repeat("\0", 256).str_pad('Heron 5', 32, "\0").str_repeat("\0", 32).'2026-05-0219:31:40'.str_repeat("\0", 264);
+        $bext = str_repeat("\0", 256).str_pad('Heron 5', 32, "\0").str_repeat("\0", 32).'2026-05-0219:31:40'
+            .str_repeat("\0", 264);
 
         return self::riff(
             'WAVE',
@@ -533,8 +543,11 @@ final class Samples
 
     private static function xmp(): string
     {
-        return "<?xpacket begin='\u{FEFF}' id='W5M0MpCehiHzreSzNTczkc9d'?>\n<x:xmpmeta xmlns:x='adobe:ns:meta/'><rdf:RDF xmlns:rdf='http://www.w3.org/1999/02/22-rdf-syntax-ns#'>"
-            ."<rdf:Description rdf:about='' xmlns:xmp='http://ns.adobe.com/xap/1.0/' xmlns:exif='http://ns.adobe.com/exif/1.0/' xmp:Rating='4' exif:DateTimeOriginal='2026-05-02T19:31:40.5+02:00'/>"
+        return "<?xpacket begin='\u{FEFF}' id='W5M0MpCehiHzreSzNTczkc9d'?>\n<x:xmpmeta xmlns:x='adobe:ns:meta/'>"
+            ."<rdf:RDF xmlns:rdf='http://www.w3.org/1999/02/22-rdf-syntax-ns#'>"
+            ."<rdf:Description rdf:about='' xmlns:xmp='http://ns.adobe.com/xap/1.0/'"
+            ." xmlns:exif='http://ns.adobe.com/exif/1.0/' xmp:Rating='4'"
+            ." exif:DateTimeOriginal='2026-05-02T19:31:40.5+02:00'/>"
             ."</rdf:RDF></x:xmpmeta>\n<?xpacket end='w'?>";
     }
 

@@ -358,7 +358,8 @@ final class VerifiedCopyTest extends TestCase
             var_export($this->folder.'/shelf/a.jpg', true),
         );
         exec(
-            'strace -f -y -e trace=openat,write,fsync,link,linkat,rename,renameat,renameat2,unlink,unlinkat -o '.escapeshellarg($trace).' php -r '.escapeshellarg($code),
+            'strace -f -y -e trace=openat,write,fsync,link,linkat,rename,renameat,renameat2,unlink,unlinkat -o '
+                .escapeshellarg($trace).' php -r '.escapeshellarg($code),
             $output,
             $result,
         );

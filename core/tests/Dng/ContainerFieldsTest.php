@@ -18,7 +18,8 @@ final class ContainerFieldsTest extends TestCase
 {
     use TemporaryFolder;
 
-    private const TAGS = '-EXIF:Make -EXIF:Model -EXIF:DateTimeOriginal -EXIF:ExposureTime -EXIF:FNumber -EXIF:ISO -EXIF:FocalLength -EXIF:LensModel -EXIF:GPSLatitude';
+    private const TAGS = '-EXIF:Make -EXIF:Model -EXIF:DateTimeOriginal -EXIF:ExposureTime -EXIF:FNumber '
+        .'-EXIF:ISO -EXIF:FocalLength -EXIF:LensModel -EXIF:GPSLatitude';
 
     #[DataProvider('formats')]
     public function testExifIsFoundInFull(string $format): void

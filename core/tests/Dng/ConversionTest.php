@@ -106,7 +106,11 @@ final class ConversionTest extends TestCase
     /** @return iterable<string, array{int, int, int, list<int>, bool, \Closure(int, int): int}> */
     public static function raws(): iterable
     {
-        $noise = static fn (int $bits): \Closure => static fn (int $x, int $y): int => (($x * 9 + $y * 5) & ((1 << $bits) - 1)) >> 1 ^ (crc32("$x $y") & (1 << ($bits - 3)) - 1);
+        $noise = static fn (int $bits): \Closure => static function (int $x, int $y) use ($bits): int {
+            $ramp = ($x * 9 + $y * 5) & ((1 << $bits) - 1);
+
+            return $ramp >> 1 ^ (crc32("$x $y") & (1 << ($bits - 3)) - 1);
+        };
         foreach ([8, 10, 12, 14, 16] as $bits) {
             yield "$bits bits" => [96, 64, $bits, self::BAYER, true, $noise($bits)];
         }

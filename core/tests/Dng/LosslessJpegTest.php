@@ -227,7 +227,12 @@ final class LosslessJpegTest extends TestCase
         $file = tempnam(sys_get_temp_dir(), 'lossless');
         self::assertIsString($file);
         file_put_contents($file, (new LosslessJpegEncoder())->encode($rows, 1, 14, $predictor));
-        $script = 'const {Decoder} = require("jpeg-lossless-decoder-js"); const bytes = require("fs").readFileSync(process.argv[1]); process.stdout.write(Buffer.from(new Decoder().decompress(bytes.buffer, bytes.byteOffset, bytes.length)))';
+        $script = <<<'JS'
+            const { Decoder } = require('jpeg-lossless-decoder-js')
+            const bytes = require('fs').readFileSync(process.argv[1])
+            const samples = new Decoder().decompress(bytes.buffer, bytes.byteOffset, bytes.length)
+            process.stdout.write(Buffer.from(samples))
+            JS;
         $process = proc_open(
             ['node', '-e', $script, $file],
             [1 => ['pipe', 'w'], 2 => ['pipe', 'w']],

@@ -142,7 +142,9 @@ final class KeywordListTest extends TestCase
     {
         // RFC 4180, 2: fields with commas or quotes are quoted, quotes doubled, records ended by CR LF
         self::assertSame(
-            "keyword,heading,private,with_those_above,synonyms\r\nInes,no,yes,yes,\r\nPlaces,yes,no,yes,\r\n\"Places › Tarn Hollow, harbour\",no,no,yes,\"the \"\"Hollow\"\"; Tarn\"\r\n\"Places › Tarn Hollow, harbour › Quay\",no,no,no,\r\n",
+            "keyword,heading,private,with_those_above,synonyms\r\nInes,no,yes,yes,\r\nPlaces,yes,no,yes,\r\n"
+                ."\"Places › Tarn Hollow, harbour\",no,no,yes,\"the \"\"Hollow\"\"; Tarn\"\r\n"
+                ."\"Places › Tarn Hollow, harbour › Quay\",no,no,no,\r\n",
             KeywordList::toCsv(self::catalogue()),
         );
     }

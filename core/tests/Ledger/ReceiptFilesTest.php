@@ -28,25 +28,42 @@ final class ReceiptFilesTest extends TestCase
      * use, from memory: names, order, types and which of them must be there.
      */
     private const SCHEMA = <<<'XSD'
-        <xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema" xmlns="urn:ASC:MHL:v2.0" targetNamespace="urn:ASC:MHL:v2.0" elementFormDefault="qualified">
+        <xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema"
+            xmlns="urn:ASC:MHL:v2.0" targetNamespace="urn:ASC:MHL:v2.0" elementFormDefault="qualified">
           <xs:element name="hashlist"><xs:complexType><xs:sequence>
             <xs:element name="creatorinfo"><xs:complexType><xs:sequence>
               <xs:element name="creationdate" type="xs:dateTime"/><xs:element name="hostname" type="xs:string"/>
-              <xs:element name="tool"><xs:complexType><xs:simpleContent><xs:extension base="xs:string"><xs:attribute name="version" type="xs:string"/></xs:extension></xs:simpleContent></xs:complexType></xs:element>
+              <xs:element name="tool"><xs:complexType><xs:simpleContent><xs:extension base="xs:string">
+                <xs:attribute name="version" type="xs:string"/>
+              </xs:extension></xs:simpleContent></xs:complexType></xs:element>
               <xs:element name="author" type="xs:string" minOccurs="0" maxOccurs="unbounded"/>
             </xs:sequence></xs:complexType></xs:element>
             <xs:element name="processinfo"><xs:complexType><xs:sequence>
-              <xs:element name="process"><xs:simpleType><xs:restriction base="xs:string"><xs:enumeration value="in-place"/><xs:enumeration value="transfer"/><xs:enumeration value="flatten"/></xs:restriction></xs:simpleType></xs:element>
+              <xs:element name="process"><xs:simpleType><xs:restriction base="xs:string">
+                <xs:enumeration value="in-place"/><xs:enumeration value="transfer"/><xs:enumeration value="flatten"/>
+              </xs:restriction></xs:simpleType></xs:element>
             </xs:sequence></xs:complexType></xs:element>
             <xs:element name="hashes"><xs:complexType><xs:sequence>
               <xs:element name="hash" maxOccurs="unbounded"><xs:complexType><xs:sequence>
-                <xs:element name="path"><xs:complexType><xs:simpleContent><xs:extension base="relativepath"><xs:attribute name="size" type="xs:nonNegativeInteger"/><xs:attribute name="lastmodificationdate" type="xs:dateTime"/></xs:extension></xs:simpleContent></xs:complexType></xs:element>
-                <xs:element name="xxh128"><xs:complexType><xs:simpleContent><xs:extension base="xxh128"><xs:attribute name="action"><xs:simpleType><xs:restriction base="xs:string"><xs:enumeration value="original"/><xs:enumeration value="verified"/><xs:enumeration value="failed"/></xs:restriction></xs:simpleType></xs:attribute><xs:attribute name="hashdate" type="xs:dateTime"/></xs:extension></xs:simpleContent></xs:complexType></xs:element>
+                <xs:element name="path"><xs:complexType><xs:simpleContent><xs:extension base="relativepath">
+                  <xs:attribute name="size" type="xs:nonNegativeInteger"/>
+                  <xs:attribute name="lastmodificationdate" type="xs:dateTime"/>
+                </xs:extension></xs:simpleContent></xs:complexType></xs:element>
+                <xs:element name="xxh128"><xs:complexType><xs:simpleContent><xs:extension base="xxh128">
+                  <xs:attribute name="action"><xs:simpleType><xs:restriction base="xs:string">
+                    <xs:enumeration value="original"/><xs:enumeration value="verified"/><xs:enumeration value="failed"/>
+                  </xs:restriction></xs:simpleType></xs:attribute>
+                  <xs:attribute name="hashdate" type="xs:dateTime"/>
+                </xs:extension></xs:simpleContent></xs:complexType></xs:element>
               </xs:sequence></xs:complexType></xs:element>
             </xs:sequence></xs:complexType></xs:element>
           </xs:sequence><xs:attribute name="version" type="xs:decimal" use="required"/></xs:complexType></xs:element>
-          <xs:simpleType name="relativepath"><xs:restriction base="xs:string"><xs:pattern value="[^/].*"/></xs:restriction></xs:simpleType>
-          <xs:simpleType name="xxh128"><xs:restriction base="xs:string"><xs:pattern value="[0-9a-f]{32}"/></xs:restriction></xs:simpleType>
+          <xs:simpleType name="relativepath"><xs:restriction base="xs:string">
+            <xs:pattern value="[^/].*"/>
+          </xs:restriction></xs:simpleType>
+          <xs:simpleType name="xxh128"><xs:restriction base="xs:string">
+            <xs:pattern value="[0-9a-f]{32}"/>
+          </xs:restriction></xs:simpleType>
         </xs:schema>
         XSD;
 

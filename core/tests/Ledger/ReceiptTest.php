@@ -21,7 +21,8 @@ final class ReceiptTest extends TestCase
                 \sprintf(
                     'printf %%s %s | sha256sum',
                     escapeshellarg(
-                        LedgerLine::FIRST_SEAL."\n2026-05-02T19:31:40.123456Z\nfile_filed\n{\"from\":\"DCIM/a.jpg\",\"bytes\":3}",
+                        LedgerLine::FIRST_SEAL."\n2026-05-02T19:31:40.123456Z\nfile_filed\n"
+                            .'{"from":"DCIM/a.jpg","bytes":3}',
                     ),
                 ),
             ),

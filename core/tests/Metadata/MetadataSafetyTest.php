@@ -91,11 +91,13 @@ final class MetadataSafetyTest extends TestCase
 
     public function testWhatLiesBehindThePictureAndSegmentsThatNobodyKnowsStayInOrder(): void
     {
-        $segment = static fn (int $marker, string $payload): string => "\xFF".\chr($marker).pack('n', \strlen($payload) + 2).$payload;
+        $segment = static fn (int $marker, string $payload): string => "\xFF".\chr($marker)
+            .pack('n', \strlen($payload) + 2).$payload;
         $plain = Samples::plainJpeg();
         $path = $this->file(
             'a.jpg',
-            substr($plain, 0, 2).$segment(0xE7, 'seven')."\xFF".$segment(0xFE, 'a comment').$segment(0xE4, 'four').substr($plain, 2).'a movie behind it',
+            substr($plain, 0, 2).$segment(0xE7, 'seven')."\xFF".$segment(0xFE, 'a comment').$segment(0xE4, 'four')
+                .substr($plain, 2).'a movie behind it',
         );
         $this->write(new JpegFile(), $path, new Metadata(['title' => 'Regatta'], ['quay']));
         $bytes = (string) file_get_contents($path);
@@ -266,7 +268,8 @@ final class MetadataSafetyTest extends TestCase
         $path = $this->file('a.jpg', Samples::plainJpeg());
         shell_exec(
             'exiftool -q -overwrite_original '.escapeshellarg(
-                '-XMP-mwg-kw:HierarchicalKeywords={Keyword=Places,Applied=true,Children=[{Keyword=Quay},{Keyword=Mole}]}',
+                '-XMP-mwg-kw:HierarchicalKeywords={Keyword=Places,Applied=true,'
+                    .'Children=[{Keyword=Quay},{Keyword=Mole}]}',
             ).' '.escapeshellarg($path),
         );
         $read = (new JpegFile())->read(FileBytes::open($path));
@@ -283,7 +286,8 @@ final class MetadataSafetyTest extends TestCase
         );
         $described = XmpPacket::read(
             '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'
-                .'<rdf:Description xmlns:mwg-kw="http://www.metadataworkinggroup.com/schemas/keywords/"><mwg-kw:Keywords>'
+                .'<rdf:Description xmlns:mwg-kw="http://www.metadataworkinggroup.com/schemas/keywords/">'
+                .'<mwg-kw:Keywords>'
                 .'<rdf:Description><mwg-kw:Hierarchy><rdf:Bag><rdf:li><rdf:Description mwg-kw:Keyword="Places">'
                 .'<mwg-kw:Children><rdf:Bag><rdf:li><rdf:Description mwg-kw:Keyword="Quay"/></rdf:li></rdf:Bag>'
                 .'</mwg-kw:Children></rdf:Description></rdf:li></rdf:Bag></mwg-kw:Hierarchy></rdf:Description>'

@@ -113,7 +113,8 @@ final class NamePatternTest extends TestCase
             $pattern = NamePattern::ofFiles(
                 [Piece::fromArray(['piece' => 'shot_time', 'format' => $format]), Piece::text('_'), Piece::counter(1)],
             )->in(self::shoot());
-            for ($day = new \DateTimeImmutable('2027-12-30 12:00:00 UTC'), $n = 0; $n < 370; ++$n, $day = $day->modify('+1 day')) {
+            for ($n = 0; $n < 370; ++$n) {
+                $day = new \DateTimeImmutable("2027-12-30 12:00:00 UTC +$n days");
                 self::assertSame(
                     $intl->format($day).'_1',
                     $pattern->stem(new FrameNaming(ShotTime::fromText($day->format('Y-m-d\TH:i:s')), 'x'), 1),

@@ -79,11 +79,15 @@ final class IntakePlanTest extends TestCase
         $style = HouseStyle::fromArray(
             ['subfolders' => ['raw' => 'capture', 'bracket' => 'bracket']] + HouseStyle::standard()->toArray(),
         );
-        $frames = array_map(static fn (int $n): FrameToFile => self::frame($n, ["T000$n.TRW", "T000$n.JPG"], inRun: match (true) {
+        $inRun = static fn (int $n): InRun => match (true) {
             $n <= 2 => new InRun(SequenceKind::Bracket, 1, $n),
             $n <= 4 => new InRun(SequenceKind::Bracket, 2, $n - 2),
             default => new InRun(SequenceKind::Burst, 1, 1),
-        }), range(1, 5));
+        };
+        $frames = array_map(
+            static fn (int $n): FrameToFile => self::frame($n, ["T000$n.TRW", "T000$n.JPG"], inRun: $inRun($n)),
+            range(1, 5),
+        );
         $plan = IntakePlan::of(
             [new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', $frames)],
             self::shelf(['2026-05-02_quay_0004.jpg']),

@@ -105,11 +105,10 @@ final class DivisionTest extends TestCase
                 $frames = [];
                 foreach (array_values($seconds) as $id => $second) {
                     \assert(\is_int($second));
+                    $moment = new \DateTimeImmutable("2026-05-01 UTC +$second seconds");
                     $frames[] = new TimedFrame(
                         $id,
-                        ShotTime::fromText(
-                            (new \DateTimeImmutable('2026-05-01 UTC'))->modify("+$second seconds")->format('Y-m-d\TH:i:s'),
-                        ),
+                        ShotTime::fromText($moment->format('Y-m-d\TH:i:s')),
                         'A',
                         "p$id",
                     );

@@ -110,7 +110,9 @@ final class Harbour extends Scene
     {
         $step = round($night * 12) / 12;
 
-        return $this->kept("shore $w $horizon $view $step", static function () use ($w, $horizon, $step, $view): Picture {
+        $key = "shore $w $horizon $view $step";
+
+        return $this->kept($key, static function () use ($w, $horizon, $step, $view): Picture {
             $chance = new Chance("shore $view");
             $mix = static fn (array $a, array $b): string => self::mixed($a, $b, $step);
             $sky = \sprintf(
@@ -128,7 +130,10 @@ final class Harbour extends Scene
                 $points = "0,$horizon ";
                 $phase = $chance->between(0, 6);
                 for ($x = 0; $x <= $w; $x += 12) {
-                    $y = $horizon * ($base - $height * (sin($x / $w * 5 + $phase) * 0.5 + sin($x / $w * 13 + $phase * 2) * 0.22 + sin($x / $w * 37 + $phase) * 0.06));
+                    $ridge = sin($x / $w * 5 + $phase) * 0.5
+                        + sin($x / $w * 13 + $phase * 2) * 0.22
+                        + sin($x / $w * 37 + $phase) * 0.06;
+                    $y = $horizon * ($base - $height * $ridge);
                     $points .= \sprintf('%d,%.1f ', $x, $y);
                 }
                 $hills .= \sprintf('<polygon points="%s %d,%d" fill="%s"/>', $points, $w, $horizon, $mix($dusk, $dark));

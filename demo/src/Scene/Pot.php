@@ -82,7 +82,10 @@ final class Pot
                 $light = max(0.0, -0.72 * $nx - 0.38 * -$ny * -1 + 0.56 * $nzz - 0.1 * $ny);
                 $shade = 0.2 + 0.95 * $light + 0.1 * max(0.0, $nx) ** 2;
                 $angle = asin($u);
-                $run = 0.5 + 0.09 * sin($angle * 5 + $phase) + 0.05 * sin($angle * 13 + $phase * 2) + 0.02 * sin($angle * 29);
+                $run = 0.5
+                    + 0.09 * sin($angle * 5 + $phase)
+                    + 0.05 * sin($angle * 13 + $phase * 2)
+                    + 0.02 * sin($angle * 29);
                 $cover = 1 / (1 + exp(($v - $run - 0.12) * 46)); // the glaze runs and ends in drips
                 $thick = exp(-(($v - $run - 0.08) ** 2) * 340) * $cover;
                 $ring = 0.035 * sin($v * 130 + sin($angle * 2) * 0.6);
@@ -96,7 +99,8 @@ final class Pot
                 $gloss = 150 * $window * (0.25 + 0.75 * $cover) + 70 * max(0.0, $light) ** 16 * $cover;
                 $edge = min(1.0, (1 - abs($u)) * $radius / 1.4);
                 for ($c = 0; $c < 3; ++$c) {
-                    $colour = $clay[$c] * (1 - $cover) * (1 + $ring * 2) + ($glaze[$c] * $mottle * (1 - 0.22 * $thick) + 8 * $ring) * $cover;
+                    $colour = $clay[$c] * (1 - $cover) * (1 + $ring * 2)
+                        + ($glaze[$c] * $mottle * (1 - 0.22 * $thick) + 8 * $ring) * $cover;
                     $bytes .= \chr(self::byte($colour * $shade * $dark + $gloss));
                 }
                 $bytes .= \chr((int) (255 * $edge));
@@ -121,8 +125,9 @@ final class Pot
             $i = min(8, (int) $at);
             $t = $at - $i;
             [$a, $b, $c, $d] = [$profile[max(0, $i - 1)], $profile[$i], $profile[$i + 1], $profile[min(9, $i + 2)]];
-            $radius = 0.5 * (2 * $b + ($c - $a) * $t + (2 * $a - 5 * $b + 4 * $c - $d) * $t ** 2 + (3 * $b - $a - 3 * $c + $d) * $t ** 3);
-            $slope = 0.5 * (($c - $a) + 2 * (2 * $a - 5 * $b + 4 * $c - $d) * $t + 3 * (3 * $b - $a - 3 * $c + $d) * $t ** 2);
+            [$square, $cube] = [2 * $a - 5 * $b + 4 * $c - $d, 3 * $b - $a - 3 * $c + $d];
+            $radius = 0.5 * (2 * $b + ($c - $a) * $t + $square * $t ** 2 + $cube * $t ** 3);
+            $slope = 0.5 * (($c - $a) + 2 * $square * $t + 3 * $cube * $t ** 2);
             $turned[] = [$radius * $half, $slope * $half / ($tall / 9)];
         }
 

@@ -57,9 +57,16 @@ final class Pottery extends Scene
     private function table(int $w, int $h, string $subject, Chance $chance): Picture
     {
         $edge = (int) ($h * $chance->between(0.6, 0.68));
-        $wall = $this->kept("wall $w $h", static fn (): Picture => Picture::svg($w, $h, '<defs><linearGradient id="w" x1="0" y1="0" x2="1" y2=".35"><stop offset="0" stop-color="#e9e2d4"/><stop offset=".45" stop-color="#c3b9a8"/><stop offset="1" stop-color="#6f675c"/></linearGradient></defs><rect width="100%" height="100%" fill="url(#w)"/>'
-            .'<g fill="#fff" opacity=".2"><path d="M60 0 L430 0 L760 900 L380 900Z"/><path d="M500 0 L640 0 L980 900 L830 900Z"/></g>')->colours()->finished()->blur(22)
-            ->plus(Picture::perlin($w, $h, 38, 3)->times(5)));
+        $plaster = '<defs><linearGradient id="w" x1="0" y1="0" x2="1" y2=".35"><stop offset="0" stop-color="#e9e2d4"/>'
+            .'<stop offset=".45" stop-color="#c3b9a8"/><stop offset="1" stop-color="#6f675c"/></linearGradient></defs>'
+            .'<rect width="100%" height="100%" fill="url(#w)"/>'
+            .'<g fill="#fff" opacity=".2"><path d="M60 0 L430 0 L760 900 L380 900Z"/>'
+            .'<path d="M500 0 L640 0 L980 900 L830 900Z"/></g>';
+        $wall = $this->kept(
+            "wall $w $h",
+            static fn (): Picture => Picture::svg($w, $h, $plaster)->colours()->finished()->blur(22)
+                ->plus(Picture::perlin($w, $h, 38, 3)->times(5)),
+        );
         $grain = $this->kept("wood $w $h", static function () use ($w, $h): Picture {
             $lines = Picture::perlin(intdiv($w, 12) + 2, $h, 9, 21)->stretched(12.1, 1.0)->crop(0, 0, $w, $h);
             $knots = Picture::perlin(intdiv($w, 4) + 2, $h, 60, 22)->stretched(4.1, 1.0)->crop(0, 0, $w, $h);

@@ -63,7 +63,8 @@ final class TideClock extends Scene
         );
         $near = $this->kept(
             "near $w $depth",
-            static fn (): Picture => Picture::coordinates($w, $depth)->band(1)->times(1 / $depth)->power(1.2)->times(1, 0.06),
+            static fn (): Picture => Picture::coordinates($w, $depth)->band(1)
+                ->times(1 / $depth)->power(1.2)->times(1, 0.06),
         );
         $wave = $swell->crop($chance->whole(0, 300), $chance->whole(0, 390), $w, $depth)->multiply($near)->settled();
         $mirror = $mirror->mirrored(80, 160)->displaced(

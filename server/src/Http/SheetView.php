@@ -160,7 +160,8 @@ final readonly class SheetView
         $window = \array_slice($frames, $offset, $limit);
         $facts = $this->frames->facts($window);
         foreach ($window as $n => $frame) {
-            $shown[] = self::frame($frame, $planned->frames[$offset + $n], $offset + $n, $facts[$frame->frame->id] ?? []);
+            $at = $offset + $n;
+            $shown[] = self::frame($frame, $planned->frames[$at], $at, $facts[$frame->frame->id] ?? []);
         }
 
         return $shown;
@@ -377,7 +378,8 @@ final readonly class SheetView
     {
         $folders = [];
         foreach ($frames as $frame) {
-            foreach (array_filter(FrameState::Filed === $frame->frame->state ? $frame->frame->sameAs : [], is_string(...)) as $path) {
+            $sameAs = FrameState::Filed === $frame->frame->state ? $frame->frame->sameAs : [];
+            foreach (array_filter($sameAs, is_string(...)) as $path) {
                 $folders[\dirname($path)] = true;
             }
         }

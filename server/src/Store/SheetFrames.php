@@ -50,7 +50,8 @@ final readonly class SheetFrames
     {
         // told by their numbers, the database knows how many rows to expect
         $labels = $numbers = [];
-        $cards = 'SELECT k.id, k.label FROM card k JOIN intake_card ic ON ic.card_id = k.id WHERE ic.intake_id = :intake';
+        $cards = 'SELECT k.id, k.label FROM card k JOIN intake_card ic ON ic.card_id = k.id
+            WHERE ic.intake_id = :intake';
         foreach ($this->rows->all($cards, ['intake' => $intakeId]) as $card) {
             $labels[$card->int('id')] = $card->text('label');
         }

@@ -52,7 +52,8 @@ final class Oracle
             foreach (self::files($root) as $path) {
                 $stat = stat($path);
                 \assert(false !== $stat);
-                $places[(string) md5_file($path)][$stat['dev'].':'.$stat['ino']] = (new TestDrives())->holding($root)->id ?? '';
+                $drive = (new TestDrives())->holding($root)->id ?? '';
+                $places[(string) md5_file($path)][$stat['dev'].':'.$stat['ino']] = $drive;
             }
         }
         foreach (self::files($this->folder.'/bay/CARD') as $path) {

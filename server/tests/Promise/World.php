@@ -275,11 +275,12 @@ final class World
     {
         $left = $killed ? $this->random->getInt(0, 2) : \PHP_INT_MAX;
         try {
-            $this->service(IntakeRun::class)->run($intake, OnFailure::PauseForDrives, static function () use (&$left): void {
+            $onFile = static function () use (&$left): void {
                 if (0 === $left--) {
                     throw new Killed();
                 }
-            });
+            };
+            $this->service(IntakeRun::class)->run($intake, OnFailure::PauseForDrives, $onFile);
         } catch (Killed) {
             $this->restarted();
         }
