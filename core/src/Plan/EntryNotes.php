@@ -93,7 +93,8 @@ final class EntryNotes
                         null !== $before
                         && $exposed[$before->positions[0]]->camera === $exposed[$run->positions[0]]->camera
                     ) {
-                        $notes[] = MarginNote::intervalChange($before, $run, $names);
+                        $change = MarginNote::intervalChange($before, $run, $names);
+                        array_push($notes, ...(null === $change ? [] : [$change]));
                     }
                     $notes[] = MarginNote::timeLapse($run, $names);
                     $before = $run;

@@ -26,7 +26,7 @@ final readonly class MarginNote
     {
         return new self(
             'filed',
-            \sprintf('%d already filed', \count($positions)),
+            \sprintf('%s already filed', self::count($positions)),
             'Equal to the last byte; they stay out.',
             $positions,
             false,
@@ -38,7 +38,7 @@ final readonly class MarginNote
     {
         return new self(
             'twice',
-            \sprintf('%d here twice', \count($positions)),
+            \sprintf('%s here twice', self::count($positions)),
             \sprintf(
                 '%s: copied once; the other is read to its end and compared.',
                 self::andOthers($firstName, $positions),
@@ -55,7 +55,7 @@ final readonly class MarginNote
             'repairs',
             1 === \count($positions)
                 ? '1 repairs its filed copy'
-                : \sprintf('%d repair their filed copies', \count($positions)),
+                : \sprintf('%s repair their filed copies', self::count($positions)),
             \sprintf(
                 '%s: filed before, but a copy is missing or damaged now.',
                 self::andOthers($firstName, $positions),
@@ -70,7 +70,7 @@ final readonly class MarginNote
     {
         return new self(
             'no_capture_time',
-            1 === \count($positions) ? 'No capture date' : \sprintf('%d without a capture date', \count($positions)),
+            1 === \count($positions) ? 'No capture date' : \sprintf('%s without a capture date', self::count($positions)),
             \sprintf('%s: the file’s own time stands in and may be wrong.', self::andOthers($firstName, $positions)),
             $positions,
             true,
@@ -97,7 +97,7 @@ final readonly class MarginNote
     {
         return new self(
             'damaged',
-            1 === \count($positions) ? '1 looks damaged' : \sprintf('%d look damaged', \count($positions)),
+            1 === \count($positions) ? '1 looks damaged' : \sprintf('%s look damaged', self::count($positions)),
             \sprintf(
                 '%s: copied as %s, so nothing is lost.',
                 self::andOthers($firstName, $positions),
@@ -113,7 +113,7 @@ final readonly class MarginNote
     {
         return new self(
             'unreadable',
-            1 === \count($positions) ? '1 cannot be read' : \sprintf('%d cannot be read', \count($positions)),
+            1 === \count($positions) ? '1 cannot be read' : \sprintf('%s cannot be read', self::count($positions)),
             \sprintf('%s: untouched on the card, and not copied.', self::andOthers($firstName, $positions)),
             $positions,
             true,
@@ -125,7 +125,7 @@ final readonly class MarginNote
     {
         return new self(
             'looks_black',
-            1 === \count($positions) ? '1 looks black' : \sprintf('%d look black', \count($positions)),
+            1 === \count($positions) ? '1 looks black' : \sprintf('%s look black', self::count($positions)),
             \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)),
             $positions,
             true,
@@ -138,7 +138,7 @@ final readonly class MarginNote
     {
         return new self(
             'looks_blown_out',
-            1 === \count($positions) ? '1 looks blown out' : \sprintf('%d look blown out', \count($positions)),
+            1 === \count($positions) ? '1 looks blown out' : \sprintf('%s look blown out', self::count($positions)),
             \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)),
             $positions,
             true,
@@ -151,7 +151,7 @@ final readonly class MarginNote
     {
         return new self(
             'looks_blurred',
-            1 === \count($positions) ? '1 looks blurred' : \sprintf('%d look blurred', \count($positions)),
+            1 === \count($positions) ? '1 looks blurred' : \sprintf('%s look blurred', self::count($positions)),
             \sprintf('%s; only a hint.', self::andOthers($firstName, $positions)),
             $positions,
             true,
@@ -166,7 +166,7 @@ final readonly class MarginNote
             'other_content',
             1 === \count($positions)
                 ? '1 is not what its name says'
-                : \sprintf('%d are not what their names say', \count($positions)),
+                : \sprintf('%s are not what their names say', self::count($positions)),
             \sprintf('%s: copied under the extension it has.', self::andOthers($firstName, $positions)),
             $positions,
             true,
@@ -177,7 +177,7 @@ final readonly class MarginNote
     public static function timeLapse(Sequence $run, array $names): self
     {
         $missed = array_count_values(array_map(static fn (int $position): string => $names[$position], $run->missed));
-        $text = \sprintf('%d frames from %s.', \count($run->positions), $names[$run->positions[0]]);
+        $text = \sprintf('%s frames from %s.', self::count($run->positions), $names[$run->positions[0]]);
         if ([] !== $missed) {
             $text .= \sprintf(
                 ' %d missed, after %s.',
@@ -198,13 +198,19 @@ final readonly class MarginNote
         );
     }
 
-    /** @param list<string> $names of the entry's frames */
-    public static function intervalChange(Sequence $before, Sequence $after, array $names): self
+    /**
+     * @param list<string> $names of the entry's frames
+     *
+     * @return self|null null where the one interval reads like the other: there was a break, no change
+     */
+    public static function intervalChange(Sequence $before, Sequence $after, array $names): ?self
     {
-        return new self(
+        [$was, $is] = [self::seconds($before->interval), self::seconds($after->interval)];
+
+        return $was === $is ? null : new self(
             'interval_change',
-            \sprintf('Interval changes to %s', self::seconds($after->interval)),
-            \sprintf('At %s, from %s.', $names[$after->positions[0]], self::seconds($before->interval)),
+            \sprintf('Interval changes to %s', $is),
+            \sprintf('At %s, from %s.', $names[$after->positions[0]], $was),
             [$after->positions[0]],
             true,
             'split',
@@ -224,8 +230,8 @@ final readonly class MarginNote
         return new self(
             'bracket',
             1 === \count($brackets)
-                ? \sprintf('Bracket of %d', \count($first->positions))
-                : \sprintf('%d brackets', \count($brackets)),
+                ? \sprintf('Bracket of %s', self::count($first->positions))
+                : \sprintf('%s brackets', self::count($brackets)),
             \sprintf(
                 '%s from %s.',
                 ucfirst('1 stops apart' === $step ? 'one stop apart' : $step),
@@ -245,8 +251,8 @@ final readonly class MarginNote
         return new self(
             'burst',
             1 === \count($bursts)
-                ? \sprintf('Burst of %d', \count($positions))
-                : \sprintf('%d bursts', \count($bursts)),
+                ? \sprintf('Burst of %s', self::count($positions))
+                : \sprintf('%s bursts', self::count($bursts)),
             \sprintf('From %s.', $names[$bursts[0]->positions[0]]),
             $positions,
             false,
@@ -285,7 +291,7 @@ final readonly class MarginNote
     {
         return new self(
             'name_taken',
-            1 === \count($positions) ? '1 name was taken' : \sprintf('%d names were taken', \count($positions)),
+            1 === \count($positions) ? '1 name was taken' : \sprintf('%s names were taken', self::count($positions)),
             \sprintf('%s: numbered on, nothing is overwritten.', self::andOthers($firstName, $positions)),
             $positions,
             false,
@@ -311,11 +317,17 @@ final readonly class MarginNote
         );
     }
 
+    /** @param array<mixed> $of */
+    private static function count(array $of): string
+    {
+        return number_format(\count($of));
+    }
+
     /** @param list<int> $positions */
     private static function andOthers(string $name, array $positions): string
     {
         $others = \count($positions) - 1;
 
-        return 0 === $others ? $name : \sprintf('%s and %d more', $name, $others);
+        return 0 === $others ? $name : \sprintf('%s and %s more', $name, number_format($others));
     }
 }

@@ -114,6 +114,35 @@ final class EntryNotesTest extends TestCase
         self::assertSame([['filed', [1]]], $codes(null));
     }
 
+    public function testAnIntervalChangesOnlyWhereAnotherCanBeRead(): void
+    {
+        $runs = static function (int $interval): array {
+            $frames = [];
+            foreach ([[0, 10_000], [194_000, $interval]] as [$after, $every]) {
+                for ($n = 0; $n < 20; ++$n) { // the second run begins within the first one's interval
+                    $seconds = intdiv($after + $n * $every, 1000);
+                    $frames[] = self::frame(\count($frames), time: gmdate('Y-m-d\TH:i:s', 1_777_716_000 + $seconds));
+                }
+            }
+
+            return array_map(static fn (MarginNote $note): string => $note->title, self::notes($frames, []));
+        };
+        self::assertSame(
+            ['Interval changes to 20 s', 'Time-lapse, every 20 s'],
+            \array_slice($runs(20_000), 1),
+        );
+        self::assertSame(['Time-lapse, every 10 s', 'Time-lapse, every 10 s'], $runs(10_000));
+    }
+
+    public function testManyAreToldWithTheirThousands(): void
+    {
+        $frames = array_map(
+            static fn (int $n): FrameToFile => self::frame($n, FrameState::Filed),
+            range(1, 1234),
+        );
+        self::assertSame('1,234 already filed', self::notes($frames, [])[0]->title);
+    }
+
     /**
      * @param list<FrameToFile>     $frames
      * @param array<int, FrameLook> $looks  by position
