@@ -59,10 +59,10 @@ final readonly class CopyInspection
         if (!$copy->place->isShelf) {
             return CopySeen::not($root, CopyStanding::Elsewhere);
         }
-        $known = Drives::fromRecord($this->drives, $copy->place->drives);
-        $isThere = $isAssumed ? $known->has($root) : $drive?->id === $copy->place->drive;
+        $known = fn (): Drives => Drives::fromRecord($this->drives, $copy->place->drives);
+        $isThere = $isAssumed ? $known()->has($root) : $drive?->id === $copy->place->drive;
         if (null === $drive || !$isThere) {
-            return CopySeen::not($root, $known->lacks($root) ? CopyStanding::Missing : CopyStanding::Away);
+            return CopySeen::not($root, $known()->lacks($root) ? CopyStanding::Missing : CopyStanding::Away);
         }
         $stamp = FileStamp::of($copy->path());
         if (null === $stamp) {

@@ -26,8 +26,7 @@ final readonly class FiledCopies implements CopyLedger
     private const COPY = <<<'SQL'
         SELECT f.id AS file_id, f.path, coalesce(f.digest_now, f.digest) AS digest,
         coalesce(f.bytes_now, f.bytes) AS bytes, f.picture_replaced, f.metadata_digest, f.metadata_bytes,
-               p.root, p.drive, c.place_id, c.state, c.digest AS verified, c.stamp, c.fingerprint, s.id AS shelf_id,
-                   s.root AS shelf_root, s.twin_root, s.drives
+               c.place_id, c.state, c.digest AS verified, c.stamp, c.fingerprint, f.shelf_id
         FROM filed_file f JOIN shelf s ON s.id = f.shelf_id JOIN filed_copy c ON c.file_id = f.id
             JOIN place p ON p.id = c.place_id
         SQL;
@@ -43,11 +42,44 @@ final readonly class FiledCopies implements CopyLedger
 
     public function of(array $files): array
     {
-        return [] === $files ? [] : array_map(self::read(...), $this->rows->all(
-            self::COPY.' WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:files AS jsonb)))
-                ORDER BY f.id, p.root <> s.root, p.id',
-            ['files' => json_encode($files, \JSON_THROW_ON_ERROR)],
-        ));
+        if ([] === $files) {
+            return [];
+        }
+        $rows = $this->rows->all(
+            self::COPY.' WHERE f.id IN (:files) ORDER BY f.id, p.root <> s.root, p.id',
+            ['files' => $files],
+        );
+        $places = $this->copyPlaces(array_map(static fn (Row $row): int => $row->int('place_id'), $rows));
+
+        return array_map(static fn (Row $row): KeptCopy => self::read($row, $places[$row->int('place_id')]), $rows);
+    }
+
+    /**
+     * Few, for the copies of thousands of files.
+     *
+     * @param list<int> $ids
+     *
+     * @return array<int, CopyPlace> by their ids
+     */
+    private function copyPlaces(array $ids): array
+    {
+        $places = [];
+        foreach ([] === $ids ? [] : $this->rows->all(
+            'SELECT p.id, p.root, p.drive, s.root AS shelf_root, s.twin_root, s.drives
+                FROM place p JOIN shelf s ON s.id = p.shelf_id WHERE p.id IN (:places)',
+            ['places' => array_values(array_unique($ids))],
+        ) as $row) {
+            $root = $row->text('root');
+            $places[$row->int('id')] = new CopyPlace(
+                $row->int('id'),
+                $root,
+                $row->text('drive'),
+                \in_array($root, [$row->text('shelf_root'), $row->textOrNull('twin_root')], true),
+                $row->json('drives'),
+            );
+        }
+
+        return $places;
     }
 
     public function whole(KeptCopy $copy): void
@@ -210,22 +242,15 @@ final readonly class FiledCopies implements CopyLedger
         );
     }
 
-    private static function read(Row $row): KeptCopy
+    private static function read(Row $row, CopyPlace $place): KeptCopy
     {
         $made = $row->textOrNull('metadata_digest');
-        $root = $row->text('root');
 
         return new KeptCopy(
             $row->int('file_id'),
             $row->int('shelf_id'),
             $row->text('path'),
-            new CopyPlace(
-                $row->int('place_id'),
-                $root,
-                $row->text('drive'),
-                \in_array($root, [$row->text('shelf_root'), $row->textOrNull('twin_root')], true),
-                $row->json('drives'),
-            ),
+            $place,
             new Content(Digest::fromHex($row->text('digest')), $row->int('bytes')),
             Digest::fromHex($row->text('verified')),
             CopyStanding::from($row->text('state')),
