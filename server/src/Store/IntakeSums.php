@@ -109,9 +109,10 @@ final readonly class IntakeSums
     {
         return array_map(static fn (Row $row): string => $row->text('note'), $this->rows->all(<<<'SQL'
             SELECT DISTINCT n.note
-            FROM transfer t JOIN filed_file f ON f.id = t.filed_file_id LEFT JOIN filed_file d ON d.made_from = f.id
-                CROSS JOIN LATERAL (VALUES (f.metadata_note), (f.dng_note), (d.metadata_note)) AS n(note)
-            WHERE t.intake_id = :intake AND t.state = 'filed' AND n.note IS NOT NULL ORDER BY 1
+            FROM filed_file f JOIN transfer t ON t.filed_file_id IN (f.id, f.made_from)
+                CROSS JOIN LATERAL (VALUES (f.metadata_note), (f.dng_note)) AS n(note)
+            WHERE (f.metadata_note IS NOT NULL OR f.dng_note IS NOT NULL)
+                AND t.intake_id = :intake AND t.state = 'filed' AND n.note IS NOT NULL ORDER BY 1
             SQL, ['intake' => $intake->id()]));
     }
 
@@ -146,7 +147,7 @@ final readonly class IntakeSums
     {
         return $this->rows->one(
             "SELECT coalesce(sum(bytes), 0) AS bytes FROM transfer WHERE intake_id = :intake AND NOT equals
-                AND state NOT IN ('filed', 'same', 'failed')",
+                AND state IN ('planned', 'copying', 'verifying')",
             ['intake' => $intake->id()],
         )->int('bytes');
     }
