@@ -140,10 +140,16 @@ final readonly class TrialPlace
         sort($found);
         if ($expected !== $found) {
             $losses[] = \sprintf(
-                '%d files on the shelf for %d on the card, %d of them with a content that the card has',
+                '%d files on the shelf for %d on the card, %d of them with a content that the card has (%s): %s',
                 \count($found),
                 \count($expected),
                 \count(array_intersect($found, $expected)),
+                $this->kind->value,
+                implode(', ', array_map(
+                    static fn (string $path, string $content): string => "$path $content",
+                    array_keys($shelf),
+                    $shelf,
+                )),
             );
         }
         foreach (array_keys($shelf) as $path) {

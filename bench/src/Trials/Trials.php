@@ -282,6 +282,15 @@ final class Trials
             ...$place->losses(),
             ...(\count($place->content) === $filed ? [] : ['not all of it is in the ledger']),
         ];
+        if ([] !== $losses) {
+            $losses[] = 'the ledger has '.json_encode($this->database->fetchAllAssociative(
+                'SELECT f.id, f.intake_id, f.path, f.original_path, f.made_from, f.dng_state, f.metadata_state,
+                    (SELECT jsonb_agg(ARRAY[p.root, p.drive, c.state])
+                        FROM filed_copy c JOIN place p ON p.id = c.place_id WHERE c.file_id = f.id) AS copies
+                FROM filed_file f JOIN shelf s ON s.id = f.shelf_id WHERE s.root = ? ORDER BY f.id',
+                [$place->shelf],
+            ), \JSON_THROW_ON_ERROR);
+        }
         if ($remove && [] === $losses) {
             $place->remove();
         }
