@@ -10,6 +10,7 @@ use Symfony\Component\Messenger\Envelope;
 use Symfony\Component\Messenger\Transport\InMemory\InMemoryTransport;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Card\FileKind;
 use Velvet\Core\Dng\RawFile;
 use Velvet\Core\Filed\Content;
 use Velvet\Core\Filed\OutsideChange;
@@ -24,6 +25,7 @@ use Velvet\Demo\Picture;
 use Velvet\Server\Http\IntakeProgress;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Custody;
+use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
 use Velvet\Server\Store\Receipts;
@@ -327,6 +329,71 @@ final class DngTest extends ServerTestCase
                 "SELECT count(*) FROM filed_copy c JOIN filed_file f ON f.id = c.file_id WHERE c.state = 'whole'
                     AND c.digest = f.digest_now",
             ),
+        );
+        $this->allIsAsTheLedgerHasIt();
+    }
+
+    /**
+     * What became of a DNG's copies is put right from the raw file on the card: it is a DNG again, whole in both places.
+     *
+     * @param list<string> $lost    roots whose copy is gone
+     * @param list<string> $damaged roots whose copy is another one
+     */
+    #[TestWith([['twin'], []])]
+    #[TestWith([[], ['shelf']])]
+    #[TestWith([['shelf', 'twin'], []])]
+    #[TestWith([['twin'], ['shelf']])]
+    public function testADngIsRepairedFromItsRawFileOnTheCard(array $lost, array $damaged): void
+    {
+        $samples = $this->raw('T0001', 1);
+        $this->takeInAs(DngChoice::Instead);
+        [$path] = $this->ending('dng');
+        foreach ($lost as $root) {
+            unlink($this->folder.'/'.$root.'/'.$path);
+        }
+        foreach ($damaged as $root) {
+            file_put_contents($this->folder.'/'.$root.'/'.$path, 'damaged');
+        }
+        $this->entities()->clear();
+        $intake = $this->takeInAs(DngChoice::No);
+        $this->follow();
+        foreach (['shelf', 'twin'] as $root) {
+            self::assertSame($samples, self::samplesOf($this->folder.'/'.$root.'/'.$path));
+            self::assertSame('1.4.0.0', trim(
+                (string) shell_exec('exiftool -s3 -DNGVersion '.escapeshellarg($this->folder.'/'.$root.'/'.$path)),
+            ));
+            self::assertSame(
+                \in_array($root, $damaged, true) ? ['1.dng', $path.'.damaged-1'] : ['1.dng'],
+                array_map(
+                    static fn (string $file): string => str_ends_with($file, '-1') ? $file : self::endings([$file])[0],
+                    $this->tree($root),
+                ),
+            );
+        }
+        self::assertFileEquals($this->folder.'/shelf/'.$path, $this->folder.'/twin/'.$path);
+        self::assertStringContainsString('Ines Varga-Holt', (string) file_get_contents($this->folder.'/twin/'.$path));
+        $check = $this->get(LedgerCheck::class)->of(null, static function (): void {});
+        self::assertSame([[], []], [$check->changed, $check->missing]);
+        self::assertSame(FileKind::Dng, $this->get(FiledFiles::class)->get(1)->kind());
+        self::assertTrue($this->get(CardClearance::class)->of($intake->cards[0] ?? self::fail('No card.'))->cleared);
+    }
+
+    /** Somebody put the copy back between the sheet and the copy: what is whole is not put aside. */
+    public function testWhatWasPutRightMeanwhileIsLeftAlone(): void
+    {
+        $this->raw('T0001', 1);
+        $this->takeInAs(DngChoice::Instead);
+        [$path] = $this->ending('dng');
+        rename($this->folder.'/twin/'.$path, $this->folder.'/kept');
+        $this->entities()->clear();
+        $intake = $this->sheetAs(DngChoice::Instead);
+        $this->get(Intakes::class)->settle($intake, false);
+        rename($this->folder.'/kept', $this->folder.'/twin/'.$path);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame([[$path], [$path]], [$this->tree('shelf'), $this->tree('twin')]);
+        self::assertSame(
+            ['same'],
+            $this->database()->fetchFirstColumn('SELECT state FROM transfer WHERE repairs_file_id IS NOT NULL'),
         );
         $this->allIsAsTheLedgerHasIt();
     }

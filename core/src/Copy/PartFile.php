@@ -13,8 +13,6 @@ final class PartFile
 {
     private const ENDING = '.velvet-part';
 
-    private const MOST_PUT_ASIDE = 99;
-
     /** @var resource|null */
     private $handle;
 
@@ -157,7 +155,7 @@ final class PartFile
     public function takeName(Digest $digest, bool $repairs = false, ?Digest $ours = null): void
     {
         if ($repairs && is_file($this->target) && !is_link($this->target) && !$this->isPlaced($digest)) {
-            $this->putAside();
+            DamagedCopy::putAside($this->target);
         }
         error_clear_last();
         if (@link($this->path, $this->target)) {
@@ -237,25 +235,6 @@ final class PartFile
         } catch (FileUnreadable $e) {
             throw DestinationUnwritable::file($this->target, $e->reason);
         }
-    }
-
-    /** The damaged file stays beside the good one, as `name.ext.damaged-1`: nothing is thrown away. */
-    private function putAside(): void
-    {
-        for ($n = 1; $n <= self::MOST_PUT_ASIDE; ++$n) {
-            $aside = $this->target.'.damaged-'.$n;
-            if (
-                !file_exists($aside)
-                && (
-                    @link($this->target, $aside)
-                        ? @unlink($this->target)
-                        : ExclusiveRename::move($this->target, $aside)
-                )
-            ) {
-                return;
-            }
-        }
-        throw NameTaken::by($this->target);
     }
 
     /** Removes the temporary file, if it is still there. */

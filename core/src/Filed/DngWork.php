@@ -82,6 +82,13 @@ class DngWork
         $this->rawPath = $this->samples = null;
     }
 
+    /** The raw file is to become what it was made into before. */
+    public function beginAnew(): void
+    {
+        $this->ask(DngState::Waiting, $this->choice());
+        $this->rawPath = $this->samples = null;
+    }
+
     public static function ofMade(string $samples): self
     {
         $work = new self();

@@ -470,6 +470,7 @@ class FiledFile
     /** All copies are as they were received again; what its frame says is written anew. */
     public function repaired(int $modifiedAt, \DateTimeImmutable $at): void
     {
+        $this->must(null === $this->dng->rawPath(), 'repaired', $this->kindAndState());
         if (null !== $this->digestNow) {
             $this->metadata->beginAnew(true);
         }
@@ -587,6 +588,19 @@ class FiledFile
         $this->dng->gaveBack();
 
         return $dng;
+    }
+
+    /** No copy of its DNG is left: the raw file was received again, and is to become a DNG as before. */
+    public function rawReceivedAgain(int $modifiedAt, \DateTimeImmutable $at): void
+    {
+        $this->path = $this->dng->rawPath() ?? throw NotNow::may($this->path, 'received again', $this->kindAndState());
+        $this->kind = FileKind::Raw;
+        $this->digestNow = $this->secondNow = $this->bytesNow = null;
+        $this->outside = null;
+        $this->metadata->beginAnew(true);
+        $this->modifiedAt = $modifiedAt;
+        $this->filedAt = $at;
+        $this->dng->beginAnew();
     }
 
     /** A DNG of its own frame, shelf and intake, made from it. */

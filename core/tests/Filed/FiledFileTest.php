@@ -63,10 +63,14 @@ final class FiledFileTest extends TestCase
         'to be converted beside' => ['made beside' => 'raw: made', 'dng refused' => 'raw: refused'],
         'not converted' => ['dng asked' => 'raw: waiting'],
         'beside its dng' => ['dng asked' => 'raw: waiting'],
-        'raw leaving' => ['raw left' => 'dng: made', 'dng refused' => 'dng: refused'],
-        'dng' => ['raw asked back' => 'dng: returning'],
-        'raw returning' => ['raw taken out' => 'raw: made', 'dng refused' => 'dng: refused'],
-        'raw not taken out' => ['raw asked back' => 'dng: returning'],
+        'raw leaving' => [
+            'raw left' => 'dng: made', 'dng refused' => 'dng: refused', 'raw received again' => 'raw: waiting',
+        ],
+        'dng' => ['raw asked back' => 'dng: returning', 'raw received again' => 'raw: waiting'],
+        'raw returning' => [
+            'raw taken out' => 'raw: made', 'dng refused' => 'dng: refused', 'raw received again' => 'raw: waiting',
+        ],
+        'raw not taken out' => ['raw asked back' => 'dng: returning', 'raw received again' => 'raw: waiting'],
     ];
     private const OF_METADATA = [
         'metadata asked', 'own taken', 'changed outside', 'agreed', 'repaired', 'writing began', 'writing undone',
@@ -75,6 +79,7 @@ final class FiledFileTest extends TestCase
     ];
     private const OF_DNG = [
         'dng asked', 'became dng', 'made beside', 'dng refused', 'raw left', 'raw asked back', 'raw taken out',
+        'raw received again',
     ];
 
     #[DataProvider('all')]
@@ -158,6 +163,12 @@ final class FiledFileTest extends TestCase
         self::assertEquals($file->received(), $file->content());
         $file->written(60, '');
         self::assertSame(MetadataState::Written, $file->metadataState());
+    }
+
+    public function testADngIsNeverWhatWasReceived(): void
+    {
+        $this->expectException(NotNow::class);
+        self::in('dng')->repaired(40, self::at());
     }
 
     public function testAnotherPictureClearsNoCard(): void
@@ -339,6 +350,7 @@ final class FiledFileTest extends TestCase
             'raw left' => $file->rawLeft(),
             'raw asked back' => $file->rawAskedBack(),
             'raw taken out' => $file->rawTakenOut(false),
+            'raw received again' => $file->rawReceivedAgain(40, self::at()),
             default => self::fail($transition),
         };
     }

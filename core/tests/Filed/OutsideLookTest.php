@@ -14,10 +14,12 @@ use Velvet\Core\Drive\DriveTable;
 use Velvet\Core\Filed\Content;
 use Velvet\Core\Filed\CopyPlace;
 use Velvet\Core\Filed\CopyStanding;
+use Velvet\Core\Filed\DngState;
 use Velvet\Core\Filed\FiledAs;
 use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\FilePlaces;
 use Velvet\Core\Filed\KeptCopy;
+use Velvet\Core\Filed\MadeDng;
 use Velvet\Core\Filed\OutsideLook;
 use Velvet\Core\Filed\Received;
 use Velvet\Core\Filed\Repair;
@@ -137,8 +139,9 @@ final class OutsideLookTest extends TestCase
     {
         [$file, $places] = $this->filed();
         [$shelf, $twin] = $places->connected;
-        self::assertSame([$shelf, $twin], Repair::roots($file, [$shelf, $twin]), 'as it was received it is the same');
-        self::assertSame([], Repair::roots($file, []));
+        $both = [$shelf, $twin];
+        self::assertSame($both, Repair::of($file, $both, $both)->roots, 'as it was received it is the same');
+        self::assertSame([], Repair::of($file, $both, [])->roots);
         $this->edit($shelf.'/a.jpg', new Metadata(['headline' => 'Quay']));
         $file->metadataAsked();
         $file->writingBegan(
@@ -146,14 +149,47 @@ final class OutsideLookTest extends TestCase
             new Content(Digest::ofFile($shelf.'/a.jpg'), (int) filesize($shelf.'/a.jpg')),
         );
         $file->written(self::TIME, '');
-        self::assertSame([$twin], Repair::roots($file, [$shelf, $twin]));
-        self::assertSame([$shelf], Repair::roots($file, [$shelf]), 'nothing tells that the one there is damaged');
+        self::assertSame([$twin], Repair::of($file, $both, $both)->roots);
+        self::assertSame([], Repair::of($file, $both, [$shelf])->roots, 'what is whole stays as it is');
         $at = new \DateTimeImmutable('2026-05-04 10:00:00 UTC');
-        Repair::done($file, false, self::TIME, $at);
+        Repair::of($file, $both, $both)->done($file, self::TIME, $at);
         self::assertNotNull($file->writing(), 'the repaired one gets what the other has');
-        Repair::done($file, true, self::TIME, $at);
+        $file->written(self::TIME, '');
+        unlink($shelf.'/a.jpg');
+        Repair::of($file, $both, $both)->done($file, self::TIME, $at);
         self::assertNull($file->writing());
         self::assertNull($file->changed(), 'all of them are as they were received');
+    }
+
+    /** The raw file takes the place of no DNG that is whole somewhere, nor of one that may be. */
+    public function testADngOfWhichNoCopyIsLeftIsTheRawFileAgain(): void
+    {
+        [$file, $places] = $this->filed('a.trw', FileKind::Raw, 'raw');
+        [$shelf, $twin] = $places->connected;
+        foreach ([$shelf, $twin] as $root) {
+            file_put_contents($root.'/a.dng', 'dng');
+        }
+        $file->dngAsked(DngChoice::Instead);
+        $file->becameDng(new MadeDng('a.dng', new Content(Digest::ofBytes('dng'), 3), str_repeat('5', 32)), false);
+        $file->rawLeft();
+        unlink($twin.'/a.dng');
+        $inPart = Repair::of($file, [$shelf, $twin], [$shelf, $twin]);
+        self::assertSame(
+            [[$twin], 'a.dng', false, false],
+            [$inPart->roots, $inPart->path, $inPart->isRawAgain, $inPart->mustWait()],
+        );
+        self::assertTrue(Repair::of($file, [$shelf, $twin], [$twin])->mustWait(), 'the shelf may have it');
+        unlink($shelf.'/a.dng');
+        $repair = Repair::of($file, [$shelf, $twin], [$shelf, $twin]);
+        self::assertSame(
+            [[$shelf, $twin], 'a.trw', true, false],
+            [$repair->roots, $repair->path, $repair->isRawAgain, $repair->mustWait()],
+        );
+        $repair->done($file, self::TIME, new \DateTimeImmutable('2026-05-04 10:00:00 UTC'));
+        self::assertSame(['a.trw', FileKind::Raw], [$file->path(), $file->kind()]);
+        self::assertEquals($file->received(), $file->content());
+        self::assertSame([DngState::Waiting, DngChoice::Instead], [$file->dngState(), $file->dngChoice()]);
+        self::assertNull($file->rawPath());
     }
 
     /** @return array{FiledFile, FilePlaces} a file that lies on shelf and twin as it was received */

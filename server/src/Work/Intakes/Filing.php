@@ -32,7 +32,6 @@ use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
-use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Shoot;
 use Velvet\Server\Store\SkippedFrames;
 use Velvet\Server\Store\Transaction;
@@ -143,7 +142,7 @@ final readonly class Filing
         $lines = [['file_filed', self::filedLine(
             $copied->claimed,
             $file->id(),
-            $roots,
+            array_map(static fn (string $root): string => $root.'/'.$copied->claimed->transfer()->target(), $roots),
             $received,
         )]];
         if (null !== $copied->copied->written) {
@@ -159,17 +158,15 @@ final readonly class Filing
     }
 
     /**
-     * @param non-empty-list<string> $roots
+     * @param list<string> $to absolute
      *
      * @return array<string, mixed>
      */
-    private static function filedLine(ClaimedFile $claimed, int $file, array $roots, Digests $digests): array
+    private static function filedLine(ClaimedFile $claimed, int $file, array $to, Digests $digests): array
     {
-        $transfer = $claimed->transfer();
-
         return ['file' => $file] + self::said($claimed) + [
-            'to' => array_map(static fn (string $root): string => $root.'/'.$transfer->target(), $roots),
-            'bytes' => $transfer->bytes(),
+            'to' => $to,
+            'bytes' => $claimed->transfer()->bytes(),
             'digest' => $digests->content->labelled(),
         ] + (null === $digests->second ? [] : ['second' => $digests->labelled()[1]]);
     }
@@ -177,47 +174,52 @@ final readonly class Filing
     /**
      * Every destination has verified the file that replaces a damaged copy.
      *
-     * @param non-empty-list<string> $roots of the places, absolute
-     * @param string                 $stamp of the card's file before it was read
+     * @param string $stamp of the card's file before it was read
      *
      * @throws DriveGone when one of them went before it could be set down
      */
-    public function repaired(ClaimedFile $claimed, Digests $digests, array $roots, string $stamp): void
+    public function repaired(ClaimedFile $claimed, Digests $digests, Repair $repair, string $stamp): void
     {
         $filed = $claimed->transfer()->repairs() ?? throw new \LogicException('It repairs nothing.');
-        // nobody writes into a file while it is repaired
-        $this->locks->with(Lock::FiledFile, $filed, fn (): bool => $this->transfers->change(
+        $this->transfers->change(
             $claimed,
-            function (Transfer $transfer) use ($claimed, $digests, $roots, $stamp, $filed): void {
-                $this->repair($transfer, $filed, \count($roots));
+            function (Transfer $transfer) use ($claimed, $digests, $repair, $stamp, $filed): void {
+                $this->files->change(
+                    $filed,
+                    fn (FiledFile $file) => $repair->done($file, $transfer->modifiedAt(), $this->clock->now()),
+                );
                 $transfer->filed($digests, $filed);
                 $this->copies->allVerified(
                     $filed,
                     $this->files->get($filed)->shelf(),
-                    $roots,
-                    $transfer->target(),
+                    $repair->roots,
+                    $repair->path,
                     $digests->content,
                     $transfer->bytes(),
                 );
                 $this->contents->filed($transfer, $filed, $stamp);
-                $this->ledger->write('file_repaired', self::filedLine($claimed, $filed, $roots, $digests));
+                $to = array_map(static fn (string $root): string => $root.'/'.$repair->path, $repair->roots);
+                $this->ledger->write('file_repaired', self::filedLine($claimed, $filed, $to, $digests));
             },
-        ));
+        );
     }
 
-    /** The file equals one that this intake filed; nothing was written. */
-    public function same(ClaimedFile $claimed, Digests $digests, Transfer $first, string $stamp): void
+    /**
+     * The file equals one that is filed; nothing was written.
+     *
+     * @param string $sameAs path of that one, relative to its shelf
+     */
+    public function same(ClaimedFile $claimed, Digests $digests, int $filed, string $sameAs, string $stamp): void
     {
-        $filed = $first->filedFile() ?? throw new \LogicException('The other one is not filed.');
         $this->transfers->change(
             $claimed,
-            function (Transfer $transfer) use ($claimed, $digests, $first, $filed, $stamp): void {
+            function (Transfer $transfer) use ($claimed, $digests, $filed, $sameAs, $stamp): void {
                 $transfer->same($digests, $filed);
                 $this->contents->filed($transfer, $filed, $stamp);
                 $this->ledger->write(
                     'file_same',
                     ['file' => $filed] + self::said($claimed) + [
-                        'same_as' => $first->target(),
+                        'same_as' => $sameAs,
                         'digest' => $digests->content->labelled(),
                     ],
                 );
@@ -399,20 +401,6 @@ final readonly class Filing
             $transfer->counter(),
             $words->says,
         );
-    }
-
-    /**
-     * Where another copy still holds the metadata that was written into it, the repaired one gets that from it; else
-     * all copies are as they were received.
-     */
-    private function repair(Transfer $transfer, int $fileId, int $places): void
-    {
-        $this->files->change($fileId, function (FiledFile $file) use ($transfer, $places): void {
-            $shelf = $this->entities->find(Shelf::class, $file->shelf())
-                ?? throw new \LogicException('The shelf is gone.');
-            $everywhere = $places >= \count($shelf->roots());
-            Repair::done($file, $everywhere, $transfer->modifiedAt(), $this->clock->now());
-        });
     }
 
     private function shoot(Intake $intake, int $entryId): Shoot

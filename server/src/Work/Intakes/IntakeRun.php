@@ -7,6 +7,7 @@ namespace Velvet\Server\Work\Intakes;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Core\Copy\DamagedCopy;
 use Velvet\Core\Copy\DestinationUnwritable;
 use Velvet\Core\Copy\DriveFull;
 use Velvet\Core\Copy\DriveGone;
@@ -14,6 +15,7 @@ use Velvet\Core\Copy\FileStep;
 use Velvet\Core\Copy\FileToCopy;
 use Velvet\Core\Copy\Ground;
 use Velvet\Core\Copy\NameTaken;
+use Velvet\Core\Copy\SourceChanged;
 use Velvet\Core\Copy\Transfer;
 use Velvet\Core\Copy\TransferFailure;
 use Velvet\Core\Copy\VerifiedCopy;
@@ -276,10 +278,12 @@ final readonly class IntakeRun
             if ($claimed->transfer()->equals()) {
                 $this->compare($intake, $claimed, $watch);
             } else {
-                [$roots, $grounds] = $this->ofRepair($claimed->transfer());
-                $stamp = self::stamp($claimed);
-                $digests = $this->copy->copy($this->toCopy($intake, $claimed, $roots, $grounds), $watch);
-                $this->filing->repaired($claimed, $digests, $roots, $stamp);
+                // nobody writes into a file while it is repaired
+                $this->locks->with(
+                    Lock::FiledFile,
+                    $claimed->transfer()->repairs() ?? 0,
+                    fn () => $this->repair($intake, $claimed, $watch),
+                );
             }
         } catch (TransferFailure $e) {
             return [[$claimed, $e]];
@@ -346,9 +350,9 @@ final readonly class IntakeRun
             $transfer->bytes(),
             $transfer->modifiedAt(),
             $targets,
-            \sprintf('%s%d-%d', Sweeping::token($intake->id()), $transfer->id(), $transfer->tries()),
+            self::token($intake, $transfer),
             $this->sheets->styleOf($intake)->copies->second,
-            null !== $transfer->repairs(),
+            false,
             [] === $grounds ? [] : array_combine($targets, $grounds),
             null,
             $transfer->fingerprint(),
@@ -373,7 +377,8 @@ final readonly class IntakeRun
             $watch,
         );
         if (true === $first->digest()?->equals($digests->content)) {
-            $this->filing->same($claimed, $digests, $first, $stamp);
+            $filed = $first->filedFile() ?? throw new \LogicException('The other one is not filed.');
+            $this->filing->same($claimed, $digests, $filed, $first->target(), $stamp);
         } else {
             $this->filing->failed($claimed, \sprintf(
                 '%s looked the same as %s, but is not. It was not copied and stays on the card; open a sheet for the '
@@ -384,31 +389,65 @@ final readonly class IntakeRun
         }
     }
 
+    private static function token(Intake $intake, Transfer $transfer): string
+    {
+        return \sprintf('%s%d-%d', Sweeping::token($intake->id()), $transfer->id(), $transfer->tries());
+    }
+
     private static function stamp(ClaimedFile $claimed): string
     {
         return FileStamp::of($claimed->path())?->text() ?? '';
     }
 
     /**
-     * Where a repair goes: to its own shelf's drives, whatever the sheet's shelf is, and only to those that are
-     * connected: what cannot be reached is not repaired.
+     * A filed file's copies that are missing or damaged come anew: on its own shelf's drives, whatever the sheet's
+     * shelf is, and only on those that are connected. Somebody may have put them right since the sheet was settled.
      *
-     * @return array{non-empty-list<string>, list<Ground>}
-     *
-     * @throws DriveGone
+     * @throws TransferFailure
      */
-    private function ofRepair(Transfer $transfer): array
+    private function repair(Intake $intake, ClaimedFile $claimed, FileWatch $watch): void
     {
-        $file = $this->files->get($transfer->repairs() ?? throw new \LogicException('It repairs nothing.'));
+        $file = $this->files->get($claimed->transfer()->repairs() ?? throw new \LogicException('It repairs nothing.'));
         $shelf = $this->entities->find(Shelf::class, $file->shelf()) ?? throw new \LogicException('The shelf is gone.');
         $drives = $shelf->drives($this->table);
-        $roots = Repair::roots($file, array_values(array_filter($shelf->roots(), $drives->has(...))));
-
-        if ([] === $roots) {
-            throw DriveGone::from($shelf->root.'/'.$file->path());
+        $connected = array_values(array_filter($shelf->roots(), $drives->has(...)));
+        $repair = Repair::of($file, $shelf->roots(), $connected);
+        if ([] === $connected || $repair->mustWait()) {
+            $away = array_values(array_diff($shelf->roots(), $connected));
+            throw DriveGone::from($away[0].'/'.$file->path());
         }
+        $stamp = self::stamp($claimed);
+        if ([] === $repair->roots) {
+            $digests = $this->copy->digests($this->toCopy($intake, $claimed, $connected, []), $watch);
+            if (!$digests->content->equals($file->received()->digest)) {
+                throw SourceChanged::content($claimed->path());
+            }
+            $this->filing->same($claimed, $digests, $file->id(), $file->path(), $stamp);
 
-        return [$roots, array_values($drives->grounds(array_combine($roots, $roots)))];
+            return;
+        }
+        foreach ($repair->isRawAgain ? $repair->roots : [] as $root) {
+            if (is_file($root.'/'.$file->path())) {
+                DamagedCopy::putAside($root.'/'.$file->path());
+            }
+        }
+        $transfer = $claimed->transfer();
+        $targets = array_map(static fn (string $root): string => $root.'/'.$repair->path, $repair->roots);
+        $digests = $this->copy->copy(new FileToCopy(
+            $claimed->path(),
+            $transfer->bytes(),
+            $transfer->modifiedAt(),
+            $targets,
+            self::token($intake, $transfer),
+            $this->sheets->styleOf($intake)->copies->second,
+            // the raw file's name may be another one's by now, which is no damaged copy of it
+            !$repair->isRawAgain,
+            $drives->grounds(array_combine($repair->roots, $targets)),
+            $file->received()->digest,
+            $transfer->fingerprint(),
+            cutOff: $transfer->placing(),
+        ), $watch);
+        $this->filing->repaired($claimed, $digests, $repair, $stamp);
     }
 
     /** @param non-empty-list<ClaimedFile> $claimed */
