@@ -10,6 +10,7 @@ use Symfony\Component\Messenger\Envelope;
 use Symfony\Component\Messenger\Transport\InMemory\InMemoryTransport;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Bytes\FileBytes;
+use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Dng\RawFile;
 use Velvet\Core\Filed\Content;
@@ -39,6 +40,7 @@ use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Intakes\Interrupted;
 use Velvet\Server\Work\Intakes\OnFailure;
 use Velvet\Server\Work\Ledger\LedgerCheck;
+use Velvet\Server\Work\Ledger\LedgerIndex;
 use Velvet\Server\Work\Metadata\ShootMetadata;
 use Velvet\Server\Work\Metadata\WriteMetadata;
 use Velvet\Server\Work\Metadata\WriteMetadataHandler;
@@ -396,6 +398,26 @@ final class DngTest extends ServerTestCase
             $this->database()->fetchFirstColumn('SELECT state FROM transfer WHERE repairs_file_id IS NOT NULL'),
         );
         $this->allIsAsTheLedgerHasIt();
+    }
+
+    /** Another worker's DNG takes the raw file's place just while the card is compared with the ledger. */
+    public function testAFrameIsKnownWhileItBecomesADng(): void
+    {
+        $this->raw('T0001', 1);
+        $this->takeInAs(DngChoice::No);
+        [$raw] = $this->ending('trw');
+        $this->get(ShootRaws::class)->convert(1, [1], DngChoice::Instead);
+        $this->entities()->clear();
+        TestDrives::$isOff = function (): bool {
+            TestDrives::$isOff = null;
+            $this->follow();
+
+            return false;
+        };
+        $index = $this->get(LedgerIndex::class);
+        [$copy] = $index->like(Fingerprint::of(FileBytes::open($this->folder.'/card/DCIM/100/T0001.TRW')));
+        self::assertFileDoesNotExist($this->folder.'/shelf/'.$raw, 'it is another file by now');
+        self::assertSame([true, false], [$copy->isThere(), $copy->needsRepair()]);
     }
 
     public function testAfterACrashTheRawFileLeavesStill(): void

@@ -6,22 +6,22 @@ namespace Velvet\Core\Filed;
 
 use Velvet\Core\Bytes\Digest;
 
-/** A file that the ledger has as filed. */
+/** A file that the ledger has as filed, as its copies were just seen. */
 final readonly class FiledCopy
 {
     /**
-     * @param int          $id      the ledger's own; comes back untouched
-     * @param string       $path    relative to its shelf
-     * @param Digest       $digest  of the content as it was received from the card
-     * @param list<string> $roots   absolute: the shelf, and its twin where it has one; those whose drives are connected
-     * @param list<string> $damaged the roots at which a check found it missing or changed
+     * @param int          $id     the ledger's own; comes back untouched
+     * @param string       $path   relative to its shelf, as it is shown; its copies may have another name by now
+     * @param Digest       $digest of the content as it was received from the card
+     * @param list<string> $whole  roots of shelf and twin at which a copy is whole
+     * @param list<string> $lacks  those on connected drives at which none is
      */
     public function __construct(
         public int $id,
         public string $path,
         public Digest $digest,
-        public array $roots,
-        public array $damaged = [],
+        private array $whole,
+        private array $lacks = [],
     ) {
     }
 
@@ -31,17 +31,12 @@ final readonly class FiledCopy
      */
     public function isThere(): bool
     {
-        return [] !== array_filter($this->roots, $this->isWholeAt(...));
+        return [] !== $this->whole;
     }
 
     /** Whether a copy is missing or damaged on a drive that is connected, so that it can be put right. */
     public function needsRepair(): bool
     {
-        return [] !== array_filter($this->roots, fn (string $root): bool => is_dir($root) && !$this->isWholeAt($root));
-    }
-
-    private function isWholeAt(string $root): bool
-    {
-        return is_file($root.'/'.$this->path) && !\in_array($root, $this->damaged, true);
+        return [] !== $this->lacks;
     }
 }

@@ -49,28 +49,23 @@ final class FiledBeforeTest extends TestCase
         );
     }
 
-    public function testAFiledFileThatIsGoneOrCutIsNotSkippedButRepaired(): void
+    public function testAFiledFileThatLacksAWholeCopyIsNotSkippedButRepaired(): void
     {
         $card = $this->file('card/T0001.JPG', 'picture');
-        $this->file('shelf/cut.jpg', 'pict');
-        $this->file('shelf/good.jpg', 'picture');
-        $this->file('twin/good.jpg', 'picture');
-        [$shelf, $twin, $away] = [$this->folder.'/shelf', $this->folder.'/twin', $this->folder.'/away'];
         foreach ([
-            'gone' => ['gone.jpg', [$shelf], [], true], 'cut short' => ['cut.jpg', [$shelf], [$shelf], true],
-            'good' => ['good.jpg', [$shelf, $twin], [], false],
-            'on the shelf only' => ['cut.jpg', [$shelf, $twin], [$shelf], true],
-            'the twin is not connected' => ['good.jpg', [$shelf, $away], [], false],
-            'found damaged' => ['good.jpg', [$shelf, $twin], [$twin], true],
-        ] as $case => [$path, $roots, $damaged, $needsRepair]) {
+            'gone or damaged' => [[], ['/shelf'], true],
+            'good' => [['/shelf', '/twin'], [], false],
+            'on the twin only' => [['/twin'], ['/shelf'], true],
+            'the twin is not connected' => [['/shelf'], [], false],
+        ] as $case => [$whole, $lacks, $needsRepair]) {
             self::assertSame(
                 $needsRepair,
-                $this->find($card, [new FiledCopy(1, $path, Digest::ofFile($card), $roots, $damaged)])?->needsRepair(),
+                $this->find($card, [new FiledCopy(1, 'a.jpg', Digest::ofFile($card), $whole, $lacks)])?->needsRepair(),
                 $case,
             );
         }
         self::assertNull(
-            $this->find($card, [new FiledCopy(1, 'good.jpg', Digest::ofFile($card), [$away])]),
+            $this->find($card, [new FiledCopy(1, 'a.jpg', Digest::ofFile($card), [])]),
             'no drive can be looked at: nothing is skipped on a guess',
         );
     }

@@ -34,7 +34,13 @@ final readonly class LedgerIndex implements FiledIndex
                 static fn (CopySeen $copy): string => $copy->root,
                 array_filter($seen[$id] ?? [], static fn (CopySeen $copy): bool => $copy->isIntact()),
             );
-            $copies[] = new FiledCopy($id, $path, $digest, $connected, array_values(array_diff($connected, $whole)));
+            $copies[] = new FiledCopy(
+                $id,
+                $path,
+                $digest,
+                array_values(array_intersect($connected, $whole)),
+                array_values(array_diff($connected, $whole)),
+            );
         }
 
         return $copies;
