@@ -18,6 +18,7 @@ use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Receipts;
 use Velvet\Server\Store\Styles;
 use Velvet\Server\Work\Cards\CardClearance;
+use Velvet\Server\Work\Cards\FiledOnCard;
 use Velvet\Server\Work\Intakes\IntakeRefused;
 use Velvet\Server\Work\Intakes\IntakeRun;
 use Velvet\Server\Work\Intakes\Intakes;
@@ -88,6 +89,67 @@ final class RacesTest extends ServerTestCase
         }
         $other->close();
         self::assertSame('Standard 3', $this->get(Styles::class)->add(HouseStyle::standard()));
+    }
+
+    /** While a card is compared with the ledger its filed frames stay filed, and what is filed meanwhile is, too. */
+    public function testComparingACardForgetsNothingMeanwhile(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->takeIn();
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $this->entities()->clear();
+        $intake = $this->sheet();
+        $this->get(Intakes::class)->settle($intake, true);
+        $this->entities()->clear();
+        $card = $this->entities()->find(Card::class, 1) ?? self::fail('No card.');
+        $meanwhile = null;
+        TestDrives::$isOff = function () use ($intake, &$meanwhile): bool {
+            TestDrives::$isOff = null;
+            $meanwhile = $this->database()->fetchFirstColumn('SELECT state FROM card_frame ORDER BY path');
+            $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+
+            return false;
+        };
+        $this->get(FiledOnCard::class)->compare($card);
+        self::assertSame(['filed', 'new'], $meanwhile);
+        self::assertSame(
+            [['filed', 1], ['filed', 2]],
+            $this->database()->fetchAllNumeric('SELECT f.state, c.filed_file_id FROM card_frame f
+                JOIN card_file c ON c.frame_id = f.id ORDER BY f.path'),
+        );
+        // and what is lost since is not filed any more
+        foreach (['shelf', 'twin'] as $root) {
+            unlink($this->folder.'/'.$root.'/'.$this->tree($root)[0]);
+        }
+        $this->get(FiledOnCard::class)->compare($card);
+        self::assertSame(
+            [['new', null, 1], ['filed', 2, null]],
+            $this->database()->fetchAllNumeric('SELECT f.state, c.filed_file_id, c.repairs_file_id FROM card_frame f
+                JOIN card_file c ON c.frame_id = f.id ORDER BY f.path'),
+        );
+    }
+
+    /** A sheet is not settled by what is known of a card that is just being read again. */
+    public function testASheetIsSettledWhenItsCardsAreRead(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $intake = $this->sheet();
+        $other = DriverManager::getConnection($this->database()->getParams());
+        $other->executeStatement('SELECT pg_advisory_lock(?, 1)', [Lock::Card->value]);
+        $this->database()->executeStatement("SET lock_timeout = '100ms'");
+        try {
+            $this->get(Intakes::class)->settle($intake, true);
+            self::fail('It does not wait for the reading.');
+        } catch (DriverException $e) {
+            self::assertSame('55P03', $e->getSQLState(), 'lock_not_available');
+        }
+        // nobody who looks at the page is kept waiting
+        $this->database()->executeStatement("UPDATE card SET state = 'reading'");
+        self::assertStringContainsString(
+            'has not been read to its end yet',
+            (string) $this->request('POST', '/api/sheets/'.$intake->id().'/copy', [])->getContent(),
+        );
+        $other->close();
     }
 
     /** Two workers at one intake do not make it twice as long. */

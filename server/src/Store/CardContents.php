@@ -219,71 +219,58 @@ final readonly class CardContents
         return $frames;
     }
 
-    /** What was found filed is as if it was never looked for. */
-    public function forgetFiled(Card $card): void
-    {
-        $this->database->executeStatement(
-            'UPDATE card_file SET filed_file_id = NULL, repairs_file_id = NULL WHERE card_id = :card
-                AND (filed_file_id IS NOT NULL OR repairs_file_id IS NOT NULL)',
-            ['card' => $card->id()],
-        );
-        $this->database->executeStatement(
-            "UPDATE card_frame SET state = 'new' WHERE card_id = :card AND state = 'filed'",
-            ['card' => $card->id()],
-        );
-    }
-
     /**
-     * The files of frames that are not filed yet, where the ledger has one of the same likeness that was not compared
-     * with them.
+     * Files that are to be compared with the ledger: those of which it has one of the same likeness, or is said to have
+     * one.
      *
-     * @return array<int, list<array{id: int, path: string, fingerprint: string|null, isFiled: bool}>> by frame
+     * @param bool $all whether what counts as filed is compared anew, too
+     *
+     * @return list<ComparedFile> frame by frame
      */
-    public function maybeFiled(Card $card): array
+    public function toBeCompared(Card $card, bool $all): array
     {
-        $frames = [];
-        foreach ($this->rows->all(<<<'SQL'
-            SELECT c.frame_id, c.id, c.path, c.fingerprint, c.filed_file_id IS NOT NULL AS is_filed
+        return array_map(static fn (Row $row): ComparedFile => new ComparedFile(
+            $row->int('id'),
+            $row->int('frame_id'),
+            $row->text('path'),
+            $row->textOrNull('fingerprint'),
+            $row->intOrNull('filed_file_id'),
+        ), $this->rows->all(<<<'SQL'
+            SELECT c.id, c.frame_id, c.path, c.fingerprint, c.filed_file_id
             FROM card_file c JOIN card_frame f ON f.id = c.frame_id
-            WHERE c.card_id = :card AND f.state = 'new' AND EXISTS (SELECT FROM card_file o
-                JOIN filed_file l ON l.fingerprint = o.fingerprint
-                WHERE o.frame_id = c.frame_id AND o.filed_file_id IS NULL AND o.repairs_file_id IS NULL)
+            WHERE c.card_id = :card AND (f.state = 'new' OR f.state = 'filed' AND :all)
+                AND (c.filed_file_id IS NULL OR :all)
+                AND (c.filed_file_id IS NOT NULL OR c.repairs_file_id IS NOT NULL
+                    OR EXISTS (SELECT FROM filed_file l WHERE l.fingerprint = c.fingerprint))
             ORDER BY c.frame_id, c.position
-            SQL, ['card' => $card->id()]) as $row) {
-            $frames[$row->int('frame_id')][] = [
-                'id' => $row->int('id'),
-                'path' => $row->text('path'),
-                'fingerprint' => $row->textOrNull('fingerprint'),
-                'isFiled' => $row->bool('is_filed'),
-            ];
-        }
-
-        return $frames;
+            SQL, ['card' => $card->id(), 'all' => $all ? 'true' : 'false']));
     }
 
     /**
-     * @param array<int, int> $files   filed files, by those that equal them
-     * @param array<int, int> $repairs filed files that lack a whole copy, by those that equal them
-     * @param list<int>       $frames  all of whose files are filed
+     * What came of comparing files; but of those that were filed meanwhile it is known better.
+     *
+     * @param list<ComparedFile> $files as they count from now on
      */
-    public function foundFiled(array $files, array $repairs, array $frames): void
+    public function compared(array $files): void
     {
-        foreach (['filed_file_id' => $files, 'repairs_file_id' => $repairs] as $column => $found) {
+        $this->database->transactional(function () use ($files): void {
+            $frames = array_values(array_unique(array_column($files, 'frame')));
+            $this->lock($frames);
             $this->jsonRows->execute(
-                "UPDATE card_file c SET $column = r.filed
-                    FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, filed bigint) WHERE c.id = r.id",
-                array_map(
-                    static fn (int $id, int $filed): array => ['id' => $id, 'filed' => $filed],
-                    array_keys($found),
-                    $found,
-                ),
+                <<<'SQL'
+                UPDATE card_file c SET filed_file_id = r.filed, repairs_file_id = r.repairs
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, before bigint, filed bigint,
+                    repairs bigint)
+                WHERE c.id = r.id AND c.filed_file_id IS NOT DISTINCT FROM r.before
+                    AND (c.filed_file_id IS DISTINCT FROM r.filed OR c.repairs_file_id IS DISTINCT FROM r.repairs)
+                SQL,
+                array_map(static fn (ComparedFile $file): array => [
+                    'id' => $file->id, 'before' => $file->before, 'filed' => $file->filed,
+                    'repairs' => $file->repairs,
+                ], $files),
             );
-        }
-        $this->jsonRows->execute(
-            "UPDATE card_frame f SET state = 'filed' FROM jsonb_array_elements_text(CAST(:rows AS jsonb)) AS r(id)
-                WHERE f.id = r.id::bigint",
-            $frames,
-        );
+            $this->frameStates($frames);
+        });
     }
 
     /**
@@ -300,6 +287,11 @@ final readonly class CardContents
     /** @param list<array{transfer: Transfer, filed: int, stamp: string}> $files as for {@see self::filed()} */
     public function filedAll(array $files): void
     {
+        $frames = array_values(array_unique(array_map(
+            static fn (array $one): int => $one['transfer']->frame(),
+            $files,
+        )));
+        $this->lock($frames);
         $this->jsonRows->execute(
             <<<'SQL'
             UPDATE card_file c SET filed_file_id = r.filed, repairs_file_id = NULL
@@ -313,14 +305,39 @@ final readonly class CardContents
                 'stamp' => $one['stamp'],
             ], $files),
         );
+        $this->frameStates($frames);
+    }
+
+    /**
+     * Nobody else changes what counts as filed of these frames until the transaction ends.
+     *
+     * @param list<int> $frames
+     */
+    private function lock(array $frames): void
+    {
+        $this->jsonRows->execute(
+            'SELECT FROM card_frame WHERE id = ANY(ARRAY(SELECT value::bigint
+                FROM jsonb_array_elements_text(CAST(:rows AS jsonb)))) ORDER BY id FOR UPDATE',
+            $frames,
+        );
+    }
+
+    /**
+     * A frame is filed when all of its files are.
+     *
+     * @param list<int> $frames that are locked
+     */
+    private function frameStates(array $frames): void
+    {
         $this->jsonRows->execute(
             <<<'SQL'
-            UPDATE card_frame f SET state = 'filed'
-            WHERE f.id = ANY(ARRAY(SELECT value::bigint FROM jsonb_array_elements_text(CAST(:rows AS jsonb))))
-                AND f.state = 'new'
-                AND NOT EXISTS (SELECT FROM card_file c WHERE c.frame_id = f.id AND c.filed_file_id IS NULL)
+            UPDATE card_frame f SET state = now.state
+            FROM (SELECT frame_id, CASE WHEN bool_and(filed_file_id IS NOT NULL) THEN 'filed' ELSE 'new' END AS state
+                FROM card_file WHERE frame_id = ANY(ARRAY(SELECT value::bigint
+                    FROM jsonb_array_elements_text(CAST(:rows AS jsonb)))) GROUP BY frame_id) AS now
+            WHERE f.id = now.frame_id AND f.state IN ('new', 'filed') AND f.state <> now.state
             SQL,
-            array_values(array_unique(array_map(static fn (array $one): int => $one['transfer']->frame(), $files))),
+            $frames,
         );
     }
 

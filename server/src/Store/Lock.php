@@ -22,8 +22,8 @@ enum Lock: int
     case FiledFile = 8421;
     /** Keywords that are added to the catalogue. */
     case AddedKeywords = 8422;
-    /** A card whose sheet is being settled. */
-    case SettledCard = 8423;
+    /** A card that is being read, or whose sheet is being settled: one waits for the other. */
+    case Card = 8423;
     /** A sheet that is being edited or settled. */
     case Sheet = 8424;
     /**
@@ -33,8 +33,6 @@ enum Lock: int
     case Core = 8425;
     /** A shelf on which names are being given. */
     case ShelfNames = 8426;
-    /** A card that is being read. */
-    case CardReading = 8427;
     /** Cards and shelves that are made known. */
     case BecomingKnown = 8428;
     /** Sheets that are opened. */

@@ -8,10 +8,14 @@ use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Filed\FiledBefore;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardContents;
+use Velvet\Server\Store\ComparedFile;
 
 /** Which files on a card the ledger has, with a copy still there; a frame is filed when it has all of them. */
 final readonly class FiledOnCard
 {
+    /** Files of which it is set down together what came of them. */
+    private const SET_DOWN_TOGETHER = 500;
+
     public function __construct(private CardContents $contents, private FiledBefore $filedBefore)
     {
     }
@@ -19,8 +23,7 @@ final readonly class FiledOnCard
     /** All of the card, anew. */
     public function compare(Card $card): void
     {
-        $this->contents->forgetFiled($card);
-        $this->catchUp($card);
+        $this->among($card, true);
     }
 
     /**
@@ -29,26 +32,24 @@ final readonly class FiledOnCard
      */
     public function catchUp(Card $card): void
     {
-        $filed = $equal = $repairs = [];
-        foreach ($this->contents->maybeFiled($card) as $frame => $files) {
-            $whole = 0;
-            foreach ($files as ['id' => $id, 'path' => $path, 'fingerprint' => $hex, 'isFiled' => $isFiled]) {
-                $copy = null === $hex || $isFiled
-                    ? null
-                    : $this->filedBefore->find($card->root.'/'.$path, Fingerprint::fromHex($hex));
-                if (true === $copy?->needsRepair()) {
-                    $repairs[$id] = $copy->id;
-                } elseif (null !== $copy) {
-                    $equal[$id] = $copy->id;
-                    ++$whole;
-                } elseif ($isFiled) {
-                    ++$whole;
-                }
-            }
-            if ($whole === \count($files)) {
-                $filed[] = $frame;
-            }
+        $this->among($card, false);
+    }
+
+    private function among(Card $card, bool $all): void
+    {
+        foreach (array_chunk($this->contents->toBeCompared($card, $all), self::SET_DOWN_TOGETHER) as $files) {
+            $this->contents->compared(
+                array_map(fn (ComparedFile $file): ComparedFile => $this->compared($card, $file), $files),
+            );
         }
-        $this->contents->foundFiled($equal, $repairs, $filed);
+    }
+
+    private function compared(Card $card, ComparedFile $file): ComparedFile
+    {
+        $copy = null === $file->fingerprint
+            ? null
+            : $this->filedBefore->find($card->root.'/'.$file->path, Fingerprint::fromHex($file->fingerprint));
+
+        return true === $copy?->needsRepair() ? $file->equals(null, $copy->id) : $file->equals($copy?->id, null);
     }
 }

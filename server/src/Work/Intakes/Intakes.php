@@ -83,6 +83,7 @@ final readonly class Intakes
      */
     public function start(Intake $intake): void
     {
+        $this->mustBeRead($intake); // nobody is kept waiting until a card is read to its end
         $this->settle($intake, true);
         RunIntake::byAll($this->bus, $intake->id());
     }
@@ -96,18 +97,22 @@ final readonly class Intakes
      */
     public function settle(Intake $intake, bool $mustBeNamed): void
     {
-        // no edit comes between, and two sheets that give names on one shelf do it one after the other, as do two of
-        // one card
-        $this->locks->with(Lock::Sheet, $intake->id(), function () use ($intake, $mustBeNamed): void {
-            $this->entities->refresh($intake);
-            $cards = array_values($intake->cards->map(static fn (Card $card): int => $card->id())->toArray());
-            sort($cards);
-            $this->locks->with(
-                Lock::ShelfNames,
-                $intake->shelf?->id() ?? 0,
-                fn () => $this->withCards($cards, fn () => $this->settleAlone($intake, $mustBeNamed)),
-            );
-        });
+        $cards = array_values($intake->cards->map(static fn (Card $card): int => $card->id())->toArray());
+        sort($cards);
+        // nobody reads the cards anew meanwhile, no edit comes between, and two sheets that give names on one shelf do
+        // it one after the other, as do two of one card
+        $this->withCards($cards, fn () => $this->locks->with(
+            Lock::Sheet,
+            $intake->id(),
+            function () use ($intake, $mustBeNamed): void {
+                $this->entities->refresh($intake);
+                $this->locks->with(
+                    Lock::ShelfNames,
+                    $intake->shelf?->id() ?? 0,
+                    fn () => $this->settleAlone($intake, $mustBeNamed),
+                );
+            },
+        ));
     }
 
     /**
@@ -117,7 +122,19 @@ final readonly class Intakes
     private function withCards(array $cards, \Closure $do): void
     {
         $first = array_shift($cards);
-        null === $first ? $do() : $this->locks->with(Lock::SettledCard, $first, fn () => $this->withCards($cards, $do));
+        null === $first ? $do() : $this->locks->with(Lock::Card, $first, fn () => $this->withCards($cards, $do));
+    }
+
+    /** @throws SheetRefused where a card is not, or not any more, as it was read */
+    private function mustBeRead(Intake $intake): void
+    {
+        foreach ($intake->cards as $card) {
+            $this->entities->refresh($card);
+            $difference = $this->now->difference($card);
+            if (null !== $difference) {
+                throw SheetRefused::cardChanged($card->label, $difference);
+            }
+        }
     }
 
     /** @throws SheetRefused */
@@ -129,10 +146,9 @@ final readonly class Intakes
             if (null !== $other) {
                 throw SheetRefused::underWay($card->label, $other);
             }
-            $difference = $this->now->difference($card);
-            if (null !== $difference) {
-                throw SheetRefused::cardChanged($card->label, $difference);
-            }
+        }
+        $this->mustBeRead($intake);
+        foreach ($intake->cards as $card) {
             $this->filed->catchUp($card);
         }
         $shelf = $intake->shelf ?? throw SheetRefused::noShelf();

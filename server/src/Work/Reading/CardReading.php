@@ -56,7 +56,7 @@ final readonly class CardReading
     public function read(Card $card): void
     {
         $this->entities->flush();
-        $this->locks->with(Lock::CardReading, $card->id(), function () use ($card): void {
+        $this->locks->with(Lock::Card, $card->id(), function () use ($card): void {
             try {
                 $this->readAlone($card);
             } catch (\Throwable $e) {
