@@ -480,7 +480,6 @@ final class ClearedTest extends ServerTestCase
         return $this->folder.'/card';
     }
 
-    /** The card of this test, taken in as it is. */
     /**
      * Somebody compares a copy while its metadata is being written: what was compared is of no copy any more when it is
      * set down, and the copy that was verified meanwhile stands.
@@ -501,7 +500,9 @@ final class ClearedTest extends ServerTestCase
             (int) filesize($path),
         );
         $copies->damaged($seen, CopyStanding::Changed);
+        $copies->whole($seen);
         self::assertSame('whole', $copies->of([1])[0]->standing->value);
+        self::assertTrue($copies->of([1])[0]->verified->equals(Digest::ofFile($path)));
         $copies->damaged($copies->of([1])[0], CopyStanding::Changed);
         self::assertSame('changed', $copies->of([1])[0]->standing->value);
     }

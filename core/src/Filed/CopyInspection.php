@@ -38,6 +38,7 @@ final readonly class CopyInspection
         /** @var array<string, bool> $within */
         $within = [];
         foreach (array_chunk($files, self::TOGETHER) as $some) {
+            $found = [];
             foreach ($this->ledger->of($some) as $copy) {
                 $root = $copy->place->root;
                 if (!\array_key_exists($root, $drives)) {
@@ -45,14 +46,47 @@ final readonly class CopyInspection
                 }
                 $folder = \dirname($copy->path());
                 $within[$folder] ??= self::isWithin($root, $folder);
-                $seen[$copy->file][] = $this->copy($copy, $drives[$root], $within[$folder], $readAgain);
+                $one = $this->copy($copy, $drives[$root], $within[$folder], $readAgain);
+                $found[] = [$copy->file, $readAgain && $one instanceof OddCopy ? $this->settled($one, true) : $one];
+            }
+            $now = $this->now(array_column($found, 1));
+            foreach ($found as [$file, $one]) {
+                $seen[$file][] = $one instanceof OddCopy ? $this->settled($one, false, $now[$file] ?? []) : $one;
             }
         }
 
         return $seen;
     }
 
-    private function copy(KeptCopy $copy, ?Drive $drive, bool $isWithin, bool $readAgain): CopySeen
+    /**
+     * Asked once for all of them: where a whole shelf is gone there are very many.
+     *
+     * @param list<CopySeen|OddCopy> $found
+     *
+     * @return array<int, list<KeptCopy>> what the ledger has by now of files with odd copies, by file
+     */
+    private function now(array $found): array
+    {
+        $odd = array_filter($found, static fn (CopySeen|OddCopy $one): bool => $one instanceof OddCopy);
+        $now = [];
+        foreach ([] === $odd ? [] : $this->ledger->of(self::filesOf($odd)) as $copy) {
+            $now[$copy->file][] = $copy;
+        }
+
+        return $now;
+    }
+
+    /**
+     * @param array<OddCopy> $odd
+     *
+     * @return list<int>
+     */
+    private static function filesOf(array $odd): array
+    {
+        return array_values(array_unique(array_map(static fn (OddCopy $one): int => $one->copy->file, $odd)));
+    }
+
+    private function copy(KeptCopy $copy, ?Drive $drive, bool $isWithin, bool $readAgain): CopySeen|OddCopy
     {
         $root = $copy->place->root;
         $isAssumed = '' === $copy->place->drive;
@@ -66,7 +100,7 @@ final readonly class CopyInspection
         }
         $stamp = FileStamp::of($copy->path());
         if (null === $stamp) {
-            return $this->differs($copy, $drive, $isWithin, $readAgain, CopyStanding::Missing);
+            return new OddCopy($copy, CopyStanding::Missing, $drive, $isWithin);
         }
         if (!$isWithin) {
             return CopySeen::not($root, CopyStanding::Elsewhere);
@@ -84,7 +118,7 @@ final readonly class CopyInspection
                 );
             }
             if (!$this->holds($copy->path(), $copy->content)) {
-                return $this->differs($copy, $drive, $isWithin, true, CopyStanding::Changed);
+                return new OddCopy($copy, CopyStanding::Changed, $drive, $isWithin);
             }
             $this->ledger->whole($copy);
         }
@@ -93,33 +127,33 @@ final readonly class CopyInspection
     }
 
     /**
-     * A copy is not as it was set down. Somebody of ours may be at it: what was asked of the ledger before is asked
-     * again first, and what is being written into it is looked for.
+     * Somebody of ours may be at it: what was asked of the ledger before is asked again first, and what is being
+     * written into it is looked for.
+     *
+     * @param list<KeptCopy>|null $nowKept what the ledger has of the file by now; null: it is to be asked
      */
-    private function differs(
-        KeptCopy $copy,
-        Drive $drive,
-        bool $isWithin,
-        bool $isSetDown,
-        CopyStanding $standing,
-    ): CopySeen {
-        foreach ($this->ledger->of([$copy->file]) as $now) {
+    private function settled(OddCopy $odd, bool $readAgain, ?array $nowKept = null): CopySeen
+    {
+        $copy = $odd->copy;
+        foreach ($nowKept ?? $this->ledger->of([$copy->file]) as $now) {
             if ($copy->isOlderThan($now)) {
-                return $this->copy($now, $drive, $isWithin, $isSetDown);
+                $found = $this->copy($now, $odd->drive, $odd->isWithin, $readAgain);
+
+                return $found instanceof OddCopy ? $this->settled($found, $readAgain) : $found;
             }
         }
         if (
-            CopyStanding::Changed === $standing
+            CopyStanding::Changed === $odd->standing
             && null !== $copy->inTheMaking
             && $this->holds($copy->path(), $copy->inTheMaking)
         ) {
             return CopySeen::not($copy->place->root, CopyStanding::BeingWritten);
         }
-        if ($isSetDown) {
-            $this->ledger->damaged($copy, $standing);
+        if ($readAgain) {
+            $this->ledger->damaged($copy, $odd->standing);
         }
 
-        return CopySeen::not($copy->place->root, $standing);
+        return CopySeen::not($copy->place->root, $odd->standing);
     }
 
     /** From the drive, not from the computer's memory. */

@@ -33,6 +33,8 @@ final class CopyInspectionTest extends TestCase implements CopyLedger
     /** @var list<string> what the inspection set down */
     private array $setDown = [];
     private ?Drive $drive = null;
+    /** How often the ledger was asked. */
+    private int $asked = 0;
 
     /**
      * @param \Closure(self): void $do      what happened to the copy since it was verified
@@ -121,8 +123,27 @@ final class CopyInspectionTest extends TestCase implements CopyLedger
         self::assertSame(CopyStanding::Whole, $seen[7][0]->standing);
     }
 
+    /** A shelf that is gone: the ledger is asked once more for all of its files. */
+    public function testTheLedgerIsAskedOnceMoreForAllThatAreMissing(): void
+    {
+        $this->verified();
+        [$copy] = $this->kept;
+        $this->kept = array_map(static fn (int $file): KeptCopy => new KeptCopy(
+            $file, 3, "2026/$file.jpg", $copy->place, $copy->content, $copy->verified, $copy->standing, $copy->stamp,
+            $copy->fingerprint, null,
+        ), range(1, 50));
+        $seen = (new CopyInspection($this, $this->drives(), $this->cache()))->look(range(1, 50), false);
+        self::assertSame(
+            array_fill(1, 50, [CopyStanding::Missing]),
+            array_map(static fn (array $copies): array => array_column($copies, 'standing'), $seen),
+        );
+        self::assertSame(2, $this->asked);
+    }
+
     public function of(array $files): array
     {
+        ++$this->asked;
+
         return array_values(array_filter(
             $this->kept,
             static fn (KeptCopy $copy): bool => \in_array($copy->file, $files, true),

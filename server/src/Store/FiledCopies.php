@@ -84,14 +84,23 @@ final readonly class FiledCopies implements CopyLedger
 
     public function whole(KeptCopy $copy): void
     {
-        $this->verified(
-            $copy->file,
-            $copy->shelf,
-            [$copy->place->root],
-            $copy->path,
-            $copy->content->digest,
-            $copy->content->bytes,
-        );
+        $this->database->transactional(function () use ($copy): void {
+            if (null === $this->rows->first(
+                'SELECT 1 FROM filed_copy WHERE file_id = :file AND place_id = :place AND digest = :verified
+                    FOR UPDATE',
+                ['file' => $copy->file, 'place' => $copy->place->id, 'verified' => $copy->verified->hex],
+            )) {
+                return; // another content was verified there meanwhile
+            }
+            $this->verified(
+                $copy->file,
+                $copy->shelf,
+                [$copy->place->root],
+                $copy->path,
+                $copy->content->digest,
+                $copy->content->bytes,
+            );
+        });
     }
 
     public function damaged(KeptCopy $copy, CopyStanding $standing): void
