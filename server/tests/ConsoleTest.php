@@ -24,11 +24,12 @@ final class ConsoleTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $this->file('card/DCIM/100/T0001.WAV', 'spoken');
         $this->file('card/DCIM/100/T0009.MOV', 'moving');
+        $this->file('card/DCIM/100/M0100.CTG', 'catalogue');
         [$status, $card] = $this->command('card', []);
         self::assertSame(0, $status);
         self::assertIsArray($card['card']);
         self::assertSame(
-            ['label' => 'card', 'files' => 3, 'frames' => 1],
+            ['label' => 'card', 'files' => 4, 'frames' => 2],
             array_diff_key($card['card'], ['bytes' => 0]),
         );
         $frame = $this->first($card, 'frames');
@@ -64,7 +65,7 @@ final class ConsoleTest extends ServerTestCase
             ['2026-05-02T19:31:40', 24, 16, 'Tarn Optical'],
             [$frame['captured_at'], $frame['width'], $frame['height'], $frame['make']],
         );
-        self::assertSame('DCIM/100/T0009.MOV', $this->first($card, 'others')['path']);
+        self::assertSame('DCIM/100/M0100.CTG', $this->first($card, 'others')['path']);
     }
 
     public function testRawFilesBecomeDng(): void

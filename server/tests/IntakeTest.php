@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace Velvet\Server\Tests;
 
 use Doctrine\DBAL\Connection;
+use PHPUnit\Framework\Attributes\TestWith;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Style\HouseStyle;
+use Velvet\Demo\MovieAndNote;
 use Velvet\Server\Http\IntakeProgress;
 use Velvet\Server\Http\LedgerView;
 use Velvet\Server\Http\SheetView;
@@ -612,15 +614,44 @@ final class IntakeTest extends ServerTestCase
         self::assertCount(3, $frames[$intake->entries[0]?->id()] ?? []);
     }
 
-    public function testAMovieKeepsTheCardFromBeingCleared(): void
+    /** A movie is dated, named and filed like a still; left by rule it keeps the card from being cleared. */
+    #[TestWith([true])]
+    #[TestWith([false])]
+    public function testAMovieThatBelongsToNoPictureIsAFrame(bool $comes): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
-        $this->file('card/DCIM/100/T0009.MOV', 'moving');
-        $this->takeIn();
+        $at = gmmktime(19, 31, 50, 5, 2, 2026);
+        $movie = MovieAndNote::movie([Jpeg::of('1', ''), Jpeg::of('2', '')], 24, 16, 6, (int) $at);
+        touch($this->file('card/DCIM/100/T0002.MOV', $movie), (int) $at);
+        $intake = $this->sheet();
+        $intake->styleDocument = ['subfolders' => ['movie' => 'movies'], 'metadata' => ['texts' => [
+            ['field' => 'creator', 'pieces' => [['piece' => 'text', 'text' => 'Ines Varga-Holt']]],
+        ]]] + HouseStyle::standard()->toArray();
+        $intake->companions = $comes;
+        $this->entities()->flush();
+        $this->get(Intakes::class)->settle($intake, false);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        $folder = '2026/2026-05-02 Lantern Regatta/';
         self::assertSame(
-            ['1 file on this card belongs to no frame and was not copied: DCIM/100/T0009.MOV.'],
+            $comes
+                ? [
+                    $folder.'2026-05-02_lantern-regatta_0001.jpg', $folder.'movies/2026-05-02_lantern-regatta_0002.mov',
+                    $folder.'movies/2026-05-02_lantern-regatta_0002.xmp',
+                ]
+                : [$folder.'2026-05-02_lantern-regatta_0001.jpg'],
+            $this->tree('twin'),
+        );
+        self::assertSame(
+            $comes ? [] : ['1 frame is on this card and nowhere else.'],
             $this->get(CardClearance::class)->of($this->readCard())->missing,
         );
+        if ($comes) {
+            self::assertStringEqualsFile($this->folder.'/shelf/'.$this->tree('shelf')[1], $movie);
+            self::assertStringContainsString(
+                'Ines Varga-Holt',
+                (string) file_get_contents($this->folder.'/twin/'.$this->tree('twin')[2]),
+            );
+        }
     }
 
     public function testDrawnPicturesAreMeasuredAndABlackOneIsNoted(): void

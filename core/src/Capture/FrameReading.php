@@ -16,6 +16,8 @@ final readonly class FrameReading
 {
     /** What is worth saying of a companion; a voice note without a date is nothing to worry about. */
     private const OF_COMPANIONS = ['unreadable', 'part_unreadable', 'other_content', 'empty'];
+    /** What is no matter for a movie or sound: there are kinds of them that are not understood here. */
+    private const OF_PICTURES = ['not_a_picture'];
 
     /**
      * @param list<Fingerprint|null> $fingerprints one for each file; null where it could not be opened
@@ -36,9 +38,17 @@ final readonly class FrameReading
         $facts = null;
         $fingerprints = $problems = [];
         $picture = null;
-        foreach ($frame->files as $file) {
+        foreach ($frame->files as $position => $file) {
             $reading = $capture->of($root.'/'.$file->path, $file->modifiedAt);
             $fingerprints[] = $reading->fingerprint;
+            if (0 === $position && !$file->kind->isStill()) {
+                $facts = $reading->facts;
+                $problems = array_filter(
+                    $facts->problems,
+                    static fn (CaptureProblem $problem): bool => !\in_array($problem->code, self::OF_PICTURES, true),
+                );
+                continue;
+            }
             if (!$file->kind->isStill()) {
                 $problems = [
                     ...$problems,

@@ -24,6 +24,12 @@ final readonly class CardFile
     ) {
     }
 
+    /** As which it is taken from now on. */
+    public function is(FileKind $kind): self
+    {
+        return new self($this->path, $kind, $this->bytes, $this->modifiedAt, $this->stamp);
+    }
+
     public function name(): string
     {
         $slash = strrpos($this->path, '/');

@@ -39,8 +39,37 @@ final readonly class CardListing
         return $digests->finished()->content->hex;
     }
 
-    public function frames(): FrameListing
+    /**
+     * The frames on it. What is not known by its name, or lies where cameras and computers keep things for themselves,
+     * is opened: how it begins decides what it is.
+     *
+     * @param string $root absolute: the card's
+     */
+    public function frames(string $root): FrameListing
     {
-        return FrameListing::of($this->files);
+        return FrameListing::of(array_map(
+            static fn (CardFile $file): CardFile => self::told($file, $root),
+            $this->files,
+        ));
+    }
+
+    private static function told(CardFile $file, string $root): CardFile
+    {
+        if (MovieParts::isThumbnail($file)) {
+            return $file->is(FileKind::Sidecar);
+        }
+        if (FileKind::Other !== $file->kind || 0 === $file->bytes || null !== Housekeeping::rule($file, $root)) {
+            return $file;
+        }
+        $kind = Signature::kind(
+            (string) @file_get_contents($root.'/'.$file->path, false, null, 0, Signature::HEAD),
+        );
+        $named = FileKind::ofName($file->name());
+
+        return match (true) {
+            null === $kind => $file,
+            $named->isStill() || $named->isMovieOrSound() => $file->is($named),
+            default => $file->is($kind),
+        };
     }
 }

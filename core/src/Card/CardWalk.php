@@ -72,9 +72,11 @@ final class CardWalk
 
             return;
         }
-        error_clear_last();
-        $names = @scandir('' === $relative ? $this->root : $this->root.'/'.$relative);
+        $folder = '' === $relative ? $this->root : $this->root.'/'.$relative;
+        $names = @scandir($folder);
         if (false === $names) {
+            error_clear_last();
+            @opendir($folder); // says why; scandir warns twice, and the second time of what came after
             $this->problems[] = CardProblem::folderUnreadable($relative, SystemReason::last());
 
             return;

@@ -7,7 +7,7 @@ namespace Velvet\Core\Card;
 /**
  * What a file on a card is, told by its name. The values are those of the headless contract.
  *
- * The contract has no kinds for JPEG XL and WebP: they count as jpeg and png.
+ * The contract has no kinds for JPEG XL, JPEG 2000, WebP, GIF, BMP and PSD: they count as jpeg, png and tiff.
  *
  * Extensions of raw files are the makers' own (common practice); DCF 2.0 (CIPA DC-009) names JPG and THM.
  */
@@ -27,13 +27,14 @@ enum FileKind: string
     private const EXTENSIONS = [
         'raw' => ['3fr', 'arw', 'cr2', 'cr3', 'crw', 'dcr', 'erf', 'fff', 'gpr', 'iiq', 'kdc', 'mef', 'mos', 'mrw',
             'nef', 'nrw', 'orf', 'pef', 'raf', 'raw', 'rw2', 'rwl', 'sr2', 'srf', 'srw', 'trw', 'x3f'],
-        'jpeg' => ['jpg', 'jpeg', 'jpe', 'jxl'],
+        'jpeg' => ['jpg', 'jpeg', 'jpe', 'jfif', 'mpo', 'insp', 'jxl', 'jp2', 'j2k', 'jpx'],
         'heif' => ['heic', 'heif', 'hif', 'avif'],
-        'tiff' => ['tif', 'tiff'],
-        'png' => ['png', 'webp'],
+        'tiff' => ['tif', 'tiff', 'psd'],
+        'png' => ['png', 'webp', 'gif', 'bmp'],
         'dng' => ['dng'],
-        'movie' => ['mov', 'mp4', 'm4v', 'avi', 'mts', 'm2ts', '3gp', 'mxf'],
-        'audio' => ['wav', 'mp3', 'm4a', 'aac'],
+        'movie' => ['mov', 'mp4', 'm4v', 'avi', 'mts', 'm2ts', 'm2t', 'ts', 'tod', 'mod', '3gp', 'mxf', 'mpg', 'mpeg',
+            'm2v', 'vob', 'mkv', 'webm', 'wmv', 'dv', 'crm', 'nev', 'braw', 'r3d', 'insv', '360', 'lrv', 'lrf', 'glv'],
+        'audio' => ['wav', 'mp3', 'm4a', 'aac', 'flac', 'ogg', 'opus', 'aif', 'aiff', 'caf', 'wma', 'amr'],
         'sidecar' => ['xmp', 'thm'],
     ];
 
@@ -66,13 +67,10 @@ enum FileKind: string
         };
     }
 
-    /** Whether a file of this kind goes with the frame of the same stem, where there is one. */
-    public function isCompanion(): bool
+    /** Whether a file of this kind makes a frame where it belongs to no picture. */
+    public function isMovieOrSound(): bool
     {
-        return match ($this) {
-            self::Movie, self::Audio, self::Sidecar => true,
-            default => false,
-        };
+        return self::Movie === $this || self::Audio === $this;
     }
 
     /**
@@ -93,12 +91,6 @@ enum FileKind: string
         rsort($words);
 
         return $words;
-    }
-
-    /** Whether losing a file of this kind would lose something the photographer made. */
-    public function isMadeByHand(): bool
-    {
-        return $this->isStill() || self::Movie === $this || self::Audio === $this;
     }
 
     /** The file whose facts stand for the frame comes first: the raw, if there is one. */

@@ -6,12 +6,13 @@ namespace Velvet\Core\Card;
 
 /**
  * The frames among a card's files: files of one stem within one folder belong together, in any letter case
- * (DCF 2.0, "DCF object": files with the same directory and file number are one object).
+ * (DCF 2.0, "DCF object": files with the same directory and file number are one object). Movies and sound that belong
+ * to no picture are frames of their own.
  */
 final readonly class FrameListing
 {
     /**
-     * @param list<Frame>    $frames in the order of their paths
+     * @param list<Frame>    $frames in the order of their paths: pictures, then movies, then sound
      * @param list<CardFile> $others files that belong to no frame
      */
     private function __construct(public array $frames, public array $others)
@@ -27,36 +28,48 @@ final readonly class FrameListing
             if (!$file->kind->isStill()) {
                 continue;
             }
-            $key = self::key($file->folder(), $file->stem());
+            $key = self::key($file);
             // two stills of one extension are two pictures, though their names differ in letter case only
             for ($n = 2; self::holds($groups[$key] ?? [], $file); ++$n) {
-                $key = self::key($file->folder(), $file->stem())."\0".$n;
+                $key = self::key($file)."\0".$n;
             }
             $groups[$key][] = $file;
         }
         $others = [];
+        foreach ([FileKind::Movie, FileKind::Audio] as $kind) {
+            foreach ($files as $file) {
+                if ($kind === $file->kind) {
+                    $groups[self::companionKey($file, $groups) ?? MovieParts::key($file)][] = $file;
+                }
+            }
+        }
         foreach ($files as $file) {
-            if ($file->kind->isStill()) {
+            if ($file->kind->isStill() || $file->kind->isMovieOrSound()) {
                 continue;
             }
-            $key = $file->kind->isCompanion() ? self::companionKey($file, $groups) : null;
+            $key = self::companionKey($file, $groups);
             if (null === $key) {
                 $others[] = $file;
             } else {
                 $groups[$key][] = $file;
             }
         }
-        $frames = [];
-        foreach ($groups as $group) {
-            usort(
-                $group,
-                static fn (CardFile $a, CardFile $b): int => [$a->kind->rank(), $a->path]
-                    <=> [$b->kind->rank(), $b->path],
-            );
-            $frames[] = new Frame($group);
-        }
 
-        return new self($frames, $others);
+        return new self(array_values(array_map(self::frame(...), $groups)), $others);
+    }
+
+    /** @param non-empty-list<CardFile> $group */
+    private static function frame(array $group): Frame
+    {
+        usort($group, static fn (CardFile $a, CardFile $b): int => self::rank($a) <=> self::rank($b));
+
+        return new Frame($group);
+    }
+
+    /** @return array{int, bool, string} */
+    private static function rank(CardFile $file): array
+    {
+        return [$file->kind->rank(), MovieParts::isSmaller($file), $file->path];
     }
 
     /** @param list<CardFile> $group */
@@ -78,12 +91,16 @@ final readonly class FrameListing
      */
     private static function companionKey(CardFile $file, array $groups): ?string
     {
-        $key = self::key($file->folder(), $file->stem());
+        $key = self::key($file);
         if (isset($groups[$key])) {
             return self::holds($groups[$key], $file) ? null : $key;
         }
-        if (FileKind::ofName($file->stem())->isStill()) {
-            $key = self::key($file->folder(), substr($file->stem(), 0, (int) strrpos($file->stem(), '.')));
+        if (isset($groups[MovieParts::key($file)])) {
+            return MovieParts::key($file);
+        }
+        $inner = FileKind::ofName($file->stem());
+        if ($inner->isStill() || $inner->isMovieOrSound()) {
+            $key = MovieParts::of($file->folder(), substr($file->stem(), 0, (int) strrpos($file->stem(), '.')));
 
             return isset($groups[$key]) ? $key : null;
         }
@@ -91,8 +108,8 @@ final readonly class FrameListing
         return null;
     }
 
-    private static function key(string $folder, string $stem): string
+    private static function key(CardFile $file): string
     {
-        return $folder."\0".mb_strtolower($stem, 'UTF-8');
+        return MovieParts::of($file->folder(), $file->stem());
     }
 }

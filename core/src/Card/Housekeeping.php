@@ -34,7 +34,6 @@ final class Housekeeping
     /** AppleDouble (RFC 1740): what macOS lays beside a file of the same name. */
     private const APPLE_DOUBLE = "\x00\x05\x16\x07";
     private const ATTRIBUTES = 'macOS attributes';
-    private const HEAD = 64;
 
     /**
      * The rule that a file falls under; null where it is none of these.
@@ -60,34 +59,12 @@ final class Housekeeping
 
     private static function holdsNothing(string $rule, string $path): bool
     {
-        $head = @file_get_contents($path, false, null, 0, self::HEAD);
+        $head = @file_get_contents($path, false, null, 0, Signature::HEAD);
 
         return match (true) {
             false === $head => false,
             self::ATTRIBUTES === $rule => str_starts_with($head, self::APPLE_DOUBLE),
-            default => !self::beginsLikeAWork($head),
+            default => !Signature::mayBeAWork($head),
         };
-    }
-
-    /**
-     * Whether a file begins as pictures, movies, sound or archives of them do (their specifications' signatures, from
-     * memory).
-     */
-    private static function beginsLikeAWork(string $head): bool
-    {
-        $signatures = [
-            "\xFF\xD8\xFF", "\x89PNG", 'GIF8', 'BM', 'II*', "MM\0*", 'IIU', 'IIRO', 'MMOR', "II\x1A\0", 'RIFF', 'RIFX',
-            'RF64', 'FORM', 'FOVb', 'FUJIFILM', "\0MRM",
-            '8BPS', "\0\0\0\x0CjP", "\xFF\x0A", "\0\0\0\x0CJXL", "\x1AE\xDF\xA3", "0&\xB2u", "\0\0\x01\xBA",
-            "\0\0\x01\xB3", 'G@', 'OggS', 'fLaC', 'ID3', "\xFF\xFB", "\xFF\xF1",
-            "\x06\x0E\x2B\x34", 'PK', 'Rar!', "7z\xBC\xAF", "\x1F\x8B",
-        ];
-        foreach ($signatures as $signature) {
-            if (str_starts_with($head, $signature)) {
-                return true;
-            }
-        }
-
-        return \in_array(substr($head, 4, 4), ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip', 'pnot'], true);
     }
 }

@@ -7,7 +7,10 @@ namespace Velvet\Core\Naming;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 
-/** Names for the files of one frame: one stem, the original extensions in the letter case that the style asks for. */
+/**
+ * Names for the files of one frame: one stem, the original extensions in the letter case that the style asks for. Of
+ * several with one extension, as the pieces of a long movie, the second gets `-2` before it.
+ */
 final class FrameFileNames
 {
     /**
@@ -17,14 +20,24 @@ final class FrameFileNames
      */
     public static function of(string $stem, array $files, LetterCase $case): array
     {
-        return array_map(static fn (CardFile $file): string => $stem.$case->of(self::suffix($file)), $files);
+        $names = $met = [];
+        foreach ($files as $file) {
+            $suffix = $case->of(self::suffix($file));
+            $n = $met[strtolower($suffix)] = ($met[strtolower($suffix)] ?? 0) + 1;
+            $names[] = $stem.(1 === $n ? '' : '-'.$n).$suffix;
+        }
+
+        return $names;
     }
 
-    /** A sidecar called `name.ext.xmp` stays one: it says which file of the frame it belongs to. */
+    /** What is called `name.ext.xmp` stays so: it says which file of the frame it belongs to. */
     private static function suffix(CardFile $file): string
     {
         $suffix = '.'.PortableName::joined($file->extension(), '-');
-        if (FileKind::Sidecar === $file->kind && FileKind::ofName($file->stem())->isStill()) {
+        if (
+            \in_array($file->kind, [FileKind::Sidecar, FileKind::Other], true)
+            && FileKind::Other !== FileKind::ofName($file->stem())
+        ) {
             $inner = substr($file->stem(), (int) strrpos($file->stem(), '.') + 1);
             $suffix = '.'.PortableName::joined($inner, '-').$suffix;
         }

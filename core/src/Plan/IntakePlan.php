@@ -79,11 +79,13 @@ final readonly class IntakePlan
                 $fileNames = FrameFileNames::of($stem, $fresh, $style->extension);
                 $to = [];
                 $named = 0;
+                $leading = $frame->files[0]->kind;
                 foreach ($along as $file) {
                     // the fresh ones among them come in the same order
                     $to[] = $file !== ($fresh[$named] ?? null)
                         ? (string) $frame->repairs[$frame->placeOf($file)]
-                        : $folder.'/'.$style->subfolderOf($file->kind, $frame->naming->run).$fileNames[$named++];
+                        : $folder.'/'.$style->subfolders->of($file->kind, $leading, $frame->naming->run)
+                            .$fileNames[$named++];
                 }
                 $dng = $entry->dng ?? $style->dng;
                 $kinds = [];
@@ -186,7 +188,7 @@ final readonly class IntakePlan
         $subfolders = [];
         foreach ($entry->frames as $frame) {
             foreach ($frame->files as $file) {
-                $subfolders[$style->subfolderOf($file->kind, $frame->naming->run)] = true;
+                $subfolders[$style->subfolders->of($file->kind, $frame->files[0]->kind, $frame->naming->run)] = true;
             }
         }
 

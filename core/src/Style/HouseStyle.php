@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Velvet\Core\Style;
 
 use Velvet\Core\Bytes\SecondDigest;
-use Velvet\Core\Card\FileKind;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordRefused;
 use Velvet\Core\Metadata\Field;
@@ -21,7 +20,6 @@ use Velvet\Core\Naming\PortableName;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
-use Velvet\Core\Shoot\InRun;
 use Velvet\Core\Shoot\NotATimeOfDay;
 use Velvet\Core\Shoot\SequenceKind;
 
@@ -40,23 +38,14 @@ final readonly class HouseStyle
         'burst' => SequenceKind::Burst,
     ];
 
-    /**
-     * @param string|null  $rawFolder  below the shoot's folder, for raw files and DNGs; null: they lie in it
-     * @param string|null  $jpegFolder the same for all other stills
-     * @param array<string, string> $runFolders for the frames of time-lapses, brackets and bursts, by the name of the
-     *                                          kind; each run gets its number behind it
-     * @param list<string> $skeleton   folders that are made with each shoot, below its own
-     */
+    /** @param bool $companions whether movies and sound are copied, those of pictures and those of their own */
     private function __construct(
         public string $name,
         public Division $division,
         public FolderPattern $folder,
         public NamePattern $file,
         public LetterCase $extension,
-        public ?string $rawFolder,
-        public ?string $jpegFolder,
-        public array $runFolders,
-        public array $skeleton,
+        public Subfolders $subfolders,
         public string $initials,
         public Kinds $kinds,
         public bool $companions,
@@ -114,7 +103,7 @@ final readonly class HouseStyle
         $subfolders = self::members(
             $document,
             'subfolders',
-            ['raw', 'jpeg', 'time_lapse', 'bracket', 'burst', 'skeleton'],
+            ['raw', 'jpeg', 'movie', 'time_lapse', 'bracket', 'burst', 'skeleton'],
         );
         $take = self::members($document, 'take', ['kinds', 'companions']);
         $copies = self::members($document, 'copies', ['second_digest', 'manifests']);
@@ -128,10 +117,13 @@ final readonly class HouseStyle
             LetterCase::tryFrom(
                 self::text($document, 'extension', 'lower'),
             ) ?? throw StyleRefused::at('extension', 'it is kept, lower or upper.'),
-            self::subfolder('subfolders.raw', $subfolders['raw'] ?? null),
-            self::subfolder('subfolders.jpeg', $subfolders['jpeg'] ?? null),
-            self::runFolders($subfolders),
-            self::skeleton($subfolders['skeleton'] ?? []),
+            new Subfolders(
+                self::subfolder('subfolders.raw', $subfolders['raw'] ?? null),
+                self::subfolder('subfolders.jpeg', $subfolders['jpeg'] ?? null),
+                self::subfolder('subfolders.movie', $subfolders['movie'] ?? null),
+                self::runFolders($subfolders),
+                self::skeleton($subfolders['skeleton'] ?? []),
+            ),
             mb_substr(self::text($document, 'initials', ''), 0, 20),
             Kinds::tryFrom(self::text($take, 'kinds', 'both')) ?? throw StyleRefused::at(
                 'take.kinds',
@@ -173,10 +165,14 @@ final readonly class HouseStyle
             'folder' => array_map(static fn (NamePattern $level): array => $level->toArray(), $this->folder->levels),
             'file' => $this->file->toArray(),
             'extension' => $this->extension->value,
-            'subfolders' => ['raw' => $this->rawFolder, 'jpeg' => $this->jpegFolder] + array_map(
-                fn (SequenceKind $kind): ?string => $this->runFolders[$kind->name] ?? null,
+            'subfolders' => [
+                'raw' => $this->subfolders->raw,
+                'jpeg' => $this->subfolders->jpeg,
+                'movie' => $this->subfolders->movie,
+            ] + array_map(
+                fn (SequenceKind $kind): ?string => $this->subfolders->runs[$kind->name] ?? null,
                 self::RUNS,
-            ) + ['skeleton' => $this->skeleton],
+            ) + ['skeleton' => $this->subfolders->skeleton],
             'initials' => $this->initials,
             'take' => ['kinds' => $this->kinds->value, 'companions' => $this->companions],
             'metadata' => [
@@ -223,34 +219,16 @@ final readonly class HouseStyle
         ?DngChoice $dng = null,
     ): self {
         return new self(
-            $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->rawFolder,
-            $this->jpegFolder, $this->runFolders, $this->skeleton,
+            $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->subfolders,
             $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties, $this->copies,
             $metadata ?? $this->metadata, $dng ?? $this->dng,
         );
     }
 
-    /**
-     * The subfolder in which a file of this kind lies, with a trailing `/`; empty where it lies in the shoot's own
-     * folder.
-     */
-    public function subfolderOf(FileKind $kind, ?InRun $run = null): string
-    {
-        $folder = match ($kind) {
-            FileKind::Raw, FileKind::Dng => $this->rawFolder,
-            FileKind::Jpeg, FileKind::Heif, FileKind::Png, FileKind::Tiff => $this->jpegFolder,
-            default => null,
-        };
-        $runFolder = null === $run ? null : $this->runFolders[$run->kind->name] ?? null;
-
-        return (null === $folder ? '' : $folder.'/')
-            .(null === $run || null === $runFolder ? '' : \sprintf('%s %02d/', $runFolder, $run->run));
-    }
-
     /** Whether runs matter to names or folders. */
     public function asksForRuns(): bool
     {
-        return [] !== $this->runFolders || [] !== $this->metadata->runs || $this->says(PieceKind::Sequence);
+        return [] !== $this->subfolders->runs || [] !== $this->metadata->runs || $this->says(PieceKind::Sequence);
     }
 
     /** Whether some pattern says this. An entry must have a name only where one does. */

@@ -18,12 +18,16 @@ enum Kinds: string
      * The files of a frame that come along. A frame that has nothing of the wanted kind comes whole: nothing is left
      * behind because a camera was set otherwise for a moment.
      *
-     * @param non-empty-list<CardFile> $files
+     * @param non-empty-list<CardFile> $files      the one that stands for the frame first
+     * @param bool                     $companions whether movies and sound come along
      *
-     * @return non-empty-list<CardFile>
+     * @return list<CardFile> none of a movie or of sound that stays on the card
      */
     public function of(array $files, bool $companions): array
     {
+        if ($files[0]->kind->isMovieOrSound()) {
+            return $companions ? $files : [];
+        }
         $kept = [];
         $hasStill = false;
         foreach ($files as $file) {
@@ -41,7 +45,7 @@ enum Kinds: string
                     $files,
                     static fn (CardFile $file): bool => $file->kind->isStill()
                         || $companions
-                        || FileKind::Sidecar === $file->kind,
+                        || !$file->kind->isMovieOrSound(),
                 ),
             );
         }
@@ -54,9 +58,8 @@ enum Kinds: string
         return match ($kind) {
             FileKind::Raw, FileKind::Dng => self::Jpeg !== $this,
             FileKind::Jpeg, FileKind::Heif, FileKind::Png, FileKind::Tiff => self::Raw !== $this,
-            FileKind::Sidecar => true,
+            FileKind::Sidecar, FileKind::Other => true,
             FileKind::Movie, FileKind::Audio => $companions,
-            FileKind::Other => false,
         };
     }
 }

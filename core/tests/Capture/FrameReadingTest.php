@@ -61,7 +61,7 @@ final class FrameReadingTest extends ReaderTestCase
             $path = $this->file(basename($root).'/DCIM/100TARNO/'.$name, $content);
             touch($path, 1_777_716_000);
         }
-        $frames = CardWalk::of($root)->frames()->frames;
+        $frames = CardWalk::of($root)->frames($root)->frames;
         self::assertCount(1, $frames);
 
         return FrameReading::of($frames[0], $root, $this->capture());

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Tests\Card;
 
+use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\CardProblem;
@@ -11,6 +12,8 @@ use Velvet\Core\Card\CardSign;
 use Velvet\Core\Card\CardUnreadable;
 use Velvet\Core\Card\CardWalk;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Card\Frame;
+use Velvet\Core\Card\Signature;
 use Velvet\Core\Tests\TemporaryFolder;
 
 final class CardWalkTest extends TestCase
@@ -66,15 +69,54 @@ final class CardWalkTest extends TestCase
 
     public function testHiddenAndHousekeepingFilesMakeNoFrames(): void
     {
-        $this->file('DCIM/100TARNO/._TARA0001.JPG');
-        $this->file('.Trashes/501/TARA0001.JPG');
-        $this->file('System Volume Information/a.jpg');
-        $this->file('MISC/b.jpg');
+        $this->file('DCIM/100TARNO/._TARA0001.JPG', "\0\x05\x16\x07\0\2");
+        $this->file('.Trashes/501/TARA0001.JPG', 'no picture');
+        $this->file('System Volume Information/a.jpg', 'no picture');
+        $this->file('MISC/b.jpg', 'no picture');
         self::assertSame(
             [FileKind::Other, FileKind::Other, FileKind::Other, FileKind::Other],
             array_column(CardWalk::of($this->folder)->files, 'kind'),
         );
-        self::assertSame([], CardWalk::of($this->folder)->frames()->frames);
+        self::assertSame([], CardWalk::of($this->folder)->frames($this->folder)->frames);
+    }
+
+    /** Each begins as its kind does (signatures from memory); names and places say otherwise, or nothing. */
+    #[TestWith(['Misc/IMG_0002.JPG', "\xFF\xD8\xFF\xE0", FileKind::Jpeg])]
+    #[TestWith(['.hidden/a.jpg', "\xFF\xD8\xFF\xE1", FileKind::Jpeg])]
+    #[TestWith(['.hidden/a.trw', "II*\0", FileKind::Raw])]
+    #[TestWith(['LOST.DIR/12', "\0\0\0\x18ftypmp42", FileKind::Movie])]
+    #[TestWith(['DCIM/100TARNO/TARA0001', "\xFF\xD8\xFF\xE1", FileKind::Jpeg])]
+    #[TestWith(['DCIM/100TARNO/TARA0001.BAK', "II*\0", FileKind::Tiff])]
+    #[TestWith(['notes.txt', "\0\0\0\x18ftypheic", FileKind::Heif])]
+    #[TestWith(['A001.XYZ', "\0\0\0\x18ftypcrx ", FileKind::Raw])]
+    #[TestWith(['A.IDX', "RIFF\x10\0\0\0WAVE", FileKind::Audio])]
+    #[TestWith(['A.X', 'GIF89a', FileKind::Png])]
+    #[TestWith(['A001.CRM', 'whatever', FileKind::Movie])]
+    #[TestWith(['A.NEV', 'whatever', FileKind::Movie])]
+    #[TestWith(['A.BRAW', 'whatever', FileKind::Movie])]
+    #[TestWith(['A.MPO', 'whatever', FileKind::Jpeg])]
+    #[TestWith(['A.MPG', 'whatever', FileKind::Movie])]
+    #[TestWith(['A.INSV', 'whatever', FileKind::Movie])]
+    #[TestWith(['A.LRV', 'whatever', FileKind::Movie])]
+    #[TestWith(['A.360', 'whatever', FileKind::Movie])]
+    #[TestWith(['A.GPR', 'whatever', FileKind::Raw])]
+    public function testContentDecides(string $path, string $content, FileKind $kind): void
+    {
+        $this->file($path, $content);
+        $listing = CardWalk::of($this->folder)->frames($this->folder);
+        self::assertSame([], $listing->others);
+        self::assertSame([[$kind, $path]], array_map(
+            static fn (Frame $frame): array => [$frame->leading()->kind, $frame->leading()->path],
+            $listing->frames,
+        ));
+    }
+
+    public function testATransportStreamIsKnownByItsPackets(): void // ISO 13818-1, 2.4.3.2
+    {
+        $packet = "\x47".str_repeat("\0", 187);
+        self::assertSame(FileKind::Movie, Signature::kind($packet.$packet));
+        self::assertSame(FileKind::Movie, Signature::kind('time'.$packet.'time'.$packet), 'as AVCHD has it');
+        self::assertNull(Signature::kind('Good morning'.str_repeat(' ', 200)));
     }
 
     public function testAPipeIsNotOpened(): void

@@ -49,7 +49,7 @@ final class FileKindTest extends TestCase
         usort($stills, static fn (FileKind $a, FileKind $b): int => $a->rank() <=> $b->rank());
         self::assertSame(FileKind::Raw, $stills[0]);
         foreach (FileKind::cases() as $kind) {
-            self::assertFalse($kind->isStill() && $kind->isCompanion());
+            self::assertFalse($kind->isStill() && $kind->isMovieOrSound());
         }
     }
 }

@@ -48,14 +48,42 @@ final class FrameListingTest extends TestCase
             [],
         ];
         yield 'sidecar named with the extension' => [['A/T1.TRW', 'A/T1.TRW.xmp'], [['A/T1.TRW', 'A/T1.TRW.xmp']], []];
-        yield 'a lone movie is no frame' => [['A/T2.MOV', 'A/T1.JPG'], [['A/T1.JPG']], ['A/T2.MOV']];
-        yield 'a lone voice note is no frame' => [['A/T2.WAV'], [], ['A/T2.WAV']];
+        yield 'a lone movie is a frame' => [['A/T2.MOV', 'A/T1.JPG'], [['A/T1.JPG'], ['A/T2.MOV']], []];
+        yield 'a lone voice note is a frame' => [['A/T2.WAV'], [['A/T2.WAV']], []];
+        yield 'what lies beside a movie goes with it' => [
+            ['A/T2.MOV', 'A/T2.LRV', 'A/T2.SRT', 'A/T2.THM', 'A/T2.WAV', 'A/T2.MOV.xmp'],
+            [['A/T2.MOV', 'A/T2.LRV', 'A/T2.WAV', 'A/T2.MOV.xmp', 'A/T2.THM', 'A/T2.SRT']],
+            [],
+        ];
+        // layouts from memory
+        yield 'pieces of a long movie, with their thumbnails and smaller copies' => [
+            ['A/GX020012.MP4', 'A/GX010012.MP4', 'A/GX010012.THM', 'A/GL010012.LRV', 'A/GX010013.MP4'],
+            [['A/GX010012.MP4', 'A/GX020012.MP4', 'A/GL010012.LRV', 'A/GX010012.THM'], ['A/GX010013.MP4']],
+            [],
+        ];
+        yield 'pieces named as older cameras do' => [
+            ['A/GP010012.MP4', 'A/GOPR0012.MP4'],
+            [['A/GOPR0012.MP4', 'A/GP010012.MP4']],
+            [],
+        ];
+        yield 'clips with what lies in other folders' => [
+            [
+                'P/M4ROOT/CLIP/C0001.MP4', 'P/M4ROOT/CLIP/C0001M01.XML', 'P/M4ROOT/SUB/C0001S03.MP4',
+                'P/M4ROOT/CLIP/C0002.MP4',
+            ],
+            [
+                ['P/M4ROOT/CLIP/C0001.MP4', 'P/M4ROOT/SUB/C0001S03.MP4', 'P/M4ROOT/CLIP/C0001M01.XML'],
+                ['P/M4ROOT/CLIP/C0002.MP4'],
+            ],
+            [],
+        ];
         yield 'two stills that differ only in case are two frames' => [
             ['A/T1.JPG', 'A/t1.jpg'],
             [['A/T1.JPG'], ['A/t1.jpg']],
             [],
         ];
-        yield 'other files stay apart' => [['A/T1.CTG', 'A/T1.JPG'], [['A/T1.JPG']], ['A/T1.CTG']];
+        yield 'what else bears its name goes with a frame' => [['A/T1.PP3', 'A/T1.JPG'], [['A/T1.JPG', 'A/T1.PP3']], []];
+        yield 'other files stay apart' => [['A/M0100.CTG', 'A/T1.JPG'], [['A/T1.JPG']], ['A/M0100.CTG']];
         yield 'a name without a stem' => [['.jpg'], [], ['.jpg']];
     }
 

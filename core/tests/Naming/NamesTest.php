@@ -78,6 +78,18 @@ final class NamesTest extends TestCase
         );
     }
 
+    public function testPiecesOfAMovieShareOneStemInTheirOrder(): void
+    {
+        $files = array_map(
+            static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 1, 0),
+            ['D/GX010012.MP4', 'D/GX020012.MP4', 'D/GL010012.LRV', 'D/GX010012.THM', 'D/GX020012.thm', 'D/T1.JPG.pp3'],
+        );
+        self::assertSame(
+            ['n.mp4', 'n-2.mp4', 'n.lrv', 'n.thm', 'n-2.thm', 'n.jpg.pp3'],
+            FrameFileNames::of('n', $files, LetterCase::Lower),
+        );
+    }
+
     public function testAnyTypedTextMakesAPortableNameThatIsStableAndReallyCanBeCreated(): void
     {
         $this->limitTo(300)->forAll(Generators::oneOf(Generators::string(), Generators::map(

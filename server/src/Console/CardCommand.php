@@ -45,7 +45,7 @@ final class CardCommand extends Command
         } catch (CardUnreadable $e) {
             return $say->refusal($e->getMessage(), true === $input->getOption('json'));
         }
-        $frames = $listing->frames();
+        $frames = $listing->frames($root);
         foreach ($listing->problems as $problem) {
             $say->note($problem->text);
         }

@@ -71,7 +71,7 @@ final class PlanCommand extends Command
             ],
             $listing->problems,
         );
-        foreach ($listing->frames()->frames as $frame) {
+        foreach ($listing->frames($options->path)->frames as $frame) {
             $readings[] = $reading = FrameReading::of($frame, $options->path, $this->capture);
             foreach ($reading->problems as $problem) {
                 $warnings[] = [

@@ -430,7 +430,7 @@ final readonly class Filing
                     Drives::fromRecord($this->table, $intake->drives),
                     $intake->shelf()->roots(),
                     $folder,
-                    $this->sheets->styleOf($intake)->skeleton,
+                    $this->sheets->styleOf($intake)->subfolders->skeleton,
                 );
                 foreach ($missing as $one) {
                     $this->logger->warning('Folder not made: {folder}', ['folder' => $one]);

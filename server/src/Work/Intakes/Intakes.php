@@ -52,6 +52,7 @@ use Velvet\Server\Work\Sheets\Shelves;
 final readonly class Intakes
 {
     private const SETTLED_TOGETHER = 500;
+    private const SAID_BESIDE = [FileKind::Raw, FileKind::Heif, FileKind::Movie, FileKind::Audio];
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -398,10 +399,11 @@ final readonly class Intakes
         foreach ($planned->along as $i => $file) {
             $n = $planned->frame->placeOf($file);
             $repairs = $isEqual ? null : ($frame->repairs[$n] ?? null)?->fileId;
-            // a sidecar that comes along is the one that is written into; beside a raw file there is no second one then
-            $holds = $hasSidecar && \in_array($file->kind, [FileKind::Raw, FileKind::Heif], true)
+            // a sidecar that comes along is the one that is written into; beside what only a sidecar speaks for there
+            // is no second one then
+            $holds = $hasSidecar && \in_array($file->kind, self::SAID_BESIDE, true)
                 ? false
-                : $file->kind->isStill() || self::isSidecar($file);
+                : $file->kind->isStill() || self::isSidecar($file) || self::leadsMovie($frame, $n);
             $files[] = new PlannedFile(
                 $file->path,
                 $isEqual ? $planned->equals[$i] : $planned->to[$i],
@@ -439,6 +441,12 @@ final readonly class Intakes
             PlannedMetadata::ofFile($frame, $originalName, 0 !== $clock),
             $clock,
         );
+    }
+
+    /** Whether it is a movie, or sound, that stands for its frame: what is said of it goes into a sidecar. */
+    private static function leadsMovie(SheetFrame $frame, int $n): bool
+    {
+        return 0 === $n && $frame->frame->files[0]->kind->isMovieOrSound();
     }
 
     private static function isSidecar(CardFile $file): bool

@@ -115,7 +115,7 @@ final readonly class CardReading
     private function readListing(Card $card, bool $isSameStay): void
     {
         $listing = CardWalk::of($card->root);
-        $frames = $listing->frames();
+        $frames = $listing->frames($card->root);
         $seal = $listing->seal();
         // the word was given for what was on the card then
         $card->oneDriveIsEnough = $card->oneDriveIsEnough && $seal === $card->listing;

@@ -237,8 +237,9 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           title="Subfolders"
           rule={
             <>
-              Raw files and all other stills may go to folders of their own, and so may each run of frames, which gets
-              its number behind the name; further folders are made with each shoot, one to a line.
+              Raw files, all other stills, and movies and sound that belong to no picture may go to folders of their
+              own, and so may each run of frames, which gets its number behind the name; further folders are made with
+              each shoot, one to a line.
             </>
           }
           sample={null}
@@ -256,6 +257,13 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
               value={subfolders.jpeg ?? ''}
               onChange={(jpeg) => {
                 change({ subfolders: { ...subfolders, jpeg: jpeg.trim() === '' ? null : jpeg } })
+              }}
+            />
+            <Field
+              label="movies and sound in"
+              value={subfolders.movie ?? ''}
+              onChange={(movie) => {
+                change({ subfolders: { ...subfolders, movie: movie.trim() === '' ? null : movie } })
               }}
             />
             {RUNS.map(({ member, label }) => (
@@ -283,7 +291,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           rule={
             <>
               A frame that has nothing of the wanted kind comes whole: nothing is left behind because a camera was set
-              otherwise for a moment.
+              otherwise for a moment. Movies and sound that stay on the card keep it from being cleared.
             </>
           }
           sample={null}
@@ -302,13 +310,13 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
               }}
             />
             <span className="text-soft">
-              movies and voice notes{' '}
+              movies and sound{' '}
               <Pick
-                label="Movies and voice notes"
+                label="Movies and sound"
                 value={take.companions ? 'yes' : 'no'}
                 choices={[
-                  { value: 'yes', label: 'along' },
-                  { value: 'no', label: 'stay' },
+                  { value: 'yes', label: 'copied' },
+                  { value: 'no', label: 'left on the card' },
                 ]}
                 onPick={(value) => {
                   change({ take: { ...take, companions: value === 'yes' } })

@@ -88,13 +88,13 @@ export function Rules({
         />
       </span>
       <span className="flex items-baseline gap-1.5">
-        movies and voice notes{' '}
+        movies and sound{' '}
         <Pick
-          label="Movies and voice notes"
+          label="Movies and sound"
           value={sheet.companions ? 'yes' : 'no'}
           choices={[
-            { value: 'yes', label: 'along' },
-            { value: 'no', label: 'stay' },
+            { value: 'yes', label: 'copied' },
+            { value: 'no', label: 'left on the card' },
           ]}
           onPick={(value) => {
             change({ companions: value === 'yes' })
