@@ -145,6 +145,11 @@ final readonly class Builder
             "[HDR]\r\nGEN REV = 01.10\r\nGEN CRT = \"Tarn Optical\" -01.00\r\n",
             self::writtenAt($regatta[0]),
         );
+        $this->put(
+            'bay/LANTERN/MISC/HERON5.SET',
+            "TARN OPTICAL HERON 5\r\n".str_repeat("\0\1\4\3", 512),
+            self::writtenAt($regatta[0]),
+        );
         $cut = $bay.'LANTERN/'.$regatta[57]->stem.'.JPG';
         $whole = (string) file_get_contents($cut);
         $this->put(

@@ -9,6 +9,7 @@ use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Filed\Clearance;
 use Velvet\Core\Filed\CopyInspection;
 use Velvet\Core\Filed\CopyStanding;
+use Velvet\Core\Style\HouseStyle;
 use Velvet\Server\Http\SheetView;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardState;
@@ -62,11 +63,39 @@ final class ClearedTest extends ServerTestCase
         );
     }
 
+    /** What belongs to no frame is copied with its card's last shoot, under the name that it has, and proven. */
+    #[DataProvider('strangers')]
+    public function testEveryOtherFileIsFiled(string $path): void
+    {
+        $this->file('card/'.$path, 'made with care');
+        $this->takenIn();
+        self::assertTrue($this->ask()->cleared, $path);
+        $other = array_values(array_filter(
+            $this->tree('twin'),
+            static fn (string $file): bool => str_contains($file, '/other files/card/'),
+        ));
+        self::assertCount(1, $other);
+        self::assertStringEqualsFile($this->folder.'/shelf/'.$other[0], 'made with care');
+        $this->readCard();
+        self::assertTrue($this->ask()->cleared, 'and is known when the card is read again');
+        self::assertSame(
+            'Every frame here is filed already.',
+            $this->get(SheetView::class)->of($this->get(Sheets::class)->open([$this->card()]))['waits_for'],
+        );
+    }
+
     #[DataProvider('strangers')]
     public function testWhatIsNotFiledStandsAgainstIt(string $path): void
     {
         $this->file('card/'.$path, 'made with care');
-        $this->takenIn();
+        $this->shelf();
+        $style = ['take' => ['loose' => false]] + HouseStyle::standard()->toArray();
+        $intake = $this->get(Sheets::class)->open([$this->readCard()]);
+        $intake->styleDocument = $style;
+        $this->entities()->flush();
+        $this->get(Intakes::class)->settle($intake, false);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        $this->entities()->clear();
         $clearance = $this->ask();
         self::assertFalse($clearance->cleared, $path);
         self::assertSame(
@@ -83,6 +112,11 @@ final class ClearedTest extends ServerTestCase
             'DCIM/100/T0009.JPG ',
             '.hidden.jpg',
             'Misc/IMG_0002.JPG',
+            'DCIM/100/M0100.CTG',
+            'notes.txt',
+            'LOST.DIR/12',
+            'DCIM/100/T0009.XMP',
+            'System Volume Information/tracking.log',
         ] as $path) {
             yield $path => [$path];
         }

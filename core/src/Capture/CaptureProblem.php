@@ -122,6 +122,12 @@ final readonly class CaptureProblem implements \JsonSerializable
         return \in_array($this->code, self::DAMAGE_SEEN, true);
     }
 
+    /** Whether the file, or a part of it, could not be read at all. */
+    public function isAboutReading(): bool
+    {
+        return \in_array($this->code, ['unreadable', 'part_unreadable'], true);
+    }
+
     public function isAboutTime(): bool
     {
         return \in_array($this->code, [self::NO_CAPTURE_TIME, 'no_time'], true);

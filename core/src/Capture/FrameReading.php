@@ -83,6 +83,25 @@ final readonly class FrameReading
         return new self($frame, $facts ?? new CaptureFacts(), $fingerprints, array_values($problems), $picture);
     }
 
+    /** Of a card's loose files ({@see Frame::isLoose()}) it only counts whether they can be read. */
+    public static function ofLoose(Frame $frame, string $root, Capture $capture): self
+    {
+        $fingerprints = $problems = [];
+        foreach ($frame->files as $file) {
+            $reading = $capture->of($root.'/'.$file->path, $file->modifiedAt);
+            $fingerprints[] = $reading->fingerprint;
+            $problems = [
+                ...$problems,
+                ...array_filter(
+                    $reading->facts->problems,
+                    static fn (CaptureProblem $problem): bool => $problem->isAboutReading(),
+                ),
+            ];
+        }
+
+        return new self($frame, new CaptureFacts(), $fingerprints, $problems, null);
+    }
+
     /** Has the card fetch what {@see self::of()} reads of a frame in nearly every case. */
     public static function fetch(Frame $frame, string $root): void
     {

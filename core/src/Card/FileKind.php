@@ -67,6 +67,12 @@ enum FileKind: string
         };
     }
 
+    /** Whether a file of this kind makes no frame by itself. */
+    public function isLoose(): bool
+    {
+        return self::Sidecar === $this || self::Other === $this;
+    }
+
     /** Whether a file of this kind makes a frame where it belongs to no picture. */
     public function isMovieOrSound(): bool
     {

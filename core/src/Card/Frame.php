@@ -20,6 +20,12 @@ final readonly class Frame
         return $this->files[0];
     }
 
+    /** Whether it is no frame, but the loose files of a card taken together: see {@see FrameListing::loose()}. */
+    public function isLoose(): bool
+    {
+        return $this->leading()->kind->isLoose();
+    }
+
     public function bytes(): int
     {
         return array_sum(array_map(static fn (CardFile $file): int => $file->bytes, $this->files));

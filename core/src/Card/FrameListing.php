@@ -44,7 +44,7 @@ final readonly class FrameListing
             }
         }
         foreach ($files as $file) {
-            if ($file->kind->isStill() || $file->kind->isMovieOrSound()) {
+            if (!$file->kind->isLoose()) {
                 continue;
             }
             $key = self::companionKey($file, $groups);
@@ -56,6 +56,22 @@ final readonly class FrameListing
         }
 
         return new self(array_values(array_map(self::frame(...), $groups)), $others);
+    }
+
+    /**
+     * Files of no frame that are no housekeeping either, taken together as if they were one: they are copied, too.
+     * Null where there are none, and on a card without frames: it belongs to no shoot.
+     *
+     * @param string $root absolute: the card's
+     */
+    public function loose(string $root): ?Frame
+    {
+        $loose = array_values(array_filter(
+            $this->others,
+            static fn (CardFile $file): bool => null === Housekeeping::rule($file, $root),
+        ));
+
+        return [] === $loose || [] === $this->frames ? null : self::frame($loose);
     }
 
     /** @param non-empty-list<CardFile> $group */

@@ -13,6 +13,7 @@ final readonly class FrameOnItsWay
      * @param string|null  $capturedAt `YYYY-MM-DD HH:MM:SS.mmm`, corrected
      * @param array<mixed> $facts      as the sheet shows them
      * @param int|null     $counter    the number in its name
+     * @param bool         $loose      whether it is no frame, but the loose files of a card taken together
      */
     public function __construct(
         public int $intake,
@@ -24,6 +25,7 @@ final readonly class FrameOnItsWay
         public ?string $capturedAt,
         public array $facts,
         public ?int $counter,
+        public bool $loose = false,
     ) {
     }
 }

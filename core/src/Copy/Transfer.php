@@ -43,6 +43,7 @@ class Transfer
     /** @var array<mixed> */
     private array $facts;
     private ?int $counter;
+    private bool $loose;
     private bool $equals;
     /** @var array<string, mixed>|null */
     private ?array $words;
@@ -64,6 +65,7 @@ class Transfer
         $this->capturedAt = $frame->capturedAt;
         $this->facts = $frame->facts;
         $this->counter = $frame->counter;
+        $this->loose = $frame->loose;
         $this->source = $file->source;
         $this->target = $file->target;
         $this->kind = $file->kind;
@@ -163,6 +165,12 @@ class Transfer
     }
 
     /** The number in its name, where it has one. */
+    /** Whether it belongs to no frame. */
+    public function isLoose(): bool
+    {
+        return $this->loose;
+    }
+
     public function counter(): ?int
     {
         return $this->counter;

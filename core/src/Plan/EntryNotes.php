@@ -57,6 +57,9 @@ final class EntryNotes
     {
         $found = [];
         foreach ($planned->frames as $position => $frame) {
+            if ($frame->frame->isLoose()) {
+                continue;
+            }
             $concern = FrameConcern::of($frame, $looks[$position], $times);
             if (null !== $concern) {
                 $found[$concern->name][] = $position;
@@ -78,6 +81,9 @@ final class EntryNotes
     {
         $exposed = $names = [];
         foreach ($planned->frames as $frame) {
+            if ($frame->frame->isLoose()) {
+                continue; // they come behind all frames
+            }
             $exposed[] = $frame->frame->exposed ?? new Exposed(null, '', null, null);
             $names[] = $frame->frame->naming->originalName;
         }
@@ -137,7 +143,10 @@ final class EntryNotes
      */
     private static function positions(PlannedEntry $planned, \Closure $is): array
     {
-        return array_keys(array_filter($planned->frames, $is));
+        return array_keys(array_filter(
+            $planned->frames,
+            static fn (PlannedFrame $frame): bool => !$frame->frame->isLoose() && $is($frame),
+        ));
     }
 
     private static function name(PlannedEntry $planned, int $position): string

@@ -50,6 +50,12 @@ final readonly class FrameToFile
         );
     }
 
+    /** As {@see \Velvet\Core\Card\Frame::isLoose()}. */
+    public function isLoose(): bool
+    {
+        return $this->files[0]->kind->isLoose();
+    }
+
     /**
      * @param list<CardFile>    $files some of the frame's
      * @param list<string|null> $of    one of the lists about its files

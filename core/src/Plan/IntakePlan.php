@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Plan;
 
+use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\CountersSoFar;
 use Velvet\Core\Naming\FrameFileNames;
 use Velvet\Core\Naming\FreshCounters;
+use Velvet\Core\Naming\LooseNames;
 use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Naming\PortableName;
 use Velvet\Core\Naming\Stems;
@@ -55,6 +57,7 @@ final readonly class IntakePlan
             ],
             $counters,
         );
+        $loose = new LooseNames($shelf->namesIn(...));
         $planned = [];
         $seen = SeenOnSheet::of(...array_map(static fn (EntryToFile $entry): array => $entry->frames, $entries));
         foreach ($entries as $i => $entry) {
@@ -66,13 +69,23 @@ final readonly class IntakePlan
                     $frames[] = new PlannedFrame($frame, [], []);
                     continue;
                 }
-                $along = $frame->without($style->kinds->of($frame->files, $style->companions), $frame->sameAs);
+                $along = $frame->without(self::taken($frame, $style), $frame->sameAs);
                 $equals = $seen->equals($frame, $along);
                 if ([] === $along || [] !== $equals) {
                     $frames[] = new PlannedFrame($frame, [], $along, equals: $equals);
                     continue;
                 }
                 $fresh = $frame->without($along, $frame->repairs);
+                if ($frame->isLoose()) {
+                    $to = array_map(
+                        static fn (CardFile $file): string => \in_array($file, $fresh, true)
+                            ? $loose->next($folder.'/'.$style->subfolders->loose, $frame->naming->cardLabel, $file->path)
+                            : (string) $frame->repairs[$frame->placeOf($file)],
+                        $along,
+                    );
+                    $frames[] = new PlannedFrame($frame, $to, $along, filedAs: $to);
+                    continue;
+                }
                 [$stem, $number, $collided] = [] === $fresh
                     ? ['', null, false]
                     : $stems->next($folder, $shoot, $names, $frame->naming);
@@ -110,6 +123,14 @@ final readonly class IntakePlan
         }
 
         return new self($planned, $style->says(PieceKind::ShootName));
+    }
+
+    /** @return list<CardFile> of a frame, what is wanted by the style */
+    private static function taken(FrameToFile $frame, HouseStyle $style): array
+    {
+        return $frame->isLoose()
+            ? ($style->loose ? $frame->files : [])
+            : $style->kinds->of($frame->files, $style->companions);
     }
 
     /** @return list<int> the numbers of the entries that copy something and must be given a name before */

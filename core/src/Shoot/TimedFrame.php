@@ -21,4 +21,23 @@ final readonly class TimedFrame
         public string $path,
     ) {
     }
+
+    /**
+     * @param list<self> $loose  that have no place of their own
+     * @param list<self> $frames
+     *
+     * @return list<self> the former, as if they had been taken with the last of the latter and behind it
+     */
+    public static function behind(array $loose, array $frames): array
+    {
+        $ordered = [] === $loose ? [] : CaptureOrder::of($frames);
+        $last = $ordered[\count($ordered) - 1] ?? null;
+
+        return array_map(static fn (self $one): self => new self(
+            $one->id,
+            $last?->capturedAt,
+            $last->camera ?? '',
+            ($last->path ?? '')."\u{10FFFF}".$one->id, // of the same number, and the last of these
+        ), $loose);
+    }
 }

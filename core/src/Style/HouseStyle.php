@@ -38,7 +38,10 @@ final readonly class HouseStyle
         'burst' => SequenceKind::Burst,
     ];
 
-    /** @param bool $companions whether movies and sound are copied, those of pictures and those of their own */
+    /**
+     * @param bool $companions whether movies and sound are copied, those of pictures and those of their own
+     * @param bool $loose      whether files of no frame are copied
+     */
     private function __construct(
         public string $name,
         public Division $division,
@@ -49,6 +52,7 @@ final readonly class HouseStyle
         public string $initials,
         public Kinds $kinds,
         public bool $companions,
+        public bool $loose,
         public Ties $ties,
         public CopyRules $copies,
         public MetadataRules $metadata,
@@ -103,9 +107,9 @@ final readonly class HouseStyle
         $subfolders = self::members(
             $document,
             'subfolders',
-            ['raw', 'jpeg', 'movie', 'time_lapse', 'bracket', 'burst', 'skeleton'],
+            ['raw', 'jpeg', 'movie', 'loose', 'time_lapse', 'bracket', 'burst', 'skeleton'],
         );
-        $take = self::members($document, 'take', ['kinds', 'companions']);
+        $take = self::members($document, 'take', ['kinds', 'companions', 'loose']);
         $copies = self::members($document, 'copies', ['second_digest', 'manifests']);
         $ties = self::members($document, 'ties', ['cameras', 'cards', 'shelves']);
 
@@ -121,6 +125,7 @@ final readonly class HouseStyle
                 self::subfolder('subfolders.raw', $subfolders['raw'] ?? null),
                 self::subfolder('subfolders.jpeg', $subfolders['jpeg'] ?? null),
                 self::subfolder('subfolders.movie', $subfolders['movie'] ?? null),
+                self::subfolder('subfolders.loose', $subfolders['loose'] ?? null) ?? Subfolders::LOOSE,
                 self::runFolders($subfolders),
                 self::skeleton($subfolders['skeleton'] ?? []),
             ),
@@ -130,6 +135,7 @@ final readonly class HouseStyle
                 'it is raw, jpeg or both.',
             ),
             false !== ($take['companions'] ?? true),
+            false !== ($take['loose'] ?? true),
             new Ties(
                 self::texts('ties.cameras', $ties['cameras'] ?? []),
                 self::texts('ties.cards', $ties['cards'] ?? []),
@@ -169,12 +175,17 @@ final readonly class HouseStyle
                 'raw' => $this->subfolders->raw,
                 'jpeg' => $this->subfolders->jpeg,
                 'movie' => $this->subfolders->movie,
+                'loose' => $this->subfolders->loose,
             ] + array_map(
                 fn (SequenceKind $kind): ?string => $this->subfolders->runs[$kind->name] ?? null,
                 self::RUNS,
             ) + ['skeleton' => $this->subfolders->skeleton],
             'initials' => $this->initials,
-            'take' => ['kinds' => $this->kinds->value, 'companions' => $this->companions],
+            'take' => [
+                'kinds' => $this->kinds->value,
+                'companions' => $this->companions,
+                'loose' => $this->loose,
+            ],
             'metadata' => [
                 'texts' => self::textsToArray($this->metadata->texts),
                 'keywords' => array_map(
@@ -220,7 +231,8 @@ final readonly class HouseStyle
     ): self {
         return new self(
             $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->subfolders,
-            $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->ties, $this->copies,
+            $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->loose,
+            $this->ties, $this->copies,
             $metadata ?? $this->metadata, $dng ?? $this->dng,
         );
     }

@@ -10,10 +10,13 @@ use Velvet\Core\Shoot\InRun;
 /** In which folder below a shoot's own each file lies. */
 final readonly class Subfolders
 {
+    public const LOOSE = 'other files';
+
     /**
      * @param string|null           $raw      for raw files and DNGs; null: they lie in the shoot's folder
      * @param string|null           $jpeg     the same for all other stills
      * @param string|null           $movie    the same for movies and sound that belong to no picture
+     * @param string                $loose    the same for files of no frame, which keep their names and folders in it
      * @param array<string, string> $runs     for the frames of time-lapses, brackets and bursts, by the name of the
      *                                        kind; each run gets its number behind it
      * @param list<string>          $skeleton that are made with each shoot
@@ -22,6 +25,7 @@ final readonly class Subfolders
         public ?string $raw,
         public ?string $jpeg,
         public ?string $movie,
+        public string $loose,
         public array $runs,
         public array $skeleton,
     ) {

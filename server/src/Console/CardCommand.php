@@ -60,7 +60,10 @@ final class CardCommand extends Command
                 'card' => $card,
                 'frames' => $this->frames($frames, $root),
                 'others' => array_map(
-                    static fn (CardFile $file): array => self::file($file) + self::fate($file, $root),
+                    static fn (CardFile $file): array => self::file($file) + self::fate(
+                        Housekeeping::rule($file, $root),
+                        [] !== $frames->frames,
+                    ),
                     $frames->others,
                 ),
                 'problems' => array_map(
@@ -135,11 +138,11 @@ final class CardCommand extends Command
     }
 
     /** @return array<string, string> what becomes of a file of no frame */
-    private static function fate(CardFile $file, string $root): array
+    private static function fate(?string $rule, bool $hasFrames): array
     {
-        $rule = Housekeeping::rule($file, $root);
-
-        return null === $rule ? ['fate' => 'unknown'] : ['fate' => 'housekeeping', 'rule' => $rule];
+        return null === $rule
+            ? ['fate' => $hasFrames ? 'copied' : 'unknown'] // of no shoot, it is left where it is
+            : ['fate' => 'housekeeping', 'rule' => $rule];
     }
 
     /** @return array<string, mixed> */

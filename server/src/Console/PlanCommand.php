@@ -71,7 +71,8 @@ final class PlanCommand extends Command
             ],
             $listing->problems,
         );
-        foreach ($listing->frames($options->path)->frames as $frame) {
+        $frames = $listing->frames($options->path);
+        foreach ($frames->frames as $frame) {
             $readings[] = $reading = FrameReading::of($frame, $options->path, $this->capture);
             foreach ($reading->problems as $problem) {
                 $warnings[] = [
@@ -89,6 +90,11 @@ final class PlanCommand extends Command
                 $reading->camera(),
                 $reading->frame->leading()->path,
             );
+        }
+        $loose = $frames->loose($options->path);
+        if (null !== $loose) {
+            $timed = [...$timed, ...TimedFrame::behind([new TimedFrame(\count($readings), null, '', '')], $timed)];
+            $readings[] = FrameReading::ofLoose($loose, $options->path, $this->capture);
         }
         $groups = $options->style->division->divide($timed);
         $names = $this->cameraNames->all();

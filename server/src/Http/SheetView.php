@@ -225,7 +225,14 @@ final readonly class SheetView
         $plan = $this->sheets->plan($intake, $frames);
         foreach ($intake->entries as $i => $entry) {
             if ($entry->number === $number) {
-                return [$frames[$entry->id()] ?? [], $plan->entries[$i]];
+                $all = $plan->entries[$i];
+                $frames = self::withoutLoose($frames[$entry->id()] ?? []);
+
+                return [$frames, new PlannedEntry(
+                    $all->entry,
+                    $all->folder,
+                    \array_slice($all->frames, 0, \count($frames)), // they come last
+                )];
             }
         }
         throw SheetRefused::noSuchEntry($number);
@@ -299,11 +306,14 @@ final readonly class SheetView
         $bytes = $raws = 0;
         $first = $last = null;
         foreach ($frames as $position => $frame) {
+            $bytes += $frame->bytes();
+            if ($frame->frame->isLoose()) {
+                continue;
+            }
             $state = [] === $planned->frames[$position]->equals ? $planned->frames[$position]->state()->value : 'twice';
             $counts[$state] = ($counts[$state] ?? 0) + 1;
             $kinds[$frame->kinds()] = true;
             $cameras[$frame->camera] = true;
-            $bytes += $frame->bytes();
             foreach ($frame->frame->files as $file) {
                 if (FileKind::Raw === $file->kind) {
                     ++$raws;
@@ -335,7 +345,7 @@ final readonly class SheetView
             'sample' => $planned->sample(),
             'first' => $first,
             'last' => $last,
-            'frames' => \count($frames),
+            'frames' => array_sum($counts),
             'bytes' => $bytes,
             'counts' => $counts,
             'kinds' => array_keys($kinds),
@@ -346,9 +356,19 @@ final readonly class SheetView
                 ),
             ),
             'notes' => array_map(self::note(...), $notes),
-            'filed_in' => self::filedIn($frames),
+            'filed_in' => self::filedIn(self::withoutLoose($frames)),
             'progress' => null,
         ];
+    }
+
+    /**
+     * @param list<SheetFrame> $frames
+     *
+     * @return list<SheetFrame> without what belongs to no frame, which comes behind them and is told by itself
+     */
+    private static function withoutLoose(array $frames): array
+    {
+        return array_values(array_filter($frames, static fn (SheetFrame $frame): bool => !$frame->frame->isLoose()));
     }
 
     /** Whose the frames are, in one line: the copyright notice, else who made them; empty where nothing is said. */

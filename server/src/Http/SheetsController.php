@@ -38,6 +38,7 @@ final readonly class SheetsController
         private Intakes $intakes,
         private Styles $styles,
         private Witnesses $witnesses,
+        private OtherFiles $others,
         private Locks $locks,
     ) {
     }
@@ -195,6 +196,12 @@ final readonly class SheetsController
     public function witness(int $id): JsonResponse
     {
         return new JsonResponse(['pairs' => $this->witnesses->of($this->sheet($id))]);
+    }
+
+    #[Route('/api/sheets/{id<\d+>}/others', methods: ['GET'])]
+    public function others(int $id): JsonResponse
+    {
+        return new JsonResponse(['files' => $this->others->of($this->sheet($id))]);
     }
 
     #[Route('/api/sheets/{id<\d+>}/tape', methods: ['GET'])]

@@ -98,6 +98,18 @@ final readonly class CardContents
      */
     public function add(Card $card, array $readings): void
     {
+        $this->addAll($card, $readings, false);
+    }
+
+    /** The files of no frame, which are taken together as if they were one. */
+    public function addLoose(Card $card, FrameReading $reading): void
+    {
+        $this->addAll($card, [$reading], true);
+    }
+
+    /** @param list<FrameReading> $readings */
+    private function addAll(Card $card, array $readings, bool $areLoose): void
+    {
         $frames = $files = [];
         foreach ($readings as $reading) {
             $path = $reading->frame->leading()->path;
@@ -123,17 +135,17 @@ final readonly class CardContents
                 ];
             }
         }
-        $this->database->transactional(function () use ($card, $frames, $files): void {
+        $this->database->transactional(function () use ($card, $frames, $files, $areLoose): void {
             $this->jsonRows->execute(
                 'INSERT INTO card_frame (card_id, path, captured_at, camera, facts, model, serial, exposure_value,
-                    exposure_bias, problems, bytes, picture, state, is_read)
+                    exposure_bias, problems, bytes, picture, state, is_read, loose)
                     SELECT :card, path, captured_at, camera, facts, model, serial, exposure_value, exposure_bias,
-                    problems, bytes, picture, state, true
+                    problems, bytes, picture, state, true, :loose
                     FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(path text, captured_at timestamp(3),
                         camera text, facts jsonb, model text, serial text, exposure_value real, exposure_bias real,
                         problems jsonb, bytes bigint, picture text, state text)',
                 $frames,
-                ['card' => $card->id()],
+                ['card' => $card->id(), 'loose' => $areLoose ? 'true' : 'false'],
             );
             $this->jsonRows->execute(
                 'INSERT INTO card_file (card_id, frame_id, position, path, kind, bytes, modified_at, stamp,
@@ -189,7 +201,8 @@ final readonly class CardContents
             ),
             $row->intOrNull('filed'),
         ], $this->rows->all(<<<'SQL'
-            SELECT c.path, c.frame_id, c.housekeeping, coalesce(r.left_out, false) AS left_out,
+            SELECT c.path, CASE WHEN r.loose THEN NULL ELSE c.frame_id END AS frame_id, c.housekeeping,
+                coalesce(r.left_out, false) AS left_out,
                 coalesce(r.let_go, false) AS let_go,
                 CASE WHEN f.picture_replaced THEN NULL ELSE c.filed_file_id END AS filed
             FROM card_file c LEFT JOIN card_frame r ON r.id = c.frame_id
@@ -449,7 +462,7 @@ final readonly class CardContents
                 WHERE ic.card_id = f.card_id AND i.state IN ('sheet', 'waiting', 'running', 'paused')
                 ORDER BY i.id DESC LIMIT 1
             ) AS open ON true
-            WHERE f.card_id IN (:cards) GROUP BY f.card_id, open.id, open.state
+            WHERE f.card_id IN (:cards) AND NOT f.loose GROUP BY f.card_id, open.id, open.state
             SQL, ['cards' => $cards]) as $row) {
             $sums[$row->int('card_id')] = $row;
         }

@@ -28,6 +28,7 @@ class FiledFrame
      * @param string|null           $picture    key of the picture to be shown
      * @param string                $stem       its files' name without extension
      * @param array<string, string> $says       by the value of the field
+     * @param bool                  $loose      whether it is no frame, but the loose files of a card taken together
      */
     public function __construct(
         #[ORM\ManyToOne, ORM\JoinColumn(nullable: false)]
@@ -44,6 +45,8 @@ class FiledFrame
         public readonly ?int $counter,
         #[ORM\Column(type: 'json_object')]
         public array $says,
+        #[ORM\Column]
+        public readonly bool $loose = false,
     ) {
     }
 

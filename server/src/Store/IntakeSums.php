@@ -34,7 +34,7 @@ final readonly class IntakeSums
                        ORDER BY e.number), '[]') FROM entry e JOIN shoot s ON s.id = e.shoot_id
                        WHERE e.intake_id = i.id) AS shoots,
                    (SELECT count(DISTINCT frame_key) FROM transfer t WHERE t.intake_id = i.id
-                       AND t.state = 'filed') AS frames,
+                       AND t.state = 'filed' AND NOT t.loose) AS frames,
                    (SELECT coalesce(sum(bytes), 0) FROM transfer t WHERE t.intake_id = i.id
                        AND t.state = 'filed') AS bytes,
                    (SELECT count(*) FROM transfer t WHERE t.intake_id = i.id AND t.state = 'failed') AS failed,
@@ -55,10 +55,10 @@ final readonly class IntakeSums
                    coalesce(sum(bytes) FILTER (WHERE state IN ('filed', 'same')), 0) AS bytes_done,
                    coalesce(sum(bytes) FILTER (WHERE state = 'filed'), 0) AS bytes_filed,
                    count(*) FILTER (WHERE state = 'failed') AS failed,
-                   count(DISTINCT frame_key) FILTER (WHERE NOT equals) AS frames,
-                   count(DISTINCT frame_key) FILTER (WHERE NOT equals) - count(DISTINCT frame_key)
-                       FILTER (WHERE NOT equals AND state <> 'filed') AS frames_done
-            FROM transfer WHERE intake_id = :intake
+                   count(DISTINCT frame_key) FILTER (WHERE NOT equals AND NOT t.loose) AS frames,
+                   count(DISTINCT frame_key) FILTER (WHERE NOT equals AND NOT t.loose) - count(DISTINCT frame_key)
+                       FILTER (WHERE NOT equals AND state <> 'filed' AND NOT t.loose) AS frames_done
+            FROM transfer t WHERE intake_id = :intake
             SQL, ['intake' => $intake->id()]);
     }
 
@@ -161,15 +161,16 @@ final readonly class IntakeSums
     {
         $sums = [];
         foreach ($this->rows->all(<<<'SQL'
-            SELECT t.entry_id, count(DISTINCT t.frame_key) AS frames, sum(t.bytes) AS bytes, count(*) AS files,
+            SELECT t.entry_id, count(DISTINCT t.frame_key) FILTER (WHERE NOT t.loose) AS frames,
+                   sum(t.bytes) AS bytes, count(*) AS files,
             min(t.captured_at) AS first, max(t.captured_at) AS last,
                    (array_agg(coalesce(f.path, t.target) ORDER BY t.id))[1] AS sample,
                    count(*) FILTER (WHERE t.state = 'filed') AS files_done,
                    coalesce(sum(t.bytes) FILTER (WHERE t.state = 'filed'), 0) AS bytes_done,
                    count(*) FILTER (WHERE t.state = 'failed') AS failed,
                    jsonb_agg(DISTINCT coalesce(f.kind, t.kind)) AS kinds,
-                   count(DISTINCT t.frame_key) - count(DISTINCT t.frame_key)
-                       FILTER (WHERE t.state <> 'filed') AS frames_done
+                   count(DISTINCT t.frame_key) FILTER (WHERE NOT t.loose) - count(DISTINCT t.frame_key)
+                       FILTER (WHERE t.state <> 'filed' AND NOT t.loose) AS frames_done
             FROM transfer t LEFT JOIN filed_file f ON f.id = t.filed_file_id WHERE t.intake_id = :intake
                 AND NOT t.equals GROUP BY t.entry_id
             SQL, ['intake' => $intake->id()]) as $row) {
@@ -227,13 +228,13 @@ final readonly class IntakeSums
                 FROM transfer t JOIN entry e ON e.id = t.entry_id LEFT JOIN filed_file f ON f.id = t.filed_file_id
                     LEFT JOIN filed_file d ON d.made_from = f.id
                 WHERE t.intake_id = :intake AND e.number = :number AND NOT t.equals
-                    AND t.frame_position >= :offset AND t.frame_position < :offset + CAST(:limit AS int)
+                    AND t.frame_position >= :offset AND t.frame_position < CAST(:offset AS bigint) + :limit
                 GROUP BY t.frame_position
                 UNION ALL
                 SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', s.facts, '[]',
                     CASE WHEN s.problem = '' THEN '[]' ELSE jsonb_build_array(s.problem) END, s.state, s.same_as
                 FROM skipped s JOIN entry e ON e.id = s.entry_id WHERE s.intake_id = :intake AND e.number = :number
-                    AND s.frame_position >= :offset AND s.frame_position < :offset + CAST(:limit AS int)
+                    AND s.frame_position >= :offset AND s.frame_position < CAST(:offset AS bigint) + :limit
             ) frames ORDER BY frame_position
             SQL, ['intake' => $intake->id(), 'number' => $number, 'offset' => $offset, 'limit' => $limit]);
     }
@@ -254,7 +255,7 @@ final readonly class IntakeSums
                  JOIN filed_copy c ON c.file_id = x.id AND c.state = 'whole' JOIN place p ON p.id = c.place_id
                      JOIN shelf s ON s.id = p.shelf_id
             WHERE t.intake_id = :intake AND t.state = 'filed' AND e.number = :number
-                AND t.frame_position >= :offset AND t.frame_position < :offset + CAST(:limit AS int)
+                AND t.frame_position >= :offset AND t.frame_position < CAST(:offset AS bigint) + :limit
             ORDER BY t.frame_position, p.root <> s.root, p.id, x.made_from IS NOT NULL, t.id
             SQL, [
             'intake' => $intake->id(), 'number' => $number, 'offset' => $offset, 'limit' => $limit,

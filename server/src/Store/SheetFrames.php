@@ -24,25 +24,31 @@ final readonly class SheetFrames
 
     /**
      * @return list<TimedFrame> all frames of the sheet's cards, times corrected, with what division and order need and
-     *     no more
+     *     no more; the loose files of each card come behind the last frame, to which they belong therefore
      */
     public function timed(Intake $intake): array
     {
         $clocks = $this->clocks->of($intake->id());
-
-        return array_map(
-            static fn (Row $row): TimedFrame => new TimedFrame(
+        $timed = $loose = [];
+        foreach ($this->rows->all(
+            'SELECT f.id, f.captured_at, f.camera, f.path, f.loose FROM card_frame f
+                JOIN intake_card ic ON ic.card_id = f.card_id WHERE ic.intake_id = :intake ORDER BY f.id',
+            ['intake' => $intake->id()],
+        ) as $row) {
+            $frame = new TimedFrame(
                 $row->int('id'),
                 $clocks->corrected(self::time($row), $row->text('camera')),
                 $row->text('camera'),
                 $row->text('path'),
-            ),
-            $this->rows->all(
-                'SELECT f.id, f.captured_at, f.camera, f.path FROM card_frame f
-                    JOIN intake_card ic ON ic.card_id = f.card_id WHERE ic.intake_id = :intake ORDER BY f.id',
-                ['intake' => $intake->id()],
-            ),
-        );
+            );
+            if ($row->bool('loose')) {
+                $loose[] = $frame;
+            } else {
+                $timed[] = $frame;
+            }
+        }
+
+        return [...$timed, ...TimedFrame::behind($loose, $timed)];
     }
 
     /** @return array<int, list<SheetFrame>> by entry, in the order of the sheet */
@@ -161,7 +167,7 @@ final readonly class SheetFrames
         foreach ($this->rows->each(<<<'SQL'
             SELECT ef.entry_id, f.id, f.camera, f.captured_at, round(f.brightness::numeric, 3)::float AS brightness
             FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id
-            WHERE e.intake_id = :intake ORDER BY ef.position
+            WHERE e.intake_id = :intake AND NOT f.loose ORDER BY ef.position
             SQL, ['intake' => $intake->id()]) as $row) {
             $time = $clocks->corrected(self::time($row), $row->text('camera'));
             $of = $row->int('entry_id');

@@ -16,6 +16,7 @@ export type FrameGroup = Schemas['FrameGroup']
 export type ReceiptLine = Schemas['ReceiptLine']
 export type Says = Schemas['Says']
 export type MetadataField = Schemas['Field']
+export type OtherFile = Schemas['OtherFile']
 export type Witness = Schemas['Witness']
 export type CustodyLine = Schemas['CustodyLine']
 export type Shoot = Schemas['Shoot']
@@ -152,6 +153,7 @@ export const api = {
   receipt: (id: number) => ask<{ files: ReceiptLine[]; seal?: string }>(receiptUrl(id, 'json')),
   says: (id: number, number: number) =>
     ask<{ frame: string | null; says: Says | null }>(`/api/sheets/${id}/entries/${number}/says`),
+  others: (id: number) => ask<{ files: OtherFile[] }>(`/api/sheets/${id}/others`).then((answer) => answer.files),
   witness: (id: number) => ask<{ pairs: Witness[] }>(`/api/sheets/${id}/witness`).then((answer) => answer.pairs),
   custody: (frame: number) =>
     ask<{ lines: CustodyLine[] }>(`/api/frames/${frame}/custody`).then((answer) => answer.lines),

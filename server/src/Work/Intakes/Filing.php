@@ -400,6 +400,7 @@ final readonly class Filing
             (string) preg_replace('/\..*$/', '', basename($transfer->target())),
             $transfer->counter(),
             $words->says,
+            $transfer->isLoose(),
         );
     }
 

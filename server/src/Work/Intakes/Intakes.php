@@ -336,6 +336,7 @@ final readonly class Intakes
                         $frame->capturedAt()?->text(),
                         $facts[$frame->frame->id] ?? [],
                         $plannedFrame->number,
+                        $plannedFrame->frame->isLoose(),
                     );
                     $clock = $clocks[$frame->camera] ?? 0;
                     $words = function (string $name) use (
@@ -359,7 +360,7 @@ final readonly class Intakes
                         $transfers[] = new Transfer($onItsWay, $file);
                     }
                 }
-                if (FrameState::New !== $plannedFrame->state()) {
+                if (FrameState::New !== $plannedFrame->state() && !$plannedFrame->frame->isLoose()) {
                     $skipped[] = new SkippedFrame(
                         $intake->id(),
                         $entry->id(),
@@ -396,6 +397,7 @@ final readonly class Intakes
         $files = [];
         $isEqual = [] !== $planned->equals;
         $hasSidecar = [] !== array_filter($planned->along, self::isSidecar(...));
+        $isLoose = $planned->frame->isLoose();
         foreach ($planned->along as $i => $file) {
             $n = $planned->frame->placeOf($file);
             $repairs = $isEqual ? null : ($frame->repairs[$n] ?? null)?->fileId;
@@ -412,7 +414,7 @@ final readonly class Intakes
                 $file->modifiedAt,
                 $frame->frame->fingerprints[$n],
                 $isEqual,
-                $holds && !$isEqual ? $words(basename($file->path)) : null,
+                $holds && !$isEqual && !$isLoose ? $words(basename($file->path)) : null,
                 $repairs,
                 FileKind::Raw === $file->kind && !$isEqual && null === $repairs ? $dng : DngChoice::No,
             );

@@ -134,11 +134,20 @@ final readonly class CardReading
         );
         $this->entities->flush();
 
-        $unread = $this->keepUnchanged($card, $frames->frames, $isSameStay);
+        $loose = $frames->loose($card->root);
+        $together = null === $loose ? [] : [$loose];
+        $unread = $this->keepUnchanged($card, [...$frames->frames, ...$together], $isSameStay);
         $this->contents->addOthers($card, array_map(
             static fn (CardFile $file): array => [$file, Housekeeping::rule($file, $card->root)],
-            $frames->others,
+            array_values(array_filter(
+                $frames->others,
+                static fn (CardFile $file): bool => !\in_array($file, $loose->files ?? [], true),
+            )),
         ));
+        if (null !== $loose && [$loose] === \array_slice($unread, -1)) {
+            array_pop($unread);
+            $this->contents->addLoose($card, FrameReading::ofLoose($loose, $card->root, $this->capture));
+        }
         $card->framesRead = $card->frames - \count($unread);
         $drawn = $this->draw($card, 0);
         $toDraw = 0;

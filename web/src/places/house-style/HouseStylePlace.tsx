@@ -238,8 +238,8 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           rule={
             <>
               Raw files, all other stills, and movies and sound that belong to no picture may go to folders of their
-              own, and so may each run of frames, which gets its number behind the name; further folders are made with
-              each shoot, one to a line.
+              own, and so may each run of frames, which gets its number behind the name. Other files keep the names and
+              folders that they have on the card. Further folders are made with each shoot, one to a line.
             </>
           }
           sample={null}

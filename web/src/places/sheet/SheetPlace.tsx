@@ -6,6 +6,7 @@ import { bytes, days, instant, plural } from '../../parts/words'
 import { Remarks } from './Remarks'
 import { Clocks } from './Clocks'
 import { EntryRow } from './EntryRow'
+import { OtherFiles } from './OtherFiles'
 import { useEdits, useUndoKeys } from './edits'
 import { Rules } from './Rules'
 import { SelectionBar } from './SelectionBar'
@@ -85,6 +86,7 @@ export function SheetPlace() {
             say={say}
           />
         ))}
+        <OtherFiles sheet={sheet.data} />
       </div>
       {planned && tape.data && <SelectionBar sheet={sheet.data} tape={tape.data} selection={selection} edit={edit} />}
       <SumLine sheet={sheet.data} />
