@@ -41,6 +41,10 @@ test('a card goes through: in the bay, on its sheet, copied, with a receipt, and
   const shelf = tree(join(drives.shelf, '2026/2026-05-02 Lantern Regatta'))
   const twin = tree(join(drives.twin, '2026/2026-05-02 Lantern Regatta'))
   expect([...shelf].sort()).toEqual([...twin].sort())
+  // what belongs to no frame lies there, too, under its own name
+  const loose = 'MISC/HERON5.SET'
+  expect(shelf.get(`other files/LANTERN/${loose}`)).toEqual(before.get(loose))
+  shelf.delete(`other files/LANTERN/${loose}`)
   const named = promised.frames.flatMap((frame) =>
     frame.to.map((to, i) => [to.split('/').at(-1) ?? '', before.get(frame.from[i] ?? '')] as const),
   )

@@ -13,6 +13,7 @@ use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Core\Bytes\Size;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureProblem;
+use Velvet\Core\Capture\CardReader;
 use Velvet\Core\Capture\FrameReading;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\CardProblem;
@@ -85,8 +86,9 @@ final class CardCommand extends Command
                     Size::inWords($card['bytes']),
                 ),
             );
+            $reader = new CardReader($this->capture, $root);
             foreach ($frames->frames as $frame) {
-                $reading = FrameReading::of($frame, $root, $this->capture);
+                $reading = $reader->read($frame);
                 $say->line(
                     \sprintf(
                         '  %-23s  %s',
@@ -120,8 +122,9 @@ final class CardCommand extends Command
      */
     private function frames(FrameListing $frames, string $root): iterable
     {
+        $reader = new CardReader($this->capture, $root);
         foreach ($frames->frames as $frame) {
-            yield self::frame(FrameReading::of($frame, $root, $this->capture));
+            yield self::frame($reader->read($frame));
         }
     }
 

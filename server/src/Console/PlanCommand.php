@@ -11,6 +11,7 @@ use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Bytes\Size;
 use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\CardReader;
 use Velvet\Core\Capture\FrameReading;
 use Velvet\Core\Card\CardProblem;
 use Velvet\Core\Card\CardUnreadable;
@@ -72,8 +73,9 @@ final class PlanCommand extends Command
             $listing->problems,
         );
         $frames = $listing->frames($options->path);
+        $reader = new CardReader($this->capture, $options->path);
         foreach ($frames->frames as $frame) {
-            $readings[] = $reading = FrameReading::of($frame, $options->path, $this->capture);
+            $readings[] = $reading = $reader->read($frame);
             foreach ($reading->problems as $problem) {
                 $warnings[] = [
                     'code' => $problem->code,
@@ -94,7 +96,7 @@ final class PlanCommand extends Command
         $loose = $frames->loose($options->path);
         if (null !== $loose) {
             $timed = [...$timed, ...TimedFrame::behind([new TimedFrame(\count($readings), null, '', '')], $timed)];
-            $readings[] = FrameReading::ofLoose($loose, $options->path, $this->capture);
+            $readings[] = $reader->read($loose);
         }
         $groups = $options->style->division->divide($timed);
         $names = $this->cameraNames->all();

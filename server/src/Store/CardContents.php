@@ -169,6 +169,16 @@ final readonly class CardContents
         )->int('last');
     }
 
+    /** @return string|null offset from UTC of the clock of the latest picture that says it, as `+02:00` */
+    public function offset(Card $card): ?string
+    {
+        return $this->rows->first(
+            "SELECT facts ->> 'offset' AS \"offset\" FROM card_frame WHERE card_id = :card
+                AND facts ->> 'offset' IS NOT NULL ORDER BY captured_at DESC LIMIT 1",
+            ['card' => $card->id()],
+        )?->text('offset');
+    }
+
     /** @return array<string, string> the stamps of all files, by their paths */
     public function stamps(Card $card): array
     {

@@ -10,6 +10,7 @@ use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\CardReader;
 use Velvet\Core\Capture\FrameReading;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\CardProblem;
@@ -146,7 +147,7 @@ final readonly class CardReading
         ));
         if (null !== $loose && [$loose] === \array_slice($unread, -1)) {
             array_pop($unread);
-            $this->contents->addLoose($card, FrameReading::ofLoose($loose, $card->root, $this->capture));
+            $this->contents->addLoose($card, (new CardReader($this->capture, $card->root))->read($loose));
         }
         $card->framesRead = $card->frames - \count($unread);
         $drawn = $this->draw($card, 0);
@@ -175,6 +176,7 @@ final readonly class CardReading
      */
     private function readings(Card $card, array $frames): \Generator
     {
+        $reader = new CardReader($this->capture, $card->root, $this->contents->offset($card));
         $readings = [];
         $since = microtime(true);
         $ahead = 0;
@@ -185,7 +187,7 @@ final readonly class CardReading
             if ([] === $readings && !is_dir($card->root)) {
                 throw CardUnreadable::pulled($card->root);
             }
-            $readings[] = FrameReading::of($frame, $card->root, $this->capture);
+            $readings[] = $reader->read($frame);
             $isLast = $n === \count($frames) - 1;
             if ($isLast || \count($readings) >= self::BATCH || microtime(true) - $since >= self::SECONDS) {
                 yield $readings;
