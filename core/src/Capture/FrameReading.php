@@ -43,6 +43,7 @@ final readonly class FrameReading
             $fingerprints[] = $reading->fingerprint;
             if (0 === $position && !$file->kind->isStill()) {
                 $facts = $reading->facts;
+                $picture = FileKind::Movie === $file->kind && $file->bytes > 0 ? $reading->fingerprint?->hex : null;
                 $problems = array_filter(
                     $facts->problems,
                     static fn (CaptureProblem $problem): bool => !\in_array($problem->code, self::OF_PICTURES, true),

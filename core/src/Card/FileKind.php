@@ -80,7 +80,7 @@ enum FileKind: string
     }
 
     /**
-     * Kinds of stills as photographers write them: raw, JPEG.
+     * Kinds as photographers write them: raw, JPEG. Movies and sound are told where there is no still.
      *
      * @param list<self> $kinds others are passed over
      *
@@ -95,8 +95,13 @@ enum FileKind: string
             }
         }
         rsort($words);
+        foreach ([] === $words ? $kinds : [] as $kind) {
+            if ($kind->isMovieOrSound()) {
+                $words[$kind->value] = self::Movie === $kind ? 'movie' : 'sound';
+            }
+        }
 
-        return $words;
+        return array_values($words);
     }
 
     /** The file whose facts stand for the frame comes first: the raw, if there is one. */

@@ -8,6 +8,8 @@ use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\SystemReason;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\PictureMeasures;
+use Velvet\Core\Card\FileKind;
+use Velvet\Core\Card\Signature;
 use Velvet\Server\Store\CardContents;
 
 /**
@@ -20,7 +22,7 @@ final readonly class Pictures
         private string $home,
         private CardContents $contents,
         private Capture $capture,
-        private RawDecoder $decoder,
+        private Decoder $decoder,
         private Drawers $drawers,
     ) {
     }
@@ -89,10 +91,13 @@ final readonly class Pictures
                 ? throw PictureUndrawable::because(SystemReason::last())
                 : $this->drawers->draw($open, DrawingOrder::of($picture, $size, $measured));
         }
-        $decoded = $this->decoder->decode($file);
+        $head = (string) @file_get_contents($file, false, null, 0, Signature::HEAD);
+        $decoded = FileKind::Movie === Signature::kind($head)
+            ? $this->decoder->movie($file)
+            : $this->decoder->raw($file);
         $bytes = max(1, (int) ftell($decoded)); // it was written to its end
 
-        return $this->drawers->draw($decoded, new DrawingOrder(0, $bytes, 1, $size, $measured)); // LibRaw turned it
+        return $this->drawers->draw($decoded, new DrawingOrder(0, $bytes, 1, $size, $measured)); // it is turned already
     }
 
     /** @throws PictureUndrawable */

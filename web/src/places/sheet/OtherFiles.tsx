@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { api, type OtherFile, type Sheet } from '../../api/client'
 import { bytes, plural } from '../../parts/words'
 
@@ -7,6 +7,10 @@ import { bytes, plural } from '../../parts/words'
 export function OtherFiles({ sheet }: { sheet: Sheet }) {
   const others = useQuery({ queryKey: ['others', sheet.id, sheet.state], queryFn: () => api.others(sheet.id) })
   const [open, setOpen] = useState(false)
+  const list = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    if (open) list.current?.scrollIntoView({ block: 'nearest' })
+  }, [open])
   const files = others.data ?? []
   if (files.length === 0) return null
   return (
@@ -27,11 +31,12 @@ export function OtherFiles({ sheet }: { sheet: Sheet }) {
           setOpen(!open)
         }}
       >
-        {open ? 'Hide them' : 'Show them'}
+        {open ? 'Hide the files' : 'Show the files'}
       </button>
       {open && (
         <div
-          className="mt-2 max-h-[40vh] overflow-y-auto border border-rule bg-leaf"
+          ref={list}
+          className="mt-2 max-h-[40vh] scroll-mb-28 overflow-y-auto border border-rule bg-leaf"
           tabIndex={0}
           role="region"
           aria-label="Files that belong to no frame"
@@ -66,7 +71,7 @@ const FATES = [
   ['copied', 'to copy'],
   ['filed', 'filed'],
   ['left', 'left on the card'],
-  ['housekeeping', 'of no concern'],
+  ['housekeeping', 'housekeeping'],
 ] as const
 
 function becomes(file: OtherFile) {

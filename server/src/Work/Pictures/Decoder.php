@@ -9,10 +9,10 @@ use Symfony\Component\Process\Exception\ProcessTimedOutException;
 use Symfony\Component\Process\Process;
 
 /**
- * Decodes a raw file that has no picture inside, with LibRaw at half size, in a child process that is shut in
- * (`server/bin/raw-half`): a crafted file can take down the child and nothing else.
+ * Decodes what has no picture inside that could be shown as it is, in a child process that is shut in: a crafted file
+ * can take down the child and nothing else.
  */
-final readonly class RawDecoder
+final readonly class Decoder
 {
     private const MOST_SECONDS = 20;
 
@@ -21,14 +21,38 @@ final readonly class RawDecoder
     }
 
     /**
+     * A raw file at half size, by LibRaw (`server/bin/raw-half`).
+     *
      * @return resource a file of no name that holds an encoded picture (TIFF); it is gone when it is closed
      *
      * @throws PictureUndrawable
      */
-    public function decode(string $file)
+    public function raw(string $file)
+    {
+        return $this->decode('raw-half', $file);
+    }
+
+    /**
+     * A still from the beginning of a movie, by ffmpeg (`server/bin/movie-still`).
+     *
+     * @return resource as for {@see self::raw()}, but PPM
+     *
+     * @throws PictureUndrawable
+     */
+    public function movie(string $file)
+    {
+        return $this->decode('movie-still', $file);
+    }
+
+    /**
+     * @return resource
+     *
+     * @throws PictureUndrawable
+     */
+    private function decode(string $program, string $file)
     {
         $process = new Process(
-            [\PHP_BINARY, $this->project.'/bin/raw-half', $file],
+            [\PHP_BINARY, $this->project.'/bin/'.$program, $file],
             '/',
             null,
             null,
