@@ -10,6 +10,7 @@ final readonly class CaptureFacts
     /**
      * @param CaptureTime|null     $time     null where nothing tells when it was taken
      * @param list<CaptureProblem> $problems
+     * @param Playing|null         $playing  of movies and sound
      * @param string|null          $packet   XMP that stands in it, for {@see OwnPacket}; it is kept nowhere
      */
     public function __construct(
@@ -22,6 +23,7 @@ final readonly class CaptureFacts
         public EmbeddedPictures $pictures = new EmbeddedPictures(),
         public array $problems = [],
         public ?string $packet = null,
+        public ?Playing $playing = null,
     ) {
     }
 
@@ -56,6 +58,22 @@ final readonly class CaptureFacts
         );
     }
 
+    public function playing(?Playing $playing): self
+    {
+        return new self(
+            $this->time,
+            $this->camera,
+            $this->optics,
+            $this->exposure,
+            $this->size,
+            $this->notes,
+            $this->pictures,
+            $this->problems,
+            $this->packet,
+            $playing,
+        );
+    }
+
     /** The same facts of a file whose bytes could not all be had: what looked like damage may be none. */
     public function hinderedBy(CaptureProblem $problem): self
     {
@@ -87,6 +105,7 @@ final readonly class CaptureFacts
             $this->notes->rated($rating),
             $this->pictures,
             $problems,
+            playing: $this->playing,
         );
     }
 
@@ -97,7 +116,7 @@ final readonly class CaptureFacts
      *     serial: ?string, lens: ?string, exposure_s: ?float, f_number: ?float, iso: ?int, focal_mm: ?float,
      *     exposure_bias: ?float, width: ?int, height: ?int, orientation: ?int, rating: ?int, latitude: ?float,
      *     longitude: ?float, artist: ?string, copyright: ?string, image_number: ?int, exposure_mode: ?string,
-     *     self_timer_s: ?float}
+     *     self_timer_s: ?float, seconds: ?float, frames_per_second: ?float}
      */
     public function toArray(): array
     {
@@ -125,6 +144,8 @@ final readonly class CaptureFacts
             'image_number' => $this->notes->imageNumber,
             'exposure_mode' => $this->exposure->mode?->name(),
             'self_timer_s' => $this->exposure->selfTimerSeconds,
+            'seconds' => $this->playing?->seconds,
+            'frames_per_second' => $this->playing?->framesPerSecond,
         ];
     }
 }

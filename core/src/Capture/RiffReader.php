@@ -41,6 +41,9 @@ final class RiffReader implements CaptureReader
         } else {
             self::soundAndMovie($bytes, $chunks, $exif);
         }
+        if ('AVI ' === $bytes->read(8, 4)) {
+            $size = self::avi($bytes, $chunks);
+        }
         $isWhole = 8 + TiffBlock::number($bytes->read(4, 4), 0, 4, true) <= $bytes->size()
             && (!$isPicture || null !== $size[0]);
 
@@ -51,7 +54,51 @@ final class RiffReader implements CaptureReader
             null,
             $isPicture,
             $isWhole ? [] : [CaptureProblem::cutShort($name)],
-        );
+        )->playing($isPicture ? null : self::playing($bytes, $chunks));
+    }
+
+    /**
+     * Length of a sound from its data and the bytes it takes a second (`fmt `), of a movie from its pictures and the
+     * microseconds that each is shown (`avih`).
+     *
+     * @param list<array{string, int, int}> $chunks
+     */
+    private static function playing(FileBytes $bytes, array $chunks): ?Playing
+    {
+        $perSecond = 0;
+        foreach ($chunks as [$name, $data, $length]) {
+            if ('avih' === $name && $length >= 20) {
+                $main = $bytes->read($data, 20);
+                $pictures = TiffBlock::number($main, 16, 4, true);
+
+                return Playing::of($pictures * TiffBlock::number($main, 0, 4, true), 1_000_000, $pictures);
+            }
+            if ('fmt ' === $name) {
+                $perSecond = TiffBlock::number($bytes->read($data + 8, 4), 0, 4, true);
+            } elseif ('data' === $name) {
+                return Playing::of(min($length, $bytes->size() - $data), $perSecond);
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * @param list<array{string, int, int}> $chunks
+     *
+     * @return array{int|null, int|null} width and height of a movie
+     */
+    private static function avi(FileBytes $bytes, array $chunks): array
+    {
+        foreach ($chunks as [$name, $data, $length]) {
+            if ('avih' === $name && $length >= 40) {
+                $size = $bytes->read($data + 32, 8);
+
+                return [TiffBlock::number($size, 0, 4, true), TiffBlock::number($size, 4, 4, true)];
+            }
+        }
+
+        return [null, null];
     }
 
     /**

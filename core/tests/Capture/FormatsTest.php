@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Tests\Capture;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Bytes\TiffWriter;
 use Velvet\Core\Capture\Capture;
@@ -179,6 +180,37 @@ final class FormatsTest extends TestCase
             [$theirs['NumberOfImages'] ?? null, $theirs['MPImageLength'] ?? null],
             'exiftool finds it, too',
         );
+    }
+
+    /** Made by ffmpeg, and what ffprobe says of them. */
+    #[TestWith(['mp4', '-c:v libx264 -pix_fmt yuv420p'])]
+    #[TestWith(['mov', '-c:v mjpeg -pix_fmt yuvj420p'])]
+    #[TestWith(['avi', '-c:v mjpeg -pix_fmt yuvj420p'])]
+    public function testAMovieTellsItsSizeLengthAndRate(string $extension, string $as): void
+    {
+        $path = $this->folder.'/a.'.$extension;
+        exec("ffmpeg -v error -f lavfi -i testsrc=size=320x180:rate=25:duration=3 $as ".escapeshellarg($path));
+        $said = json_decode((string) shell_exec(
+            'ffprobe -v error -of json -show_entries stream=width,height,avg_frame_rate,duration '
+                .escapeshellarg($path),
+        ), true);
+        $stream = \is_array($said) && \is_array($said['streams'] ?? null) ? $said['streams'][0] : null;
+        self::assertIsArray($stream);
+        self::assertSame('25/1', $stream['avg_frame_rate']);
+        self::assertIsString($stream['duration']);
+        $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
+        self::assertSame(
+            [$stream['width'], $stream['height'], (float) $stream['duration'], 25.0],
+            [$facts->size->width, $facts->size->height, $facts->playing?->seconds, $facts->playing?->framesPerSecond],
+        );
+    }
+
+    public function testASoundTellsItsLength(): void
+    {
+        $path = $this->folder.'/a.wav';
+        exec('ffmpeg -v error -f lavfi -i sine=duration=2.5 '.escapeshellarg($path));
+        $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
+        self::assertSame([2.5, null], [$facts->playing?->seconds, $facts->playing?->framesPerSecond]);
     }
 
     public function testAMoviesOwnWallClockGoesBeforeItsHeader(): void
