@@ -312,6 +312,31 @@ final class ApiTest extends ServerTestCase
         self::assertSame('', $response->getContent());
     }
 
+    public function testAMovieHasAPictureAndIsSentByTheWebServer(): void
+    {
+        $movie = $this->file('card/DCIM/100/T 0001.MP4', '');
+        exec('ffmpeg -v error -y -f lavfi -i color=red:size=320x180:rate=25:duration=1 '.escapeshellarg($movie));
+        $this->readCard();
+        $picture = $this->database()->fetchOne('SELECT picture FROM card_frame');
+        self::assertIsString($picture);
+        $drawn = $this->request('GET', '/pictures/320/'.substr($picture, 0, 2).'/'.substr($picture, 2).'.jpg');
+        self::assertSame(200, $drawn->getStatusCode(), (string) $drawn->getContent());
+        $sent = $this->request('GET', '/api/movies/'.$picture);
+        self::assertSame(
+            [200, '/as-it-is'.str_replace(' ', '%20', $movie), 'video/mp4'],
+            [
+                $sent->getStatusCode(),
+                $sent->headers->get('X-Accel-Redirect'),
+                $sent->headers->get('Content-Type'),
+            ],
+        );
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:40');
+        $this->readCard();
+        $still = $this->database()->fetchOne("SELECT picture FROM card_frame WHERE path LIKE '%.JPG'");
+        self::assertIsString($still);
+        self::assertSame(404, $this->request('GET', '/api/movies/'.$still)->getStatusCode(), 'movies alone');
+    }
+
     public function testARawWithoutAPreviewIsDecoded(): void
     {
         $this->file('card/DCIM/100/T0001.TRW', Samples::rawWithoutPreview());

@@ -232,3 +232,22 @@ for (const theme of ['day', 'evening']) {
     }
   })
 }
+
+test('a movie shows a still and its length, and is sent piece by piece', async ({ page }) => {
+  await openKiln(page)
+  await expect(page.getByRole('region', { name: 'Entry 2', exact: true })).toContainText('movie')
+  const id = new URL(page.url()).pathname.split('/').at(-1) ?? ''
+  const answer = await page.request.get(`/api/sheets/${id}/entries/2/frames?limit=100`)
+  const { frames } = (await answer.json()) as {
+    frames: { name: string; picture: string | null; facts: { seconds?: number; frames_per_second?: number } }[]
+  }
+  const movie = frames.find(({ name }) => name === 'TARA0401')
+  expect(movie?.facts).toMatchObject({ seconds: 2, frames_per_second: 6 })
+  const picture = movie?.picture ?? ''
+  for (const size of [320, 2560]) {
+    const still = await page.request.get(`/pictures/${size}/${picture.slice(0, 2)}/${picture.slice(2)}.jpg`)
+    expect(still.headers()['content-type']).toBe('image/jpeg')
+  }
+  const piece = await page.request.get(`/api/movies/${picture}`, { headers: { Range: 'bytes=4-7' } })
+  expect([piece.status(), await piece.text()]).toEqual([206, 'ftyp'])
+})

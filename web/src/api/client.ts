@@ -221,6 +221,11 @@ export function receiptUrl(
 }
 
 /** Where the web server keeps a frame's picture. */
+/** Where a movie is played from, by its fingerprint. */
+export function movieUrl(fingerprint: string): string {
+  return `/api/movies/${fingerprint}`
+}
+
 export function pictureUrl(size: 320 | 1024 | 2560, fingerprint: string): string {
   return `/pictures/${size}/${fingerprint.slice(0, 2)}/${fingerprint.slice(2)}.jpg`
 }

@@ -1,9 +1,9 @@
 import { Dialog } from 'radix-ui'
 import { useEffect, useState, type ReactNode } from 'react'
-import { pictureUrl } from '../api/client'
+import { movieUrl, pictureUrl } from '../api/client'
 import type { FrameWindow } from '../api/frames'
 import { describe, type Seen } from './Frame'
-import { bias, camera, exposure, lens, momentWithSeconds, size, stars } from './words'
+import { bias, camera, exposure, lens, momentWithSeconds, playing, size, stars } from './words'
 
 const AHEAD = [
   [1, 1024],
@@ -121,6 +121,7 @@ const STAGES = [320, 1024, 2560] as const
 function Big({ frame }: { frame: Seen }) {
   const [sharpest, setSharpest] = useState(0)
   const [failed, setFailed] = useState(false)
+  const [unplayable, setUnplayable] = useState(false)
   const { picture } = frame
   if (picture === null || failed) {
     return (
@@ -129,27 +130,64 @@ function Big({ frame }: { frame: Seen }) {
       </div>
     )
   }
-  return STAGES.map(
-    (stage) =>
-      stage >= sharpest && (
-        <img
-          key={stage}
-          src={pictureUrl(stage, picture)}
-          alt={stage === 2560 ? frame.name : ''}
-          className="absolute inset-0 m-auto h-full w-full object-contain p-5 pb-2"
-          onLoad={() => {
-            setSharpest((before) => Math.max(before, stage))
-          }}
-          onError={() => {
-            if (stage === 2560) setFailed(true)
-          }}
-        />
-      ),
+  if (frame.kinds === 'movie' && !unplayable) {
+    return (
+      <video
+        controls
+        src={movieUrl(picture)}
+        poster={pictureUrl(1024, picture)}
+        aria-label={frame.name}
+        className="absolute inset-0 m-auto h-full w-full object-contain p-5 pb-2"
+        onError={() => {
+          setUnplayable(true)
+        }}
+        onKeyDown={(event) => {
+          if (event.key === ' ') event.stopPropagation() // plays and pauses
+        }}
+      />
+    )
+  }
+  return (
+    <>
+      {STAGES.map(
+        (stage) =>
+          stage >= sharpest && (
+            <img
+              key={stage}
+              src={pictureUrl(stage, picture)}
+              alt={stage === 2560 ? frame.name : ''}
+              className="absolute inset-0 m-auto h-full w-full object-contain p-5 pb-2"
+              onLoad={() => {
+                setSharpest((before) => Math.max(before, stage))
+              }}
+              onError={() => {
+                if (stage === 2560) setFailed(true)
+              }}
+            />
+          ),
+      )}
+      {unplayable && (
+        <p className="absolute inset-x-0 bottom-3 text-center text-[13px]">
+          <span className="bg-[#2b2b2b] px-3 py-1 text-[#f2f2f2]">
+            A still from {frame.name}: this browser cannot play the movie.
+          </span>
+        </p>
+      )}
+    </>
   )
 }
 
 function FactsLine({ frame }: { frame: Seen }) {
   const { facts } = frame
+  const plays = playing(facts)
+  if (plays !== null) {
+    return (
+      <div className="text-[13px]">
+        <div>{plays}</div>
+        <div className="text-[12.5px] text-[#d0d0d0]">{size(facts)}</div>
+      </div>
+    )
+  }
   const shot = exposure(facts)
   const stops = bias(facts)
   return (

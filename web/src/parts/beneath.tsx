@@ -1,7 +1,7 @@
 import { DropdownMenu } from 'radix-ui'
 import { useSyncExternalStore } from 'react'
 import type { Facts } from '../api/client'
-import { aperture, bias, camera, focal, lens, sensitivity, shutter, size, stars } from './words'
+import { aperture, bias, camera, focal, lens, playing, sensitivity, shutter, size, stars } from './words'
 
 /**
  * What can stand beneath the frames of a contact sheet: in the words photographers use, null where the file does not
@@ -70,6 +70,8 @@ const LINE = 28
 export function useBeneath(): { say: (facts: Facts) => string; lines: number } {
   const choices = useChosen()
   const say = (facts: Facts) => {
+    const plays = playing(facts)
+    if (plays !== null) return plays
     const known = choices
       .map((choice) => CHOICES[choice].say(facts)?.replaceAll(' ', '\u00A0'))
       .filter((words) => words !== undefined)

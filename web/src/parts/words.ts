@@ -115,6 +115,15 @@ export function shutter(seconds: number): string {
   return `1/${Math.round(1 / seconds)} s`
 }
 
+/** How a movie or sound plays: 1 min 12 s · 25 frames a second; null for a still. */
+export function playing(facts: Facts): string | null {
+  if (facts.seconds == null) return null
+  const rate = facts.frames_per_second
+  return [duration(facts.seconds), rate == null ? null : `${Number(rate.toFixed(2))}\u00A0frames a second`]
+    .filter(Boolean)
+    .join(' · ')
+}
+
 export function aperture(facts: Facts): string | null {
   return facts.f_number == null ? null : `f/${Number(facts.f_number.toFixed(1))}`
 }

@@ -6,6 +6,7 @@ namespace Velvet\Server\Work\Pictures;
 
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Process\Exception\ProcessTimedOutException;
+use Symfony\Component\Process\PhpExecutableFinder;
 use Symfony\Component\Process\Process;
 
 /**
@@ -52,7 +53,8 @@ final readonly class Decoder
     private function decode(string $program, string $file)
     {
         $process = new Process(
-            [\PHP_BINARY, $this->project.'/bin/'.$program, $file],
+            // asked by a page, this process is no program that runs a script
+            [(new PhpExecutableFinder())->find(false), $this->project.'/bin/'.$program, $file],
             '/',
             null,
             null,

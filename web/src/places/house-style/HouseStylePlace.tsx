@@ -39,6 +39,8 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
     mutationFn: (changed: Style) => api.saveStyle(style.name, changed),
     scope: { id: `house style ${style.name}` },
     onSuccess: async (answer, changed) => {
+      // what was asked before it was kept may be answered after it
+      await queries.cancelQueries({ queryKey: ['styles'] })
       queries.setQueryData(['styles'], answer)
       queries.setQueryData(['samples', changed.name], await api.styleSamples(changed))
       void queries.invalidateQueries({ queryKey: ['sheet'] })
