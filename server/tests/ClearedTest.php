@@ -84,6 +84,31 @@ final class ClearedTest extends ServerTestCase
         );
     }
 
+    /** One of them that cannot be read does not hold the others up, and is copied when it can be. */
+    public function testAnOtherFileThatCannotBeReadStaysUntilItCan(): void
+    {
+        $this->file('card/MISC/ONE.SET', 'one');
+        $this->file('card/MISC/TWO.SET', 'two');
+        $this->makeCard();
+        $this->shelf();
+        $card = $this->readCard();
+        // as a reader with a bad contact leaves it
+        $this->database()->executeStatement("UPDATE card_file SET fingerprint = NULL WHERE path = 'MISC/ONE.SET'");
+        $this->takeInCard($card);
+        $others = fn (): array => array_values(array_filter(
+            $this->tree('twin'),
+            static fn (string $file): bool => str_ends_with($file, '.set') || str_ends_with($file, '.SET'),
+        ));
+        self::assertCount(1, $others());
+        self::assertSame(
+            ['1 file on this card belongs to no frame and was not copied: MISC/ONE.SET.'],
+            $this->ask()->missing,
+        );
+        $this->takenIn();
+        self::assertCount(2, $others());
+        self::assertTrue($this->ask()->cleared);
+    }
+
     #[DataProvider('strangers')]
     public function testWhatIsNotFiledStandsAgainstIt(string $path): void
     {

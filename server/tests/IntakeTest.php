@@ -641,6 +641,11 @@ final class IntakeTest extends ServerTestCase
                 : [$folder.'2026-05-02_lantern-regatta_0001.jpg'],
             $this->tree('twin'),
         );
+        $sums = $this->get(IntakeProgress::class)->sums($this->again($intake));
+        self::assertSame(
+            $comes ? [2, 0, 0] : [1, 1, 0],
+            [$sums['frames_done'], $sums['left_out'], $sums['already_filed']],
+        );
         self::assertSame(
             $comes ? [] : ['1 frame is on this card and nowhere else.'],
             $this->get(CardClearance::class)->of($this->readCard())->missing,

@@ -8,10 +8,10 @@ use Velvet\Core\Bytes\Box;
 use Velvet\Core\Bytes\FileBytes;
 
 /**
- * Movies in MP4 and QuickTime files: when they were made, how large and how long they are. The movie header (`mvhd`, ISO 14496-12, 8.2.2) counts seconds
- * since 1904 in UTC; a date in `udta` (`©day`, QuickTime File Format) is the camera's own wall clock and goes before
- * it. Sizes are the track header's (`tkhd`, 8.3.2), the rate is that of the samples (`stsz`, 8.7.3) in the media's time
- * (`mdhd`, 8.4.2).
+ * Movies in MP4 and QuickTime files: when they were made, how large and how long they are. The movie header (`mvhd`,
+ * ISO 14496-12, 8.2.2) counts seconds since 1904 in UTC; a date in `udta` (`©day`, QuickTime File Format) is the
+ * camera's own wall clock and goes before it. Sizes are the track header's (`tkhd`, 8.3.2), the rate is that of the
+ * samples (`stsz`, 8.7.3) in the media's time (`mdhd`, 8.4.2).
  */
 final readonly class MovieReader implements CaptureReader
 {

@@ -20,7 +20,10 @@ final class DamagedCopy
     {
         for ($n = 1; $n <= self::MOST; ++$n) {
             $aside = $path.'.damaged-'.$n;
-            if (!file_exists($aside) && (@link($path, $aside) ? @unlink($path) : ExclusiveRename::move($path, $aside))) {
+            if (file_exists($aside)) {
+                continue;
+            }
+            if (@link($path, $aside) ? @unlink($path) : ExclusiveRename::move($path, $aside)) {
                 return;
             }
         }

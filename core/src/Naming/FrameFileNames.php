@@ -33,7 +33,7 @@ final class FrameFileNames
     /** What is called `name.ext.xmp` stays so: it says which file of the frame it belongs to. */
     private static function suffix(CardFile $file): string
     {
-        $suffix = '.'.PortableName::joined($file->extension(), '-');
+        $suffix = '' === $file->extension() ? '' : '.'.PortableName::joined($file->extension(), '-');
         if (
             \in_array($file->kind, [FileKind::Sidecar, FileKind::Other], true)
             && FileKind::Other !== FileKind::ofName($file->stem())

@@ -56,6 +56,31 @@ final readonly class FrameToFile
         return $this->files[0]->kind->isLoose();
     }
 
+    /** The same, where a rule leaves it on the card. */
+    public function leftOut(): self
+    {
+        return new self(
+            $this->id,
+            $this->files,
+            $this->naming,
+            FrameState::LeftOut,
+            $this->sameAs,
+            $this->fingerprints,
+            $this->repairs,
+            $this->exposed,
+        );
+    }
+
+    /** @return list<CardFile> that could be read */
+    public function readable(): array
+    {
+        return array_values(array_filter(
+            $this->files,
+            fn (int $n): bool => null !== ($this->fingerprints[$n] ?? null),
+            \ARRAY_FILTER_USE_KEY,
+        ));
+    }
+
     /**
      * @param list<CardFile>    $files some of the frame's
      * @param list<string|null> $of    one of the lists about its files
@@ -68,10 +93,12 @@ final readonly class FrameToFile
         if ([] === $of || [null] === $of || [] === array_filter($of, is_string(...))) {
             return $files;
         }
+        $places = array_flip(array_map(spl_object_id(...), $this->files)); // of loose files there may be thousands
 
-        return array_values(
-            array_filter($files, fn (CardFile $file): bool => null === ($of[$this->placeOf($file)] ?? null)),
-        );
+        return array_values(array_filter(
+            $files,
+            static fn (CardFile $file): bool => null === ($of[$places[spl_object_id($file)]] ?? null),
+        ));
     }
 
     /** Its place among the frame's files. */

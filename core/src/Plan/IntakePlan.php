@@ -69,7 +69,12 @@ final readonly class IntakePlan
                     $frames[] = new PlannedFrame($frame, [], []);
                     continue;
                 }
-                $along = $frame->without(self::taken($frame, $style), $frame->sameAs);
+                $taken = self::taken($frame, $style);
+                if ([] === $taken) {
+                    $frames[] = new PlannedFrame($frame->leftOut(), [], []);
+                    continue;
+                }
+                $along = $frame->without($taken, $frame->sameAs);
                 $equals = $seen->equals($frame, $along);
                 if ([] === $along || [] !== $equals) {
                     $frames[] = new PlannedFrame($frame, [], $along, equals: $equals);
@@ -77,12 +82,7 @@ final readonly class IntakePlan
                 }
                 $fresh = $frame->without($along, $frame->repairs);
                 if ($frame->isLoose()) {
-                    $to = array_map(
-                        static fn (CardFile $file): string => \in_array($file, $fresh, true)
-                            ? $loose->next($folder.'/'.$style->subfolders->loose, $frame->naming->cardLabel, $file->path)
-                            : (string) $frame->repairs[$frame->placeOf($file)],
-                        $along,
-                    );
+                    $to = self::looseNames($frame, $along, $fresh, $folder.'/'.$style->subfolders->loose, $loose);
                     $frames[] = new PlannedFrame($frame, $to, $along, filedAs: $to);
                     continue;
                 }
@@ -125,11 +125,38 @@ final readonly class IntakePlan
         return new self($planned, $style->says(PieceKind::ShootName));
     }
 
+    /**
+     * @param list<CardFile> $along
+     * @param list<CardFile> $fresh  of these, those that repair nothing
+     *
+     * @return list<string> a name for each that comes along
+     */
+    private static function looseNames(
+        FrameToFile $frame,
+        array $along,
+        array $fresh,
+        string $folder,
+        LooseNames $names,
+    ): array {
+        $to = [];
+        $named = 0;
+        foreach ($along as $file) {
+            if ($file === ($fresh[$named] ?? null)) {
+                ++$named;
+                $to[] = $names->next($folder, $frame->naming->cardLabel, $file->path);
+            } else {
+                $to[] = (string) $frame->repairs[$frame->placeOf($file)];
+            }
+        }
+
+        return $to;
+    }
+
     /** @return list<CardFile> of a frame, what is wanted by the style */
     private static function taken(FrameToFile $frame, HouseStyle $style): array
     {
         return $frame->isLoose()
-            ? ($style->loose ? $frame->files : [])
+            ? ($style->loose ? $frame->readable() : [])
             : $style->kinds->of($frame->files, $style->companions);
     }
 

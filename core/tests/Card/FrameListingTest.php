@@ -82,7 +82,11 @@ final class FrameListingTest extends TestCase
             [['A/T1.JPG'], ['A/t1.jpg']],
             [],
         ];
-        yield 'what else bears its name goes with a frame' => [['A/T1.PP3', 'A/T1.JPG'], [['A/T1.JPG', 'A/T1.PP3']], []];
+        yield 'what else bears its name goes with a frame' => [
+            ['A/T1.PP3', 'A/T1.JPG'],
+            [['A/T1.JPG', 'A/T1.PP3']],
+            [],
+        ];
         yield 'other files stay apart' => [['A/M0100.CTG', 'A/T1.JPG'], [['A/T1.JPG']], ['A/M0100.CTG']];
         yield 'a name without a stem' => [['.jpg'], [], ['.jpg']];
     }

@@ -125,7 +125,8 @@ final readonly class CardContents
                 'problems' => $reading->problems,
                 'bytes' => $reading->frame->bytes(),
                 'picture' => $reading->picture,
-                'state' => $reading->isReadable() ? 'new' : 'unreadable',
+                // of loose files those that can be read are copied
+                'state' => $reading->isReadable() || $areLoose ? 'new' : 'unreadable',
             ];
             foreach ($reading->frame->files as $position => $file) {
                 $files[] = self::file($file) + [
