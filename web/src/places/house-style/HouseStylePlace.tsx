@@ -268,6 +268,13 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
                 change({ subfolders: { ...subfolders, movie: movie.trim() === '' ? null : movie } })
               }}
             />
+            <Field
+              label="other files in"
+              value={subfolders.loose}
+              onChange={(loose) => {
+                change({ subfolders: { ...subfolders, loose } })
+              }}
+            />
             {RUNS.map(({ member, label }) => (
               <Field
                 key={member}
@@ -293,7 +300,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           rule={
             <>
               A frame that has nothing of the wanted kind comes whole: nothing is left behind because a camera was set
-              otherwise for a moment. Movies and sound that stay on the card keep it from being cleared.
+              otherwise for a moment. Movies, sound and other files that stay on the card keep it from being cleared.
             </>
           }
           sample={null}
@@ -322,6 +329,20 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
                 ]}
                 onPick={(value) => {
                   change({ take: { ...take, companions: value === 'yes' } })
+                }}
+              />
+            </span>
+            <span className="text-soft">
+              other files{' '}
+              <Pick
+                label="Other files"
+                value={take.loose ? 'yes' : 'no'}
+                choices={[
+                  { value: 'yes', label: 'copied' },
+                  { value: 'no', label: 'left on the card' },
+                ]}
+                onPick={(value) => {
+                  change({ take: { ...take, loose: value === 'yes' } })
                 }}
               />
             </span>
