@@ -83,7 +83,7 @@ await page.getByLabel('Name of entry 2').fill('Kiln opening, Saltmarsh Pottery')
 await saved()
 await page.getByLabel('Name of entry 3').fill('Kiln opening, Saltmarsh Pottery')
 await saved()
-await page.getByRole('button', { name: 'Copy 57 frames' }).and(page.locator(':enabled')).waitFor()
+await page.getByRole('button', { name: 'Copy 58 frames' }).and(page.locator(':enabled')).waitFor()
 await page.getByText('2 look blurred').waitFor() // every picture is measured
 await take('sheet')
 await page.getByRole('button', { name: 'Evening theme' }).click()
