@@ -25,6 +25,7 @@ use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Intakes\OnFailure;
 use Velvet\Server\Work\Ledger\LedgerCheck;
 use Velvet\Server\Work\Reading\CardReading;
+use Velvet\Server\Work\Sheets\SheetEdits;
 use Velvet\Server\Work\Sheets\SheetRefused;
 use Velvet\Server\Work\Sheets\Sheets;
 use Velvet\Server\Work\Sheets\Shelves;
@@ -82,6 +83,31 @@ final class ClearedTest extends ServerTestCase
             'Every frame here is filed already.',
             $this->get(SheetView::class)->of($this->get(Sheets::class)->open([$this->card()]))['waits_for'],
         );
+    }
+
+    /** A card that was filed before its other files were: they join its last shoot, and no name is asked for. */
+    public function testOtherFilesJoinTheFramesThatAreFiledAlready(): void
+    {
+        $this->makeCard();
+        $this->shelf();
+        $intake = $this->get(Sheets::class)->open([$this->readCard()]);
+        foreach ($intake->entries as $entry) {
+            $this->get(SheetEdits::class)->name($intake, $entry->number, 'Lantern Regatta');
+        }
+        $this->get(Intakes::class)->settle($intake, true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        $this->file('card/MISC/HERON5.SET', 'made with care');
+        $sheet = $this->get(Sheets::class)->open([$this->readCard()]);
+        $view = $this->get(SheetView::class)->of($sheet);
+        self::assertSame([null, 1], [$view['waits_for'], $view['loose']]);
+        $this->get(Intakes::class)->settle($sheet, true);
+        $this->get(IntakeRun::class)->run($sheet->id(), OnFailure::KeepGoing);
+        self::assertContains(
+            '2026/2026-05-02 Lantern Regatta/other files/card/MISC/HERON5.SET',
+            $this->tree('twin'),
+        );
+        self::assertSame(1, $this->database()->fetchOne('SELECT count(*) FROM shoot'));
+        self::assertTrue($this->ask()->cleared);
     }
 
     /** One of them that cannot be read does not hold the others up, and is copied when it can be. */

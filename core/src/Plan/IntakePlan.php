@@ -41,7 +41,9 @@ final readonly class IntakePlan
         $shoots = $folders = $subfolders = [];
         foreach ($entries as $i => $entry) {
             $shoots[$i] = $entry->naming($style->initials);
-            $folders[$i] = $entry->intoFolder ?? $style->folder->path($shoots[$i]);
+            $folders[$i] = $entry->intoFolder
+                ?? self::filedFolder($entry, $style)
+                ?? $style->folder->path($shoots[$i]);
             $subfolders[PortableName::folded($folders[$i])][] = self::subfoldersOf($entry, $style);
         }
         $repaired = self::repaired($entries);
@@ -126,6 +128,25 @@ final readonly class IntakePlan
     }
 
     /**
+     * Where the frames of an entry are filed that has nothing new but loose files: these join them. Null for others.
+     */
+    private static function filedFolder(EntryToFile $entry, HouseStyle $style): ?string
+    {
+        $filed = null;
+        foreach ($entry->frames as $frame) {
+            if ($frame->isLoose()) {
+                return null === $filed ? null : $style->subfolders->shootOf(\dirname($filed)); // they come last
+            }
+            if (FrameState::Filed !== $frame->state) {
+                return null;
+            }
+            $filed = array_values(array_filter($frame->sameAs, is_string(...)))[0] ?? $filed;
+        }
+
+        return null;
+    }
+
+    /**
      * @param list<CardFile> $along
      * @param list<CardFile> $fresh  of these, those that repair nothing
      *
@@ -168,7 +189,8 @@ final readonly class IntakePlan
             fn (PlannedEntry $planned): bool => $this->saysNames
                 && '' === trim($planned->entry->name)
                 && null === $planned->entry->intoFolder
-                && null !== $planned->sample(),
+                && null !== $planned->sample()
+                && !$planned->copiesLooseFilesOnly(),
         );
 
         return array_values(array_map(static fn (PlannedEntry $planned): int => $planned->entry->number, $unnamed));
@@ -179,6 +201,14 @@ final readonly class IntakePlan
         return [] !== array_filter(
             $this->entries,
             static fn (PlannedEntry $planned): bool => null !== $planned->sample(),
+        );
+    }
+
+    /** Files of no frame that are copied. */
+    public function looseFiles(): int
+    {
+        return $this->sum(
+            static fn (PlannedFrame $frame): int => $frame->frame->isLoose() ? \count($frame->to) : 0,
         );
     }
 

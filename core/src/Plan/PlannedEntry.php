@@ -15,6 +15,18 @@ final readonly class PlannedEntry
     {
     }
 
+    /** Whether it files nothing but what belongs to no frame, beside frames that are filed already. */
+    public function copiesLooseFilesOnly(): bool
+    {
+        foreach ($this->frames as $frame) {
+            if (!$frame->frame->isLoose() && FrameState::Filed !== $frame->frame->state) {
+                return false;
+            }
+        }
+
+        return [] !== $this->frames;
+    }
+
     /** The name that the first file will have in the end; null when the entry copies nothing. */
     public function sample(): ?string
     {

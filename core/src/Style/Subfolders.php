@@ -32,6 +32,25 @@ final readonly class Subfolders
     }
 
     /**
+     * The shoot's folder that a file's folder is, or lies in.
+     *
+     * @param string $folder relative to the shelf
+     */
+    public function shootOf(string $folder): string
+    {
+        foreach ($this->runs as $name) {
+            $folder = (string) preg_replace('~/'.preg_quote($name, '~').' \d{2,}$~', '', $folder);
+        }
+        foreach (array_filter([$this->raw, $this->jpeg, $this->movie], is_string(...)) as $name) {
+            if (str_ends_with($folder, '/'.$name)) {
+                return substr($folder, 0, -\strlen('/'.$name));
+            }
+        }
+
+        return $folder;
+    }
+
+    /**
      * With a trailing `/`; empty where it lies in the shoot's own folder.
      *
      * @param FileKind $leading kind of the file that stands for its frame

@@ -134,6 +134,7 @@ final readonly class SheetView
             ], $rooms, array_keys($rooms)),
             'entries' => $entries,
             'bytes' => $bytes,
+            'loose' => $plan?->looseFiles() ?? 0,
             'takes' => $takes,
             'waits_for' => null === $plan ? null : Readiness::waitsFor(
                 $plan,

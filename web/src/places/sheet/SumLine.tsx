@@ -75,7 +75,8 @@ function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy:
     <>
       <div>
         <div className="serif text-[23px]">
-          {plural(fresh, 'frame')} · {bytes(sheet.bytes)}
+          {fresh === 0 && sheet.loose > 0 ? plural(sheet.loose, 'other file') : plural(fresh, 'frame')} ·{' '}
+          {bytes(sheet.bytes)}
         </div>
         <div className="text-[13px] text-soft">
           {others.length > 0 ? others.join(', ') : 'every frame on the card is new'}
@@ -101,9 +102,11 @@ function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy:
           aria-describedby={sheet.waits_for ? 'waits' : undefined}
           onClick={onCopy}
         >
-          {fresh === 0 && sheet.waits_for === null
-            ? `Enter ${plural(count('filed'), 'filed frame')}`
-            : `Copy ${plural(fresh, 'frame')}`}
+          {fresh === 0 && sheet.loose > 0
+            ? `Copy ${plural(sheet.loose, 'other file')}`
+            : fresh === 0 && sheet.waits_for === null
+              ? `Enter ${plural(count('filed'), 'filed frame')}`
+              : `Copy ${plural(fresh, 'frame')}`}
         </button>
       </div>
     </>
