@@ -343,7 +343,7 @@ final readonly class SheetView
             ],
             'shoots' => $offers,
             'folder' => $planned->folder,
-            'sample' => $planned->sample(),
+            'sample' => $planned->copiesLooseFilesOnly() ? null : $planned->sample(),
             'first' => $first,
             'last' => $last,
             'frames' => array_sum($counts),
