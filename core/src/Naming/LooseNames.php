@@ -11,8 +11,10 @@ final class LooseNames
 {
     private const UNNAMED = '_';
 
-    /** @var array<string, array<string, true>> names in folders, folded */
+    /** @var array<string, array<string, true>> names in folders, both folded: MISC and Misc are one on many drives */
     private array $taken = [];
+    /** @var array<string, true> folders that were looked into, as they are written */
+    private array $seen = [];
 
     /** @param \Closure(string): list<string> $namesIn what lies in a folder already */
     public function __construct(private readonly \Closure $namesIn)
@@ -33,8 +35,12 @@ final class LooseNames
         ): bool => '' !== $step));
         $name = array_pop($steps) ?? self::UNNAMED;
         $folder = implode('/', [$folder, ...$steps]);
-        $taken = &$this->taken[$folder];
-        $taken ??= array_fill_keys(array_map(PortableName::folded(...), ($this->namesIn)($folder)), true);
+        $taken = &$this->taken[PortableName::folded($folder)];
+        if (!isset($this->seen[$folder])) {
+            $this->seen[$folder] = true;
+            $found = array_map(PortableName::folded(...), ($this->namesIn)($folder));
+            $taken = array_fill_keys($found, true) + ($taken ?? []);
+        }
         [$stem, $extension] = [pathinfo($name, \PATHINFO_FILENAME), pathinfo($name, \PATHINFO_EXTENSION)];
         $free = $name;
         for ($n = 2; isset($taken[PortableName::folded($free)]); ++$n) {

@@ -85,7 +85,7 @@ final class NamesTest extends TestCase
             ['D/GX010012.MP4', 'D/GX020012.MP4', 'D/GL010012.LRV', 'D/GX010012.THM', 'D/GX020012.thm', 'D/T1.JPG.pp3', 'D/T1'],
         );
         self::assertSame(
-            ['n.mp4', 'n-2.mp4', 'n.lrv', 'n.thm', 'n-2.thm', 'n.jpg.pp3', 'n'],
+            ['n.mp4', 'n.2.mp4', 'n.lrv', 'n.thm', 'n.2.thm', 'n.jpg.pp3', 'n'],
             FrameFileNames::of('n', $files, LetterCase::Lower),
         );
     }

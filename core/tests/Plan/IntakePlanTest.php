@@ -235,6 +235,24 @@ final class IntakePlanTest extends TestCase
         self::assertSame([false, true], [$new->repairs(), $repaired->repairs()]);
     }
 
+    /** Names without a counter, from two cards: `-2` is what another frame gets behind its name. */
+    public function testThePiecesOfAMovieTakeNoOtherFramesName(): void
+    {
+        $style = HouseStyle::fromArray(
+            ['file' => [['piece' => 'original_name']]] + HouseStyle::standard()->toArray(),
+        );
+        $frames = [
+            self::frame(1, ['A/GX010012.MP4', 'A/GX020012.MP4']), self::frame(2, ['B/GX010012.MP4']),
+            self::frame(3, ['C/GX010012.MP4']),
+        ];
+        $shelf = self::shelf(['GX010012-3.2.mp4']);
+        $plan = IntakePlan::of([new EntryToFile(1, null, 'Quay', $frames)], $shelf, $style);
+        self::assertSame(
+            ['GX010012.mp4', 'GX010012.2.mp4', 'GX010012-2.mp4', 'GX010012-4.mp4'],
+            array_map(basename(...), array_merge(...array_column($plan->entries[0]->frames, 'to'))),
+        );
+    }
+
     /** @param non-empty-array<string, string|null> $files fingerprints by path */
     private static function withPrints(int $id, array $files): FrameToFile
     {

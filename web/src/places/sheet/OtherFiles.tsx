@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { api, type OtherFile, type Sheet } from '../../api/client'
+import { ShowMore } from '../../parts/ShowMore'
 import { bytes, plural } from '../../parts/words'
 
 /** What else is on the cards: one quiet line, which opens to a list of every file and what becomes of it. */
@@ -23,16 +24,7 @@ export function OtherFiles({ sheet }: { sheet: Sheet }) {
           return many === 0 ? [] : [` · ${many.toLocaleString('en')} ${words}`]
         })}
       </span>{' '}
-      <button
-        type="button"
-        className="link"
-        aria-expanded={open}
-        onClick={() => {
-          setOpen(!open)
-        }}
-      >
-        {open ? 'Hide the files' : 'Show the files'}
-      </button>
+      <ShowMore open={open} onOpen={setOpen} says={['Show the files', 'Hide the files']} />
       {open && (
         <div
           ref={list}

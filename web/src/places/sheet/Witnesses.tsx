@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, type Witness } from '../../api/client'
+import { ShowMore } from '../../parts/ShowMore'
 import { plural } from '../../parts/words'
 
 /** What the card of the second slot says of the first one, frame by frame. */
@@ -32,18 +33,7 @@ function Pair({ pair }: { pair: Witness }) {
         What is the same is copied once, when the copy has compared both to the last byte; what one card lacks or cannot
         give comes from the other.
       </span>{' '}
-      {odd.length > 0 && (
-        <button
-          type="button"
-          className="link"
-          aria-expanded={open}
-          onClick={() => {
-            setOpen(!open)
-          }}
-        >
-          {open ? 'Hide which' : 'Show which'}
-        </button>
-      )}
+      {odd.length > 0 && <ShowMore open={open} onOpen={setOpen} says={['Show which', 'Hide which']} />}
       {open &&
         odd.map(([what, names]) => (
           <p key={what} className="mt-1 max-h-[120px] overflow-y-auto">

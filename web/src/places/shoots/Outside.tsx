@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { api, type MetadataField, type OutsideChange } from '../../api/client'
 import { FIELDS } from '../../parts/fields'
 import { Refusal, Trouble } from '../../parts/Trouble'
+import { ShowMore } from '../../parts/ShowMore'
 import { plural } from '../../parts/words'
 
 /** Files of a shoot that another program changed, and whose version is to stay. */
@@ -32,16 +33,7 @@ export function Outside({ shoot, count }: { shoot: number; count: number }) {
           <b className="text-brass">{plural(count, 'file')} changed outside.</b> Another program wrote into{' '}
           {count === 1 ? 'it' : 'them'} since; until you choose, nothing of yours is written there.
         </span>
-        <button
-          type="button"
-          className="link"
-          aria-expanded={open}
-          onClick={() => {
-            setOpen(!open)
-          }}
-        >
-          {open ? 'Close' : 'See both'}
-        </button>
+        <ShowMore open={open} onOpen={setOpen} says={['See both', 'Close']} />
         {open && list.length > 1 && (
           <>
             <button

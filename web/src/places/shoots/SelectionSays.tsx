@@ -7,6 +7,7 @@ import { FIELDS, OF_FRAME } from '../../parts/fields'
 import { KeywordField } from '../../parts/KeywordField'
 import { Pick } from '../../parts/Pick'
 import { Refusal, Trouble } from '../../parts/Trouble'
+import { ShowMore } from '../../parts/ShowMore'
 import { plural } from '../../parts/words'
 import { SelectionRaws } from './SelectionRaws'
 
@@ -120,16 +121,7 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
           />
         </span>
         <SelectionRaws shoot={shoot} frames={frames} of={hashOf(frames)} />
-        <button
-          type="button"
-          className="link"
-          aria-expanded={open}
-          onClick={() => {
-            setOpen(!open)
-          }}
-        >
-          {open ? 'Close what they say' : 'All they say'}
-        </button>
+        <ShowMore open={open} onOpen={setOpen} says={['All they say', 'Close what they say']} />
         {undo !== null && (
           <button type="button" className="link" title={undo} onClick={onUndo}>
             Undo {undo}
