@@ -74,7 +74,7 @@ final class Signature
      */
     public static function mayBeAWork(string $head): bool
     {
-        foreach (['BM', self::SYNC.'@', ...self::CHUNKED, ...self::ARCHIVES] as $signature) {
+        foreach (['BM', 'II*', 'IIU', self::SYNC.'@', ...self::CHUNKED, ...self::ARCHIVES] as $signature) {
             if (str_starts_with($head, $signature)) {
                 return true;
             }

@@ -169,6 +169,10 @@ final class CardWalkTest extends TestCase
         $this->file('camera/dcim/100TARNO/a.jpg');
         self::assertTrue(CardSign::isOn($this->folder.'/camera'));
         self::assertFalse(CardSign::isOn($this->folder.'/gone'));
+        $this->file('clips/PRIVATE/M4ROOT/CLIP/C0001.MP4');
+        self::assertTrue(CardSign::isOn($this->folder.'/clips'), 'a card of movies alone');
+        $this->file('stick/PRIVATE/letters/a.txt');
+        self::assertFalse(CardSign::isOn($this->folder.'/stick'));
     }
 
     /**
