@@ -312,7 +312,7 @@ final class ApiTest extends ServerTestCase
         self::assertSame('', $response->getContent());
     }
 
-    public function testAMovieHasAPictureAndIsSentByTheWebServer(): void
+    public function testARecordingHasAPictureAndIsSentByTheWebServer(): void
     {
         $movie = $this->file('card/DCIM/100/T 0001.MP4', '');
         exec('ffmpeg -v error -y -f lavfi -i color=red:size=320x180:rate=25:duration=1 '.escapeshellarg($movie));
@@ -321,7 +321,7 @@ final class ApiTest extends ServerTestCase
         self::assertIsString($picture);
         $drawn = $this->request('GET', '/pictures/320/'.substr($picture, 0, 2).'/'.substr($picture, 2).'.jpg');
         self::assertSame(200, $drawn->getStatusCode(), (string) $drawn->getContent());
-        $sent = $this->request('GET', '/api/movies/'.$picture);
+        $sent = $this->request('GET', '/api/recordings/'.$picture);
         self::assertSame(
             [200, '/as-it-is'.str_replace(' ', '%20', $movie), 'video/mp4'],
             [
@@ -330,11 +330,18 @@ final class ApiTest extends ServerTestCase
                 $sent->headers->get('Content-Type'),
             ],
         );
+        exec('ffmpeg -v error -f lavfi -i sine=duration=1 '.escapeshellarg($this->folder.'/card/DCIM/100/T0003.WAV'));
         $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:40');
         $this->readCard();
+        $sound = $this->database()->fetchOne("SELECT picture FROM card_frame WHERE path LIKE '%.WAV'");
+        self::assertIsString($sound);
+        $sent = $this->request('GET', '/api/recordings/'.$sound);
+        self::assertSame([200, 'audio/wav'], [$sent->getStatusCode(), $sent->headers->get('Content-Type')]);
+        $drawn = $this->request('GET', '/pictures/320/'.substr($sound, 0, 2).'/'.substr($sound, 2).'.jpg');
+        self::assertSame(200, $drawn->getStatusCode(), (string) $drawn->getContent());
         $still = $this->database()->fetchOne("SELECT picture FROM card_frame WHERE path LIKE '%.JPG'");
         self::assertIsString($still);
-        self::assertSame(404, $this->request('GET', '/api/movies/'.$still)->getStatusCode(), 'movies alone');
+        self::assertSame(404, $this->request('GET', '/api/recordings/'.$still)->getStatusCode(), 'recordings alone');
     }
 
     public function testARawWithoutAPreviewIsDecoded(): void

@@ -68,6 +68,20 @@ final class DecoderTest extends TestCase
         self::assertLessThan(60, $blue);
     }
 
+    /** Silence is a line in the middle, a loud tone fills the height. */
+    public function testASoundIsDrawnAsLoudAsItIs(): void
+    {
+        $sound = $this->folder.'/T0001.WAV';
+        exec('ffmpeg -v error -f lavfi -i "aevalsrc=if(lt(t\,1)\,0\,0.9*sin(4000*t)):d=2" '.escapeshellarg($sound));
+        $file = (new Decoder(\dirname(__DIR__)))->sound($sound);
+        rewind($file);
+        $drawn = (string) stream_get_contents($file);
+        self::assertStringStartsWith("P6\n1200 800\n255\n", $drawn);
+        $pixels = substr($drawn, -1200 * 800 * 3);
+        $light = static fn (int $x, int $y): bool => \ord($pixels[3 * (1200 * $y + $x)]) > 128;
+        self::assertSame([false, true], [$light(300, 200), $light(900, 200)]);
+    }
+
     /** What a movie speaks of is not opened: a list that leads to another file gives no picture of that. */
     public function testAMovieLeadsToNoOtherFile(): void
     {

@@ -248,6 +248,6 @@ test('a movie shows a still and its length, and is sent piece by piece', async (
     const still = await page.request.get(`/pictures/${size}/${picture.slice(0, 2)}/${picture.slice(2)}.jpg`)
     expect(still.headers()['content-type']).toBe('image/jpeg')
   }
-  const piece = await page.request.get(`/api/movies/${picture}`, { headers: { Range: 'bytes=4-7' } })
+  const piece = await page.request.get(`/api/recordings/${picture}`, { headers: { Range: 'bytes=4-7' } })
   expect([piece.status(), await piece.text()]).toEqual([206, 'ftyp'])
 })

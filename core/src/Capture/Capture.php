@@ -18,8 +18,11 @@ final readonly class Capture
     /** Bytes: TIFF of 100 megapixels in three components of 8 bits, uncompressed. */
     private const LARGEST_SHOWN = 300_000_000;
 
-    /** @param list<CaptureReader> $readers asked in this order */
-    private function __construct(private array $readers, private \DateTimeZone $zone)
+    /**
+     * @param list<CaptureReader> $readers asked in this order
+     * @param \DateTimeZone       $zone    in which the times of file systems and movie headers are told
+     */
+    private function __construct(private array $readers, public \DateTimeZone $zone)
     {
     }
 

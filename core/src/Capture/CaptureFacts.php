@@ -33,6 +33,12 @@ final readonly class CaptureFacts
         return true === $this->time?->from->isCertain();
     }
 
+    /** The same facts, whose time was another one on the camera's clock. */
+    public function timed(CaptureTime $time): self
+    {
+        return $this->with($time, $this->notes->rating, $this->problems);
+    }
+
     /** The same facts with the file system's time in place of the missing capture time, and a problem that says so. */
     public function dated(?ShotTime $fileTime, string $name): self
     {

@@ -13,9 +13,9 @@ final readonly class CaptureProblem implements \JsonSerializable
     public const NO_CAPTURE_TIME = 'no_capture_time';
     public const OTHER_CONTENT = 'other_content';
     /** Codes of what may be lost, or may not be the picture that it was. */
-    public const DAMAGE = ['empty', 'cut_short', 'broken', 'not_a_picture', 'part_unreadable'];
+    public const DAMAGE = ['empty', 'cut_short', 'no_index', 'broken', 'not_a_picture', 'part_unreadable'];
     /** Of these, what seems so, too, when bytes could only not be had. */
-    private const DAMAGE_SEEN = ['cut_short', 'broken'];
+    private const DAMAGE_SEEN = ['cut_short', 'no_index', 'broken'];
 
     private function __construct(public string $code, public string $text)
     {
@@ -55,6 +55,30 @@ final readonly class CaptureProblem implements \JsonSerializable
             \sprintf(
                 '%s ends before its picture does: the card or camera stopped while writing it. What is there can be '
                     .'copied; keep the card and try a recovery program on it.',
+                $name,
+            ),
+        );
+    }
+
+    public static function recordingCutShort(string $name): self
+    {
+        return new self(
+            'cut_short',
+            \sprintf(
+                '%s stops short of its end: the card or camera gave out while it was written. It is copied as it is, '
+                    .'and plays as far as it goes; keep the card and try a recovery program on it.',
+                $name,
+            ),
+        );
+    }
+
+    public static function withoutIndex(string $name): self
+    {
+        return new self(
+            'no_index',
+            \sprintf(
+                '%s has no index: the camera was stopped before it had finished the movie. It is copied as it is; put '
+                    .'the card back into the camera, which may finish it, or try a recovery program on a copy.',
                 $name,
             ),
         );

@@ -43,7 +43,7 @@ final readonly class FrameReading
             $fingerprints[] = $reading->fingerprint;
             if (0 === $position && !$file->kind->isStill()) {
                 $facts = $reading->facts;
-                $picture = FileKind::Movie === $file->kind && $file->bytes > 0 ? $reading->fingerprint?->hex : null;
+                $picture = $file->kind->isMovieOrSound() && $file->bytes > 0 ? $reading->fingerprint?->hex : null;
                 $problems = array_filter(
                     $facts->problems,
                     static fn (CaptureProblem $problem): bool => !\in_array($problem->code, self::OF_PICTURES, true),
@@ -82,6 +82,24 @@ final readonly class FrameReading
         }
 
         return new self($frame, $facts ?? new CaptureFacts(), $fingerprints, array_values($problems), $picture);
+    }
+
+    /** The same of a movie, its time as the camera's own clock had it. */
+    public function onClock(MovieClock $clock): self
+    {
+        $time = $this->facts->time;
+        if (TimeSource::MovieHeader !== $time?->from) {
+            return $this;
+        }
+        $at = $clock->movie($time->at, $this->facts->playing->seconds ?? 0.0, $this->frame->leading()->modifiedAt);
+
+        return new self(
+            $this->frame,
+            $this->facts->timed(new CaptureTime($at, $time->from)),
+            $this->fingerprints,
+            $this->problems,
+            $this->picture,
+        );
     }
 
     /** Of a card's loose files ({@see Frame::isLoose()}) it only counts whether they can be read. */

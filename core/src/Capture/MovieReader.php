@@ -9,13 +9,20 @@ use Velvet\Core\Bytes\FileBytes;
 
 /**
  * Movies in MP4 and QuickTime files: when they were made, how large and how long they are. The movie header (`mvhd`,
- * ISO 14496-12, 8.2.2) counts seconds since 1904 in UTC; a date in `udta` (`©day`, QuickTime File Format) is the
- * camera's own wall clock and goes before it. Sizes are the track header's (`tkhd`, 8.3.2), the rate is that of the
+ * ISO 14496-12, 8.2.2) counts seconds since 1904 in UTC; a date in words (QuickTime File Format) is the camera's
+ * own wall clock and goes before it. Sizes are the track header's (`tkhd`, 8.3.2), the rate is that of the
  * samples (`stsz`, 8.7.3) in the media's time (`mdhd`, 8.4.2).
  */
 final readonly class MovieReader implements CaptureReader
 {
     private const FIRST_BOXES = ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip', 'pnot'];
+    private const KEYS = [
+        'mdtacom.apple.quicktime.creationdate' => 'day',
+        'mdtacom.apple.quicktime.make' => 'make',
+        'mdtacom.apple.quicktime.model' => 'model',
+    ];
+    private const MOST_KEYS = 200;
+    private const LONGEST = 128; // bytes of a text
     private const SECONDS_FROM_1904_TO_1970 = 2_082_844_800;
 
     /** @param \DateTimeZone $zone in which the header's instant is told as a wall clock */
@@ -41,7 +48,10 @@ final readonly class MovieReader implements CaptureReader
             $movie ??= 'moov' === $box->type ? $box : null;
         }
         $header = $movie?->child('mvhd');
-        $exif->takeTime(self::written($movie), TimeSource::MovieHeader);
+        $words = self::words($movie);
+        $exif->make ??= '' === $words['make'] ? null : $words['make'];
+        $exif->model ??= '' === $words['model'] ? null : $words['model'];
+        $exif->takeTime(self::written($words['day']), TimeSource::MovieHeader);
         if (null !== $header) {
             $wide = 1 === $header->number(0, 1); // version 1 has times of 64 bits
             $since1904 = $wide ? ($header->number(4, 4) & 0xFF) << 32 | $header->number(8, 4) : $header->number(4, 4);
@@ -59,7 +69,11 @@ final readonly class MovieReader implements CaptureReader
         return $exif->facts(
             $width,
             $height,
-            problems: $isWhole && null !== $movie ? [] : [CaptureProblem::cutShort($name)],
+            problems: match (true) {
+                null === $movie => [CaptureProblem::withoutIndex($name)],
+                $isWhole => [],
+                default => [CaptureProblem::recordingCutShort($name)],
+            },
         )->playing(
             null === $video ? self::length($header) : self::rate($video->child('mdia')) ?? self::length($header),
         );
@@ -108,12 +122,46 @@ final readonly class MovieReader implements CaptureReader
         };
     }
 
-    private static function written(?Box $movie): ?ShotTime
+    /** As `2026-05-02T19:31:40+02:00`, with or without the colon of the zone. */
+    private static function written(string $text): ?ShotTime
     {
-        $day = $movie?->child('udta')?->child("\xA9day");
-        $text = $day?->read(4, min(64, $day->number(0, 2))) ?? '';
-
         return 1 === preg_match('/^(\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d)(?:\.(\d+))?([+\-]\d\d):?(\d\d)?/', $text, $part)
             ? ShotTime::fromExif($part[1], $part[2], $part[3].':'.($part[4] ?? '00')) : null;
+    }
+
+    /**
+     * What the camera says in words: texts of the user data (`udta`; a length, a language, the text), then the
+     * values (`ilst`) of the metadata's keys (`keys`: QuickTime File Format, “Metadata”).
+     *
+     * @return array{day: string, make: string, model: string} empty where it says nothing
+     */
+    private static function words(?Box $movie): array
+    {
+        $words = ['day' => '', 'make' => '', 'model' => ''];
+        $user = $movie?->child('udta');
+        foreach (["\xA9day" => 'day', "\xA9mak" => 'make', "\xA9mod" => 'model'] as $type => $word) {
+            $text = $user?->child($type);
+            $words[$word] = $text?->read(4, min(self::LONGEST, $text->number(0, 2))) ?? '';
+        }
+        $meta = $movie?->child('meta');
+        // in MP4 a version and flags go before its boxes, in QuickTime files nothing does
+        $keys = $meta?->child('keys') ?? $meta?->child('keys', 4);
+        $values = ($meta?->child('ilst') ?? $meta?->child('ilst', 4))?->children() ?? [];
+        for ($at = 8, $n = 1; null !== $keys && $at + 8 <= $keys->length && $n <= self::MOST_KEYS; ++$n) {
+            $length = $keys->number($at, 4);
+            $word = self::KEYS[$keys->read($at + 4, min(self::LONGEST, max(0, $length - 4)))] ?? null;
+            foreach (null === $word ? [] : $values as $value) {
+                $data = $value->type === pack('N', $n) ? $value->child('data') : null;
+                if (null !== $data) { // a kind and a language go before the text
+                    $words[$word] = $data->read(8, min(self::LONGEST, max(0, $data->length - 8)));
+                }
+            }
+            $at += max(8, $length);
+        }
+
+        return array_map(
+            static fn (string $text): string => mb_check_encoding($text, 'UTF-8') ? trim($text, "\0 ") : '',
+            $words,
+        );
     }
 }

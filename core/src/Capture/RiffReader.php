@@ -53,7 +53,11 @@ final class RiffReader implements CaptureReader
             null,
             null,
             $isPicture,
-            $isWhole ? [] : [CaptureProblem::cutShort($name)],
+            match (true) {
+                $isWhole => [],
+                $isPicture => [CaptureProblem::cutShort($name)],
+                default => [CaptureProblem::recordingCutShort($name)],
+            },
         )->playing($isPicture ? null : self::playing($bytes, $chunks));
     }
 

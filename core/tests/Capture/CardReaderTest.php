@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Tests\Capture;
 
+use PHPUnit\Framework\Attributes\TestWith;
 use Velvet\Core\Capture\CardReader;
 use Velvet\Core\Capture\FrameReading;
 use Velvet\Core\Card\CardWalk;
@@ -31,15 +32,42 @@ final class CardReaderTest extends ReaderTestCase
     }
 
     /**
-     * @param array<string, string> $files content by name
+     * The sample's header counts 19:31:40; the file times say what that was. Common practice: cameras write UTC or
+     * their own clock there, and FAT keeps the camera's clock, which this computer shows in its own zone or in UTC.
+     *
+     * @param int $pictureAt seconds from the picture's own clock to its file's time
+     * @param int $movieAt   seconds from 19:31:40 to the movie's file's time
+     */
+    #[TestWith([1, 3, '2026-05-02T19:31:40'], 'the header has the camera’s clock, and this computer shows that, too')]
+    #[TestWith([-7200, -7199, '2026-05-02T19:31:40'], 'the same, two hours behind')]
+    #[TestWith([1, -5 * 3600, '2026-05-02T14:31:40'], 'the header is in UTC, the camera five hours behind it')]
+    #[TestWith([3600, 12600 + 3600, '2026-05-02T23:01:40'], 'three and a half ahead, the file times another hour')]
+    #[TestWith([1, 7200, '2026-05-02T21:31:40'], 'the zone that the picture says is right')]
+    #[TestWith([1, 10_000_000, '2026-05-02T21:31:40'], 'the movie was copied: its file time tells nothing')]
+    #[TestWith([1000, 3, '2026-05-02T21:31:40'], 'the pictures were copied: theirs tell nothing')]
+    public function testTheTimesOfFilesTellInWhichZoneAMovieWasTaken(int $pictureAt, int $movieAt, string $told): void
+    {
+        $modified = [
+            'T0001.JPG' => (int) strtotime('2026-05-02T19:31:40Z') + $pictureAt,
+            'T0002.MOV' => (int) strtotime('2026-05-02T19:31:40Z') + $movieAt,
+        ];
+        self::assertSame(
+            ['2026-05-02T19:31:40.500', $told],
+            $this->times(['T0001.JPG' => Samples::of('jpg'), 'T0002.MOV' => Samples::mov()], null, $modified),
+        );
+    }
+
+    /**
+     * @param array<string, string> $files    content by name
+     * @param array<string, int>    $modified Unix seconds by name, where it matters
      *
      * @return list<string|null>
      */
-    private function times(array $files, ?string $offset = null): array
+    private function times(array $files, ?string $offset = null, array $modified = []): array
     {
         $root = $this->folder.'/card'.bin2hex(random_bytes(3));
         foreach ($files as $name => $content) {
-            $this->file(basename($root).'/DCIM/100TARNO/'.$name, $content);
+            touch($this->file(basename($root).'/DCIM/100TARNO/'.$name, $content), $modified[$name] ?? time());
         }
         $reader = new CardReader($this->capture(), $root, $offset);
 

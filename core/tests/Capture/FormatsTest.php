@@ -9,6 +9,7 @@ use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Bytes\TiffWriter;
 use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\CaptureFacts;
 use Velvet\Core\Capture\ExifReading;
 use Velvet\Core\Capture\ShownPicture;
 use Velvet\Core\Capture\TiffReader;
@@ -203,6 +204,56 @@ final class FormatsTest extends TestCase
             [$stream['width'], $stream['height'], (float) $stream['duration'], 25.0],
             [$facts->size->width, $facts->size->height, $facts->playing?->seconds, $facts->playing?->framesPerSecond],
         );
+    }
+
+    /**
+     * Whole, cut short behind its index, and without one as a camera leaves it that gave out: ffmpeg makes it, exiftool
+     * says who and when, and reads the same of what is left.
+     */
+    #[TestWith(['mp4', '-c:v libx264 -pix_fmt yuv420p'])]
+    #[TestWith(['mov', '-c:v mjpeg -pix_fmt yuvj420p'])]
+    #[TestWith(['3gp', '-c:v h263 -s 352x288'])]
+    public function testAMovieTellsItsFactsAsFarAsItGoes(string $extension, string $as): void
+    {
+        $path = $this->folder.'/a.'.$extension;
+        exec("ffmpeg -v error -f lavfi -i testsrc=size=320x180:rate=25:duration=3 $as -movflags +faststart "
+            .escapeshellarg($path));
+        ExifTool::write($path, [
+            '-Keys:Make=Tarn Optical', '-Keys:Model=Heron 5', '-Keys:CreationDate=2026:05:02 21:31:40+02:00',
+            '-QuickTime:CreateDate=2026:05:02 19:31:40',
+        ]);
+        $movie = (string) file_get_contents($path);
+        $facts = $this->movie('whole.'.$extension, $movie);
+        $theirs = ExifTool::read($this->folder.'/whole.'.$extension);
+        self::assertSame([], $facts->problems);
+        self::assertSame($theirs['CreationDate'], str_replace(
+            ['-', 'T'],
+            [':', ' '],
+            (string) $facts->time?->at->clock,
+        ).$facts->time?->at->offset);
+        self::assertSame(
+            [$theirs['Make'], $theirs['Model'], $theirs['ImageWidth'], $theirs['ImageHeight'], $theirs['Duration']],
+            [
+                $facts->camera->make,
+                $facts->camera->model,
+                $facts->size->width,
+                $facts->size->height,
+                (int) $facts->playing?->seconds,
+            ],
+        );
+        $cut = $this->movie('cut.'.$extension, substr($movie, 0, -500));
+        self::assertSame(['cut_short'], array_column($cut->problems, 'code'));
+        self::assertEquals($facts->toArray(), $cut->toArray(), 'all of it stands before the pictures');
+        $start = (int) strpos($movie, 'moov') - 4;
+        $index = substr($movie, $start, (int) hexdec(bin2hex(substr($movie, $start, 4))));
+        $unfinished = $this->movie('unfinished.'.$extension, str_replace($index, '', $movie));
+        self::assertSame(['no_index', 'no_time'], array_column($unfinished->problems, 'code'));
+        self::assertArrayNotHasKey('ImageWidth', ExifTool::read($this->folder.'/unfinished.'.$extension));
+    }
+
+    private function movie(string $name, string $bytes): CaptureFacts
+    {
+        return Capture::inZone(new \DateTimeZone('UTC'))->of($this->file($name, $bytes), 0)->facts;
     }
 
     public function testASoundTellsItsLength(): void

@@ -222,8 +222,8 @@ export function receiptUrl(
 
 /** Where the web server keeps a frame's picture. */
 /** Where a movie is played from, by its fingerprint. */
-export function movieUrl(fingerprint: string): string {
-  return `/api/movies/${fingerprint}`
+export function recordingUrl(fingerprint: string): string {
+  return `/api/recordings/${fingerprint}`
 }
 
 export function pictureUrl(size: 320 | 1024 | 2560, fingerprint: string): string {

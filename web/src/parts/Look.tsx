@@ -1,6 +1,6 @@
 import { Dialog } from 'radix-ui'
-import { useEffect, useState, type ReactNode } from 'react'
-import { movieUrl, pictureUrl } from '../api/client'
+import { useEffect, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { recordingUrl, pictureUrl } from '../api/client'
 import type { FrameWindow } from '../api/frames'
 import { describe, type Seen } from './Frame'
 import { bias, camera, exposure, lens, momentWithSeconds, playing, size, stars } from './words'
@@ -123,27 +123,30 @@ function Big({ frame }: { frame: Seen }) {
   const [failed, setFailed] = useState(false)
   const [unplayable, setUnplayable] = useState(false)
   const { picture } = frame
-  if (picture === null || failed) {
+  if (picture === null || (failed && frame.kinds !== 'sound')) {
     return (
       <div className="grid h-full place-items-center text-center">
         There is no picture in {frame.name} that can be shown.
       </div>
     )
   }
+  const player = {
+    controls: true,
+    src: recordingUrl(picture),
+    'aria-label': frame.name,
+    onError: () => {
+      setUnplayable(true)
+    },
+    onKeyDown: (event: KeyboardEvent) => {
+      if (event.key === ' ') event.stopPropagation() // plays and pauses
+    },
+  }
   if (frame.kinds === 'movie' && !unplayable) {
     return (
       <video
-        controls
-        src={movieUrl(picture)}
+        {...player}
         poster={pictureUrl(1024, picture)}
-        aria-label={frame.name}
         className="absolute inset-0 m-auto h-full w-full object-contain p-5 pb-2"
-        onError={() => {
-          setUnplayable(true)
-        }}
-        onKeyDown={(event) => {
-          if (event.key === ' ') event.stopPropagation() // plays and pauses
-        }}
       />
     )
   }
@@ -151,7 +154,8 @@ function Big({ frame }: { frame: Seen }) {
     <>
       {STAGES.map(
         (stage) =>
-          stage >= sharpest && (
+          stage >= sharpest &&
+          !failed && (
             <img
               key={stage}
               src={pictureUrl(stage, picture)}
@@ -166,10 +170,15 @@ function Big({ frame }: { frame: Seen }) {
             />
           ),
       )}
+      {frame.kinds === 'sound' && !unplayable && (
+        <audio {...player} className="absolute inset-x-0 bottom-6 mx-auto w-[min(36rem,90%)]" />
+      )}
       {unplayable && (
         <p className="absolute inset-x-0 bottom-3 text-center text-[13px]">
           <span className="bg-[#2b2b2b] px-3 py-1 text-[#f2f2f2]">
-            A still from {frame.name}: this browser cannot play the movie.
+            {frame.kinds === 'movie'
+              ? `A still from ${frame.name}: this browser cannot play the movie.`
+              : `This browser cannot play ${frame.name}.`}
           </span>
         </p>
       )}

@@ -34,7 +34,7 @@ final readonly class Decoder
     }
 
     /**
-     * A still from the beginning of a movie, by ffmpeg (`server/bin/movie-still`).
+     * A still from the beginning of a movie, by ffmpeg (`server/bin/recording-still`).
      *
      * @return resource as for {@see self::raw()}, but PPM
      *
@@ -42,7 +42,19 @@ final readonly class Decoder
      */
     public function movie(string $file)
     {
-        return $this->decode('movie-still', $file);
+        return $this->decode('recording-still', 'movie', $file);
+    }
+
+    /**
+     * How loud a sound is over its time, drawn by ffmpeg (`server/bin/recording-still`).
+     *
+     * @return resource as for {@see self::movie()}
+     *
+     * @throws PictureUndrawable
+     */
+    public function sound(string $file)
+    {
+        return $this->decode('recording-still', 'sound', $file);
     }
 
     /**
@@ -50,11 +62,11 @@ final readonly class Decoder
      *
      * @throws PictureUndrawable
      */
-    private function decode(string $program, string $file)
+    private function decode(string $program, string ...$arguments)
     {
         $process = new Process(
             // asked by a page, this process is no program that runs a script
-            [(new PhpExecutableFinder())->find(false), $this->project.'/bin/'.$program, $file],
+            [(new PhpExecutableFinder())->find(false), $this->project.'/bin/'.$program, ...$arguments],
             '/',
             null,
             null,

@@ -92,9 +92,11 @@ final readonly class Pictures
                 : $this->drawers->draw($open, DrawingOrder::of($picture, $size, $measured));
         }
         $head = (string) @file_get_contents($file, false, null, 0, Signature::HEAD);
-        $decoded = FileKind::Movie === Signature::kind($head)
-            ? $this->decoder->movie($file)
-            : $this->decoder->raw($file);
+        $decoded = match (Signature::kind($head)) {
+            FileKind::Movie => $this->decoder->movie($file),
+            FileKind::Audio => $this->decoder->sound($file),
+            default => $this->decoder->raw($file),
+        };
         $bytes = max(1, (int) ftell($decoded)); // it was written to its end
 
         return $this->drawers->draw($decoded, new DrawingOrder(0, $bytes, 1, $size, $measured)); // it is turned already
