@@ -92,7 +92,7 @@ final class ClearedTest extends ServerTestCase
         $this->shelf();
         $intake = $this->get(Sheets::class)->open([$this->readCard()]);
         foreach ($intake->entries as $entry) {
-            $this->get(SheetEdits::class)->name($intake, $entry->number, 'Lantern Regatta');
+            $this->get(SheetEdits::class)->name($intake, $entry->number, ['name' => 'Lantern Regatta']);
         }
         $this->get(Intakes::class)->settle($intake, true);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);

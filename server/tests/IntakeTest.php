@@ -224,7 +224,7 @@ final class IntakeTest extends ServerTestCase
         $this->shelf();
         $intake = $this->get(Sheets::class)->open([$this->readCard(), $second]);
         foreach ($intake->entries as $entry) {
-            $this->get(SheetEdits::class)->name($intake, $entry->number, 'Regatta');
+            $this->get(SheetEdits::class)->name($intake, $entry->number, ['name' => 'Regatta']);
         }
         $this->get(Intakes::class)->settle($intake, true);
         [$whole, $time] = [(string) file_get_contents($first), (int) filemtime($first)];
@@ -369,7 +369,7 @@ final class IntakeTest extends ServerTestCase
         $intake->styleDocument = [
             'copies' => ['second_digest' => 'sha256', 'manifests' => true],
         ] + HouseStyle::standard()->toArray();
-        $this->get(SheetEdits::class)->name($intake, 1, 'Regatta');
+        $this->get(SheetEdits::class)->name($intake, 1, ['name' => 'Regatta']);
         $this->get(Intakes::class)->settle($intake, true);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         foreach (['shelf', 'twin'] as $place) {
@@ -550,12 +550,12 @@ final class IntakeTest extends ServerTestCase
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $intake = $this->sheet(' ');
         $this->refuses('One entry has no name yet', fn () => $this->get(Intakes::class)->start($intake));
-        $this->get(SheetEdits::class)->name($intake, 1, 'Regatta');
+        $this->get(SheetEdits::class)->name($intake, 1, ['name' => 'Regatta']);
         rename($this->folder.'/twin', $this->folder.'/unplugged');
         $this->refuses('is not there or cannot be written to', fn () => $this->get(Intakes::class)->start($intake));
         rename($this->folder.'/unplugged', $this->folder.'/twin');
         $this->get(Intakes::class)->start($intake);
-        $this->refuses('its names are settled', fn () => $this->get(SheetEdits::class)->name($intake, 1, 'Too late'));
+        $this->refuses('its names are settled', fn () => $this->get(SheetEdits::class)->name($intake, 1, ['name' => 'Too late']));
         $this->refuses(
             'cards are never written to',
             fn () => $this->get(Shelves::class)->at($this->folder.'/card/shelf', null, [$this->folder.'/card']),

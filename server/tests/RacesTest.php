@@ -252,7 +252,7 @@ final class RacesTest extends ServerTestCase
         $this->shelf();
         $intake = $this->get(Sheets::class)->open([$this->readCard('one'), $this->readCard('two')]);
         foreach ($intake->entries as $entry) {
-            $this->get(SheetEdits::class)->name($intake, $entry->number, 'Regatta');
+            $this->get(SheetEdits::class)->name($intake, $entry->number, ['name' => 'Regatta']);
         }
         $this->get(Intakes::class)->settle($intake, true);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
@@ -465,7 +465,7 @@ final class RacesTest extends ServerTestCase
         );
         foreach ([
             fn () => $this->get(Intakes::class)->settle($intake, true),
-            fn () => $this->get(SheetEdits::class)->name($intake, 1, 'Too late'),
+            fn () => $this->get(SheetEdits::class)->name($intake, 1, ['name' => 'Too late']),
         ] as $late) {
             try {
                 $late();
@@ -717,7 +717,7 @@ final class RacesTest extends ServerTestCase
         $this->shelf();
         $intake = $this->get(Sheets::class)->open([$card]);
         foreach ($intake->entries as $entry) {
-            $this->get(SheetEdits::class)->name($intake, $entry->number, $name);
+            $this->get(SheetEdits::class)->name($intake, $entry->number, ['name' => $name]);
         }
 
         return $intake;

@@ -120,7 +120,7 @@ abstract class ServerTestCase extends KernelTestCase
         $this->shelf();
         $intake = $this->get(Sheets::class)->open([$this->readCard()]);
         foreach ('' === $name ? [] : $intake->entries as $entry) {
-            $this->get(SheetEdits::class)->name($intake, $entry->number, $name);
+            $this->get(SheetEdits::class)->name($intake, $entry->number, ['name' => $name]);
         }
 
         return $intake;

@@ -35,7 +35,7 @@ final class SheetEditsTest extends ServerTestCase
         $ids = $this->ids($intake);
         foreach ([
             static fn (Intake $now) => $edits->split($now, $ids[2]),
-            static fn (Intake $now) => $edits->name($now, 2, 'Quay'),
+            static fn (Intake $now) => $edits->name($now, 2, ['name' => 'Quay']),
             static fn (Intake $now) => $edits->move($now, [$ids[0], $ids[5]], 2),
             static fn (Intake $now) => $edits->join($now, 2),
             static fn (Intake $now) => $edits->leaveOut($now, [$ids[1], $ids[4]], true),
@@ -61,7 +61,7 @@ final class SheetEditsTest extends ServerTestCase
             self::assertSame($states[$n], $this->state($intake), "done again to $n");
         }
         $edits->undo($this->again($intake));
-        $edits->name($this->again($intake), 1, 'Another way');
+        $edits->name($this->again($intake), 1, ['name' => 'Another way']);
         self::assertNull($edits->history($this->again($intake))['redo'], 'a new edit ends what could be done again');
     }
 
@@ -70,7 +70,7 @@ final class SheetEditsTest extends ServerTestCase
         $intake = $this->sixFrames();
         $edits = $this->get(SheetEdits::class);
         foreach (['Q', 'Qu', 'Quay'] as $typed) {
-            $edits->name($this->again($intake), 1, $typed);
+            $edits->name($this->again($intake), 1, ['name' => $typed]);
         }
         $edits->undo($this->again($intake));
         self::assertSame('', $this->again($intake)->entries[0]?->name);
@@ -117,7 +117,7 @@ final class SheetEditsTest extends ServerTestCase
     {
         $intake = $this->sixFrames();
         $edits = $this->get(SheetEdits::class);
-        $edits->name($intake, 1, 'Before noon');
+        $edits->name($intake, 1, ['name' => 'Before noon']);
         $was = $this->again($intake)->entries[0]?->id();
         $edits->split($this->again($intake), $this->ids($intake)[1]);
         self::assertSame([['Before noon', 1], ['', 5]], $this->shape($intake));
@@ -132,7 +132,7 @@ final class SheetEditsTest extends ServerTestCase
         $intake = $this->sixFrames();
         $edits = $this->get(SheetEdits::class);
         $edits->split($intake, $this->ids($intake)[2]);
-        $edits->name($this->again($intake), 1, 'Before noon');
+        $edits->name($this->again($intake), 1, ['name' => 'Before noon']);
         $this->readCard();
         self::assertSame([['Before noon', 2], ['', 4]], $this->shape($intake));
         $this->shot('DCIM/100/T0000.JPG', '2026:05:02 09:00:30'); // between the first and the second
@@ -207,7 +207,7 @@ final class SheetEditsTest extends ServerTestCase
         $this->file('card/DCIM/100/T0417.WAV', 'spoken');
         $intake = $this->sheet('never said');
         self::assertSame('Harbour', $intake->style, 'it is tied to the card');
-        $this->get(SheetEdits::class)->name($intake, 1, null, null, 'Tarn Hollow harbour');
+        $this->get(SheetEdits::class)->name($intake, 1, ['client' => 'Tarn Hollow harbour']);
         $this->get(Intakes::class)->start($this->again($intake));
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(
@@ -220,6 +220,31 @@ final class SheetEditsTest extends ServerTestCase
     }
 
     /** Raw files taken alone are never taken twice; their JPEGs come later, alone. */
+    /** The page asks for the trip, takes it, and its level comes and goes with it; maker and numbers are the frames'. */
+    public function testATripIsAskedForAndMayBeALevel(): void
+    {
+        $this->get(Styles::class)->save(HouseStyle::fromArray([
+            'name' => 'Journeys',
+            'folder' => [
+                [['piece' => 'trip']],
+                [
+                    ['piece' => 'maker'], ['piece' => 'text', 'text' => ' '], ['piece' => 'first_number'],
+                    ['piece' => 'text', 'text' => '-'], ['piece' => 'last_number'],
+                ],
+            ],
+            'ties' => ['cards' => ['card']],
+        ] + HouseStyle::standard()->toArray()));
+        $this->shot('DCIM/100/T0417.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/101/T0420.JPG', '2026:05:02 19:31:41');
+        $intake = $this->sheet('Regatta');
+        $address = '/api/sheets/'.$intake->id();
+        $page = (string) $this->request('GET', $address)->getContent();
+        self::assertStringContainsString('"asks":["trip"]', $page);
+        self::assertStringContainsString('"folder":"Tarn Optical 0417-0420"', $page);
+        $page = $this->request('PATCH', $address.'/entries/1', ['trip' => 'Tarn Hollow'])->getContent();
+        self::assertStringContainsString('"folder":"Tarn Hollow\/Tarn Optical 0417-0420"', (string) $page);
+    }
+
     public function testWhatOfAFrameIsFiledIsNotCopiedAgain(): void
     {
         $this->file('card/DCIM/100/T0001.TRW', Samples::rawWithoutPreview());
@@ -395,7 +420,7 @@ final class SheetEditsTest extends ServerTestCase
     private function named(Intake $intake, string $name = 'Regatta'): Intake
     {
         foreach ($intake->entries as $entry) {
-            $this->get(SheetEdits::class)->name($intake, $entry->number, $name);
+            $this->get(SheetEdits::class)->name($intake, $entry->number, ['name' => $name]);
         }
 
         return $this->again($intake);

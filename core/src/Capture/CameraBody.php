@@ -14,6 +14,19 @@ final readonly class CameraBody
     ) {
     }
 
+    /**
+     * From a {@see self::name()}, of which model and serial are known by themselves.
+     *
+     * @param string $model  empty where it has none
+     * @param string $serial the same
+     */
+    public static function named(string $name, string $model, string $serial): self
+    {
+        $make = trim(substr($name, 0, \strlen($name) - \strlen(trim($model.' '.$serial))));
+
+        return new self('' === $make ? null : $make, $model, $serial);
+    }
+
     /** Tells bodies apart. */
     public function name(): string
     {

@@ -73,15 +73,22 @@ final readonly class FieldText
             PieceKind::ShotTime => null === $frame->shotAt ? '' : $piece->written(
                 DateFormat::of($frame->shotAt, $piece->format),
             ),
+            PieceKind::FirstTime => null === $shoot->frames->firstShot ? '' : $piece->written(
+                DateFormat::of($shoot->frames->firstShot, $piece->format),
+            ),
+            PieceKind::Trip => $piece->written($shoot->trip),
             PieceKind::ShootName => $piece->written($shoot->name),
             PieceKind::ShootKind => $piece->written($shoot->kind),
             PieceKind::Client => $piece->written($shoot->client),
             PieceKind::Initials => $piece->written($shoot->initials),
             PieceKind::CardLabel => $piece->written($frame->cardLabel),
+            PieceKind::Maker => $piece->written($frame->maker),
             PieceKind::Camera => $piece->written($frame->camera),
             PieceKind::BodySerial => $piece->written($frame->serial),
             PieceKind::OriginalName => $piece->written($frame->originalName),
-            PieceKind::OriginalNumber => null === $frame->originalNumber ? '' : (string) $frame->originalNumber,
+            PieceKind::OriginalNumber => (string) $frame->originalNumber,
+            PieceKind::FirstNumber => (string) $shoot->frames->firstNumber,
+            PieceKind::LastNumber => (string) $shoot->frames->lastNumber,
             PieceKind::Counter, PieceKind::Sequence => '',
         };
     }

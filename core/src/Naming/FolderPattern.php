@@ -31,11 +31,18 @@ final readonly class FolderPattern
         return new self($levels);
     }
 
-    /** The path below the shelf, with `/`. A level that would have no name is called `unnamed`. */
+    /**
+     * The path below the shelf, with `/`. A level that would have no name is called `unnamed`; one that says the trip
+     * is left out where the shoot belongs to none, but for the shoot's own.
+     */
     public function path(ShootNaming $shoot): string
     {
         $path = [];
-        foreach ($this->levels as $level) {
+        foreach ($this->levels as $n => $level) {
+            $isOwn = $n === \count($this->levels) - 1;
+            if (!$isOwn && '' === trim($shoot->trip) && $level->says(PieceKind::Trip)) {
+                continue;
+            }
             $name = $level->folder($shoot);
             $path[] = '' === $name ? 'unnamed' : $name;
         }

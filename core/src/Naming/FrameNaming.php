@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Naming;
 
+use Velvet\Core\Capture\CameraBody;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Shoot\InRun;
@@ -17,6 +18,7 @@ final readonly class FrameNaming
      * @param string        $originalName   without its extension
      * @param int|null      $originalNumber the digits at the end of the original name
      * @param string        $camera         the short name given to the body, else its model
+     * @param string        $maker          of the camera
      * @param InRun|null    $run            the frame's place in a bracket, a burst or a time-lapse
      */
     public function __construct(
@@ -27,6 +29,7 @@ final readonly class FrameNaming
         public string $serial = '',
         public string $cardLabel = '',
         public ?InRun $run = null,
+        public string $maker = '',
     ) {
     }
 
@@ -38,8 +41,7 @@ final readonly class FrameNaming
         ?ShotTime $shotAt,
         CardFile $leading,
         string $given,
-        string $model,
-        string $serial,
+        CameraBody $body,
         string $cardLabel,
     ): self {
         $name = $leading->stem();
@@ -48,9 +50,10 @@ final readonly class FrameNaming
             $shotAt,
             $name,
             OriginalNumber::atTheEndOf($name),
-            '' === $given ? $model : $given,
-            $serial,
+            '' === $given ? $body->model ?? '' : $given,
+            $body->serial ?? '',
             $cardLabel,
+            maker: $body->make ?? '',
         );
     }
 
@@ -64,6 +67,7 @@ final readonly class FrameNaming
             $this->serial,
             $this->cardLabel,
             $run,
+            $this->maker,
         );
     }
 }

@@ -47,7 +47,7 @@ final readonly class NamePattern
     public static function ofFolder(array $pieces): self
     {
         foreach ($pieces as $piece) {
-            if ($piece->kind->isOfTheFrame()) {
+            if (!$piece->kind->namesFolders()) {
                 throw PatternRefused::ofTheFrame($piece->kind);
             }
         }

@@ -9,10 +9,10 @@ final readonly class NamesInShoot
 {
     private const UNDATED = 'undated';
 
-    /** @var array<int, string> what is the same for all frames of the shoot, by piece */
+    /** @var array<int, string> what is said of the shoot, by piece */
     private array $constant;
 
-    /** @var array<int, Piece> the others */
+    /** @var array<int, Piece> those that say something else of each frame */
     private array $ofTheFrame;
 
     public function __construct(private NamePattern $pattern, private ShootNaming $shoot)
@@ -20,10 +20,9 @@ final readonly class NamesInShoot
         $constant = [];
         $ofTheFrame = [];
         foreach ($pattern->pieces as $i => $piece) {
+            $constant[$i] = $this->ofTheShoot($piece);
             if ($piece->kind->isOfTheFrame()) {
                 $ofTheFrame[$i] = $piece;
-            } else {
-                $constant[$i] = $this->ofTheShoot($piece);
             }
         }
         [$this->constant, $this->ofTheFrame] = [$constant, $ofTheFrame];
@@ -56,8 +55,8 @@ final readonly class NamesInShoot
             return null;
         }
         $values = $this->constant;
-        foreach ($this->pattern->pieces as $i => $piece) {
-            $values[$i] ??= $piece === $counter ? "\1" : "\2";
+        foreach ($this->ofTheFrame as $i => $piece) {
+            $values[$i] = $piece === $counter ? "\1" : "\2";
         }
         $expression = preg_quote(PortableName::folded($this->put($values)), '~');
 
@@ -71,6 +70,14 @@ final readonly class NamesInShoot
             PieceKind::ShootDay => null === $this->shoot->day ? self::UNDATED : $piece->written(
                 self::safeDate(DateFormat::ofDay($this->shoot->day, $piece->format)),
             ),
+            PieceKind::FirstTime => null === $this->shoot->frames->firstShot ? self::UNDATED : $piece->written(
+                self::safeDate(DateFormat::of($this->shoot->frames->firstShot, $piece->format)),
+            ),
+            PieceKind::FirstNumber => self::number($this->shoot->frames->firstNumber, $piece->width),
+            PieceKind::LastNumber => self::number($this->shoot->frames->lastNumber, $piece->width),
+            PieceKind::Maker => $piece->written($this->shoot->frames->maker),
+            PieceKind::Camera => $piece->written($this->shoot->frames->camera),
+            PieceKind::Trip => $piece->written($this->shoot->trip),
             PieceKind::ShootName => $piece->written($this->shoot->name),
             PieceKind::ShootKind => $piece->written($this->shoot->kind),
             PieceKind::Client => $piece->written($this->shoot->client),
@@ -89,6 +96,7 @@ final readonly class NamesInShoot
                 self::safeDate(DateFormat::of($frame->shotAt, $piece->format)),
             ),
             PieceKind::CardLabel => $piece->written($frame->cardLabel),
+            PieceKind::Maker => $piece->written($frame->maker),
             PieceKind::Camera => $piece->written($frame->camera),
             PieceKind::BodySerial => $piece->written($frame->serial),
             PieceKind::OriginalName => $piece->written($frame->originalName),
@@ -142,12 +150,10 @@ final readonly class NamesInShoot
         while (($over = \strlen(implode('', $values)) - NamePattern::LONGEST) > 0) {
             $longest = null;
             foreach ($this->pattern->pieces as $i => $piece) {
-                $isNumber = \in_array(
-                    $piece->kind,
-                    [PieceKind::Counter, PieceKind::OriginalNumber, PieceKind::Sequence],
-                    true,
-                );
-                if (!$isNumber && (null === $longest || \strlen($values[$i]) > \strlen($values[$longest]))) {
+                if (
+                    !$piece->kind->isNumber()
+                    && (null === $longest || \strlen($values[$i]) > \strlen($values[$longest]))
+                ) {
                     $longest = $i;
                 }
             }

@@ -138,7 +138,7 @@ final readonly class Piece
                 'width' => $this->width,
                 'scope' => $this->scope->value,
             ];
-        } elseif (PieceKind::OriginalNumber === $this->kind || PieceKind::Sequence === $this->kind) {
+        } elseif ($this->kind->isNumber()) {
             $written['width'] = $this->width;
         }
         if (LetterCase::Kept !== $this->case) {

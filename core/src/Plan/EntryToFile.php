@@ -6,6 +6,8 @@ namespace Velvet\Core\Plan;
 
 use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Keyword\KeywordPath;
+use Velvet\Core\Naming\FrameNaming;
+use Velvet\Core\Naming\ShootFrames;
 use Velvet\Core\Naming\ShootNaming;
 use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\Sequences;
@@ -37,6 +39,7 @@ final readonly class EntryToFile
         public string $rights = '',
         public array $keywords = [],
         public ?DngChoice $dng = null,
+        public string $trip = '',
     ) {
     }
 
@@ -70,11 +73,22 @@ final readonly class EntryToFile
             $this->rights,
             $this->keywords,
             $this->dng,
+            $this->trip,
         );
     }
 
     public function naming(string $initials): ShootNaming
     {
-        return new ShootNaming($this->day, $this->name, $this->kind, $this->client, $initials);
+        $frames = array_values(array_filter($this->frames, static fn (FrameToFile $frame): bool => !$frame->isLoose()));
+
+        return new ShootNaming(
+            $this->day,
+            $this->name,
+            $this->kind,
+            $this->client,
+            $initials,
+            $this->trip,
+            ShootFrames::of(array_map(static fn (FrameToFile $frame): FrameNaming => $frame->naming, $frames)),
+        );
     }
 }

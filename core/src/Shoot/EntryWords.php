@@ -10,6 +10,7 @@ final readonly class EntryWords
     /**
      * @param string    $rights   the name of one of the house style's rights sets; empty: what the style says for all
      * @param list<int> $keywords ids of the catalogue's
+     * @param string    $trip     that the shoot belongs to; empty for none
      * @param string    $dng      a value of {@see \Velvet\Core\Style\DngChoice}; empty: what the style says
      */
     public function __construct(
@@ -20,6 +21,7 @@ final readonly class EntryWords
         public string $rights = '',
         public array $keywords = [],
         public string $dng = '',
+        public string $trip = '',
     ) {
     }
 
@@ -38,13 +40,24 @@ final readonly class EntryWords
                 array_filter(\is_array($members['keywords'] ?? null) ? $members['keywords'] : [], is_int(...)),
             ),
             $text('dng'),
+            $text('trip'),
         );
+    }
+
+    /**
+     * The same with some of them said anew.
+     *
+     * @param array<string, string> $members
+     */
+    public function with(array $members): self
+    {
+        return self::fromArray($members + get_object_vars($this));
     }
 
     /** For an entry that is split off: all but what its own frames are called and are said to show. */
     public function forAnother(): self
     {
-        return new self('', $this->kind, $this->client, '', $this->rights, $this->keywords, $this->dng);
+        return new self('', $this->kind, $this->client, '', $this->rights, $this->keywords, $this->dng, $this->trip);
     }
 
     /** Of two entries that become one: the words of the first, the other's where it has none; the keywords of both. */
@@ -58,6 +71,7 @@ final readonly class EntryWords
             $this->rights,
             array_values(array_unique([...$this->keywords, ...$other->keywords])),
             $this->dng,
+            $this->trip,
         );
     }
 }

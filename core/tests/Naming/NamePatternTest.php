@@ -17,7 +17,9 @@ use Velvet\Core\Naming\FreshCounters;
 use Velvet\Core\Naming\NamePattern;
 use Velvet\Core\Naming\PatternRefused;
 use Velvet\Core\Naming\Piece;
+use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Naming\PortableName;
+use Velvet\Core\Naming\ShootFrames;
 use Velvet\Core\Naming\ShootNaming;
 use Velvet\Core\Naming\Stems;
 use Velvet\Core\Shoot\Day;
@@ -121,6 +123,58 @@ final class NamePatternTest extends TestCase
                 );
             }
         }
+    }
+
+    /** Maker and camera of a folder are those of all frames, or of none; numbers are those of the ends. */
+    public function testAFolderCanSayWhatItsFramesAre(): void
+    {
+        $pattern = NamePattern::ofFolder([
+            Piece::words(PieceKind::Maker), Piece::text(' '), Piece::words(PieceKind::Camera), Piece::text(' '),
+            Piece::date(PieceKind::FirstTime, "HH'h'"), Piece::text(' '),
+            Piece::fromArray(['piece' => 'first_number', 'width' => 4]), Piece::text('-'),
+            Piece::fromArray(['piece' => 'last_number', 'width' => 4]),
+        ]);
+        $frame = static fn (?string $at, string $name, ?int $number, string $camera): FrameNaming => new FrameNaming(
+            null === $at ? null : ShotTime::fromText($at),
+            $name,
+            $number,
+            $camera,
+            maker: 'Tarn Optical',
+        );
+        $folder = static fn (FrameNaming ...$frames): string => $pattern->folder(
+            new ShootNaming(Day::fromText('2026-05-02'), '', frames: ShootFrames::of(array_values($frames))),
+        );
+        self::assertSame('Tarn Optical Heron 5 19h 0417-0003', $folder(
+            $frame(null, 'scan', null, 'Heron 5'),
+            $frame('2026-05-02T19:31:40', 'TARA0417', 417, 'Heron 5'),
+            $frame('2026-05-03T01:31:40', 'TARA0003', 3, 'Heron 5'),
+        ));
+        self::assertSame('Tarn Optical 19h 0417-0417', $folder(
+            $frame('2026-05-02T19:31:40', 'TARA0417', 417, 'Heron 5'),
+            $frame('2026-05-03T01:31:40', 'scan', null, 'Heron 7'),
+        ));
+        self::assertSame('undated', $folder());
+        self::assertSame(
+            'Tarn Optical_Heron 5',
+            NamePattern::ofFiles([
+                Piece::words(PieceKind::Maker), Piece::text('_'), Piece::words(PieceKind::Camera), Piece::counter(),
+            ])->in(new ShootNaming(null, ''))->stem($frame(null, 'scan', null, 'Heron 5'), null),
+            'each frame says its own',
+        );
+    }
+
+    public function testATripIsALevelOfItsShootsOnly(): void
+    {
+        $style = HouseStyle::fromArray(['folder' => [
+            [['piece' => 'shoot_day', 'format' => 'yyyy']],
+            [['piece' => 'text', 'text' => 'Trip '], ['piece' => 'trip']],
+            [['piece' => 'trip'], ['piece' => 'text', 'text' => ' '], ['piece' => 'shoot_name']],
+        ]] + HouseStyle::standard()->toArray());
+        $path = static fn (string $trip): string => $style->folder->path(
+            new ShootNaming(Day::fromText('2026-05-02'), 'Tide clock', trip: $trip),
+        );
+        self::assertSame('2026/Trip Tarn Hollow/Tarn Hollow Tide clock', $path('Tarn Hollow'));
+        self::assertSame('2026/Tide clock', $path(' '));
     }
 
     public function testEmptyValuesLeaveNoGaps(): void

@@ -6,6 +6,7 @@ namespace Velvet\Core\Tests\Style;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Velvet\Core\Capture\CameraBody;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
@@ -89,7 +90,7 @@ final class DngChoiceTest extends TestCase
             new CardFile('DCIM/T0001.TRW', FileKind::Raw, 4_000, 0),
             new CardFile('DCIM/T0001.JPG', FileKind::Jpeg, 1_000, 0),
         ];
-        $frame = new FrameToFile(1, $files, FrameNaming::of($time, $files[0], '', '', '', ''));
+        $frame = new FrameToFile(1, $files, FrameNaming::of($time, $files[0], '', new CameraBody(), ''));
 
         return IntakePlan::of(
             [new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [$frame], dng: $dng)],

@@ -59,7 +59,7 @@ final class DemoCommand extends Command
         $intake = $this->sheets->open([$card]);
         $this->edits->shelve($intake, $shelf);
         foreach ($intake->entries as $entry) {
-            $this->edits->name($intake, $entry->number, 'Kiln opening, Saltmarsh Pottery');
+            $this->edits->name($intake, $entry->number, ['name' => 'Kiln opening, Saltmarsh Pottery']);
         }
         $this->intakes->settle($intake, true);
         $this->run->run($intake->id(), OnFailure::KeepGoing);

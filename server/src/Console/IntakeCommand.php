@@ -139,7 +139,11 @@ final class IntakeCommand extends Command
         $this->sheets->divide($intake);
         $this->edits->shelve($intake, $shelf);
         foreach ($intake->entries as $entry) {
-            $this->edits->name($intake, $entry->number, '' === $options->name ? $entry->name : $options->name);
+            $this->edits->name(
+                $intake,
+                $entry->number,
+                ['name' => '' === $options->name ? $entry->name : $options->name],
+            );
         }
         $this->intakes->settle($intake, false);
 

@@ -192,8 +192,7 @@ final class PlanCommand extends Command
             $reading->facts->time?->at,
             $reading->frame->leading(),
             $names[$reading->camera()] ?? '',
-            $reading->facts->camera->model ?? '',
-            $reading->facts->camera->serial ?? '',
+            $reading->facts->camera,
             $label,
         );
         if (!$reading->isReadable()) {

@@ -117,6 +117,7 @@ final readonly class IntakeProgress
                 'name' => $entry->name,
                 'kind' => $entry->kind,
                 'client' => $entry->client,
+                'trip' => $entry->trip,
                 'into' => null,
                 'shoots' => [],
                 'folder' => $entry->folder ?? '',

@@ -93,7 +93,7 @@ final readonly class SheetView
                 array_map(
                     static fn (PieceKind $kind): string => $kind->value,
                     array_filter(
-                        [PieceKind::ShootKind, PieceKind::Client],
+                        [PieceKind::ShootKind, PieceKind::Client, PieceKind::Trip],
                         $style->says(...),
                     ),
                 ),
@@ -331,6 +331,7 @@ final readonly class SheetView
             'name' => $planned->entry->name,
             'kind' => $planned->entry->kind,
             'client' => $planned->entry->client,
+            'trip' => $planned->entry->trip,
             'description' => $planned->entry->description,
             'rights' => $planned->entry->rights,
             'dng' => $planned->entry->dng?->value,

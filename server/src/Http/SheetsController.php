@@ -103,14 +103,9 @@ final readonly class SheetsController
     {
         $sheet = $this->alone($id);
         $body = Body::of($request);
-        if ($body->has('name') || $body->has('kind') || $body->has('client')) {
-            $this->edits->name(
-                $sheet,
-                $number,
-                $body->has('name') ? $body->text('name') : null,
-                $body->has('kind') ? $body->text('kind') : null,
-                $body->has('client') ? $body->text('client') : null,
-            );
+        $words = array_filter(['name', 'kind', 'client', 'trip'], $body->has(...));
+        if ([] !== $words) {
+            $this->edits->name($sheet, $number, array_combine($words, array_map($body->text(...), $words)));
         }
         if ($body->has('description')) {
             $this->edits->describe($sheet, $number, $body->text('description'));

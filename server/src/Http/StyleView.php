@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Http;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Velvet\Core\Capture\CameraBody;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
@@ -30,6 +31,7 @@ final readonly class StyleView
     private const SAMPLE_NAME = 'Lantern Regatta';
     private const SAMPLE_KIND = 'Reportage';
     private const SAMPLE_CLIENT = 'Harbour office';
+    private const SAMPLE_TRIP = 'Tarn Hollow';
 
     public function __construct(
         private CardContents $contents,
@@ -93,8 +95,7 @@ final readonly class StyleView
             $time,
             $file,
             $names[$row->text('camera')] ?? '',
-            $row->textOrNull('model') ?? '',
-            $row->textOrNull('serial') ?? '',
+            CameraBody::named($row->text('camera'), $row->textOrNull('model') ?? '', $row->textOrNull('serial') ?? ''),
             $row->text('label'),
         )->inRun(new InRun(SequenceKind::Bracket, 1, 1));
         $plan = IntakePlan::of(
@@ -106,6 +107,7 @@ final readonly class StyleView
                     [new FrameToFile(0, [$file], $naming)],
                     self::SAMPLE_KIND,
                     self::SAMPLE_CLIENT,
+                    trip: self::SAMPLE_TRIP,
                 ),
             ],
             new FoldersOnDisk([]),

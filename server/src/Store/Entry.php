@@ -26,6 +26,10 @@ class Entry
     #[ORM\Column(type: 'text')]
     public string $client = '';
 
+    /** The journey or event that several shoots belong to; for names that say so. */
+    #[ORM\Column(type: 'text', options: ['default' => ''])]
+    public string $trip = '';
+
     /** What its frames show, written into them. */
     #[ORM\Column(type: 'text')]
     public string $description = '';
@@ -74,6 +78,7 @@ class Entry
             $this->rights,
             $this->keywords,
             $this->dng,
+            $this->trip,
         );
     }
 
@@ -86,6 +91,7 @@ class Entry
         $this->rights = $words->rights;
         $this->keywords = $words->keywords;
         $this->dng = $words->dng;
+        $this->trip = $words->trip;
     }
 
     public function id(): int

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Store;
 
+use Velvet\Core\Capture\CameraBody;
 use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShotTime;
@@ -201,8 +202,7 @@ final readonly class SheetFrames
                     $time,
                     $files[0],
                     $names[$camera] ?? '',
-                    $row->text('model'),
-                    $row->text('serial'),
+                    CameraBody::named($camera, $row->text('model'), $row->text('serial')),
                     $label,
                 ),
                 FrameState::from($row->text('state')),

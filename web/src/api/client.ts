@@ -64,6 +64,7 @@ export interface EntryChange {
   name?: string
   kind?: string
   client?: string
+  trip?: string
   description?: string
   rights?: string
   dng?: Style['dng'] | ''

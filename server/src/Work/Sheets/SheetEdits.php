@@ -50,23 +50,19 @@ final readonly class SheetEdits
     }
 
     /**
-     * What an entry is called, of what kind and for whom.
+     * What an entry is called, of what kind, for whom and on what trip.
+     *
+     * @param array<string, string> $words members of {@see EntryWords}; the others stay
      *
      * @throws SheetRefused
      */
-    public function name(Intake $intake, int $number, ?string $name, ?string $kind = null, ?string $client = null): void
+    public function name(Intake $intake, int $number, array $words): void
     {
         $entry = $this->entry($intake, $number);
+        $words = array_map(static fn (string $word): string => mb_substr($word, 0, self::LONGEST_NAME), $words);
         // typing on in one field is one step
-        $this->step($intake, \sprintf('name of entry %d', $number), static function () use (
-            $entry,
-            $name,
-            $kind,
-            $client,
-        ): void {
-            $entry->name = mb_substr($name ?? $entry->name, 0, self::LONGEST_NAME);
-            $entry->kind = mb_substr($kind ?? $entry->kind, 0, self::LONGEST_NAME);
-            $entry->client = mb_substr($client ?? $entry->client, 0, self::LONGEST_NAME);
+        $this->step($intake, \sprintf('name of entry %d', $number), static function () use ($entry, $words): void {
+            $entry->say($entry->words()->with($words));
         }, true);
     }
 

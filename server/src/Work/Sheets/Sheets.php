@@ -213,6 +213,7 @@ final readonly class Sheets
                 $entry->kind, $entry->client, $entry->intoShoot?->folder, $entry->description, $entry->rights,
                 array_map($catalogue->path(...), array_values(array_filter($entry->keywords, $catalogue->has(...)))),
                 DngChoice::tryFrom($entry->dng),
+                $entry->trip,
             );
         }
 

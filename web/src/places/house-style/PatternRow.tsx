@@ -184,6 +184,7 @@ function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) =
       )
     case 'shoot_day':
     case 'shot_time':
+    case 'first_time':
       return (
         <>
           <Field
@@ -243,6 +244,8 @@ function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) =
         </div>
       )
     case 'original_number':
+    case 'first_number':
+    case 'last_number':
     case 'sequence':
       return (
         <NumberField

@@ -7,9 +7,10 @@ const FIELDS = {
   name: { label: 'Name', placeholder: 'Name this shoot' },
   kind: { label: 'Kind of shoot', placeholder: 'kind of shoot' },
   client: { label: 'Client', placeholder: 'client' },
+  trip: { label: 'Trip', placeholder: 'trip, if it is part of one' },
 } as const
 
-/** An entry's name, or its kind or client where names say those, typed straight into the row. */
+/** An entry's name, or its kind, client or trip where names say those, typed straight into the row. */
 export function EntryName({
   sheet,
   entry,

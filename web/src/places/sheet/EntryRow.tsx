@@ -99,6 +99,7 @@ export function EntryRow({
               {entry.into === null && <EntryName sheet={sheet.id} entry={entry} />}
               {sheet.asks.includes('shoot_kind') && <EntryName sheet={sheet.id} entry={entry} field="kind" />}
               {sheet.asks.includes('client') && <EntryName sheet={sheet.id} entry={entry} field="client" />}
+              {sheet.asks.includes('trip') && <EntryName sheet={sheet.id} entry={entry} field="trip" />}
               <Into
                 entry={entry}
                 onInto={(shoot) => {

@@ -112,7 +112,7 @@ function entryOf(
   return [
     {
       ...base,
-      ...(home === null && { name: '', kind: '', client: '', description: '', into: null, shoots: [] }),
+      ...(home === null && { name: '', kind: '', client: '', trip: '', description: '', into: null, shoots: [] }),
       number: entry.number,
       frames: entry.frames.length,
       bytes: amount((each) => each.bytes),
