@@ -9,6 +9,7 @@ use Doctrine\DBAL\Exception\DriverException;
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Validator;
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\TestWith;
 use Psr\Log\NullLogger;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -342,6 +343,19 @@ final class ApiTest extends ServerTestCase
         $still = $this->database()->fetchOne("SELECT picture FROM card_frame WHERE path LIKE '%.JPG'");
         self::assertIsString($still);
         self::assertSame(404, $this->request('GET', '/api/recordings/'.$still)->getStatusCode(), 'recordings alone');
+    }
+
+    /** Behind the last frame there are none, however far behind. */
+    #[TestWith([false])]
+    #[TestWith([true])]
+    public function testThereMayBeNoFramesAtAnOffset(bool $copied): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $id = $copied ? $this->takeIn('Lantern Regatta')->id() : $this->sheet()->id();
+        foreach ([1, 2 ** 31 - 1, 2 ** 31, 2 ** 40] as $offset) {
+            $answer = $this->request('GET', "/api/sheets/$id/entries/1/frames?offset=$offset");
+            self::assertSame([200, '{"frames":[]}'], [$answer->getStatusCode(), $answer->getContent()]);
+        }
     }
 
     public function testARawWithoutAPreviewIsDecoded(): void
