@@ -20,6 +20,7 @@ use Velvet\Server\Store\Receipts;
 use Velvet\Server\Store\SheetFrame;
 use Velvet\Server\Store\SheetFrames;
 use Velvet\Server\Watch\Bays;
+use Velvet\Server\Watch\Cable;
 use Velvet\Server\Work\Cards\CardClearance;
 use Velvet\Server\Work\Intakes\IntakeRefused;
 use Velvet\Server\Work\Intakes\IntakeRun;
@@ -751,6 +752,33 @@ final class IntakeTest extends ServerTestCase
         } finally {
             exec('rm -rf '.escapeshellarg("$bay/$label"));
         }
+    }
+
+    /** A camera that the system mounts is a card in its bay; one that it does not mount can only be spoken of. */
+    public function testACameraOnACable(): void
+    {
+        $bay = getenv('VELVET_BAYS');
+        self::assertIsString($bay);
+        $devices = $this->folder.'/usb';
+        $this->file('usb/1-2:1.0/bInterfaceClass', "08\n");
+        self::assertFalse((new Cable($devices))->hasCamera());
+        $this->file('usb/1-3:1.0/bInterfaceClass', "06\n");
+        self::assertTrue((new Cable($devices))->hasCamera());
+        $camera = $bay.'/gphoto2:host=Tarn_Optical_Heron_5';
+        mkdir($camera.'/store_00010001/DCIM/100', 0o755, true);
+        try {
+            self::assertTrue($this->get(Bays::class)->look());
+            $card = $this->entities()->getRepository(Card::class)->findOneBy(['present' => true]);
+            self::assertSame(
+                ['Tarn Optical Heron 5', $camera.'/store_00010001'],
+                [$card?->label, $card?->root],
+            );
+            self::assertFalse($this->get(Bays::class)->look(), 'it is known now');
+        } finally {
+            exec('rm -r '.escapeshellarg($camera));
+        }
+        self::assertTrue($this->get(Bays::class)->look());
+        self::assertSame([], $this->entities()->getRepository(Card::class)->findBy(['present' => true]), 'pulled');
     }
 
     public function testACardThatIsGoneIsToldAsUnreadable(): void

@@ -6,6 +6,7 @@ namespace Velvet\Server\Http;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Velvet\Core\Capture\ShotTime;
+use Velvet\Core\Card\CableMount;
 use Velvet\Core\Copy\Drives;
 use Velvet\Core\Drive\DriveTable;
 use Velvet\Server\Store\Card;
@@ -15,6 +16,7 @@ use Velvet\Server\Store\IntakeWork;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Watch\Bays;
+use Velvet\Server\Watch\Cable;
 use Velvet\Server\Watch\DemoBays;
 use Velvet\Server\Watch\Eject;
 use Velvet\Server\Work\Cards\CardClearance;
@@ -35,6 +37,7 @@ final readonly class BaysView
         private ShootRaws $raws,
         private Eject $eject,
         private DriveTable $drives,
+        private Cable $cable,
     ) {
     }
 
@@ -62,6 +65,10 @@ final readonly class BaysView
             'to_write' => $this->queue->left(),
             'to_convert' => $this->raws->left(),
             'roots' => $this->bays->roots(),
+            'camera_unseen' => $this->cable->hasCamera() && [] === array_filter(
+                $cards,
+                static fn (Card $card): bool => null !== CableMount::label($card->root),
+            ),
             'shelves' => array_map(
                 $this->shelf(...),
                 $this->entities->getRepository(Shelf::class)->findBy([], ['id' => 'ASC']),

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Core\Card\CableMount;
 use Velvet\Core\Card\CardSign;
 use Velvet\Core\Card\Insertion;
 use Velvet\Server\Store\Card;
@@ -150,10 +151,11 @@ final class Bays
         foreach ($this->roots as $bay) {
             $names = is_dir($bay) ? @scandir($bay) : false;
             foreach (false === $names ? [] : $names as $name) {
-                $root = $bay.'/'.$name;
-                if ('.' !== $name[0] && is_dir($root) && !$this->holdsShelf($root, $shelves) && CardSign::isOn($root)) {
-                    $identity = CardIdentity::of($root);
-                    $found[$identity->id] = [$root, $identity];
+                foreach ('.' === $name[0] ? [] : CableMount::storages($bay.'/'.$name) as $root) {
+                    if (is_dir($root) && !$this->holdsShelf($root, $shelves) && CardSign::isOn($root)) {
+                        $identity = CardIdentity::of($root);
+                        $found[$identity->id] = [$root, $identity];
+                    }
                 }
             }
         }
@@ -178,6 +180,7 @@ final class Bays
 
     private function isInBay(string $root): bool
     {
-        return \in_array(\dirname($root), $this->roots, true);
+        return \in_array(\dirname($root), $this->roots, true)
+            || (null !== CableMount::label($root) && \in_array(\dirname($root, 2), $this->roots, true));
     }
 }

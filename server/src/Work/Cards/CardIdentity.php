@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Cards;
 
+use Velvet\Core\Card\CableMount;
+
 /**
  * What tells a card from others when it comes back: the identity of its file system where it has one, else its place.
  */
@@ -27,7 +29,9 @@ final readonly class CardIdentity
 
         return new self(
             null === $id ? 'folder:'.$root : 'filesystem:'.$id,
-            (null === $device ? null : self::linkTo($device, 'by-label')) ?? basename($root),
+            (null === $device ? null : self::linkTo($device, 'by-label'))
+                ?? CableMount::label($root)
+                ?? basename($root),
             false === $capacity || $capacity < 1 ? null : (int) $capacity,
         );
     }

@@ -27,6 +27,12 @@ export function BaysPlace() {
         </p>
         {chosen.length > 1 && <Together cards={chosen} />}
       </div>
+      {bays.data.camera_unseen && (
+        <p role="status" className="border-t border-rule py-3">
+          A camera is on a cable, but this computer does not show its card as a drive. Take the card out and put it into
+          a reader: that is surer, and faster.
+        </p>
+      )}
       {bays.data.cards.length === 0 ? (
         <Empty bays={bays.data} />
       ) : (
@@ -59,7 +65,10 @@ export function BaysPlace() {
 function Empty({ bays }: { bays: Bays }) {
   return (
     <Nothing title="Put a card into its reader">
-      <p>It appears here by itself. Watched now:</p>
+      <p>
+        It appears here by itself. A camera on a cable does so, too, where this computer shows it as a drive; a reader
+        is surer, and faster. Watched now:
+      </p>
       <ul className="mt-2">
         {bays.roots.map((root) => (
           <li key={root} className="break-all text-ink">

@@ -17,7 +17,11 @@ interface Typed {
  * A text of an entry while it is typed. It is sent after a short pause in the typing, and at once when the field is
  * left or the page goes away, so that a reload loses nothing.
  */
-export function useTyped(sheet: number, entry: Entry, field: 'name' | 'kind' | 'client' | 'trip' | 'description'): Typed {
+export function useTyped(
+  sheet: number,
+  entry: Entry,
+  field: 'name' | 'kind' | 'client' | 'trip' | 'description',
+): Typed {
   const queries = useQueryClient()
   const [typed, setTyped] = useState<string | null>(null)
   const timer = useRef(0)
