@@ -55,6 +55,32 @@ test('a time-lapse splits where its interval changes, is joined again, and all o
   await expect(entry(page, 2)).toContainText('of 19 frames')
 })
 
+test('a time-lapse is played, over its change of interval, and stops at its marks', async ({ page }) => {
+  await openSheet(page, 'TIDE')
+  await entry(page, 1).getByRole('button', { name: 'Play it' }).first().click()
+  const player = page.getByRole('dialog', { name: 'Time-lapse of entry 1' })
+  const band = player.getByRole('slider', { name: 'Frame of the run' })
+  // 72 frames at 25 a second: it runs by itself and ends at the last
+  await expect(band).toHaveAttribute('aria-valuenow', '72')
+  await expect(player.getByText('frames a second, 2.9 s long')).toBeVisible()
+  await page.keyboard.press('n')
+  await expect(band).toHaveAttribute('aria-valuetext', /^frame 41 of 72/)
+  await expect(player.getByText('a frame is missed after this one')).toBeVisible()
+  await player.getByRole('button', { name: 'Next mark' }).click()
+  await expect(player.getByText('interval changes to 10 s')).toBeVisible()
+  await page.keyboard.press('ArrowLeft')
+  await expect(band).toHaveAttribute('aria-valuenow', '53')
+  const box = await band.boundingBox()
+  if (!box) throw new Error('There is no band.')
+  await page.mouse.click(box.x + box.width / 2, box.y + 20)
+  await expect(band).toHaveAttribute('aria-valuenow', /^3[67]$/)
+  await player.getByRole('combobox', { name: 'Frames a second' }).click()
+  await page.getByRole('option', { name: '24' }).click()
+  await expect(player.getByText('frames a second, 3.0 s long')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(player).toHaveCount(0)
+})
+
 test('a click on the tape begins an entry, a mark is dragged and moved by arrows', async ({ page }) => {
   await openSheet(page, 'TIDE')
   const tape = page.getByRole('img', { name: /72 frames over time/ })

@@ -9,6 +9,7 @@ final readonly class MarginNote
 {
     /**
      * @param list<int>   $positions the frames it concerns, counted from 0 in the entry
+     * @param list<int>   $missed    of these, those behind which a time-lapse lacks a frame, each once
      * @param string|null $offers    the one thing to do with them: leave_out, or split (an entry begins at the first)
      */
     private function __construct(
@@ -18,6 +19,7 @@ final readonly class MarginNote
         public array $positions,
         public bool $asksForAttention,
         public ?string $offers = null,
+        public array $missed = [],
     ) {
     }
 
@@ -195,6 +197,7 @@ final readonly class MarginNote
             $text,
             $run->positions,
             [] !== $missed,
+            missed: array_values(array_unique($run->missed)),
         );
     }
 

@@ -451,6 +451,7 @@ final readonly class SheetView
         return [
             'code' => $note->code, 'title' => $note->title, 'text' => $note->text,
             'spans' => self::spans($note->positions), 'asks' => $note->asksForAttention, 'offers' => $note->offers,
+            'missed' => $note->missed,
         ];
     }
 

@@ -10,7 +10,7 @@ const LIST = [
   ['Shift ←→', 'Select a range in a contact sheet; Ctrl A all of it'],
   ['L', 'Leave the selected frames out, or take them back'],
   ['B', 'Begin an entry at the frame'],
-  ['N', 'To the next change of interval, bracket or burst'],
+  ['N', 'To the next missed frame, change of interval, bracket or burst'],
   ['J', 'On a mark of the tape: join with the entry before; arrows move it'],
   ['Ctrl Z', 'Undo an edit of the sheet; with Shift, do it again'],
   ['Escape', 'One step back'],

@@ -68,7 +68,11 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
           + piece
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content align="start" sideOffset={4} className="z-40 min-w-[220px] menu p-1.5">
+          <DropdownMenu.Content
+            align="start"
+            sideOffset={4}
+            className="z-40 max-h-(--radix-dropdown-menu-content-available-height) min-w-[220px] overflow-y-auto menu p-1.5"
+          >
             {(Object.keys(KINDS) as Kind[])
               .filter((kind) => (use === 'folder' ? !KINDS[kind].ofFrame : use === 'file' || !NUMBERS.includes(kind)))
               .map((kind) => (

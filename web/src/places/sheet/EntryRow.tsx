@@ -1,6 +1,6 @@
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
-import { api, type Edit, type Entry, type EntryChange, type Sheet, type SheetFrame } from '../../api/client'
+import { api, type Edit, type Entry, type EntryChange, type Sheet, type SheetFrame, type Tape } from '../../api/client'
 import { useFrameWindow, type FrameWindow } from '../../api/frames'
 import { classes } from '../../parts/classes'
 import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
@@ -15,6 +15,8 @@ import { Groups } from './Groups'
 import { MarginNotes } from './MarginNotes'
 import { ReceiptLinks } from './ReceiptPlace'
 import { SaysCard } from './SaysCard'
+import { runOf } from '../../parts/playback'
+import { RunPlayer } from '../../parts/RunPlayer'
 import type { Selection } from '../../parts/selection'
 
 const RUNS = ['time_lapse', 'interval_change', 'bracket', 'burst']
@@ -25,23 +27,28 @@ type Opened = 'strip' | 'sheet' | 'files' | 'says'
 export function EntryRow({
   sheet,
   entry,
-  ids,
+  tape,
   selection,
   edit,
   say,
 }: {
   sheet: Sheet
   entry: Entry
-  /** Its frames in their order; none where that is not known yet. */
-  ids: number[]
+  /** Its frames in their order; missing where that is not known yet. */
+  tape: Tape[number] | undefined
   selection: Selection
   edit: (edit: Edit) => void
   say: (number: number, change: EntryChange) => void
 }) {
   const frames = useSheetFrames(sheet.id, entry)
+  const ids = tape?.frames ?? []
   const [opened, setOpened] = useState<Opened>('strip')
   const [current, setCurrent] = useState(0)
   const [looking, setLooking] = useState(false)
+  const [played, setPlayed] = useState<number | null>(null)
+  const { notes } = entry
+  const run = useMemo(() => (played === null ? null : runOf(notes, played)), [notes, played])
+  const light = useMemo(() => run?.positions.map((position) => tape?.brightness[position] ?? null) ?? [], [run, tape])
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set())
   const planned = sheet.state === 'sheet'
   const nothingNew = entry.counts.new === 0
@@ -49,10 +56,10 @@ export function EntryRow({
   const close = planned && sheet.entries.length > 3
   const selecting = planned
     ? selectingIn(entry.number, frames, selection, edit, (position) => {
-        // to where the next run or interval begins, round again at the end
+        // to where the next run or interval begins, or a frame is missed, round again at the end
         const starts = entry.notes
           .filter((note) => RUNS.includes(note.code))
-          .map((note) => note.spans[0]?.first ?? 0)
+          .flatMap((note) => [note.spans[0]?.first ?? 0, ...note.missed])
           .sort((a, b) => a - b)
         const next = starts.find((start) => start > position) ?? starts[0]
         if (next === undefined) return
@@ -241,6 +248,7 @@ export function EntryRow({
                 }
               : undefined
           }
+          onPlay={setPlayed}
           onShow={(positions) => {
             setOpened('sheet')
             setMarked(new Set(positions))
@@ -294,6 +302,17 @@ export function EntryRow({
           onMove={setCurrent}
           onClose={() => {
             setLooking(false)
+          }}
+        />
+      )}
+      {run && (
+        <RunPlayer
+          title={`Time-lapse of entry ${entry.number}`}
+          frames={frames}
+          run={run}
+          light={light}
+          onClose={() => {
+            setPlayed(null)
           }}
         />
       )}

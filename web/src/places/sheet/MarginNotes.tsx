@@ -8,12 +8,15 @@ export function MarginNotes({
   running,
   close,
   onShow,
+  onPlay,
   onOffer,
 }: {
   entry: Entry
   running: boolean
   close: boolean
   onShow: (positions: number[]) => void
+  /** Plays the time-lapse that begins at a frame. */
+  onPlay: (position: number) => void
   /** Missing while nothing can be done, or it is not known which frames stand where. */
   onOffer: ((offer: 'leave_out' | 'split', positions: number[]) => void) | undefined
 }) {
@@ -45,6 +48,17 @@ export function MarginNotes({
               >
                 {isOne(note.spans) ? 'Show it' : 'Show them'}
               </button>
+              {note.code === 'time_lapse' && (
+                <button
+                  type="button"
+                  className="link"
+                  onClick={() => {
+                    onPlay(note.spans[0]?.first ?? 0)
+                  }}
+                >
+                  Play it
+                </button>
+              )}
               {note.offers !== null && onOffer && !(short && note.offers !== 'split') && (
                 <button
                   type="button"

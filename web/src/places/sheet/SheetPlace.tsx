@@ -80,7 +80,7 @@ export function SheetPlace() {
             key={entry.number}
             sheet={sheet.data}
             entry={entry}
-            ids={tape.data?.find((each) => each.number === entry.number)?.frames ?? []}
+            tape={tape.data?.find((each) => each.number === entry.number)}
             selection={selection}
             edit={edit}
             say={say}

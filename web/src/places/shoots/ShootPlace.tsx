@@ -7,6 +7,8 @@ import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
 import type { Seen } from '../../parts/Frame'
 import { isTyping } from '../../parts/Keys'
 import { Look } from '../../parts/Look'
+import type { Run } from '../../parts/playback'
+import { RunPlayer } from '../../parts/RunPlayer'
 import { useSelection } from '../../parts/selection'
 import { Refusal, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, day, plural } from '../../parts/words'
@@ -22,6 +24,7 @@ export function ShootPlace() {
   const frames = useShootFrames(id, shoot.data?.frames ?? 0)
   const [current, setCurrent] = useState(0)
   const [looking, setLooking] = useState(false)
+  const [run, setRun] = useState<Run | null>(null)
   const ids = shoot.data?.frame_ids
   const selection = useSelection(useMemo(() => ids && [{ number: 1, frames: ids }], [ids]))
   const queries = useQueryClient()
@@ -105,7 +108,36 @@ export function ShootPlace() {
           onLook={look}
           selecting={selecting}
           tallest="calc(100vh - 270px)"
+          tools={
+            ids &&
+            ids.length > 1 && (
+              <button
+                type="button"
+                className="link text-[13px]"
+                onClick={() => {
+                  const chosen = ids.flatMap((frame, position) => (selection.ids.has(frame) ? [position] : []))
+                  setRun({
+                    positions: chosen.length > 1 ? chosen : ids.map((_, position) => position),
+                    marks: [],
+                    start: 0,
+                  })
+                }}
+              >
+                {selected.length > 1 ? `Play ${plural(selected.length, 'frame')}` : 'Play as a movie'}
+              </button>
+            )
+          }
         />
+        {run && (
+          <RunPlayer
+            title={`Frames of ${shoot.data.name}`}
+            frames={frames}
+            run={run}
+            onClose={() => {
+              setRun(null)
+            }}
+          />
+        )}
         {looking && (
           <Look
             frames={frames}
