@@ -84,16 +84,18 @@ final readonly class FrameReading
         return new self($frame, $facts ?? new CaptureFacts(), $fingerprints, array_values($problems), $picture);
     }
 
-    /** The same of a movie, its time as the camera's own clock had it. */
+    /** The same of a movie or sound, its time as the camera's own clock had it. */
     public function onClock(MovieClock $clock): self
     {
         $time = $this->facts->time;
-        if (TimeSource::MovieHeader !== $time?->from) {
-            return $this;
-        }
-        $at = $clock->movie($time->at, $this->facts->playing->seconds ?? 0.0, $this->frame->leading()->modifiedAt);
+        $modifiedAt = $this->frame->leading()->modifiedAt;
+        $at = match ($time?->from) {
+            TimeSource::MovieHeader => $clock->movie($time->at, $this->facts->playing->seconds ?? 0.0, $modifiedAt),
+            TimeSource::FileTime => $clock->file($modifiedAt),
+            default => null,
+        };
 
-        return new self(
+        return null === $time || null === $at ? $this : new self(
             $this->frame,
             $this->facts->timed(new CaptureTime($at, $time->from)),
             $this->fingerprints,

@@ -65,6 +65,12 @@ final class MovieClock
         return 1 === \count($zones) ? ShotTime::fromClockSeconds($instant + $zones[0]) ?? $time : $time;
     }
 
+    /** The camera's wall clock when a file was written that says nothing of its time; null where it was never dated. */
+    public function file(int $modifiedAt): ?ShotTime
+    {
+        return ShotTime::fromFileTime($modifiedAt, $this->zone)?->plusSeconds(-($this->ahead ?? 0));
+    }
+
     private function wallClock(int $unixSeconds): int
     {
         return $unixSeconds + $this->zone->getOffset(new \DateTimeImmutable('@'.$unixSeconds));

@@ -57,6 +57,20 @@ final class CardReaderTest extends ReaderTestCase
         );
     }
 
+    /** A sound that says nothing of its time, two hours after the picture on whatever clock the file system keeps. */
+    #[TestWith([1, '2026-05-02T21:31:41'])]
+    #[TestWith([-7199, '2026-05-02T21:31:41'])]
+    #[TestWith([1000, '2026-05-02T21:48:20'], 'the picture was copied: the file system is taken at its word')]
+    public function testTheTimeOfAFileIsToldOnTheCamerasClock(int $pictureAt, string $told): void
+    {
+        $shot = (int) strtotime('2026-05-02T19:31:40Z');
+        self::assertSame(['2026-05-02T19:31:40.500', $told], $this->times(
+            ['T0001.JPG' => Samples::of('jpg'), 'T0002.MP3' => "ID3\4\0\0\0\0\0\0"],
+            null,
+            ['T0001.JPG' => $shot + $pictureAt, 'T0002.MP3' => $shot + $pictureAt + 7200],
+        ));
+    }
+
     /**
      * @param array<string, string> $files    content by name
      * @param array<string, int>    $modified Unix seconds by name, where it matters

@@ -294,7 +294,7 @@ function Scrub({
       aria-valuemax={count}
       aria-valuenow={at + 1}
       aria-valuetext={`frame ${at + 1} of ${count}, ${when}`}
-      className="relative cursor-ew-resize touch-none border border-[#565656] bg-[#1f1f1f] select-none"
+      className="relative cursor-ew-resize touch-none border border-[#565656] bg-[#1f1f1f] outline-[#f2f2f2] select-none"
       style={{ height: BAND }}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId)
