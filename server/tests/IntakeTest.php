@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\TestWith;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Style\HouseStyle;
+use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Demo\MovieAndNote;
 use Velvet\Server\Http\IntakeProgress;
 use Velvet\Server\Http\LedgerView;
@@ -347,6 +348,34 @@ final class IntakeTest extends ServerTestCase
         self::assertSame(IntakeState::Done, $this->again($intake)->state);
         self::assertSame($this->tree('shelf'), $this->tree('twin'));
         self::assertCount(3, $this->tree('twin'));
+    }
+
+    /** The raw files of one slot and the JPEGs of the other are filed as frames of both; each card is cleared. */
+    public function testTwoSlotsThatHoldTheHalvesOfFrames(): void
+    {
+        foreach (['T0001', 'T0002'] as $n => $name) {
+            $this->file("card/DCIM/100/$name.JPG", Samples::of('jpg').$n);
+            $this->file("second/DCIM/100/$name.TRW", Samples::rawWithoutPreview().$n);
+        }
+        $this->shelf();
+        $intake = $this->get(Sheets::class)->open([$this->readCard(), $this->readCard('second')]);
+        $this->get(SheetEdits::class)->name($intake, 1, ['name' => 'Quay']);
+        self::assertStringContainsString(
+            '"title":"2 in two slots"',
+            json_encode($this->get(SheetView::class)->of($intake), \JSON_THROW_ON_ERROR),
+        );
+        $this->get(Intakes::class)->settle($intake, false);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame(
+            ['0001.jpg', '0001.trw', '0002.jpg', '0002.trw'],
+            array_map(static fn (string $path): string => substr($path, -8), $this->tree('shelf')),
+        );
+        self::assertSame(
+            [2, 2],
+            $this->database()->fetchFirstColumn(
+                'SELECT count(*) FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id GROUP BY r.id',
+            ),
+        );
     }
 
     public function testACardThatIsPulledHaltsTheIntakeToo(): void

@@ -45,6 +45,11 @@ final class EntryNotes
             $notes[] = MarginNote::nameTaken($taken, self::name($planned, $taken[0]));
         }
 
+        $halves = self::positions($planned, static fn (PlannedFrame $one): bool => null !== $one->filedWith);
+        if ([] !== $halves) {
+            $notes[] = MarginNote::otherSlot($halves, self::name($planned, $halves[0]));
+        }
+
         return [...$notes, ...self::ofRuns($planned)];
     }
 

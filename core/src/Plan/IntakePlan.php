@@ -60,6 +60,7 @@ final readonly class IntakePlan
             $counters,
         );
         $loose = new LooseNames($shelf->namesIn(...));
+        $slots = new OtherSlots();
         $planned = [];
         $seen = SeenOnSheet::of(...array_map(static fn (EntryToFile $entry): array => $entry->frames, $entries));
         foreach ($entries as $i => $entry) {
@@ -88,9 +89,13 @@ final readonly class IntakePlan
                     $frames[] = new PlannedFrame($frame, $to, $along, filedAs: $to);
                     continue;
                 }
-                [$stem, $number, $collided] = [] === $fresh
-                    ? ['', null, false]
-                    : $stems->next($folder, $shoot, $names, $frame->naming);
+                $half = $slots->half($folder, $frame, $fresh);
+                [$stem, $number, $collided] = match (true) {
+                    [] === $fresh => ['', null, false],
+                    null !== $half => [$half->stem, $half->number, false],
+                    default => $stems->next($folder, $shoot, $names, $frame->naming),
+                };
+                $slots->add($folder, $frame, $fresh, $stem, $number);
                 $fileNames = FrameFileNames::of($stem, $fresh, $style->extension);
                 $to = [];
                 $named = 0;
@@ -118,6 +123,7 @@ final readonly class IntakePlan
                     $collided,
                     filedAs: $dng->filedAs($to, $kinds, $style->extension),
                     bytesOfDng: $bytesOfDng,
+                    filedWith: $half?->frame,
                 );
                 $seen->add($frame, $along, $to);
             }

@@ -20,6 +20,7 @@ final readonly class PlannedFrame
      * @param int            $bytesOfDng at most, beside what is copied
      * @param list<string>   $equals   for a frame that seems to be on the sheet twice: the names that the other one's
      *                                 files will have, in the order of `along`
+     * @param int|null       $filedWith the frame of the other slot whose second half it is: they are filed as one
      */
     public function __construct(
         public FrameToFile $frame,
@@ -30,6 +31,7 @@ final readonly class PlannedFrame
         public array $equals = [],
         public array $filedAs = [],
         public int $bytesOfDng = 0,
+        public ?int $filedWith = null,
     ) {
     }
 

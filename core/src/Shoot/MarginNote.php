@@ -51,6 +51,21 @@ final readonly class MarginNote
     }
 
     /** @param list<int> $positions */
+    public static function otherSlot(array $positions, string $firstName): self
+    {
+        return new self(
+            'other_slot',
+            \sprintf('%s in two slots', self::count($positions)),
+            \sprintf(
+                '%s: raw on one card, the other picture on another; filed as one frame, under one name.',
+                self::andOthers($firstName, $positions),
+            ),
+            $positions,
+            false,
+        );
+    }
+
+    /** @param list<int> $positions */
     public static function repairs(array $positions, string $firstName): self
     {
         return new self(

@@ -8,6 +8,7 @@ use Eris\Generators;
 use Eris\TestTrait;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Capture\Exposed;
+use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\FrameNaming;
@@ -212,6 +213,45 @@ final class IntakePlanTest extends TestCase
             2,
             array_unique([...$frames[4]->to, ...$frames[5]->to]),
             'what could not be read is never skipped',
+        );
+    }
+
+    /** Common practice: a camera with two slots writes raw files to one card and JPEGs to the other, under one name. */
+    public function testRawHereAndJpegThereAreOneFrame(): void
+    {
+        $frame = static fn (int $id, string $path, string $at, string $serial = 'TO5-204417'): FrameToFile => new FrameToFile(
+            $id,
+            [new CardFile($path, FileKind::ofName($path), 10, 0)],
+            new FrameNaming(
+                ShotTime::fromText($at),
+                pathinfo($path, \PATHINFO_FILENAME),
+                camera: 'Heron 5',
+                serial: $serial,
+            ),
+        );
+        $at = '2026-05-02T19:31:40.500';
+        $plan = IntakePlan::of(
+            [new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [
+                $frame(1, 'A/T0001.TRW', $at), $frame(2, 'B/t0001.jpg', $at), $frame(3, 'C/T0001.HIF', $at),
+                $frame(4, 'D/T0001.TRW', $at), $frame(5, 'E/T0002.JPG', $at),
+                $frame(6, 'F/T0001.HEIC', '2026-05-02T19:31:41'), $frame(7, 'G/T0001.PNG', $at, 'TO5-000001'),
+            ])],
+            self::shelf([]),
+            HouseStyle::standard(),
+        );
+        self::assertSame(
+            [
+                '1 ' => '0001.trw', '2 with 1' => '0001.jpg', '3 with 1' => '0001.hif', '4 ' => '0002.trw',
+                '5 ' => '0003.jpg', '6 ' => '0004.heic', '7 ' => '0005.png',
+            ],
+            array_combine(
+                array_map(static fn (PlannedFrame $planned): string => $planned->frame->id.' '.(
+                    null === $planned->filedWith ? '' : 'with '.$planned->filedWith
+                ), $plan->entries[0]->frames),
+                array_map(static fn (PlannedFrame $planned): string => substr($planned->to[0], -8 - (
+                    str_ends_with($planned->to[0], 'heic') ? 1 : 0
+                )), $plan->entries[0]->frames),
+            ),
         );
     }
 

@@ -329,7 +329,7 @@ final readonly class Intakes
                     $onItsWay = new FrameOnItsWay(
                         $intake->id(),
                         $entry->id(),
-                        $frame->frame->id,
+                        $plannedFrame->filedWith ?? $frame->frame->id,
                         $position,
                         $frame->cardId,
                         $frame->picture,

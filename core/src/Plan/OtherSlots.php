@@ -1,0 +1,76 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Plan;
+
+use Velvet\Core\Card\CardFile;
+use Velvet\Core\Naming\PortableName;
+
+/**
+ * Exposures that a camera wrote to two cards, the raw file to one slot and the JPEG to the other: the same body gave them
+ * the same name at the same moment. They are filed as one frame, under one name.
+ */
+final class OtherSlots
+{
+    /** @var array<string, SlotFrame> those whose names are given, by folder and exposure */
+    private array $frames = [];
+
+    /**
+     * The other half of a frame, where its name is given already.
+     *
+     * @param list<CardFile> $files of it, that are named
+     */
+    public function half(string $folder, FrameToFile $frame, array $files): ?SlotFrame
+    {
+        $key = self::key($folder, $frame);
+        $other = null === $key ? null : $this->frames[$key] ?? null;
+        $kinds = self::stills($files);
+        if (null === $key || null === $other || [] === $kinds || [] !== array_intersect($kinds, $other->kinds)) {
+            return null;
+        }
+
+        return $this->frames[$key] = $other->with($kinds);
+    }
+
+    /**
+     * @param list<CardFile> $files of the frame, that were named
+     * @param int|null       $number in their name
+     */
+    public function add(string $folder, FrameToFile $frame, array $files, string $stem, ?int $number): void
+    {
+        $key = self::key($folder, $frame);
+        $kinds = self::stills($files);
+        if (null !== $key && [] !== $kinds) {
+            $this->frames[$key] ??= new SlotFrame($frame->id, $stem, $number, $kinds);
+        }
+    }
+
+    /** Null for a frame of which it is not known when it was taken, or by what camera. */
+    private static function key(string $folder, FrameToFile $frame): ?string
+    {
+        $naming = $frame->naming;
+
+        return null === $naming->shotAt || '' === $naming->camera ? null : implode("\0", [
+            PortableName::folded($folder), PortableName::folded($naming->originalName), $naming->shotAt->text(),
+            $naming->maker, $naming->camera, $naming->serial,
+        ]);
+    }
+
+    /**
+     * @param list<CardFile> $files
+     *
+     * @return list<string> the kinds of pictures among them
+     */
+    private static function stills(array $files): array
+    {
+        $kinds = [];
+        foreach ($files as $file) {
+            if ($file->kind->isStill()) {
+                $kinds[] = $file->kind->value;
+            }
+        }
+
+        return $kinds;
+    }
+}
