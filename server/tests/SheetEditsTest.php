@@ -23,6 +23,7 @@ use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Intakes\OnFailure;
 use Velvet\Server\Work\Sheets\SheetEdits;
 use Velvet\Server\Work\Sheets\Sheets;
+use Velvet\Server\Work\Sheets\Shelves;
 
 /** What is done on a sheet by hand, and the house styles it follows. */
 final class SheetEditsTest extends ServerTestCase
@@ -198,10 +199,15 @@ final class SheetEditsTest extends ServerTestCase
             ],
             'file' => [['piece' => 'camera'], ['piece' => 'text', 'text' => '-'], ['piece' => 'original_number']],
             'extension' => 'kept',
-            'subfolders' => ['raw' => 'capture', 'jpeg' => 'proofs', 'skeleton' => ['selects', 'export/web']],
+            'subfolders' => [
+                'raw' => 'capture', 'jpeg' => 'proofs', 'skeleton' => ['selects', 'export/web'],
+                'stages' => ['Working', 'Nowhere'],
+            ],
             'take' => ['companions' => false], 'ties' => ['cards' => ['card']],
         ]));
         $this->get(CameraNames::class)->give('Tarn Optical Heron 5', 'A');
+        $this->shelf();
+        $this->get(Shelves::class)->at($this->folder.'/working', $this->folder.'/working twin', [], 'Working');
         $this->shot('DCIM/100/T0417.JPG', '2026:05:02 19:31:40');
         $this->shot('DCIM/101/T0417.JPG', '2026:05:02 19:31:41');
         $this->file('card/DCIM/100/T0417.WAV', 'spoken');
@@ -217,9 +223,15 @@ final class SheetEditsTest extends ServerTestCase
         foreach (['shelf', 'twin'] as $place) {
             self::assertDirectoryExists($this->folder.'/'.$place.'/Tarn-Hollow-harbour_260502/export/web');
         }
+        foreach (['working', 'working twin'] as $stage) {
+            self::assertSame(
+                ['.', '..'],
+                scandir($this->folder.'/'.$stage.'/Tarn-Hollow-harbour_260502'),
+                'the same folder, for another stage of the work',
+            );
+        }
     }
 
-    /** Raw files taken alone are never taken twice; their JPEGs come later, alone. */
     /** The page asks for the trip, takes it, and its level comes and goes with it; maker and numbers are the frames'. */
     public function testATripIsAskedForAndMayBeALevel(): void
     {
@@ -245,6 +257,7 @@ final class SheetEditsTest extends ServerTestCase
         self::assertStringContainsString('"folder":"Tarn Hollow\/Tarn Optical 0417-0420"', (string) $page);
     }
 
+    /** Raw files taken alone are never taken twice; their JPEGs come later, alone. */
     public function testWhatOfAFrameIsFiledIsNotCopiedAgain(): void
     {
         $this->file('card/DCIM/100/T0001.TRW', Samples::rawWithoutPreview());

@@ -7,6 +7,7 @@ import {
   days,
   duration,
   exposure,
+  fromMakerNote,
   moment,
   plural,
   shutter,
@@ -78,6 +79,12 @@ describe('words', () => {
       '85 mm',
     ])
     expect(exposure({ exposure_s: null, f_number: 8, iso: null, focal_mm: null })).toEqual(['f/8'])
+  })
+
+  test('what the camera alone notes is named as such', () => {
+    expect(fromMakerNote({ from_maker_note: ['lens', 'iso'] })).toBe('From the camera’s own notes: lens, sensitivity.')
+    expect(fromMakerNote({ from_maker_note: [] })).toBeNull()
+    expect(fromMakerNote({})).toBeNull()
   })
 
   test('how long ago an instant was', () => {

@@ -11,6 +11,8 @@ final readonly class CameraNotes
      * @param int<0, 5>|null           $rating      stars given in the camera
      * @param array{float, float}|null $place       latitude and longitude in degrees, north and east positive
      * @param int|null                 $imageNumber the camera's own count of its pictures
+     * @param list<string>             $fromNote    facts that are known from the maker's note alone: serial, lens, iso,
+     *                                              rating
      */
     public function __construct(
         public ?int $rating = null,
@@ -18,12 +20,13 @@ final readonly class CameraNotes
         public ?string $artist = null,
         public ?string $copyright = null,
         public ?int $imageNumber = null,
+        public array $fromNote = [],
     ) {
     }
 
     /** @param int<0, 5>|null $rating */
     public function rated(?int $rating): self
     {
-        return new self($rating, $this->place, $this->artist, $this->copyright, $this->imageNumber);
+        return new self($rating, $this->place, $this->artist, $this->copyright, $this->imageNumber, $this->fromNote);
     }
 }

@@ -122,7 +122,7 @@ final readonly class CaptureFacts
      *     serial: ?string, lens: ?string, exposure_s: ?float, f_number: ?float, iso: ?int, focal_mm: ?float,
      *     exposure_bias: ?float, width: ?int, height: ?int, orientation: ?int, rating: ?int, latitude: ?float,
      *     longitude: ?float, artist: ?string, copyright: ?string, image_number: ?int, exposure_mode: ?string,
-     *     self_timer_s: ?float, seconds: ?float, frames_per_second: ?float}
+     *     self_timer_s: ?float, seconds: ?float, frames_per_second: ?float, from_maker_note: list<string>}
      */
     public function toArray(): array
     {
@@ -152,6 +152,7 @@ final readonly class CaptureFacts
             'self_timer_s' => $this->exposure->selfTimerSeconds,
             'seconds' => $this->playing?->seconds,
             'frames_per_second' => $this->playing?->framesPerSecond,
+            'from_maker_note' => $this->notes->fromNote,
         ];
     }
 }

@@ -30,7 +30,7 @@ final class ExifBlock
         if (null === $block || null === $first) {
             return null;
         }
-        self::linked($block, $first, $exif);
+        self::linked($bytes, $block, $first, $exif);
         $exif->take($first);
         $second = 0 === $first->next ? null : $block->ifd($first->next);
         $offset = $second?->integer(ExifTag::JPEG_OFFSET);
@@ -40,11 +40,15 @@ final class ExifBlock
     }
 
     /** The directories that directory 0 points to; they speak first. */
-    public static function linked(TiffBlock $block, Ifd $first, ExifReading $exif): void
+    public static function linked(FileBytes $bytes, TiffBlock $block, Ifd $first, ExifReading $exif): void
     {
         $private = $block->ifd($first->integer(ExifTag::EXIF_IFD) ?? 0);
         if (null !== $private) {
             $exif->take($private);
+            $note = $private->range(ExifTag::MAKER_NOTE);
+            $exif->noted ??= null === $note
+                ? null
+                : MakerFacts::of($bytes, $block, $note, $first->text(ExifTag::MAKE) ?? '');
         }
         $gps = $block->ifd($first->integer(ExifTag::GPS_IFD) ?? 0);
         if (null !== $gps) {

@@ -40,6 +40,8 @@ final class ExifReading
     public ?int $pixelHeight = null;
     public ?int $imageNumber = null;
     public ?ByteRange $makerNote = null;
+    /** What the maker's note says; it counts where nothing else does. */
+    public ?MakerFacts $noted = null;
     public ?ExposureMode $exposureMode = null;
     /** @var float|null seconds from pressing the button to the exposure; 0 where none */
     public ?float $selfTimerSeconds = null;
@@ -53,7 +55,8 @@ final class ExifReading
         $this->make ??= $ifd->text(ExifTag::MAKE);
         $this->model ??= $ifd->text(ExifTag::MODEL);
         $this->serial ??= $ifd->text(ExifTag::BODY_SERIAL_NUMBER) ?? $ifd->text(ExifTag::CAMERA_SERIAL_NUMBER);
-        $this->lens ??= $ifd->text(ExifTag::LENS_MODEL) ?? $this->lensByItsRange($ifd);
+        $this->lens ??= $ifd->text(ExifTag::LENS_MODEL)
+            ?? LensRange::of($ifd->rationals(ExifTag::LENS_SPECIFICATION, 4));
         $this->exposureSeconds ??= $this->quantity($ifd, ExifTag::EXPOSURE_TIME, 86_400.0, 'an exposure of %s s');
         $this->fNumber ??= $this->quantity($ifd, ExifTag::F_NUMBER, 256.0, 'an aperture of f/%s');
         $this->focalMillimetres ??= $this->quantity($ifd, ExifTag::FOCAL_LENGTH, 20_000.0, 'a focal length of %s mm');
@@ -140,41 +143,41 @@ final class ExifReading
             null === $this->capturedAt || null === $this->capturedFrom
                 ? null
                 : new CaptureTime($this->capturedAt, $this->capturedFrom),
-            new CameraBody($this->make, $this->model, $this->serial),
-            new Optics($this->lens, $this->fNumber, $this->focalMillimetres),
+            new CameraBody($this->make, $this->model, $this->serial ?? $this->noted?->serial),
+            new Optics($this->lens ?? $this->noted?->lens, $this->fNumber, $this->focalMillimetres),
             new Exposure(
                 $this->exposureSeconds,
-                $this->iso,
+                $this->iso ?? $this->noted?->iso,
                 $this->exposureBias,
                 $this->exposureMode,
                 $this->selfTimerSeconds,
             ),
             new StoredSize($width, $height, $this->orientation),
-            new CameraNotes($this->rating, $this->place, $this->artist, $this->copyright, $this->imageNumber),
+            new CameraNotes(
+                $this->rating ?? $this->noted?->rating,
+                $this->place,
+                $this->artist,
+                $this->copyright,
+                $this->imageNumber,
+                $this->fromNote(),
+            ),
             new EmbeddedPictures($thumbnail, $preview, $isViewable),
             [...$this->problems, ...$problems],
             $this->packet,
         );
     }
 
-    /**
-     * The lens as its shortest and longest focal length and its f-numbers there (EXIF 2.32, LensSpecification), where
-     * it has no name.
-     */
-    private function lensByItsRange(Ifd $ifd): ?string
+    /** @return list<string> the facts that are known from the maker's note alone, by their names in the contract */
+    private function fromNote(): array
     {
-        $parts = array_map(
-            static fn (array $ratio): float => 0 === $ratio[1] ? 0.0 : $ratio[0] / $ratio[1],
-            $ifd->rationals(ExifTag::LENS_SPECIFICATION, 4),
-        );
-        if (4 !== \count($parts) || $parts[0] <= 0 || $parts[1] < $parts[0] || $parts[1] > 20_000) {
-            return null;
-        }
-        $range = static fn (float $a, float $b): string => $a === $b || $b <= 0
-            ? \sprintf('%g', $a)
-            : \sprintf('%g–%g', $a, $b);
+        $facts = [
+            'serial' => [$this->serial, $this->noted?->serial],
+            'lens' => [$this->lens, $this->noted?->lens],
+            'iso' => [$this->iso, $this->noted?->iso],
+            'rating' => [$this->rating, $this->noted?->rating],
+        ];
 
-        return $range($parts[0], $parts[1]).' mm'.($parts[2] > 0 ? ' f/'.$range($parts[2], $parts[3]) : '');
+        return array_keys(array_filter($facts, static fn (array $of): bool => null === $of[0] && null !== $of[1]));
     }
 
     /** @param list<array{int, int}> $parts */
@@ -239,14 +242,15 @@ final class ExifReading
     /** EXIF 2.32, 4.6.5 D: above 65534 the 16-bit field is full and the LONG fields tell. */
     private function sensitivity(Ifd $ifd): ?int
     {
-        $iso = $ifd->integer(ExifTag::ISO);
+        // some write 0 and then the value
+        $iso = array_values(array_diff($ifd->integers(ExifTag::ISO, 2), [0]))[0] ?? null;
         if (null === $iso || $iso >= 65_534) {
             $iso = $ifd->integer(ExifTag::RECOMMENDED_EXPOSURE_INDEX)
                 ?? $ifd->integer(ExifTag::STANDARD_OUTPUT_SENSITIVITY)
                 ?? $iso;
         }
 
-        return 0 === $iso ? null : $iso;
+        return $iso;
     }
 
     /** @return int<1, 8>|null */

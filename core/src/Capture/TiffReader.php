@@ -38,7 +38,7 @@ final class TiffReader implements CaptureReader
                 problems: [CaptureProblem::broken($name, 'its directory of contents cannot be found')],
             );
         }
-        ExifBlock::linked($block, $directories[0], $exif);
+        ExifBlock::linked($bytes, $block, $directories[0], $exif);
         foreach ($directories as $directory) {
             $exif->take($directory);
         }

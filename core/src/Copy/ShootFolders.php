@@ -11,7 +11,7 @@ final class ShootFolders
      * @param Drives       $drives   that the roots are known to lie on
      * @param list<string> $roots    absolute: the shelf and its twin
      * @param string       $folder   the shoot's, relative to them
-     * @param list<string> $skeleton relative to the shoot's folder
+     * @param list<string> $skeleton relative to the shoot's folder; empty for itself
      *
      * @return list<string> those that could not be made, or would not lie on the shelf
      */
@@ -20,7 +20,7 @@ final class ShootFolders
         $failed = [];
         foreach ($roots as $root) {
             foreach ($skeleton as $path) {
-                $wanted = $root.'/'.$folder.'/'.$path;
+                $wanted = rtrim($root.'/'.$folder.'/'.$path, '/');
                 try {
                     $drives->grounds([$root => $wanted])[$wanted]->mustHold($wanted);
                 } catch (DriveGone|LeadsAway) {

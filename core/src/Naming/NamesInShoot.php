@@ -15,7 +15,7 @@ final readonly class NamesInShoot
     /** @var array<int, Piece> those that say something else of each frame */
     private array $ofTheFrame;
 
-    public function __construct(private NamePattern $pattern, private ShootNaming $shoot)
+    public function __construct(public NamePattern $pattern, private ShootNaming $shoot)
     {
         $constant = [];
         $ofTheFrame = [];

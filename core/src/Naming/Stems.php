@@ -25,7 +25,6 @@ final class Stems
      *                                                may use among them
      */
     public function __construct(
-        private readonly NamePattern $pattern,
         private readonly \Closure $namesIn,
         private readonly CountersSoFar $counters,
     ) {
@@ -36,7 +35,7 @@ final class Stems
     {
         $key = PortableName::folded($folder);
         $this->taken[$key] ??= self::stemsOf(($this->namesIn)($folder));
-        $counter = $this->pattern->counter();
+        $counter = $names->pattern->counter();
         if (null === $counter) {
             $stem = $names->stem($frame, null);
             $stem = '' === $stem ? 'unnamed' : $stem;
@@ -50,7 +49,8 @@ final class Stems
 
             return [$stem.substr($folded, \strlen($first)), null, $folded !== $first];
         }
-        $count = $this->countOf($counter, $key, $shoot);
+        // pictures and movies with patterns of their own count by themselves
+        $count = spl_object_id($names->pattern).' '.$this->countOf($counter, $key, $shoot);
         $number = $this->last[$count] ?? max(
             $counter->start - $counter->step,
             $this->before($counter, $key, $shoot, $names),

@@ -48,7 +48,6 @@ final readonly class IntakePlan
         }
         $repaired = self::repaired($entries);
         $stems = new Stems(
-            $style->file,
             static fn (string $folder): array => [
                 ...self::namesIn(
                     $folder,
@@ -65,7 +64,7 @@ final readonly class IntakePlan
         $seen = SeenOnSheet::of(...array_map(static fn (EntryToFile $entry): array => $entry->frames, $entries));
         foreach ($entries as $i => $entry) {
             [$shoot, $folder] = [$shoots[$i], $folders[$i]];
-            $names = $style->file->in($shoot);
+            $names = [];
             $frames = [];
             foreach ($entry->frames as $frame) {
                 if (FrameState::New !== $frame->state) {
@@ -89,17 +88,19 @@ final readonly class IntakePlan
                     $frames[] = new PlannedFrame($frame, $to, $along, filedAs: $to);
                     continue;
                 }
+                $leading = $frame->files[0]->kind;
+                $pattern = $leading->isMovieOrSound() ? 'movie' : 'picture';
+                $names[$pattern] ??= $style->fileOf($leading)->in($shoot);
                 $half = $slots->half($folder, $frame, $fresh);
                 [$stem, $number, $collided] = match (true) {
                     [] === $fresh => ['', null, false],
                     null !== $half => [$half->stem, $half->number, false],
-                    default => $stems->next($folder, $shoot, $names, $frame->naming),
+                    default => $stems->next($folder, $shoot, $names[$pattern], $frame->naming),
                 };
                 $slots->add($folder, $frame, $fresh, $stem, $number);
                 $fileNames = FrameFileNames::of($stem, $fresh, $style->extension);
                 $to = [];
                 $named = 0;
-                $leading = $frame->files[0]->kind;
                 foreach ($along as $file) {
                     // the fresh ones among them come in the same order
                     $to[] = $file !== ($fresh[$named] ?? null)

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Style;
 
 use Velvet\Core\Bytes\SecondDigest;
+use Velvet\Core\Card\FileKind;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordRefused;
 use Velvet\Core\Metadata\Field;
@@ -39,14 +40,16 @@ final readonly class HouseStyle
     ];
 
     /**
-     * @param bool $companions whether movies and sound are copied, those of pictures and those of their own
-     * @param bool $loose      whether files of no frame are copied
+     * @param NamePattern|null $movieFile of movies and sound of their own; null: as all others
+     * @param bool             $companions whether movies and sound are copied, those of pictures and those of their own
+     * @param bool             $loose      whether files of no frame are copied
      */
     private function __construct(
         public string $name,
         public Division $division,
         public FolderPattern $folder,
         public NamePattern $file,
+        public ?NamePattern $movieFile,
         public LetterCase $extension,
         public Subfolders $subfolders,
         public string $initials,
@@ -93,7 +96,7 @@ final readonly class HouseStyle
         }
         $known = [
             '$schema', 'name', 'divide', 'folder', 'file', 'extension', 'subfolders', 'initials', 'take', 'metadata',
-            'copies', 'dng', 'ties',
+            'copies', 'dng', 'ties', 'movie_file',
         ];
         foreach (array_keys($document) as $member) {
             if (!\in_array($member, $known, true)) {
@@ -107,7 +110,7 @@ final readonly class HouseStyle
         $subfolders = self::members(
             $document,
             'subfolders',
-            ['raw', 'jpeg', 'movie', 'loose', 'time_lapse', 'bracket', 'burst', 'skeleton'],
+            ['raw', 'jpeg', 'movie', 'loose', 'time_lapse', 'bracket', 'burst', 'skeleton', 'stages'],
         );
         $take = self::members($document, 'take', ['kinds', 'companions', 'loose']);
         $copies = self::members($document, 'copies', ['second_digest', 'manifests']);
@@ -118,6 +121,9 @@ final readonly class HouseStyle
             self::division(self::members($document, 'divide', ['by', 'day_starts', 'break_after'])),
             self::folder($document['folder'] ?? null),
             self::pattern('file', $document['file'] ?? null, NamePattern::ofFiles(...)),
+            null === ($document['movie_file'] ?? null)
+                ? null
+                : self::pattern('movie_file', $document['movie_file'], NamePattern::ofFiles(...)),
             LetterCase::tryFrom(
                 self::text($document, 'extension', 'lower'),
             ) ?? throw StyleRefused::at('extension', 'it is kept, lower or upper.'),
@@ -128,6 +134,7 @@ final readonly class HouseStyle
                 self::subfolder('subfolders.loose', $subfolders['loose'] ?? null) ?? Subfolders::LOOSE,
                 self::runFolders($subfolders),
                 self::skeleton($subfolders['skeleton'] ?? []),
+                self::texts('subfolders.stages', $subfolders['stages'] ?? []),
             ),
             mb_substr(self::text($document, 'initials', ''), 0, 20),
             Kinds::tryFrom(self::text($take, 'kinds', 'both')) ?? throw StyleRefused::at(
@@ -170,6 +177,7 @@ final readonly class HouseStyle
             ],
             'folder' => array_map(static fn (NamePattern $level): array => $level->toArray(), $this->folder->levels),
             'file' => $this->file->toArray(),
+            'movie_file' => $this->movieFile?->toArray(),
             'extension' => $this->extension->value,
             'subfolders' => [
                 'raw' => $this->subfolders->raw,
@@ -179,7 +187,7 @@ final readonly class HouseStyle
             ] + array_map(
                 fn (SequenceKind $kind): ?string => $this->subfolders->runs[$kind->name] ?? null,
                 self::RUNS,
-            ) + ['skeleton' => $this->subfolders->skeleton],
+            ) + ['skeleton' => $this->subfolders->skeleton, 'stages' => $this->subfolders->stages],
             'initials' => $this->initials,
             'take' => [
                 'kinds' => $this->kinds->value,
@@ -230,11 +238,18 @@ final readonly class HouseStyle
         ?DngChoice $dng = null,
     ): self {
         return new self(
-            $this->name, $division ?? $this->division, $this->folder, $this->file, $this->extension, $this->subfolders,
+            $this->name, $division ?? $this->division, $this->folder, $this->file, $this->movieFile, $this->extension,
+            $this->subfolders,
             $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->loose,
             $this->ties, $this->copies,
             $metadata ?? $this->metadata, $dng ?? $this->dng,
         );
+    }
+
+    /** The pattern for the files of a frame, by the kind of the file that stands for it. */
+    public function fileOf(FileKind $leading): NamePattern
+    {
+        return $leading->isMovieOrSound() ? $this->movieFile ?? $this->file : $this->file;
     }
 
     /** Whether runs matter to names or folders. */
@@ -246,7 +261,7 @@ final readonly class HouseStyle
     /** Whether some pattern says this. An entry must have a name only where one does. */
     public function says(PieceKind $kind): bool
     {
-        return $this->folder->says($kind) || $this->file->says($kind);
+        return $this->folder->says($kind) || $this->file->says($kind) || true === $this->movieFile?->says($kind);
     }
 
     /** @param array<mixed> $rule */

@@ -20,6 +20,8 @@ final readonly class Subfolders
      * @param array<string, string> $runs     for the frames of time-lapses, brackets and bursts, by the name of the
      *                                        kind; each run gets its number behind it
      * @param list<string>          $skeleton that are made with each shoot
+     * @param list<string>          $stages   names of shelves on which the shoot's folder is made, too: for working
+     *                                        files, for finals
      */
     public function __construct(
         public ?string $raw,
@@ -28,6 +30,7 @@ final readonly class Subfolders
         public string $loose,
         public array $runs,
         public array $skeleton,
+        public array $stages = [],
     ) {
     }
 

@@ -296,7 +296,7 @@ final class NamePatternTest extends TestCase
                     static fn (mixed $name): bool => \is_string($name) && '.' !== $name[0],
                 ),
             );
-            $stems = new Stems($pattern, static fn (): array => $present, new FreshCounters());
+            $stems = new Stems(static fn (): array => $present, new FreshCounters());
             self::assertSame($composed.'-2', $stems->next('f', $shoot, $pattern->in($shoot), self::frame())[0]);
             unlink($this->folder.'/'.$onDrive);
         }
@@ -347,7 +347,7 @@ final class NamePatternTest extends TestCase
                 '',
                 'Cafe'.str_repeat("e\u{301}", $length),
             );
-            $stems = new Stems($pattern, static fn (): array => [], new FreshCounters());
+            $stems = new Stems(static fn (): array => [], new FreshCounters());
             $names = [];
             for ($n = 0; $n < 4; ++$n) {
                 [$stem] = $stems->next('f', $shoot, $pattern->in($shoot), self::frame());
@@ -383,7 +383,7 @@ final class NamePatternTest extends TestCase
      */
     private function stems(NamePattern $pattern, array $present, CountersSoFar $soFar = new FreshCounters()): \Closure
     {
-        $stems = new Stems($pattern, static fn (): array => $present, $soFar);
+        $stems = new Stems(static fn (): array => $present, $soFar);
 
         return static fn (FrameNaming $frame): array => $stems->next(
             'f',

@@ -216,6 +216,33 @@ final class IntakePlanTest extends TestCase
         );
     }
 
+    /** A pattern of their own counts by itself; no two stems are the same all the same. */
+    public function testMoviesMayHaveAPatternOfTheirOwn(): void
+    {
+        $plan = static fn (array $movies): array => array_map(
+            static fn (PlannedFrame $frame): string => basename($frame->to[0]),
+            IntakePlan::of(
+                [new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [
+                    self::frame(1, ['A/T0001.JPG']), self::frame(2, ['A/T0002.MP4']), self::frame(3, ['A/T0003.JPG']),
+                    self::frame(4, ['A/T0004.WAV']),
+                ])],
+                self::shelf([]),
+                HouseStyle::fromArray([
+                    'file' => [['piece' => 'shoot_name'], ['piece' => 'counter', 'width' => 3]],
+                    'movie_file' => $movies,
+                ] + HouseStyle::standard()->toArray()),
+            )->entries[0]->frames,
+        );
+        self::assertSame(
+            ['Quay001.jpg', 'clip-1.mp4', 'Quay002.jpg', 'clip-2.wav'],
+            $plan([['piece' => 'text', 'text' => 'clip-'], ['piece' => 'counter', 'width' => 1]]),
+        );
+        self::assertSame(
+            ['Quay001.jpg', 'Quay002.mp4', 'Quay003.jpg', 'Quay004.wav'],
+            $plan([['piece' => 'shoot_name'], ['piece' => 'counter', 'width' => 3]]),
+        );
+    }
+
     /** Common practice: a camera with two slots writes raw files to one card and JPEGs to the other, under one name. */
     public function testRawHereAndJpegThereAreOneFrame(): void
     {

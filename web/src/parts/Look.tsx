@@ -3,7 +3,7 @@ import { useEffect, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { recordingUrl, pictureUrl } from '../api/client'
 import type { FrameWindow } from '../api/frames'
 import { describe, type Seen } from './Frame'
-import { bias, camera, exposure, lens, momentWithSeconds, playing, size, stars } from './words'
+import { bias, camera, exposure, fromMakerNote, lens, momentWithSeconds, playing, size, stars } from './words'
 
 const AHEAD = [
   [1, 1024],
@@ -210,7 +210,7 @@ function FactsLine({ frame }: { frame: Seen }) {
           .filter(Boolean)
           .join(' · ')}
       </div>
-      <div className="text-[12.5px] text-[#d0d0d0]">
+      <div className="text-[12.5px] text-[#d0d0d0]" title={fromMakerNote(facts) ?? undefined}>
         {[camera(facts) ?? 'camera unknown', lens(facts) ?? 'lens unknown', size(facts) ?? 'size unknown'].join(' · ')}
       </div>
     </div>

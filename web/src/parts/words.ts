@@ -115,6 +115,14 @@ export function shutter(seconds: number): string {
   return `1/${Math.round(1 / seconds)} s`
 }
 
+const NOTED = { serial: 'serial number', lens: 'lens', iso: 'sensitivity', rating: 'stars' } as const
+
+/** Which facts no standard tag says, in a sentence; null where there are none. */
+export function fromMakerNote(facts: Facts): string | null {
+  const noted = (facts.from_maker_note ?? []).map((fact) => NOTED[fact])
+  return noted.length === 0 ? null : `From the camera’s own notes: ${noted.join(', ')}.`
+}
+
 /** How a movie or sound plays: 1 min 12 s · 25 frames a second; null for a still. */
 export function playing(facts: Facts): string | null {
   if (facts.seconds == null) return null

@@ -32,6 +32,7 @@ use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Shoot;
 use Velvet\Server\Store\SkippedFrames;
 use Velvet\Server\Store\Transaction;
@@ -427,20 +428,35 @@ final readonly class Filing
                     $this->clock->now(),
                 );
                 $this->entities->persist($shoot);
-                $missing = ShootFolders::make(
-                    Drives::fromRecord($this->table, $intake->drives),
-                    $intake->shelf()->roots(),
-                    $folder,
-                    $this->sheets->styleOf($intake)->subfolders->skeleton,
-                );
-                foreach ($missing as $one) {
-                    $this->logger->warning('Folder not made: {folder}', ['folder' => $one]);
-                }
+                $this->makeFolders($intake, $folder);
             }
             $entry->shoot = $shoot;
             $this->entities->flush();
         }
 
         return $entry->shoot;
+    }
+
+    /** The folders that the style wants with a new shoot: in its own, and the same one on the shelves of other stages. */
+    private function makeFolders(Intake $intake, string $folder): void
+    {
+        $wanted = $this->sheets->styleOf($intake)->subfolders;
+        $missing = ShootFolders::make(
+            Drives::fromRecord($this->table, $intake->drives),
+            $intake->shelf()->roots(),
+            $folder,
+            $wanted->skeleton,
+        );
+        foreach ([] === $wanted->stages ? [] : $this->entities->getRepository(Shelf::class)->findAll() as $shelf) {
+            if (\in_array($shelf->name, $wanted->stages, true) && $shelf !== $intake->shelf()) {
+                array_push(
+                    $missing,
+                    ...ShootFolders::make($shelf->drives($this->table), $shelf->roots(), $folder, ['']),
+                );
+            }
+        }
+        foreach ($missing as $one) {
+            $this->logger->warning('Folder not made: {folder}', ['folder' => $one]);
+        }
     }
 }

@@ -207,6 +207,32 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
               change({ file })
             }}
           />
+          <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px]">
+            <span className="text-soft">movies and sound are called</span>
+            <Pick
+              label="Movies and sound are called"
+              value={draft.movie_file === null ? 'same' : 'own'}
+              choices={[
+                { value: 'same', label: 'like pictures' },
+                { value: 'own', label: 'by a pattern of their own' },
+              ]}
+              onPick={(way) => {
+                change({ movie_file: way === 'own' ? draft.file : null })
+              }}
+            />
+          </div>
+          {draft.movie_file !== null && (
+            <div className="mt-2">
+              <PatternRow
+                label="Name of movies and sound"
+                use="file"
+                pieces={draft.movie_file}
+                onChange={(movie_file) => {
+                  change({ movie_file })
+                }}
+              />
+            </div>
+          )}
           <div className="mt-2 flex gap-5 text-[13px] text-soft">
             <span>
               extension{' '}
@@ -241,7 +267,8 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             <>
               Raw files, all other stills, and movies and sound that belong to no picture may go to folders of their
               own, and so may each run of frames, which gets its number behind the name. Other files keep the names and
-              folders that they have on the card. Further folders are made with each shoot, one to a line.
+              folders that they have on the card. Further folders are made with each shoot, one to a line; and the same
+              folder, empty, on other shelves, named one to a line: for working files, for finals.
             </>
           }
           sample={null}
@@ -290,6 +317,13 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
               value={subfolders.skeleton}
               onChange={(skeleton) => {
                 change({ subfolders: { ...subfolders, skeleton } })
+              }}
+            />
+            <Lines
+              label="the same folder on the shelves"
+              value={subfolders.stages}
+              onChange={(stages) => {
+                change({ subfolders: { ...subfolders, stages } })
               }}
             />
           </div>

@@ -1,0 +1,219 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Tests\Capture;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\CaptureFacts;
+
+/**
+ * Makers' notes, made here as their structures are known (from memory), and what exiftool from Debian, which is
+ * independent of this program, reads in them.
+ */
+final class MakerFactsTest extends ReaderTestCase
+{
+    /**
+     * @param \Closure(int): string $note       for where it lies in the Exif structure
+     * @param array<string, mixed>  $says       what exiftool must find in it, by its tags: the note is sound
+     * @param array<string, mixed>  $facts      by their names in the contract
+     */
+    #[DataProvider('notes')]
+    public function testWhatStandsInTheMakersNoteAlone(string $make, \Closure $note, array $says, array $facts): void
+    {
+        $path = $this->file('a.jpg', self::jpeg($make, $note));
+        self::assertEquals($says, array_intersect_key(ExifTool::read($path), $says), 'exiftool');
+        $read = $this->facts($path);
+        self::assertSame([], $read->problems);
+        self::assertSame($facts, array_intersect_key($read->toArray(), $facts));
+        self::assertEqualsCanonicalizing(array_keys($facts), $read->toArray()['from_maker_note']);
+    }
+
+    /** @return iterable<string, array{string, \Closure(int): string, array<string, mixed>, array<string, mixed>}> */
+    public static function notes(): iterable
+    {
+        yield 'a TIFF structure of its own, with 0 before the sensitivity' => [
+            'NIKON CORPORATION',
+            static fn (): string => "Nikon\0\x02\x10\0\0II\x2A\0\x08\0\0\0".self::directory(8, [
+                [0x0002, 3, pack('vv', 0, 640)],
+                [0x001D, 2, "2031417\0"],
+                [0x0084, 5, pack('V8', 24, 1, 70, 1, 28, 10, 28, 10)],
+            ]),
+            ['ISO' => '0 640', 'SerialNumber' => 2_031_417, 'Lens' => '24 70 2.8 2.8'],
+            ['serial' => '2031417', 'lens' => '24–70 mm f/2.8', 'iso' => 640],
+        ];
+        yield 'a bare directory, offsets from the Exif structure, sensitivity in 32nds of a stop' => [
+            'Canon',
+            static fn (int $at): string => self::directory($at, [
+                [0x0001, 3, pack('v26', 52, ...array_fill(0, 22, 0), ...[105, 24, 1])],
+                [0x0004, 3, pack('v4', 8, 32, 224, 0)],
+                [0x000C, 4, pack('V', 1_234_567)],
+                [0x0095, 2, "Tarn 24-105mm F4\0"],
+            ]),
+            ['AutoISO' => 200, 'BaseISO' => 400, 'SerialNumber' => 1_234_567, 'LensModel' => 'Tarn 24-105mm F4'],
+            ['serial' => '0001234567', 'lens' => 'Tarn 24-105mm F4', 'iso' => 800],
+        ];
+        yield 'the same without a name of the lens' => [
+            'Canon',
+            static fn (int $at): string => self::directory($at, [
+                [0x0001, 3, pack('v26', 52, ...array_fill(0, 22, 0), ...[105, 24, 1])],
+            ]),
+            ['MaxFocalLength' => 105, 'MinFocalLength' => 24],
+            ['lens' => '24–105 mm'],
+        ];
+        yield 'directories within the note, offsets from its start' => [
+            'OLYMPUS CORPORATION',
+            static function (): string {
+                $note = "OLYMPUS\0II\x03\0".self::directory(12, [[0x2010, 4, pack('V', 12 + 2 + 12 + 4)]]);
+
+                return $note.self::directory(\strlen($note), [
+                    [0x0101, 2, "BHN417001\0"], [0x0203, 2, "TARN 12-40mm F2.8\0"],
+                ]);
+            },
+            ['SerialNumber' => 'BHN417001', 'LensModel' => 'TARN 12-40mm F2.8'],
+            ['serial' => 'BHN417001', 'lens' => 'TARN 12-40mm F2.8'],
+        ];
+        yield 'a head, then offsets from the Exif structure' => [
+            'Panasonic',
+            static fn (int $at): string => "Panasonic\0\0\0".self::directory($at + 12, [
+                [0x0051, 2, "TARN 12-35/F2.8\0"],
+            ]),
+            ['LensType' => 'TARN 12-35/F2.8'],
+            ['lens' => 'TARN 12-35/F2.8'],
+        ];
+        yield 'a table of sensitivities' => [
+            'PENTAX',
+            static fn (int $at): string => "AOC\0II".self::directory($at + 6, [
+                [0x0014, 3, pack('v', 13)], [0x0229, 2, "4170012\0"],
+            ]),
+            ['ISO' => 13, 'SerialNumber' => 4_170_012],
+            ['serial' => '4170012', 'iso' => 500],
+        ];
+        yield 'another head, offsets from the note, the sensitivity itself' => [
+            'RICOH IMAGING COMPANY, LTD.',
+            static fn (): string => "PENTAX \0II".self::directory(10, [
+                [0x0014, 3, pack('v', 1600)], [0x0229, 2, "4170012\0"],
+            ]),
+            ['ISO' => 1600],
+            ['serial' => '4170012', 'iso' => 1600],
+        ];
+        yield 'stars that were given in the camera' => [
+            'FUJIFILM',
+            static fn (): string => 'FUJIFILM'.pack('V', 12).self::directory(12, [[0x1431, 4, pack('V', 4)]]),
+            ['Rating' => 4],
+            ['rating' => 4],
+        ];
+        yield 'stars behind another head' => [
+            'SONY',
+            static fn (int $at): string => "SONY DSC \0\0\0".self::directory($at + 12, [[0x2002, 4, pack('V', 3)]]),
+            ['Rating' => 3],
+            ['rating' => 3],
+        ];
+    }
+
+    public function testTheTableOfSensitivitiesIsExiftools(): void
+    {
+        $paths = [];
+        for ($place = 3; $place <= 36; ++$place) {
+            $paths[$place] = $this->file("$place.jpg", self::jpeg('PENTAX', static fn (int $at): string => "AOC\0II"
+                .self::directory($at + 6, [[0x0014, 3, pack('v', $place)]])));
+        }
+        $theirs = (string) shell_exec('exiftool -q -s3 -ISO '.implode(' ', array_map(escapeshellarg(...), $paths)));
+        self::assertSame(
+            array_map(intval(...), explode("\n", trim($theirs))),
+            array_values(array_map(fn (string $path): ?int => $this->facts($path)->exposure->iso, $paths)),
+        );
+    }
+
+    /** Whatever a damaged note says, the picture's own facts are read, and nothing else happens. */
+    public function testADamagedNoteCostsNothingButItself(): void
+    {
+        mt_srand(417);
+        foreach (self::notes() as [$make, $note]) {
+            $whole = self::jpeg($make, $note);
+            $start = (int) strpos($whole, "2026:05:02 19:31:40\0") + 20;
+            for ($n = 0; $n < 40; ++$n) {
+                $bytes = $whole;
+                for ($i = 0; $i < 3; ++$i) {
+                    $bytes[$start + mt_rand(0, 90)] = \chr(mt_rand(0, 255));
+                }
+                self::assertSame(
+                    '2026-05-02T19:31:40',
+                    $this->facts($this->file('a.jpg', $bytes))->time?->at->text(),
+                    bin2hex($bytes),
+                );
+            }
+        }
+    }
+
+    public function testWhatStandsInAStandardTagGoesBefore(): void
+    {
+        $path = $this->file('a.jpg', self::jpeg('FUJIFILM', static fn (): string => 'FUJIFILM'.pack('V', 12)
+            .self::directory(12, [[0x1431, 4, pack('V', 4)]])));
+        ExifTool::write($path, ['-IFD0:Rating=2']);
+        $facts = $this->facts($path)->toArray();
+        self::assertSame([2, []], [$facts['rating'], $facts['from_maker_note']]);
+    }
+
+    /** 0 and then the value, in the standard's own tag. */
+    public function testASensitivityBehindANought(): void
+    {
+        $path = $this->file('a.jpg', self::wrapped('Tarn', [[0x8827, 3, pack('vv', 0, 320)]]));
+        self::assertSame(320, $this->facts($path)->exposure->iso);
+    }
+
+    private function facts(string $path): CaptureFacts
+    {
+        return Capture::inZone(new \DateTimeZone('UTC'))->of($path, 1_777_000_000)->facts->noting();
+    }
+
+    /** @param \Closure(int): string $note */
+    private static function jpeg(string $make, \Closure $note): string
+    {
+        // directory 0 with two fields, the text, the Exif directory with one: where its value lies then
+        $at = 8 + 2 + 24 + 4 + \strlen($make) + 1 + (\strlen($make) + 1) % 2 + 2 + 24 + 4;
+        $at += 20; // the time
+        $note = $note($at);
+
+        return self::wrapped($make, [[0x9003, 2, "2026:05:02 19:31:40\0"], [0x927C, 7, $note]]);
+    }
+
+    /** @param list<array{int, int, string}> $exif fields of the Exif directory */
+    private static function wrapped(string $make, array $exif): string
+    {
+        $text = $make."\0".(0 === \strlen($make) % 2 ? "\0" : '');
+        $private = 8 + 2 + 24 + 4 + \strlen($text);
+        $tiff = "II\x2A\0\x08\0\0\0".self::directory(8, [[0x010F, 2, $text], [0x8769, 4, pack('V', $private)]]);
+        \assert(\strlen($tiff) === $private);
+        $tiff .= self::directory($private, $exif);
+        $jpeg = Samples::plainJpeg();
+
+        return substr($jpeg, 0, 2)."\xFF\xE1".pack('n', 8 + \strlen($tiff))."Exif\0\0".$tiff.substr($jpeg, 2);
+    }
+
+    /**
+     * A little-endian TIFF directory with its values behind it.
+     *
+     * @param int                            $at     where it stands, as its offsets count
+     * @param list<array{int, int, string}> $fields tag, type and value
+     */
+    private static function directory(int $at, array $fields): string
+    {
+        $widths = [1 => 1, 2 => 1, 3 => 2, 4 => 4, 5 => 8, 7 => 1];
+        $table = pack('v', \count($fields));
+        $values = '';
+        $behind = $at + 2 + 12 * \count($fields) + 4;
+        foreach ($fields as [$tag, $type, $value]) {
+            $table .= pack('vvV', $tag, $type, intdiv(\strlen($value), $widths[$type]));
+            if (\strlen($value) <= 4) {
+                $table .= str_pad($value, 4, "\0");
+            } else {
+                $table .= pack('V', $behind + \strlen($values));
+                $values .= $value.(0 === \strlen($value) % 2 ? '' : "\0");
+            }
+        }
+
+        return $table."\0\0\0\0".$values;
+    }
+}
