@@ -257,6 +257,34 @@ final class SheetEditsTest extends ServerTestCase
         self::assertStringContainsString('"folder":"Tarn Hollow\/Tarn Optical 0417-0420"', (string) $page);
     }
 
+    /** One stroke sets the frames around a time-lapse aside, one more brings them back, and both can be undone. */
+    public function testStraysAreSetAsideAtOneStroke(): void
+    {
+        foreach (['19:30:00', '19:30:03', '19:31:00', '19:31:20', '19:31:40', '19:32:00', '19:32:20', '19:32:40',
+            '19:33:00', '19:33:20', '19:33:40', '19:34:00', '19:34:20', '19:34:40'] as $n => $at) {
+            $this->shot(\sprintf('DCIM/100/T%04d.JPG', $n), '2026:05:02 '.$at);
+        }
+        $intake = $this->sheet('Tide clock');
+        $address = '/api/sheets/'.$intake->id();
+        $said = fn (string $method, string $below, mixed ...$body): string => (string) $this->request(
+            $method,
+            $address.$below,
+            array_combine(array_map(strval(...), array_keys($body)), $body),
+        )->getContent();
+        self::assertStringContainsString('"title":"2 around the time-lapse"', $said('GET', ''));
+        self::assertStringContainsString('"offers":"set_aside"', $said('GET', ''));
+        self::assertStringContainsString('"offers":"bring_back"', $said('PATCH', '/entries/1', strays: true));
+        self::assertStringContainsString('"offers":"set_aside"', $said('POST', '/edits', do: 'undo'));
+        self::assertStringContainsString('"offers":"bring_back"', $said('POST', '/edits', do: 'redo'));
+        $this->get(Intakes::class)->start($this->again($intake));
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame(
+            [12, 2],
+            array_values(array_count_values(array_map(\dirname(...), $this->tree('shelf')))),
+        );
+        self::assertSame(1, $this->database()->fetchOne('SELECT count(*) FROM shoot'), 'it is one shoot');
+    }
+
     /** Raw files taken alone are never taken twice; their JPEGs come later, alone. */
     public function testWhatOfAFrameIsFiledIsNotCopiedAgain(): void
     {

@@ -12,6 +12,7 @@ use Velvet\Core\Shoot\MarginNote;
 use Velvet\Core\Shoot\NaturalBreaks;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Shoot\Sequences;
+use Velvet\Core\Shoot\Strays;
 
 /** What stands in the margin beside an entry. */
 final class EntryNotes
@@ -97,7 +98,8 @@ final class EntryNotes
             $notes[] = MarginNote::longPause($position, $names[$position], $pause);
         }
         $before = null;
-        foreach (Sequences::in($exposed) as $run) {
+        $runs = Sequences::in($exposed);
+        foreach ($runs as $run) {
             switch ($run->kind) {
                 case SequenceKind::Interval:
                     if (
@@ -117,6 +119,10 @@ final class EntryNotes
                     $bursts[] = $run;
                     break;
             }
+        }
+        $strays = Strays::around(\count($exposed), $runs);
+        if ([] !== $strays) {
+            $notes[] = MarginNote::strays($strays, $names[$strays[0]], $planned->entry->straysAside);
         }
         if ([] !== $brackets) {
             $notes[] = MarginNote::brackets($brackets, $names);

@@ -11,6 +11,7 @@ use Velvet\Core\Naming\ShootFrames;
 use Velvet\Core\Naming\ShootNaming;
 use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\Sequences;
+use Velvet\Core\Shoot\Strays;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 
@@ -26,6 +27,7 @@ final readonly class EntryToFile
      *                                      all
      * @param list<KeywordPath> $keywords
      * @param DngChoice|null    $dng        null: what the style says
+     * @param bool              $straysAside whether the frames around its time-lapse go into a folder of their own
      */
     public function __construct(
         public int $number,
@@ -40,6 +42,7 @@ final readonly class EntryToFile
         public array $keywords = [],
         public ?DngChoice $dng = null,
         public string $trip = '',
+        public bool $straysAside = false,
     ) {
     }
 
@@ -74,7 +77,24 @@ final readonly class EntryToFile
             $this->keywords,
             $this->dng,
             $this->trip,
+            $this->straysAside,
         );
+    }
+
+    /** @return array<int, true> the frames that go into a folder of their own, by their place */
+    public function strays(): array
+    {
+        if (!$this->straysAside) {
+            return [];
+        }
+        $exposed = [];
+        foreach ($this->frames as $frame) {
+            if (!$frame->isLoose()) { // they come behind all frames
+                $exposed[] = $frame->exposed ?? new Exposed(null, '', null, null);
+            }
+        }
+
+        return array_fill_keys(Strays::around(\count($exposed), Sequences::in($exposed)), true);
     }
 
     public function naming(string $initials): ShootNaming

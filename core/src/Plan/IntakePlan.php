@@ -15,6 +15,7 @@ use Velvet\Core\Naming\PortableName;
 use Velvet\Core\Naming\Stems;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
+use Velvet\Core\Style\Subfolders;
 
 /**
  * What an intake will do, settled before a byte is copied. The sheet shows this plan, the headless `plan` prints it and
@@ -66,7 +67,8 @@ final readonly class IntakePlan
             [$shoot, $folder] = [$shoots[$i], $folders[$i]];
             $names = [];
             $frames = [];
-            foreach ($entry->frames as $frame) {
+            $strays = $entry->strays();
+            foreach ($entry->frames as $place => $frame) {
                 if (FrameState::New !== $frame->state) {
                     $frames[] = new PlannedFrame($frame, [], []);
                     continue;
@@ -105,8 +107,11 @@ final readonly class IntakePlan
                     // the fresh ones among them come in the same order
                     $to[] = $file !== ($fresh[$named] ?? null)
                         ? (string) $frame->repairs[$frame->placeOf($file)]
-                        : $folder.'/'.$style->subfolders->of($file->kind, $leading, $frame->naming->run)
-                            .$fileNames[$named++];
+                        : $folder.'/'.(
+                            isset($strays[$place])
+                                ? Subfolders::STRAYS.'/'
+                                : $style->subfolders->of($file->kind, $leading, $frame->naming->run)
+                        ).$fileNames[$named++];
                 }
                 $dng = $entry->dng ?? $style->dng;
                 $kinds = [];
@@ -270,7 +275,7 @@ final readonly class IntakePlan
     /** @return array<string, true> the subfolders that an entry's files go to, each with a trailing `/` */
     private static function subfoldersOf(EntryToFile $entry, HouseStyle $style): array
     {
-        $subfolders = [];
+        $subfolders = $entry->straysAside ? [Subfolders::STRAYS.'/' => true] : [];
         foreach ($entry->frames as $frame) {
             foreach ($frame->files as $file) {
                 $subfolders[$style->subfolders->of($file->kind, $frame->files[0]->kind, $frame->naming->run)] = true;

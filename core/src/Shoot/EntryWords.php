@@ -10,6 +10,7 @@ final readonly class EntryWords
     /**
      * @param string    $rights   the name of one of the house style's rights sets; empty: what the style says for all
      * @param list<int> $keywords ids of the catalogue's
+     * @param bool      $strays   whether the frames around its time-lapse go into a folder of their own
      * @param string    $trip     that the shoot belongs to; empty for none
      * @param string    $dng      a value of {@see \Velvet\Core\Style\DngChoice}; empty: what the style says
      */
@@ -22,6 +23,7 @@ final readonly class EntryWords
         public array $keywords = [],
         public string $dng = '',
         public string $trip = '',
+        public bool $strays = false,
     ) {
     }
 
@@ -41,13 +43,14 @@ final readonly class EntryWords
             ),
             $text('dng'),
             $text('trip'),
+            true === ($members['strays'] ?? false),
         );
     }
 
     /**
      * The same with some of them said anew.
      *
-     * @param array<string, string> $members
+     * @param array<string, string|bool> $members
      */
     public function with(array $members): self
     {
@@ -72,6 +75,7 @@ final readonly class EntryWords
             array_values(array_unique([...$this->keywords, ...$other->keywords])),
             $this->dng,
             $this->trip,
+            $this->strays,
         );
     }
 }

@@ -10,7 +10,8 @@ final readonly class MarginNote
     /**
      * @param list<int>   $positions the frames it concerns, counted from 0 in the entry
      * @param list<int>   $missed    of these, those behind which a time-lapse lacks a frame, each once
-     * @param string|null $offers    the one thing to do with them: leave_out, or split (an entry begins at the first)
+     * @param string|null $offers    the one thing to do with them: leave_out, split (an entry begins at the first), set_aside
+     *                               (into a folder of their own) or bring_back
      */
     private function __construct(
         public string $code,
@@ -232,6 +233,22 @@ final readonly class MarginNote
             [$after->positions[0]],
             true,
             'split',
+        );
+    }
+
+    /** @param list<int> $positions */
+    public static function strays(array $positions, string $firstName, bool $areAside): self
+    {
+        return new self(
+            'strays',
+            \sprintf('%s around the time-lapse', self::count($positions)),
+            \sprintf(
+                $areAside ? '%s: they go into the folder “strays”.' : '%s: before it began, or after it.',
+                self::andOthers($firstName, $positions),
+            ),
+            $positions,
+            !$areAside,
+            $areAside ? 'bring_back' : 'set_aside',
         );
     }
 

@@ -11,6 +11,7 @@ use Velvet\Core\Shoot\InRun;
 final readonly class Subfolders
 {
     public const LOOSE = 'other files';
+    public const STRAYS = 'strays';
 
     /**
      * @param string|null           $raw      for raw files and DNGs; null: they lie in the shoot's folder
@@ -44,7 +45,7 @@ final readonly class Subfolders
         foreach ($this->runs as $name) {
             $folder = (string) preg_replace('~/'.preg_quote($name, '~').' \d{2,}$~', '', $folder);
         }
-        foreach (array_filter([$this->raw, $this->jpeg, $this->movie], is_string(...)) as $name) {
+        foreach (array_filter([$this->raw, $this->jpeg, $this->movie, self::STRAYS], is_string(...)) as $name) {
             if (str_ends_with($folder, '/'.$name)) {
                 return substr($folder, 0, -\strlen('/'.$name));
             }

@@ -216,6 +216,34 @@ final class IntakePlanTest extends TestCase
         );
     }
 
+    /** Tries before a time-lapse, and what was taken when it had ended, go into a folder of their own where that is said. */
+    public function testStraysAroundATimeLapseAreSetAside(): void
+    {
+        $frames = [];
+        foreach ([0, 7, ...range(60, 60 + 11 * 20, 20), 4000] as $n => $second) {
+            $frames[] = new FrameToFile(
+                $n + 1,
+                [new CardFile(\sprintf('A/T%04d.JPG', $n), FileKind::Jpeg, 10, 0)],
+                new FrameNaming(null, \sprintf('T%04d', $n)),
+                exposed: new Exposed($second * 1000, 'Heron 5', null, null),
+            );
+        }
+        $folders = static fn (bool $aside, FrameToFile ...$frames): array => array_count_values(array_map(
+            static fn (PlannedFrame $frame): string => \dirname($frame->to[0]),
+            IntakePlan::of(
+                [new EntryToFile(1, Day::fromText('2026-05-02'), 'Tide', array_values($frames), straysAside: $aside)],
+                self::shelf([]),
+                HouseStyle::standard(),
+            )->entries[0]->frames,
+        ));
+        $shoot = '2026/2026-05-02 Tide';
+        self::assertSame([$shoot => 15], $folders(false, ...$frames));
+        self::assertSame([$shoot.'/strays' => 3, $shoot => 12], $folders(true, ...$frames));
+        self::assertSame([$shoot => 12], $folders(true, ...\array_slice($frames, 2, 12)), 'none around it');
+        self::assertSame([$shoot => 3], $folders(true, $frames[0], $frames[1], $frames[14]), 'no time-lapse');
+        self::assertSame($shoot, HouseStyle::standard()->subfolders->shootOf($shoot.'/strays'));
+    }
+
     /** A pattern of their own counts by itself; no two stems are the same all the same. */
     public function testMoviesMayHaveAPatternOfTheirOwn(): void
     {

@@ -107,6 +107,9 @@ final readonly class SheetsController
         if ([] !== $words) {
             $this->edits->name($sheet, $number, array_combine($words, array_map($body->text(...), $words)));
         }
+        if ($body->has('strays')) {
+            $this->edits->setStraysAside($sheet, $number, $body->flag('strays'));
+        }
         if ($body->has('description')) {
             $this->edits->describe($sheet, $number, $body->text('description'));
         }

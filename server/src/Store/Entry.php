@@ -30,6 +30,10 @@ class Entry
     #[ORM\Column(type: 'text', options: ['default' => ''])]
     public string $trip = '';
 
+    /** Whether the frames around its time-lapse go into a folder of their own. */
+    #[ORM\Column(options: ['default' => false])]
+    public bool $strays = false;
+
     /** What its frames show, written into them. */
     #[ORM\Column(type: 'text')]
     public string $description = '';
@@ -79,6 +83,7 @@ class Entry
             $this->keywords,
             $this->dng,
             $this->trip,
+            $this->strays,
         );
     }
 
@@ -92,6 +97,7 @@ class Entry
         $this->keywords = $words->keywords;
         $this->dng = $words->dng;
         $this->trip = $words->trip;
+        $this->strays = $words->strays;
     }
 
     public function id(): int

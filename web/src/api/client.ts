@@ -65,6 +65,7 @@ export interface EntryChange {
   kind?: string
   client?: string
   trip?: string
+  strays?: boolean
   description?: string
   rights?: string
   dng?: Style['dng'] | ''

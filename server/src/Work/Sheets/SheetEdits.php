@@ -66,6 +66,16 @@ final readonly class SheetEdits
         }, true);
     }
 
+    /** Whether the frames around the time-lapse of an entry go into a folder of their own. */
+    public function setStraysAside(Intake $intake, int $number, bool $aside): void
+    {
+        $entry = $this->entry($intake, $number);
+        $label = \sprintf('strays of entry %d %s', $number, $aside ? 'set aside' : 'brought back');
+        $this->step($intake, $label, static function () use ($entry, $aside): void {
+            $entry->strays = $aside;
+        });
+    }
+
     /** What the frames of an entry show. */
     public function describe(Intake $intake, int $number, string $description): void
     {

@@ -214,6 +214,7 @@ final readonly class Sheets
                 array_map($catalogue->path(...), array_values(array_filter($entry->keywords, $catalogue->has(...)))),
                 DngChoice::tryFrom($entry->dng),
                 $entry->trip,
+                $entry->strays,
             );
         }
 

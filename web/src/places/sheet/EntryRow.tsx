@@ -244,7 +244,9 @@ export function EntryRow({
             planned && ids.length === entry.frames
               ? (offer, positions) => {
                   const frames = positions.flatMap((position) => ids[position] ?? [])
-                  edit(offer === 'leave_out' ? { do: 'leave_out', frames } : { do: 'split', frame: frames[0] ?? 0 })
+                  if (offer === 'leave_out') edit({ do: 'leave_out', frames })
+                  else if (offer === 'split') edit({ do: 'split', frame: frames[0] ?? 0 })
+                  else say(entry.number, { strays: offer === 'set_aside' })
                 }
               : undefined
           }

@@ -18,7 +18,7 @@ export function MarginNotes({
   /** Plays the time-lapse that begins at a frame. */
   onPlay: (position: number) => void
   /** Missing while nothing can be done, or it is not known which frames stand where. */
-  onOffer: ((offer: 'leave_out' | 'split', positions: number[]) => void) | undefined
+  onOffer: ((offer: Offer, positions: number[]) => void) | undefined
 }) {
   const [all, setAll] = useState(false)
   const short = close && !all
@@ -59,7 +59,7 @@ export function MarginNotes({
                   Play it
                 </button>
               )}
-              {note.offers !== null && onOffer && !(short && note.offers !== 'split') && (
+              {note.offers !== null && onOffer && !(short && note.offers === 'leave_out') && (
                 <button
                   type="button"
                   className="link"
@@ -71,6 +71,8 @@ export function MarginNotes({
                     {
                       leave_out: `Leave ${isOne(note.spans) ? 'it' : 'them'} out`,
                       split: 'Begin an entry there',
+                      set_aside: 'Set aside in a folder',
+                      bring_back: 'Leave in the shoot',
                     }[note.offers]
                   }
                 </button>
@@ -94,6 +96,8 @@ export function MarginNotes({
     </div>
   )
 }
+
+type Offer = NonNullable<Entry['notes'][number]['offers']>
 
 type Spans = Entry['notes'][number]['spans']
 
