@@ -38,7 +38,7 @@ export function MarginNotes({
           <div className={`font-semibold ${note.asks ? 'text-brass' : 'text-ink'}`}>{note.title}</div>
           <div className={short ? 'sr-only' : 'text-soft'}>{note.text}</div>
           {note.spans.length > 0 && (
-            <span className="flex gap-3">
+            <span className="flex flex-wrap gap-x-3">
               <button
                 type="button"
                 className="link"
@@ -71,8 +71,8 @@ export function MarginNotes({
                     {
                       leave_out: `Leave ${isOne(note.spans) ? 'it' : 'them'} out`,
                       split: 'Begin an entry there',
-                      set_aside: 'Set aside in a folder',
-                      bring_back: 'Leave in the shoot',
+                      set_aside: 'Into a folder',
+                      bring_back: 'Back into the shoot',
                     }[note.offers]
                   }
                 </button>
