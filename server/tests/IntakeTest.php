@@ -20,6 +20,7 @@ use Velvet\Server\Store\IntakeState;
 use Velvet\Server\Store\Receipts;
 use Velvet\Server\Store\SheetFrame;
 use Velvet\Server\Store\SheetFrames;
+use Velvet\Server\Store\Styles;
 use Velvet\Server\Watch\Bays;
 use Velvet\Server\Watch\Cable;
 use Velvet\Server\Work\Cards\CardClearance;
@@ -376,6 +377,28 @@ final class IntakeTest extends ServerTestCase
                 'SELECT count(*) FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id GROUP BY r.id',
             ),
         );
+    }
+
+    /** A house style may file raw file and JPEG as two frames; taken in again, neither is copied twice. */
+    public function testAPairIsFiledAsTwoFramesWhereTheStyleSaysSo(): void
+    {
+        $this->get(Styles::class)->save(HouseStyle::fromArray(
+            ['take' => ['pairs' => 'apart']] + HouseStyle::standard()->toArray(),
+        ));
+        $this->file('card/DCIM/100/T0001.JPG', Samples::of('jpg'));
+        $this->file('card/DCIM/100/T0001.TRW', Samples::rawWithoutPreview());
+        $this->takeIn('Quay');
+        self::assertSame(
+            ['0001.trw', '0002.jpg'],
+            array_map(static fn (string $path): string => substr($path, -8), $this->tree('shelf')),
+        );
+        self::assertSame(
+            [1, 1],
+            $this->database()->fetchFirstColumn(
+                'SELECT count(*) FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id GROUP BY r.id',
+            ),
+        );
+        self::assertSame(0, $this->get(SheetView::class)->of($this->sheet('Quay'))['bytes']);
     }
 
     public function testACardThatIsPulledHaltsTheIntakeToo(): void

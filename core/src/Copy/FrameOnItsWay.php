@@ -8,6 +8,8 @@ namespace Velvet\Core\Copy;
 final readonly class FrameOnItsWay
 {
     /**
+     * @param int          $id         of the frame on the card; where its files are filed as two, the second has the
+     *                                 negative
      * @param int          $position   in its entry, from 0
      * @param string|null  $picture    key of the picture to be shown
      * @param string|null  $capturedAt `YYYY-MM-DD HH:MM:SS.mmm`, corrected
@@ -27,5 +29,21 @@ final readonly class FrameOnItsWay
         public ?int $counter,
         public bool $loose = false,
     ) {
+    }
+
+    /** The second one, of the files of a frame that are filed as two. */
+    public function second(?int $counter): self
+    {
+        return new self(
+            $this->intake,
+            $this->entry,
+            -$this->id,
+            $this->position,
+            $this->card,
+            $this->picture,
+            $this->capturedAt,
+            $this->facts,
+            $counter,
+        );
     }
 }

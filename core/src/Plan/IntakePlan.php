@@ -15,6 +15,7 @@ use Velvet\Core\Naming\PortableName;
 use Velvet\Core\Naming\Stems;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
+use Velvet\Core\Style\Pairs;
 use Velvet\Core\Style\Subfolders;
 
 /**
@@ -93,25 +94,30 @@ final readonly class IntakePlan
                 $leading = $frame->files[0]->kind;
                 $pattern = $leading->isMovieOrSound() ? 'movie' : 'picture';
                 $names[$pattern] ??= $style->fileOf($leading)->in($shoot);
-                $half = $slots->half($folder, $frame, $fresh);
+                $apart = $style->pairs->apart($fresh);
+                $half = Pairs::Apart === $style->pairs ? null : $slots->half($folder, $frame, $fresh);
                 [$stem, $number, $collided] = match (true) {
                     [] === $fresh => ['', null, false],
                     null !== $half => [$half->stem, $half->number, false],
                     default => $stems->next($folder, $shoot, $names[$pattern], $frame->naming),
                 };
                 $slots->add($folder, $frame, $fresh, $stem, $number);
-                $fileNames = FrameFileNames::of($stem, $fresh, $style->extension);
+                [$apartStem, $apartNumber] = [] === $apart
+                    ? ['', null]
+                    : $stems->next($folder, $shoot, $names[$pattern], $frame->naming);
+                $together = array_filter($fresh, static fn (CardFile $file): bool => !\in_array($file, $apart, true));
+                $fileNames = self::fileNames(array_values($together), $stem, $style)
+                    + self::fileNames($apart, $apartStem, $style);
                 $to = [];
-                $named = 0;
                 foreach ($along as $file) {
-                    // the fresh ones among them come in the same order
-                    $to[] = $file !== ($fresh[$named] ?? null)
+                    $name = $fileNames[$file->path] ?? null;
+                    $to[] = null === $name
                         ? (string) $frame->repairs[$frame->placeOf($file)]
                         : $folder.'/'.(
                             isset($strays[$place])
                                 ? Subfolders::STRAYS.'/'
                                 : $style->subfolders->of($file->kind, $leading, $frame->naming->run)
-                        ).$fileNames[$named++];
+                        ).$name;
                 }
                 $dng = $entry->dng ?? $style->dng;
                 $kinds = [];
@@ -130,6 +136,8 @@ final readonly class IntakePlan
                     filedAs: $dng->filedAs($to, $kinds, $style->extension),
                     bytesOfDng: $bytesOfDng,
                     filedWith: $half?->frame,
+                    apart: $apart,
+                    apartNumber: $apartNumber,
                 );
                 $seen->add($frame, $along, $to);
             }
@@ -191,6 +199,19 @@ final readonly class IntakePlan
         return $frame->isLoose()
             ? ($style->loose ? $frame->readable() : [])
             : $style->kinds->of($frame->files, $style->companions);
+    }
+
+    /**
+     * @param list<CardFile> $files of a frame
+     *
+     * @return array<string, string> names by their paths on the card
+     */
+    private static function fileNames(array $files, string $stem, HouseStyle $style): array
+    {
+        return array_combine(
+            array_map(static fn (CardFile $file): string => $file->path, $files),
+            FrameFileNames::of($stem, $files, $style->extension),
+        );
     }
 
     /** @return list<int> the numbers of the entries that copy something and must be given a name before */

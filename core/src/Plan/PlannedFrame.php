@@ -21,6 +21,8 @@ final readonly class PlannedFrame
      * @param list<string>   $equals   for a frame that seems to be on the sheet twice: the names that the other one's
      *                                 files will have, in the order of `along`
      * @param int|null       $filedWith the frame of the other slot whose second half it is: they are filed as one
+     * @param list<CardFile> $apart  of the files that come along, those that are filed as a frame of their own
+     * @param int|null       $apartNumber the counter's in their name
      */
     public function __construct(
         public FrameToFile $frame,
@@ -32,6 +34,8 @@ final readonly class PlannedFrame
         public array $filedAs = [],
         public int $bytesOfDng = 0,
         public ?int $filedWith = null,
+        public array $apart = [],
+        public ?int $apartNumber = null,
     ) {
     }
 

@@ -56,6 +56,7 @@ final readonly class HouseStyle
         public Kinds $kinds,
         public bool $companions,
         public bool $loose,
+        public Pairs $pairs,
         public Ties $ties,
         public CopyRules $copies,
         public MetadataRules $metadata,
@@ -112,7 +113,7 @@ final readonly class HouseStyle
             'subfolders',
             ['raw', 'jpeg', 'movie', 'loose', 'time_lapse', 'bracket', 'burst', 'skeleton', 'stages'],
         );
-        $take = self::members($document, 'take', ['kinds', 'companions', 'loose']);
+        $take = self::members($document, 'take', ['kinds', 'companions', 'loose', 'pairs']);
         $copies = self::members($document, 'copies', ['second_digest', 'manifests']);
         $ties = self::members($document, 'ties', ['cameras', 'cards', 'shelves']);
 
@@ -143,6 +144,10 @@ final readonly class HouseStyle
             ),
             false !== ($take['companions'] ?? true),
             false !== ($take['loose'] ?? true),
+            Pairs::tryFrom(self::text($take, 'pairs', 'together')) ?? throw StyleRefused::at(
+                'take.pairs',
+                'it is together or apart.',
+            ),
             new Ties(
                 self::texts('ties.cameras', $ties['cameras'] ?? []),
                 self::texts('ties.cards', $ties['cards'] ?? []),
@@ -193,6 +198,7 @@ final readonly class HouseStyle
                 'kinds' => $this->kinds->value,
                 'companions' => $this->companions,
                 'loose' => $this->loose,
+                'pairs' => $this->pairs->value,
             ],
             'metadata' => [
                 'texts' => self::textsToArray($this->metadata->texts),
@@ -241,6 +247,7 @@ final readonly class HouseStyle
             $this->name, $division ?? $this->division, $this->folder, $this->file, $this->movieFile, $this->extension,
             $this->subfolders,
             $this->initials, $kinds ?? $this->kinds, $companions ?? $this->companions, $this->loose,
+            $this->pairs,
             $this->ties, $this->copies,
             $metadata ?? $this->metadata, $dng ?? $this->dng,
         );

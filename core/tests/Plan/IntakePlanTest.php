@@ -244,6 +244,28 @@ final class IntakePlanTest extends TestCase
         self::assertSame($shoot, HouseStyle::standard()->subfolders->shootOf($shoot.'/strays'));
     }
 
+    /** A raw file and its JPEG as two frames: each has its own number, and what belongs to the frame stays with the raw. */
+    public function testPairsMayBeFramesOfTheirOwn(): void
+    {
+        $frames = IntakePlan::of(
+            [new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [
+                self::frame(1, ['A/T0001.TRW', 'A/T0001.JPG', 'A/T0001.xmp']), self::frame(2, ['A/T0002.JPG']),
+                self::frame(3, ['A/T0003.TRW']),
+            ])],
+            self::shelf([]),
+            HouseStyle::fromArray([
+                'file' => [['piece' => 'counter', 'width' => 3]],
+                'take' => ['pairs' => 'apart'],
+            ] + HouseStyle::standard()->toArray()),
+        )->entries[0]->frames;
+        self::assertSame(
+            [['001.trw', '002.jpg', '001.xmp'], ['003.jpg'], ['004.trw']],
+            array_map(static fn (PlannedFrame $frame): array => array_map(basename(...), $frame->to), $frames),
+        );
+        self::assertSame([1, 2], [$frames[0]->number, $frames[0]->apartNumber]);
+        self::assertSame(['A/T0001.JPG'], array_column($frames[0]->apart, 'path'));
+    }
+
     /** A pattern of their own counts by itself; no two stems are the same all the same. */
     public function testMoviesMayHaveAPatternOfTheirOwn(): void
     {

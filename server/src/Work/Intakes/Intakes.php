@@ -356,8 +356,10 @@ final readonly class Intakes
                         );
                     };
                     $dng = $plannedEntry->entry->dng ?? $style->dng;
-                    foreach (self::files($frame, $plannedFrame, $dng, $words) as $file) {
-                        $transfers[] = new Transfer($onItsWay, $file);
+                    $second = $onItsWay->second($plannedFrame->apartNumber);
+                    foreach (self::files($frame, $plannedFrame, $dng, $words) as $i => $file) {
+                        $isApart = \in_array($plannedFrame->along[$i], $plannedFrame->apart, true);
+                        $transfers[] = new Transfer($isApart ? $second : $onItsWay, $file);
                     }
                 }
                 if (FrameState::New !== $plannedFrame->state() && !$plannedFrame->frame->isLoose()) {

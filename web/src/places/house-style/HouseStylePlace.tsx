@@ -339,7 +339,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           }
           sample={null}
         >
-          <div className="flex gap-5">
+          <div className="flex flex-wrap gap-x-5 gap-y-1">
             <Pick
               label="Kinds"
               value={take.kinds}
@@ -352,6 +352,20 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
                 change({ take: { ...take, kinds } })
               }}
             />
+            <span className="text-soft">
+              raw and JPEG of a pair are{' '}
+              <Pick
+                label="Raw and JPEG of a pair are"
+                value={take.pairs}
+                choices={[
+                  { value: 'together', label: 'one frame, one name' },
+                  { value: 'apart', label: 'two frames, two names' },
+                ]}
+                onPick={(pairs) => {
+                  change({ take: { ...take, pairs } })
+                }}
+              />
+            </span>
             <span className="text-soft">
               movies and sound{' '}
               <Pick
