@@ -16,8 +16,11 @@ use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
 
 /** An entry as the plan takes it: its frames in capture order, its day and what it is called. */
-final readonly class EntryToFile
+final class EntryToFile
 {
+    /** What its frames tell of it; worked out once. */
+    private ?ShootFrames $told = null;
+
     /**
      * @param Day|null          $day        null for frames without any date
      * @param list<FrameToFile> $frames
@@ -30,19 +33,19 @@ final readonly class EntryToFile
      * @param bool              $straysAside whether the frames around its time-lapse go into a folder of their own
      */
     public function __construct(
-        public int $number,
-        public ?Day $day,
-        public string $name,
-        public array $frames,
-        public string $kind = '',
-        public string $client = '',
-        public ?string $intoFolder = null,
-        public string $description = '',
-        public string $rights = '',
-        public array $keywords = [],
-        public ?DngChoice $dng = null,
-        public string $trip = '',
-        public bool $straysAside = false,
+        public readonly int $number,
+        public readonly ?Day $day,
+        public readonly string $name,
+        public readonly array $frames,
+        public readonly string $kind = '',
+        public readonly string $client = '',
+        public readonly ?string $intoFolder = null,
+        public readonly string $description = '',
+        public readonly string $rights = '',
+        public readonly array $keywords = [],
+        public readonly ?DngChoice $dng = null,
+        public readonly string $trip = '',
+        public readonly bool $straysAside = false,
     ) {
     }
 
@@ -99,7 +102,10 @@ final readonly class EntryToFile
 
     public function naming(string $initials): ShootNaming
     {
-        $frames = array_values(array_filter($this->frames, static fn (FrameToFile $frame): bool => !$frame->isLoose()));
+        $this->told ??= ShootFrames::of(array_map(
+            static fn (FrameToFile $frame): FrameNaming => $frame->naming,
+            array_values(array_filter($this->frames, static fn (FrameToFile $frame): bool => !$frame->isLoose())),
+        ));
 
         return new ShootNaming(
             $this->day,
@@ -108,7 +114,7 @@ final readonly class EntryToFile
             $this->client,
             $initials,
             $this->trip,
-            ShootFrames::of(array_map(static fn (FrameToFile $frame): FrameNaming => $frame->naming, $frames)),
+            $this->told,
         );
     }
 }

@@ -9,6 +9,7 @@ use Velvet\Core\Card\FileKind;
 use Velvet\Core\Naming\CountersSoFar;
 use Velvet\Core\Naming\FrameFileNames;
 use Velvet\Core\Naming\FreshCounters;
+use Velvet\Core\Naming\LetterCase;
 use Velvet\Core\Naming\LooseNames;
 use Velvet\Core\Naming\PieceKind;
 use Velvet\Core\Naming\PortableName;
@@ -61,7 +62,7 @@ final readonly class IntakePlan
             $counters,
         );
         $loose = new LooseNames($shelf->namesIn(...));
-        $slots = new OtherSlots();
+        $slots = OtherSlots::of(...array_map(static fn (EntryToFile $entry): array => $entry->frames, $entries));
         $planned = [];
         $seen = SeenOnSheet::of(...array_map(static fn (EntryToFile $entry): array => $entry->frames, $entries));
         foreach ($entries as $i => $entry) {
@@ -105,19 +106,18 @@ final readonly class IntakePlan
                 [$apartStem, $apartNumber] = [] === $apart
                     ? ['', null]
                     : $stems->next($folder, $shoot, $names[$pattern], $frame->naming);
-                $together = array_filter($fresh, static fn (CardFile $file): bool => !\in_array($file, $apart, true));
-                $fileNames = self::fileNames(array_values($together), $stem, $style)
-                    + self::fileNames($apart, $apartStem, $style);
+                $fileNames = self::fileNames($fresh, $stem, $apart, $apartStem, $style->extension);
                 $to = [];
+                $named = 0;
                 foreach ($along as $file) {
-                    $name = $fileNames[$file->path] ?? null;
-                    $to[] = null === $name
+                    // the fresh ones among them come in the same order
+                    $to[] = $file !== ($fresh[$named] ?? null)
                         ? (string) $frame->repairs[$frame->placeOf($file)]
                         : $folder.'/'.(
                             isset($strays[$place])
                                 ? Subfolders::STRAYS.'/'
                                 : $style->subfolders->of($file->kind, $leading, $frame->naming->run)
-                        ).$name;
+                        ).$fileNames[$named++];
                 }
                 $dng = $entry->dng ?? $style->dng;
                 $kinds = [];
@@ -203,15 +203,30 @@ final readonly class IntakePlan
 
     /**
      * @param list<CardFile> $files of a frame
+     * @param list<CardFile> $apart of these, those that are filed as another frame
      *
-     * @return array<string, string> names by their paths on the card
+     * @return list<string> a name for each file
      */
-    private static function fileNames(array $files, string $stem, HouseStyle $style): array
-    {
-        return array_combine(
-            array_map(static fn (CardFile $file): string => $file->path, $files),
-            FrameFileNames::of($stem, $files, $style->extension),
-        );
+    private static function fileNames(
+        array $files,
+        string $stem,
+        array $apart,
+        string $apartStem,
+        LetterCase $extension,
+    ): array {
+        if ([] === $apart) {
+            return FrameFileNames::of($stem, $files, $extension);
+        }
+        $isApart = static fn (CardFile $file): bool => \in_array($file, $apart, true);
+        $together = array_values(array_filter($files, static fn (CardFile $file): bool => !$isApart($file)));
+        $ofFrame = FrameFileNames::of($stem, $together, $extension);
+        $ofApart = FrameFileNames::of($apartStem, $apart, $extension);
+        $names = [];
+        foreach ($files as $file) {
+            $names[] = (string) ($isApart($file) ? array_shift($ofApart) : array_shift($ofFrame));
+        }
+
+        return $names;
     }
 
     /** @return list<int> the numbers of the entries that copy something and must be given a name before */

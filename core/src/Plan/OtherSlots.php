@@ -16,6 +16,26 @@ final class OtherSlots
     /** @var array<string, SlotFrame> those whose names are given, by folder and exposure */
     private array $frames = [];
 
+    /** @param array<string, int> $times how many frames were taken at each moment, where there are several */
+    private function __construct(private readonly array $times)
+    {
+    }
+
+    /** @param list<FrameToFile> ...$entries */
+    public static function of(array ...$entries): self
+    {
+        $times = [];
+        foreach ($entries as $frames) {
+            foreach ($frames as $frame) {
+                $time = $frame->naming->shotAt?->text() ?? '';
+                $times[$time] = ($times[$time] ?? 0) + 1;
+            }
+        }
+        unset($times['']);
+
+        return new self(array_filter($times, static fn (int $frames): bool => $frames > 1));
+    }
+
     /**
      * The other half of a frame, where its name is given already.
      *
@@ -23,7 +43,7 @@ final class OtherSlots
      */
     public function half(string $folder, FrameToFile $frame, array $files): ?SlotFrame
     {
-        $key = self::key($folder, $frame);
+        $key = $this->key($folder, $frame);
         $other = null === $key ? null : $this->frames[$key] ?? null;
         $kinds = self::stills($files);
         if (null === $key || null === $other || [] === $kinds || [] !== array_intersect($kinds, $other->kinds)) {
@@ -39,20 +59,21 @@ final class OtherSlots
      */
     public function add(string $folder, FrameToFile $frame, array $files, string $stem, ?int $number): void
     {
-        $key = self::key($folder, $frame);
+        $key = $this->key($folder, $frame);
         $kinds = self::stills($files);
         if (null !== $key && [] !== $kinds) {
             $this->frames[$key] ??= new SlotFrame($frame->id, $stem, $number, $kinds);
         }
     }
 
-    /** Null for a frame of which it is not known when it was taken, or by what camera. */
-    private static function key(string $folder, FrameToFile $frame): ?string
+    /** Null for a frame of which it is not known when it was taken, and by what camera, and for one that is alone then. */
+    private function key(string $folder, FrameToFile $frame): ?string
     {
         $naming = $frame->naming;
+        $time = $naming->shotAt?->text() ?? '';
 
-        return null === $naming->shotAt || '' === $naming->camera ? null : implode("\0", [
-            PortableName::folded($folder), PortableName::folded($naming->originalName), $naming->shotAt->text(),
+        return !isset($this->times[$time]) || '' === $naming->camera ? null : implode("\0", [
+            PortableName::folded($folder), PortableName::folded($naming->originalName), $time,
             $naming->maker, $naming->camera, $naming->serial,
         ]);
     }

@@ -24,9 +24,12 @@ enum Pairs: string
      */
     public function apart(array $files): array
     {
+        if (self::Together === $this) {
+            return [];
+        }
         $isRaw = static fn (CardFile $file): bool => \in_array($file->kind, [FileKind::Raw, FileKind::Dng], true);
 
-        return self::Together === $this || [] === array_filter($files, $isRaw) ? [] : array_values(array_filter(
+        return [] === array_filter($files, $isRaw) ? [] : array_values(array_filter(
             $files,
             static fn (CardFile $file): bool => $file->kind->isStill() && !$isRaw($file),
         ));
