@@ -122,7 +122,8 @@ final readonly class CaptureFacts
      *     serial: ?string, lens: ?string, exposure_s: ?float, f_number: ?float, iso: ?int, focal_mm: ?float,
      *     exposure_bias: ?float, width: ?int, height: ?int, orientation: ?int, rating: ?int, latitude: ?float,
      *     longitude: ?float, artist: ?string, copyright: ?string, image_number: ?int, exposure_mode: ?string,
-     *     self_timer_s: ?float, seconds: ?float, frames_per_second: ?float, from_maker_note: list<string>}
+     *     self_timer_s: ?float, seconds: ?float, frames_per_second: ?float, from_maker_note: list<string>,
+     *     focus: array{float, float}|null}
      */
     public function toArray(): array
     {
@@ -153,6 +154,7 @@ final readonly class CaptureFacts
             'seconds' => $this->playing?->seconds,
             'frames_per_second' => $this->playing?->framesPerSecond,
             'from_maker_note' => $this->notes->fromNote,
+            'focus' => $this->notes->focus,
         ];
     }
 }

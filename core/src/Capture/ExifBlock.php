@@ -48,7 +48,13 @@ final class ExifBlock
             $note = $private->range(ExifTag::MAKER_NOTE);
             $exif->noted ??= null === $note
                 ? null
-                : MakerFacts::of($bytes, $block, $note, $first->text(ExifTag::MAKE) ?? '');
+                : MakerFacts::of(
+                    $bytes,
+                    $block,
+                    $note,
+                    $first->text(ExifTag::MAKE) ?? '',
+                    array_filter([$exif->pixelWidth, $exif->pixelHeight], is_int(...)),
+                );
         }
         $gps = $block->ifd($first->integer(ExifTag::GPS_IFD) ?? 0);
         if (null !== $gps) {

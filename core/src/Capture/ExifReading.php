@@ -160,6 +160,7 @@ final class ExifReading
                 $this->copyright,
                 $this->imageNumber,
                 $this->fromNote(),
+                $this->noted?->focus,
             ),
             new EmbeddedPictures($thumbnail, $preview, $isViewable),
             [...$this->problems, ...$problems],

@@ -27,10 +27,13 @@ final readonly class MakerFacts
     private const OLYMPUS_SERIAL = 0x0101;       // ASCII, in it
     private const OLYMPUS_LENS = 0x0203;         // ASCII, in it
     private const PANASONIC_LENS = 0x0051;       // ASCII
+    private const PANASONIC_FOCUS = 0x004D;      // RATIONAL, 2: shares of width and height
     private const PENTAX_ISO = 0x0014;           // SHORT: a place in the table below, or the value
     private const PENTAX_SERIAL = 0x0229;        // ASCII
+    private const FUJI_FOCUS = 0x1023;           // SHORT, 2: pixels of the picture
     private const FUJI_RATING = 0x1431;          // LONG
     private const SONY_RATING = 0x2002;          // LONG
+    private const SONY_FOCUS = 0x2027;           // SHORT, 4: width and height, then across and down
 
     /** Sensitivities in thirds of a stop, as they are engraved; the first is number 3. */
     private const PENTAX_SENSITIVITIES = [
@@ -38,20 +41,26 @@ final readonly class MakerFacts
         5000, 6400, 8000, 10000, 12800, 16000, 20000, 25600, 32000, 40000, 51200, 64000, 80000, 102400,
     ];
 
-    /** @param int<0, 5>|null $rating */
+    /**
+     * @param int<0, 5>|null           $rating
+     * @param array{float, float}|null $focus  where the camera focused, as shares of width and height from the left and
+     *                                         the top of the picture as it is stored
+     */
     private function __construct(
         public ?int $iso = null,
         public ?string $lens = null,
         public ?string $serial = null,
         public ?int $rating = null,
+        public ?array $focus = null,
     ) {
     }
 
     /**
      * @param TiffBlock $around the structure that the note lies in: some notes count their offsets from its start
      * @param string    $make   what the picture says of its camera's maker
+     * @param int[]     $pixels width and height of the picture, as far as they are known
      */
-    public static function of(FileBytes $bytes, TiffBlock $around, ByteRange $note, string $make): self
+    public static function of(FileBytes $bytes, TiffBlock $around, ByteRange $note, string $make, array $pixels): self
     {
         $head = $bytes->read($note->offset, 18);
         $inside = static fn (int $first, bool $little): TiffBlock => TiffBlock::inside(
@@ -76,12 +85,12 @@ final readonly class MakerFacts
             ),
             str_starts_with($head, "OLYMPUS\0II") => self::olympus($inside(12, true)),
             str_starts_with($head, "OM SYSTEM\0\0\0II") => self::olympus($inside(16, true)),
-            str_starts_with($head, 'FUJIFILM') => self::rated(
+            str_starts_with($head, 'FUJIFILM') => self::fuji(
                 $inside(0, true)->ifd(TiffBlock::number($head, 8, 4, true)),
-                self::FUJI_RATING,
+                $pixels,
             ),
-            str_starts_with($head, "Panasonic\0") => new self(lens: $beside(12, $little)?->text(self::PANASONIC_LENS)),
-            str_starts_with($head, "SONY DSC \0") => self::rated($beside(12, $little), self::SONY_RATING),
+            str_starts_with($head, "Panasonic\0") => self::panasonic($beside(12, $little)),
+            str_starts_with($head, "SONY DSC \0") => self::sony($beside(12, $little)),
             str_starts_with($head, "AOC\0") => self::pentax($beside(6, 'MM' !== substr($head, 4, 2))),
             str_starts_with($head, "PENTAX \0") => self::pentax($inside(10, 'MM' !== substr($head, 8, 2))->ifd(10)),
             0 === strncasecmp($make, 'Canon', 5) => self::canon($beside(0, $little)),
@@ -142,11 +151,58 @@ final readonly class MakerFacts
         );
     }
 
-    private static function rated(?Ifd $note, int $tag): self
+    /** @param int[] $pixels */
+    private static function fuji(?Ifd $note, array $pixels): self
     {
-        $stars = $note?->integer($tag);
+        return new self(
+            rating: self::stars($note?->integer(self::FUJI_RATING)),
+            focus: self::share($note?->integers(self::FUJI_FOCUS, 2) ?? [], $pixels),
+        );
+    }
 
-        return new self(rating: null !== $stars && $stars >= 0 && $stars <= 5 ? $stars : null);
+    private static function panasonic(?Ifd $note): self
+    {
+        [$across, $down] = ($note?->rationals(self::PANASONIC_FOCUS, 2) ?? []) + [[0, 0], [0, 0]];
+
+        // as large as they can be where it is not known
+        return new self(
+            lens: $note?->text(self::PANASONIC_LENS),
+            focus: self::share([$across[0], $down[0]], [$across[1], $down[1]]),
+        );
+    }
+
+    private static function sony(?Ifd $note): self
+    {
+        $focus = $note?->integers(self::SONY_FOCUS, 4) ?? [];
+
+        return new self(
+            rating: self::stars($note?->integer(self::SONY_RATING)),
+            focus: self::share(\array_slice($focus, 2), \array_slice($focus, 0, 2)),
+        );
+    }
+
+    /** @return int<0, 5>|null */
+    private static function stars(?int $stars): ?int
+    {
+        return null !== $stars && $stars >= 0 && $stars <= 5 ? $stars : null;
+    }
+
+    /**
+     * A place within a picture; null where it does not lie in it, or in its first corner, which stands for none.
+     *
+     * @param int[] $place
+     * @param int[] $size
+     *
+     * @return array{float, float}|null
+     */
+    private static function share(array $place, array $size): ?array
+    {
+        if (2 !== \count($place) || 2 !== \count($size) || min($size) < 1 || [0, 0] === $place) {
+            return null;
+        }
+        [$across, $down] = [$place[0] / $size[0], $place[1] / $size[1]];
+
+        return min($across, $down) < 0 || max($across, $down) > 1 ? null : [round($across, 4), round($down, 4)];
     }
 
     private static function sensitivity(?int $iso): ?int

@@ -27,7 +27,10 @@ final class MakerFactsTest extends ReaderTestCase
         $read = $this->facts($path);
         self::assertSame([], $read->problems);
         self::assertSame($facts, array_intersect_key($read->toArray(), $facts));
-        self::assertEqualsCanonicalizing(array_keys($facts), $read->toArray()['from_maker_note']);
+        self::assertEqualsCanonicalizing(
+            array_diff(array_keys($facts), ['focus']), // it stands nowhere else
+            $read->toArray()['from_maker_note'],
+        );
     }
 
     /** @return iterable<string, array{string, \Closure(int): string, array<string, mixed>, array<string, mixed>}> */
@@ -97,6 +100,28 @@ final class MakerFactsTest extends ReaderTestCase
             ]),
             ['ISO' => 1600],
             ['serial' => '4170012', 'iso' => 1600],
+        ];
+        yield 'where it focused, in shares' => [
+            'Panasonic',
+            static fn (int $at): string => "Panasonic\0\0\0".self::directory($at + 12, [
+                [0x004D, 5, pack('V4', 256, 1024, 512, 1024)],
+            ]),
+            ['AFPointPosition' => '0.25 0.5'],
+            ['focus' => [0.25, 0.5]],
+        ];
+        yield 'where it focused, in pixels of a size that it tells' => [
+            'SONY',
+            static fn (int $at): string => "SONY DSC \0\0\0".self::directory($at + 12, [
+                [0x2027, 3, pack('v4', 6000, 4000, 1500, 3000)],
+            ]),
+            ['FocusLocation' => '6000 4000 1500 3000'],
+            ['focus' => [0.25, 0.75]],
+        ];
+        yield 'where it focused, in pixels of the picture' => [
+            'FUJIFILM',
+            static fn (): string => 'FUJIFILM'.pack('V', 12).self::directory(12, [[0x1023, 3, pack('v2', 60, 10)]]),
+            ['FocusPixel' => '60 10'],
+            ['focus' => [0.5, 0.25]],
         ];
         yield 'stars that were given in the camera' => [
             'FUJIFILM',
@@ -171,12 +196,15 @@ final class MakerFactsTest extends ReaderTestCase
     /** @param \Closure(int): string $note */
     private static function jpeg(string $make, \Closure $note): string
     {
-        // directory 0 with two fields, the text, the Exif directory with one: where its value lies then
-        $at = 8 + 2 + 24 + 4 + \strlen($make) + 1 + (\strlen($make) + 1) % 2 + 2 + 24 + 4;
+        // directory 0 with two fields, the text, the Exif directory with four: where its last value lies then
+        $at = 8 + 2 + 24 + 4 + \strlen($make) + 1 + (\strlen($make) + 1) % 2 + 2 + 48 + 4;
         $at += 20; // the time
         $note = $note($at);
 
-        return self::wrapped($make, [[0x9003, 2, "2026:05:02 19:31:40\0"], [0x927C, 7, $note]]);
+        return self::wrapped($make, [
+            [0x9003, 2, "2026:05:02 19:31:40\0"], [0x927C, 7, $note], [0xA002, 4, pack('V', 120)],
+            [0xA003, 4, pack('V', 40)],
+        ]);
     }
 
     /** @param list<array{int, int, string}> $exif fields of the Exif directory */
