@@ -608,7 +608,10 @@ final class IntakeTest extends ServerTestCase
         $this->refuses('is not there or cannot be written to', fn () => $this->get(Intakes::class)->start($intake));
         rename($this->folder.'/unplugged', $this->folder.'/twin');
         $this->get(Intakes::class)->start($intake);
-        $this->refuses('its names are settled', fn () => $this->get(SheetEdits::class)->name($intake, 1, ['name' => 'Too late']));
+        $this->refuses(
+            'its names are settled',
+            fn () => $this->get(SheetEdits::class)->name($intake, 1, ['name' => 'Too late']),
+        );
         $this->refuses(
             'cards are never written to',
             fn () => $this->get(Shelves::class)->at($this->folder.'/card/shelf', null, [$this->folder.'/card']),

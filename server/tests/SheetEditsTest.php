@@ -232,7 +232,7 @@ final class SheetEditsTest extends ServerTestCase
         }
     }
 
-    /** The page asks for the trip, takes it, and its level comes and goes with it; maker and numbers are the frames'. */
+    /** The page asks for the trip, and its level comes and goes with it; maker and numbers are the frames'. */
     public function testATripIsAskedForAndMayBeALevel(): void
     {
         $this->get(Styles::class)->save(HouseStyle::fromArray([

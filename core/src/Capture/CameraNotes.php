@@ -13,8 +13,8 @@ final readonly class CameraNotes
      * @param int|null                 $imageNumber the camera's own count of its pictures
      * @param list<string>             $fromNote    facts that are known from the maker's note alone: serial, lens, iso,
      *                                              rating
-     * @param array{float, float}|null $focus       where the camera focused, as shares of width and height from the left
-     *                                              and the top of the picture as it is stored
+     * @param array{float, float}|null $focus       where the camera focused, as shares of width and height, from the
+     *                                              left and the top of the picture as it is stored
      */
     public function __construct(
         public ?int $rating = null,
@@ -30,6 +30,14 @@ final readonly class CameraNotes
     /** @param int<0, 5>|null $rating */
     public function rated(?int $rating): self
     {
-        return new self($rating, $this->place, $this->artist, $this->copyright, $this->imageNumber, $this->fromNote, $this->focus);
+        return new self(
+            $rating,
+            $this->place,
+            $this->artist,
+            $this->copyright,
+            $this->imageNumber,
+            $this->fromNote,
+            $this->focus,
+        );
     }
 }

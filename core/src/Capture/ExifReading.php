@@ -251,7 +251,7 @@ final class ExifReading
                 ?? $iso;
         }
 
-        return $iso;
+        return 0 === $iso ? null : $iso;
     }
 
     /** @return int<1, 8>|null */

@@ -19,11 +19,9 @@ final class CableMount
             return [$folder];
         }
         $names = @scandir($folder);
+        $storages = array_filter(false === $names ? [] : $names, static fn (string $name): bool => '.' !== $name[0]);
 
-        return array_map(
-            static fn (string $name): string => $folder.'/'.$name,
-            array_values(array_filter(false === $names ? [] : $names, static fn (string $name): bool => '.' !== $name[0])),
-        );
+        return array_map(static fn (string $name): string => $folder.'/'.$name, array_values($storages));
     }
 
     /** What a mounted camera is called, for one of its storages; null where it is none, or has no name but a number. */

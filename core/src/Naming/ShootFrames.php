@@ -38,12 +38,18 @@ final readonly class ShootFrames
             $cameras[$frame->camera] = true;
         }
 
-        return new self($times[0] ?? null, $numbers[0] ?? null, $numbers[1] ?? null, self::only($makers), self::only($cameras));
+        return new self(
+            $times[0] ?? null,
+            $numbers[0] ?? null,
+            $numbers[1] ?? null,
+            self::only($makers),
+            self::only($cameras),
+        );
     }
 
     /** @param array<string, true> $values as keys */
     private static function only(array $values): string
     {
-        return 1 === \count($values) ? (string) array_key_first($values) : '';
+        return 1 === \count($values) ? array_key_first($values) : '';
     }
 }

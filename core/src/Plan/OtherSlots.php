@@ -8,8 +8,8 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Naming\PortableName;
 
 /**
- * Exposures that a camera wrote to two cards, the raw file to one slot and the JPEG to the other: the same body gave them
- * the same name at the same moment. They are filed as one frame, under one name.
+ * Exposures that a camera wrote to two cards, the raw file to one slot and the JPEG to the other: the same body gave
+ * them the same name at the same moment. They are filed as one frame, under one name.
  */
 final class OtherSlots
 {
@@ -66,7 +66,7 @@ final class OtherSlots
         }
     }
 
-    /** Null for a frame of which it is not known when it was taken, and by what camera, and for one that is alone then. */
+    /** Null where it is not known when the frame was taken, or by what camera, and where no other one was taken then. */
     private function key(string $folder, FrameToFile $frame): ?string
     {
         $naming = $frame->naming;

@@ -10,8 +10,8 @@ final readonly class MarginNote
     /**
      * @param list<int>   $positions the frames it concerns, counted from 0 in the entry
      * @param list<int>   $missed    of these, those behind which a time-lapse lacks a frame, each once
-     * @param string|null $offers    the one thing to do with them: leave_out, split (an entry begins at the first), set_aside
-     *                               (into a folder of their own) or bring_back
+     * @param string|null $offers    the one thing to do with them: leave_out, split (an entry begins at the first),
+     *                               set_aside (into a folder of their own) or bring_back
      */
     private function __construct(
         public string $code,

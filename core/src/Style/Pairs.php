@@ -7,7 +7,7 @@ namespace Velvet\Core\Style;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 
-/** What becomes of a raw file and the picture that the camera made beside it. The values are those of the house style. */
+/** What becomes of a raw file and the picture beside it. The values are those of the house style. */
 enum Pairs: string
 {
     /** One frame, under one name. */

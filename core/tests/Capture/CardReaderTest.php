@@ -48,8 +48,8 @@ final class CardReaderTest extends ReaderTestCase
     public function testTheTimesOfFilesTellInWhichZoneAMovieWasTaken(int $pictureAt, int $movieAt, string $told): void
     {
         $modified = [
-            'T0001.JPG' => (int) strtotime('2026-05-02T19:31:40Z') + $pictureAt,
-            'T0002.MOV' => (int) strtotime('2026-05-02T19:31:40Z') + $movieAt,
+            'T0001.JPG' => strtotime('2026-05-02T19:31:40Z') + $pictureAt,
+            'T0002.MOV' => strtotime('2026-05-02T19:31:40Z') + $movieAt,
         ];
         self::assertSame(
             ['2026-05-02T19:31:40.500', $told],
@@ -63,7 +63,7 @@ final class CardReaderTest extends ReaderTestCase
     #[TestWith([1000, '2026-05-02T21:48:20'], 'the picture was copied: the file system is taken at its word')]
     public function testTheTimeOfAFileIsToldOnTheCamerasClock(int $pictureAt, string $told): void
     {
-        $shot = (int) strtotime('2026-05-02T19:31:40Z');
+        $shot = strtotime('2026-05-02T19:31:40Z');
         self::assertSame(['2026-05-02T19:31:40.500', $told], $this->times(
             ['T0001.JPG' => Samples::of('jpg'), 'T0002.MP3' => "ID3\4\0\0\0\0\0\0"],
             null,

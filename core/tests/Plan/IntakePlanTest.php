@@ -216,7 +216,7 @@ final class IntakePlanTest extends TestCase
         );
     }
 
-    /** Tries before a time-lapse, and what was taken when it had ended, go into a folder of their own where that is said. */
+    /** Tries before a time-lapse, and what was taken when it had ended, go into a folder of their own. */
     public function testStraysAroundATimeLapseAreSetAside(): void
     {
         $frames = [];
@@ -244,7 +244,7 @@ final class IntakePlanTest extends TestCase
         self::assertSame($shoot, HouseStyle::standard()->subfolders->shootOf($shoot.'/strays'));
     }
 
-    /** A raw file and its JPEG as two frames: each has its own number, and what belongs to the frame stays with the raw. */
+    /** A raw file and its JPEG as two frames: each has its own number, and a sidecar stays with the raw file. */
     public function testPairsMayBeFramesOfTheirOwn(): void
     {
         $frames = IntakePlan::of(
@@ -296,7 +296,12 @@ final class IntakePlanTest extends TestCase
     /** Common practice: a camera with two slots writes raw files to one card and JPEGs to the other, under one name. */
     public function testRawHereAndJpegThereAreOneFrame(): void
     {
-        $frame = static fn (int $id, string $path, string $at, string $serial = 'TO5-204417'): FrameToFile => new FrameToFile(
+        $frame = static fn (
+            int $id,
+            string $path,
+            string $at,
+            string $serial = 'TO5-204417',
+        ): FrameToFile => new FrameToFile(
             $id,
             [new CardFile($path, FileKind::ofName($path), 10, 0)],
             new FrameNaming(

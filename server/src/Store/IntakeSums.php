@@ -228,13 +228,15 @@ final readonly class IntakeSums
                 FROM transfer t JOIN entry e ON e.id = t.entry_id LEFT JOIN filed_file f ON f.id = t.filed_file_id
                     LEFT JOIN filed_file d ON d.made_from = f.id
                 WHERE t.intake_id = :intake AND e.number = :number AND NOT t.equals
-                    AND t.frame_position >= CAST(:offset AS bigint) AND t.frame_position < CAST(:offset AS bigint) + :limit
+                    AND t.frame_position >= CAST(:offset AS bigint)
+                    AND t.frame_position < CAST(:offset AS bigint) + :limit
                 GROUP BY t.frame_position
                 UNION ALL
                 SELECT s.frame_position, s.picture, s.bytes, jsonb_build_array(s.path), '[]', '[]', s.facts, '[]',
                     CASE WHEN s.problem = '' THEN '[]' ELSE jsonb_build_array(s.problem) END, s.state, s.same_as
                 FROM skipped s JOIN entry e ON e.id = s.entry_id WHERE s.intake_id = :intake AND e.number = :number
-                    AND s.frame_position >= CAST(:offset AS bigint) AND s.frame_position < CAST(:offset AS bigint) + :limit
+                    AND s.frame_position >= CAST(:offset AS bigint)
+                    AND s.frame_position < CAST(:offset AS bigint) + :limit
             ) frames ORDER BY frame_position
             SQL, ['intake' => $intake->id(), 'number' => $number, 'offset' => $offset, 'limit' => $limit]);
     }

@@ -2,6 +2,7 @@ import { Dialog } from 'radix-ui'
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { pictureUrl } from '../api/client'
 import type { FrameWindow } from '../api/frames'
+import { classes } from './classes'
 import type { Seen } from './Frame'
 import { Pick } from './Pick'
 import { curve, due, nextMark, type Mark, type Run } from './playback'
@@ -294,7 +295,10 @@ function Scrub({
       aria-valuemax={count}
       aria-valuenow={at + 1}
       aria-valuetext={`frame ${at + 1} of ${count}, ${when}`}
-      className="relative cursor-ew-resize touch-none border border-[#565656] bg-[#1f1f1f] outline-[#f2f2f2] select-none"
+      className={classes(
+        'relative cursor-ew-resize touch-none border border-[#565656] bg-[#1f1f1f]',
+        'outline-[#f2f2f2] select-none',
+      )}
       style={{ height: BAND }}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId)

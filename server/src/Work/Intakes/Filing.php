@@ -437,7 +437,7 @@ final readonly class Filing
         return $entry->shoot;
     }
 
-    /** The folders that the style wants with a new shoot: in its own, and the same one on the shelves of other stages. */
+    /** The folders that the style wants with a new shoot: in its own, and the same one on other stages' shelves. */
     private function makeFolders(Intake $intake, string $folder): void
     {
         $wanted = $this->sheets->styleOf($intake)->subfolders;

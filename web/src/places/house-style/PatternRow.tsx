@@ -71,7 +71,10 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
           <DropdownMenu.Content
             align="start"
             sideOffset={4}
-            className="z-40 max-h-(--radix-dropdown-menu-content-available-height) min-w-[220px] overflow-y-auto menu p-1.5"
+            className={classes(
+              'z-40 max-h-(--radix-dropdown-menu-content-available-height)',
+              'min-w-[220px] overflow-y-auto menu p-1.5',
+            )}
           >
             {(Object.keys(KINDS) as Kind[])
               .filter((kind) => (use === 'folder' ? !KINDS[kind].ofFrame : use === 'file' || !NUMBERS.includes(kind)))
