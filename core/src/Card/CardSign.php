@@ -11,7 +11,7 @@ namespace Velvet\Core\Card;
 final class CardSign
 {
     private const MOST_NAMES = 2000;
-    private const OF_MOVIES = ['PRIVATE/M4ROOT', 'PRIVATE/AVCHD'];
+    private const OF_MOVIES = ['PRIVATE/M4ROOT', 'XDROOT', 'PRIVATE/AVCHD', 'AVCHD'];
 
     public static function isOn(string $root): bool
     {

@@ -13,7 +13,9 @@ final class MovieParts
     /** Two digits of the piece, then four of the movie; the first piece of older cameras has letters for the former. */
     private const CHAPTER = '~^G(?:[HXLS]\d{2}|P\d{2}|OPR)(\d{4})$~i';
     /** XDCAM-like folders: clips, smaller copies, thumbnails. */
-    private const CLIP = '~^((?:.*/)?M4ROOT)/(CLIP|SUB|THMBNL)/([^/]*?\d{4})(?:[MST]\d{2})?\.[^./]+$~i';
+    private const CLIP = '~^((?:.*/)?(?:M4|XD)ROOT)/(CLIP|SUB|THMBNL)/([^/]*?\d{4})(?:[MST]\d{2})?\.[^./]+$~i';
+    /** AVCHD-like folders: streams, and what is to be known of each. */
+    private const STREAM = '~^((?:.*/)?BDMV)/(?:STREAM|CLIPINF)/(\d{5})\.[^./]+$~i';
     private const SMALLER = ['lrv', 'lrf', 'glv'];
 
     /** What is the same for all parts of one movie, in any letter case. */
@@ -21,6 +23,9 @@ final class MovieParts
     {
         if (1 === preg_match(self::CLIP, $file->path, $part)) {
             return self::of($part[1].'/CLIP', $part[3]);
+        }
+        if (1 === preg_match(self::STREAM, $file->path, $part)) {
+            return self::of($part[1].'/STREAM', $part[2]);
         }
 
         return 1 === preg_match(self::CHAPTER, $file->stem(), $part)

@@ -170,7 +170,9 @@ final class CardWalkTest extends TestCase
         self::assertTrue(CardSign::isOn($this->folder.'/camera'));
         self::assertFalse(CardSign::isOn($this->folder.'/gone'));
         $this->file('clips/PRIVATE/M4ROOT/CLIP/C0001.MP4');
+        $this->file('larger/XDROOT/Clip/742_0001.MXF');
         self::assertTrue(CardSign::isOn($this->folder.'/clips'), 'a card of movies alone');
+        self::assertTrue(CardSign::isOn($this->folder.'/larger'), 'the same of a larger camera');
         $this->file('stick/PRIVATE/letters/a.txt');
         self::assertFalse(CardSign::isOn($this->folder.'/stick'));
     }

@@ -77,6 +77,19 @@ final class FrameListingTest extends TestCase
             ],
             [],
         ];
+        yield 'clips of larger cameras' => [
+            ['XDROOT/Clip/742_0001.MXF', 'XDROOT/Clip/742_0001M01.XML', 'XDROOT/Sub/742_0001S01.MP4'],
+            [['XDROOT/Clip/742_0001.MXF', 'XDROOT/Sub/742_0001S01.MP4', 'XDROOT/Clip/742_0001M01.XML']],
+            [],
+        ];
+        yield 'a stream with what is to be known of it' => [
+            [
+                'AVCHD/BDMV/CLIPINF/00000.CPI', 'AVCHD/BDMV/CLIPINF/00001.CPI', 'AVCHD/BDMV/PLAYLIST/00000.MPL',
+                'AVCHD/BDMV/STREAM/00000.MTS',
+            ],
+            [['AVCHD/BDMV/STREAM/00000.MTS', 'AVCHD/BDMV/CLIPINF/00000.CPI']],
+            ['AVCHD/BDMV/CLIPINF/00001.CPI', 'AVCHD/BDMV/PLAYLIST/00000.MPL'],
+        ];
         yield 'two stills that differ only in case are two frames' => [
             ['A/T1.JPG', 'A/t1.jpg'],
             [['A/T1.JPG'], ['A/t1.jpg']],
