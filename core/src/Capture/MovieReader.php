@@ -56,7 +56,7 @@ final readonly class MovieReader implements CaptureReader
             $wide = 1 === $header->number(0, 1); // version 1 has times of 64 bits
             $since1904 = $wide ? ($header->number(4, 4) & 0xFF) << 32 | $header->number(8, 4) : $header->number(4, 4);
             $exif->takeTime(
-                0 === $since1904
+                $since1904 < self::SECONDS_FROM_1904_TO_1970 // a clock that was never set: there were no such cameras
                     ? null
                     : ShotTime::fromInstant($since1904 - self::SECONDS_FROM_1904_TO_1970, $this->zone),
                 TimeSource::MovieHeader,

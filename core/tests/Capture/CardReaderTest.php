@@ -57,6 +57,19 @@ final class CardReaderTest extends ReaderTestCase
         );
     }
 
+    /** A clock that began in 1904 says nothing; the file's own time does, as far as it goes, and is marked so. */
+    public function testAMovieOf1904IsDatedByItsFile(): void
+    {
+        $shot = (int) strtotime('2026-05-02T19:31:40Z');
+        $files = ['T0001.JPG' => Samples::of('jpg'), 'T0002.MOV' => Samples::mov(3600)];
+        self::assertSame(
+            ['2026-05-02T19:31:40.500', '2026-05-02T19:41:40'],
+            $this->times($files, null, ['T0001.JPG' => $shot - 7200, 'T0002.MOV' => $shot - 7200 + 600]),
+        );
+        $facts = $this->capture()->of($this->file('a.mov', Samples::mov(3600)), $shot)->facts;
+        self::assertSame(['no_capture_time'], array_column($facts->problems, 'code'));
+    }
+
     /** A sound that says nothing of its time, two hours after the picture on whatever clock the file system keeps. */
     #[TestWith([1, '2026-05-02T21:31:41'])]
     #[TestWith([-7199, '2026-05-02T21:31:41'])]
