@@ -352,7 +352,7 @@ final class ApiTest extends ServerTestCase
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $id = $copied ? $this->takeIn('Lantern Regatta')->id() : $this->sheet()->id();
-        foreach ([1, 2 ** 31 - 1, 2 ** 31, 2 ** 40] as $offset) {
+        foreach ([1, 2 ** 31 - 1, 2 ** 31, 2 ** 40, \PHP_INT_MAX] as $offset) {
             $answer = $this->request('GET', "/api/sheets/$id/entries/1/frames?offset=$offset");
             self::assertSame([200, '{"frames":[]}'], [$answer->getStatusCode(), $answer->getContent()]);
         }

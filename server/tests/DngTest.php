@@ -53,6 +53,8 @@ final class DngTest extends ServerTestCase
     {
         $samples = [$this->raw('T0001', 1), $this->raw('T0002', 2)];
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:41');
+        // what tests lay there that end in the middle of a conversion
+        $before = is_dir(self::home().'/dng') ? (array) scandir(self::home().'/dng') : ['.', '..'];
         $intake = $this->takeInAs(DngChoice::Instead);
         self::assertSame(['1.dng', '1.jpg', '2.dng'], self::endings($this->tree('shelf')));
         self::assertSame($this->tree('shelf'), $this->tree('twin'), 'the raw files went from both places');
@@ -86,7 +88,7 @@ final class DngTest extends ServerTestCase
         );
         self::assertSame(
             [],
-            array_values(array_diff((array) scandir(self::home().'/dng'), ['.', '..'])),
+            array_values(array_diff((array) scandir(self::home().'/dng'), $before)),
             'nothing lies about',
         );
         $this->allIsAsTheLedgerHasIt();

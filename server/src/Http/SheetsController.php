@@ -28,8 +28,6 @@ use Velvet\Server\Work\Sheets\Witnesses;
 
 final readonly class SheetsController
 {
-    private const MOST_FRAMES = 500;
-
     public function __construct(
         private EntityManagerInterface $entities,
         private Sheets $sheets,
@@ -172,10 +170,9 @@ final readonly class SheetsController
     #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}/frames', methods: ['GET'])]
     public function frames(int $id, int $number, Request $request): JsonResponse
     {
-        $offset = max(0, $request->query->getInt('offset'));
-        $limit = min(self::MOST_FRAMES, max(1, $request->query->getInt('limit', 100)));
+        $page = Page::of($request);
 
-        return new JsonResponse(['frames' => $this->view->framesOf($this->sheet($id), $number, $offset, $limit)]);
+        return new JsonResponse(['frames' => $this->view->framesOf($this->sheet($id), $number, $page->offset, $page->limit)]);
     }
 
     #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}/groups', methods: ['GET'])]

@@ -22,8 +22,6 @@ use Velvet\Server\Work\Metadata\ShootMetadata;
 
 final readonly class ShootsController
 {
-    private const MOST_FRAMES = 500;
-
     public function __construct(
         private ShootsView $view,
         private Custody $custody,
@@ -56,10 +54,9 @@ final readonly class ShootsController
     #[Route('/api/shoots/{id<\d+>}/frames', methods: ['GET'])]
     public function frames(int $id, Request $request): JsonResponse
     {
-        $offset = max(0, $request->query->getInt('offset'));
-        $limit = min(self::MOST_FRAMES, max(1, $request->query->getInt('limit', 100)));
+        $page = Page::of($request);
 
-        return new JsonResponse(['frames' => $this->view->frames($id, $offset, $limit)]);
+        return new JsonResponse(['frames' => $this->view->frames($id, $page->offset, $page->limit)]);
     }
 
     /** Asks to look whether another program changed the files; what is found comes by the feed. */

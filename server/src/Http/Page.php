@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http;
+
+use Symfony\Component\HttpFoundation\Request;
+
+/** Which part of a long list is asked for. */
+final readonly class Page
+{
+    private const MOST = 500;
+    private const USUAL = 100;
+    /** Behind every list there is: places in it are 32 bits wide. */
+    private const FARTHEST = 2_147_483_647;
+
+    /**
+     * @param int<0, max> $offset
+     * @param int<1, max> $limit
+     */
+    private function __construct(public int $offset, public int $limit)
+    {
+    }
+
+    public static function of(Request $request): self
+    {
+        return new self(
+            max(0, min(self::FARTHEST, $request->query->getInt('offset'))),
+            max(1, min(self::MOST, $request->query->getInt('limit', self::USUAL))),
+        );
+    }
+}
