@@ -60,7 +60,7 @@ final class CardReaderTest extends ReaderTestCase
     /** A clock that began in 1904 says nothing; the file's own time does, as far as it goes, and is marked so. */
     public function testAMovieOf1904IsDatedByItsFile(): void
     {
-        $shot = (int) strtotime('2026-05-02T19:31:40Z');
+        $shot = strtotime('2026-05-02T19:31:40Z');
         $files = ['T0001.JPG' => Samples::of('jpg'), 'T0002.MOV' => Samples::mov(3600)];
         self::assertSame(
             ['2026-05-02T19:31:40.500', '2026-05-02T19:41:40'],
