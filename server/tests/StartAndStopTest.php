@@ -487,8 +487,13 @@ final class StartAndStopTest extends TestCase
         foreach ((array) glob('/proc/[0-9]*/environ') as $path) {
             if (str_contains("\0".@file_get_contents((string) $path), "\0VELVET_SUPERVISED=".self::$home."\0")) {
                 $command = explode("\0", (string) @file_get_contents(\dirname((string) $path).'/cmdline'));
-                if (str_contains($command[0], 'php') && isset($command[2])) {
-                    $names[] = implode(' ', \array_slice($command, 2, 2));
+                $name = implode(' ', \array_slice($command, 2));
+                // not what is called for a moment only, by a worker or by hand
+                if (
+                    str_contains($command[0], 'php')
+                    && 1 === preg_match('~/bin/(?:draw|console (?:messenger:consume|velvet:(?:events|watch))) ~', $name.' ')
+                ) {
+                    $names[] = $name;
                 }
             }
         }
