@@ -14,6 +14,8 @@ use Symfony\Component\Process\Process;
  */
 final class StartAndStopTest extends TestCase
 {
+    /** Not what is called for a moment only, by one of them or by hand. */
+    private const WORKERS = '~/bin/(?:draw|console (?:messenger:consume|velvet:(?:events|watch))) ~';
     private const PORT = 8422;
     private static string $folder;
     private static string $home;
@@ -488,11 +490,7 @@ final class StartAndStopTest extends TestCase
             if (str_contains("\0".@file_get_contents((string) $path), "\0VELVET_SUPERVISED=".self::$home."\0")) {
                 $command = explode("\0", (string) @file_get_contents(\dirname((string) $path).'/cmdline'));
                 $name = implode(' ', \array_slice($command, 2));
-                // not what is called for a moment only, by a worker or by hand
-                if (
-                    str_contains($command[0], 'php')
-                    && 1 === preg_match('~/bin/(?:draw|console (?:messenger:consume|velvet:(?:events|watch))) ~', $name.' ')
-                ) {
+                if (str_contains($command[0], 'php') && 1 === preg_match(self::WORKERS, $name.' ')) {
                     $names[] = $name;
                 }
             }
