@@ -42,7 +42,7 @@ final readonly class MakerFacts
     ];
 
     /**
-     * @param int<0, 5>|null           $rating
+     * @param int<1, 5>|null           $rating
      * @param array{float, float}|null $focus  where the camera focused, as shares of width and height from the left and
      *                                         the top of the picture as it is stored
      */
@@ -181,10 +181,10 @@ final readonly class MakerFacts
         );
     }
 
-    /** @return int<0, 5>|null */
+    /** @return int<1, 5>|null 0 stands in every picture that nobody rated */
     private static function stars(?int $stars): ?int
     {
-        return null !== $stars && $stars >= 0 && $stars <= 5 ? $stars : null;
+        return null !== $stars && $stars >= 1 && $stars <= 5 ? $stars : null;
     }
 
     /**

@@ -45,8 +45,11 @@ final class OtherSlots
     {
         $key = $this->key($folder, $frame);
         $other = null === $key ? null : $this->frames[$key] ?? null;
+        if (null === $key || null === $other) {
+            return null; // as for most
+        }
         $kinds = self::stills($files);
-        if (null === $key || null === $other || [] === $kinds || [] !== array_intersect($kinds, $other->kinds)) {
+        if ([] === $kinds || [] !== array_intersect($kinds, $other->kinds)) {
             return null;
         }
 
@@ -60,7 +63,7 @@ final class OtherSlots
     public function add(string $folder, FrameToFile $frame, array $files, string $stem, ?int $number): void
     {
         $key = $this->key($folder, $frame);
-        $kinds = self::stills($files);
+        $kinds = null === $key ? [] : self::stills($files);
         if (null !== $key && [] !== $kinds) {
             $this->frames[$key] ??= new SlotFrame($frame->id, $stem, $number, $kinds);
         }
@@ -69,6 +72,9 @@ final class OtherSlots
     /** Null where it is not known when the frame was taken, or by what camera, and where no other one was taken then. */
     private function key(string $folder, FrameToFile $frame): ?string
     {
+        if ([] === $this->times) {
+            return null;
+        }
         $naming = $frame->naming;
         $time = $naming->shotAt?->text() ?? '';
 

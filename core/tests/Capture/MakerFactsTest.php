@@ -7,6 +7,8 @@ namespace Velvet\Core\Tests\Capture;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureFacts;
+use Velvet\Core\Capture\CardReader;
+use Velvet\Core\Card\CardWalk;
 
 /**
  * Makers' notes, made here as their structures are known (from memory), and what exiftool from Debian, which is
@@ -179,6 +181,19 @@ final class MakerFactsTest extends ReaderTestCase
         ExifTool::write($path, ['-IFD0:Rating=2']);
         $facts = $this->facts($path)->toArray();
         self::assertSame([2, []], [$facts['rating'], $facts['from_maker_note']]);
+    }
+
+    /** Cameras write 0 into every picture that nobody rated: no stars, which a sidecar may still have. */
+    public function testNoStarsAreNone(): void
+    {
+        $this->file('card/A/T0001.JPG', self::jpeg('SONY', static fn (int $at): string => "SONY DSC \0\0\0"
+            .self::directory($at + 12, [[0x2002, 4, pack('V', 0)]])));
+        $this->file('card/A/T0001.xmp', '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF '
+            .'xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" '
+            .'xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmp:Rating="4"/></rdf:RDF></x:xmpmeta>');
+        $root = $this->folder.'/card';
+        $reading = (new CardReader($this->capture(), $root))->read(CardWalk::of($root)->frames($root)->frames[0]);
+        self::assertSame([4, []], [$reading->facts->notes->rating, $reading->facts->notes->fromNote]);
     }
 
     /** 0 and then the value, in the standard's own tag. */

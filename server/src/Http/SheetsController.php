@@ -172,7 +172,9 @@ final readonly class SheetsController
     {
         $page = Page::of($request);
 
-        return new JsonResponse(['frames' => $this->view->framesOf($this->sheet($id), $number, $page->offset, $page->limit)]);
+        return new JsonResponse([
+            'frames' => $this->view->framesOf($this->sheet($id), $number, $page->offset, $page->limit),
+        ]);
     }
 
     #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}/groups', methods: ['GET'])]
