@@ -63,6 +63,10 @@ test('a time-lapse is played, over its change of interval, and stops at its mark
   // 72 frames at 25 a second: it runs by itself and ends at the last
   await expect(band).toHaveAttribute('aria-valuenow', '72')
   await expect(player.getByText('frames a second, 2.9 s long')).toBeVisible()
+  await player.getByRole('button', { name: 'Again' }).click()
+  await expect(band).not.toHaveAttribute('aria-valuenow', '72')
+  await expect(band).toHaveAttribute('aria-valuenow', '72')
+  await page.keyboard.press('Home')
   await page.keyboard.press('n')
   await expect(band).toHaveAttribute('aria-valuetext', /^frame 41 of 72/)
   await expect(player.getByText('a frame is missed after this one')).toBeVisible()

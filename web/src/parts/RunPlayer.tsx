@@ -62,18 +62,22 @@ export function RunPlayer({ title, frames, run, light = [], onClose }: Props) {
   })
   useEffect(() => {
     if (!plays) return
-    let shown = place.current
-    let since: number | null = null
+    let shown = -1
+    let since = 0
     let next = 0
     const tick = (now: number) => {
-      since ??= now
+      if (shown !== place.current) {
+        // the first one, or it was begun again
+        shown = place.current
+        since = now
+      }
       const wanted = due(shown, now - since, Number(rate), count)
       let reached = shown
       while (reached < wanted && isReady.current(reached + 1)) reached++
       // what is left of the time counts for the next one, unless it had to be waited for
       since = reached < wanted ? now : since + ((reached - shown) * 1000) / Number(rate)
+      if (reached !== shown) show(reached)
       shown = reached
-      if (reached !== place.current) show(reached)
       next = requestAnimationFrame(tick)
     }
     next = requestAnimationFrame(tick)
