@@ -51,7 +51,7 @@ final class ApiTest extends ServerTestCase
         $view = $this->answers($this->request('GET', $sheet), 200, 'Sheet');
         self::assertIsArray($view['entries']);
         foreach (array_keys($view['entries']) as $n) {
-            $this->answers($this->request('PATCH', $sheet.'/entries/'.($n + 1), ['name' => 'Regatta']), 200, 'Sheet');
+            $this->answers($this->request('PATCH', $sheet.'/entries/'.($n + 1), ['name' => 'Regatta']), 200, 'Edited');
             $this->answers($this->request('GET', $sheet.'/entries/'.($n + 1).'/frames'), 200, 'SheetFrame', 'frames');
         }
         self::assertSame(200, $this->request('GET', $sheet.'/tape')->getStatusCode());
@@ -98,7 +98,7 @@ final class ApiTest extends ServerTestCase
         $this->answers(
             $this->request('POST', '/api/sheets/1/edits', ['do' => 'leave_out', 'frames' => [$frame]]),
             200,
-            'Sheet',
+            'Edited',
         );
         $this->answers($this->request('POST', '/api/sheets/1/copy'), 202, 'Sheet');
         self::assertSame(409, $this->request('POST', '/api/cards/1/eject')->getStatusCode(), 'not while it is copied');
@@ -114,12 +114,12 @@ final class ApiTest extends ServerTestCase
         $this->answers(
             $this->request('POST', '/api/sheets/2/edits', ['do' => 'take_back', 'frames' => [$frame]]),
             200,
-            'Sheet',
+            'Edited',
         );
         $this->answers(
             $this->request('POST', '/api/sheets/2/edits', ['do' => 'leave_out', 'frames' => [$frame]]),
             200,
-            'Sheet',
+            'Edited',
         );
         self::assertSame(2, $again->id());
         $card = $this->first($this->answers($this->request('GET', '/api/bays'), 200, 'Bays')['cards']);

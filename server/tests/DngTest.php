@@ -141,7 +141,7 @@ final class DngTest extends ServerTestCase
         );
         $this->allIsAsTheLedgerHasIt();
         $lines = $this->get(Receipts::class)->ofIntake($intake->id());
-        self::assertSame(['', 'DNG of the raw file, every sample proven'], array_column($lines, 'note'));
+        self::assertSame(['', 'DNG of the raw file, every pixel value checked'], array_column($lines, 'note'));
         // changed afterwards, all of them follow
         $this->get(ShootMetadata::class)->change(
             1,
@@ -338,7 +338,8 @@ final class DngTest extends ServerTestCase
     }
 
     /**
-     * What became of a DNG's copies is put right from the raw file on the card: it is a DNG again, whole in both places.
+     * What became of a DNG's copies is put right from the raw file on the card: it is a DNG again, whole in both
+     * places.
      *
      * @param list<string> $lost    roots whose copy is gone
      * @param list<string> $damaged roots whose copy is another one

@@ -35,7 +35,8 @@ final class EveryFileTest extends ServerTestCase
         'PRIVATE/AVCHD/BDMV/CLIPINF/00000.CPI', 'PRIVATE/AVCHD/BDMV/PLAYLIST/00000.MPL',
         'DCIM/100/T0001.XMP', 'DCIM/100/T0002.ARW.xmp', 'DCIM/100/T0003.PP3', 'DCIM/100/LOST.XMP', 'DCIM/100/M0100.CTG',
         'DCIM/100/.hidden', 'DCIM/100/no extension', 'MISC/HERON5.SET', 'LOST.DIR/7', 'notes.txt', 'Thumbs.db',
-        'backup.zip', 'FOUND.000/FILE0000.CHK', '.Trashes/501/T0070.JPG', 'DCIM/100/T0071.JPG ', 'DCIM/100/T0072.jpg.part',
+        'backup.zip', 'FOUND.000/FILE0000.CHK', '.Trashes/501/T0070.JPG', 'DCIM/100/T0071.JPG ',
+        'DCIM/100/T0072.jpg.part',
     ];
     /** What is housekeeping is so by name and content. */
     private const HOUSEKEEPING = [

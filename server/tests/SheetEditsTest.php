@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
+use Symfony\Component\HttpFoundation\Response;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\DivideBy;
 use Velvet\Core\Shoot\Division;
@@ -253,8 +254,9 @@ final class SheetEditsTest extends ServerTestCase
         $page = (string) $this->request('GET', $address)->getContent();
         self::assertStringContainsString('"asks":["trip"]', $page);
         self::assertStringContainsString('"folder":"Tarn Optical 0417-0420"', $page);
-        $page = $this->request('PATCH', $address.'/entries/1', ['trip' => 'Tarn Hollow'])->getContent();
-        self::assertStringContainsString('"folder":"Tarn Hollow\/Tarn Optical 0417-0420"', (string) $page);
+        $this->request('PATCH', $address.'/entries/1', ['trip' => 'Tarn Hollow']);
+        $page = (string) $this->request('GET', $address)->getContent();
+        self::assertStringContainsString('"folder":"Tarn Hollow\/Tarn Optical 0417-0420"', $page);
     }
 
     /** One stroke sets the frames around a time-lapse aside, one more brings them back, and both can be undone. */
@@ -266,16 +268,15 @@ final class SheetEditsTest extends ServerTestCase
         }
         $intake = $this->sheet('Tide clock');
         $address = '/api/sheets/'.$intake->id();
-        $said = fn (string $method, string $below, mixed ...$body): string => (string) $this->request(
-            $method,
-            $address.$below,
-            array_combine(array_map(strval(...), array_keys($body)), $body),
-        )->getContent();
-        self::assertStringContainsString('"title":"2 around the time-lapse"', $said('GET', ''));
-        self::assertStringContainsString('"offers":"set_aside"', $said('GET', ''));
-        self::assertStringContainsString('"offers":"bring_back"', $said('PATCH', '/entries/1', strays: true));
-        self::assertStringContainsString('"offers":"set_aside"', $said('POST', '/edits', do: 'undo'));
-        self::assertStringContainsString('"offers":"bring_back"', $said('POST', '/edits', do: 'redo'));
+        $page = fn (): string => (string) $this->request('GET', $address)->getContent();
+        self::assertStringContainsString('"title":"2 around the time-lapse"', $page());
+        self::assertStringContainsString('"offers":"set_aside"', $page());
+        $this->request('PATCH', $address.'/entries/1', ['strays' => true]);
+        self::assertStringContainsString('"offers":"bring_back"', $page());
+        $this->request('POST', $address.'/edits', ['do' => 'undo']);
+        self::assertStringContainsString('"offers":"set_aside"', $page());
+        $this->request('POST', $address.'/edits', ['do' => 'redo']);
+        self::assertStringContainsString('"offers":"bring_back"', $page());
         $this->get(Intakes::class)->start($this->again($intake));
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(
@@ -417,6 +418,55 @@ final class SheetEditsTest extends ServerTestCase
         }
     }
 
+    /** A page knows by the count which of its edits an answer holds, and asks for frames by their ids. */
+    public function testEveryEditIsCountedAndFramesAreFoundByTheirIds(): void
+    {
+        $intake = $this->sixFrames();
+        $ids = $this->ids($intake);
+        $path = '/api/sheets/'.$intake->id();
+        $revisions = fn (): array => array_map(
+            fn (string $below): mixed => self::answer($this->request('GET', $path.$below))['revision'],
+            ['', '/tape'],
+        );
+        $names = function (string $of) use ($path): array {
+            $frames = self::answer($this->request('GET', $path.'/frames?of='.$of))['frames'];
+            \assert(\is_array($frames));
+
+            return array_column($frames, 'id');
+        };
+        self::assertSame([0, 0], $revisions());
+        $count = 0;
+        foreach ([
+            ['POST', '/edits', ['do' => 'split', 'frame' => $ids[3]]],
+            ['PATCH', '/entries/1', ['name' => 'Kiln']],
+            ['PATCH', '/entries/2', ['name' => 'Quay']],
+            ['POST', '/edits', ['do' => 'leave_out', 'frames' => [$ids[0]]]],
+            ['POST', '/edits', ['do' => 'undo']],
+            ['POST', '/edits', ['do' => 'redo']],
+            ['PATCH', '', ['kinds' => 'raw']],
+        ] as [$method, $below, $body]) {
+            $answer = self::answer($this->request($method, $path.$below, $body));
+            self::assertSame(++$count, $answer['revision']);
+            self::assertSame([$count, $count], $revisions());
+            self::assertSame(self::answer($this->request('GET', $path))['history'], $answer['history']);
+        }
+        self::assertSame([$ids[1], $ids[4]], $names("$ids[4],$ids[1],999999"), 'in the order of the sheet');
+        foreach (['', ',', '1,', '-1', '1;2', implode(',', range(1, 501)), str_repeat('9', 30)] as $of) {
+            self::assertSame(422, $this->request('GET', $path.'/frames?of='.$of)->getStatusCode(), $of);
+        }
+        $this->get(Intakes::class)->start($this->again($intake));
+        self::assertSame(409, $this->request('GET', $path.'/frames?of=1')->getStatusCode());
+    }
+
+    /** @return array<mixed> */
+    private static function answer(Response $response): array
+    {
+        $answer = json_decode((string) $response->getContent(), true, 32, \JSON_THROW_ON_ERROR);
+        self::assertIsArray($answer);
+
+        return $answer;
+    }
+
     public function testStylesByTheInterface(): void
     {
         $standard = HouseStyle::standard()->toArray();
@@ -495,7 +545,7 @@ final class SheetEditsTest extends ServerTestCase
     private function state(Intake $intake): string
     {
         $view = $this->get(SheetView::class)->of($this->again($intake));
-        unset($view['history'], $view['rooms']);
+        unset($view['history'], $view['revision'], $view['rooms']);
         $frames = array_map(
             static fn (SheetFrame $one): array => [
                 $one->frame->id, $one->frame->state->value, $one->capturedAt()?->text(),

@@ -1,4 +1,5 @@
-// Opens the sheet of a card and measures in the browser how long an edit takes to be seen, and to be answered by the server.
+// Opens the sheet of a card and measures in the browser how long an edit takes to be seen, and to be answered by the
+// server.
 // Called by ./velvet bench edits.
 //   node edits.mjs ADDRESS CARD BAY
 import { chromium } from '@playwright/test'

@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
+import { inHand } from './entries'
 import { kill, putIn, takeOut, unplug } from './home'
 
 async function openKiln(page: Page): Promise<void> {
@@ -32,6 +33,7 @@ test('what is typed survives a reload, and the samples follow the typing', async
   await page.getByLabel('Name of entry 2').fill('Kiln: second day')
   await page.reload()
   await expect(page.getByLabel('Name of entry 2')).toHaveValue('Kiln: second day')
+  await inHand(page, 2)
   await expect(page.getByRole('region', { name: 'Entry 2', exact: true })).toContainText(
     '2026/2026-05-01 Kiln - second day',
   )
@@ -72,7 +74,7 @@ test('what was typed into the house style is kept when another place is clicked,
   page,
 }) => {
   await page.goto('/house-style')
-  await page.getByLabel('pause in minutes').fill('soon')
+  await page.getByLabel('gaps in minutes').fill('soon')
   await expect(page.getByRole('alert')).toContainText('a whole number from 1 to 10,080, please; “soon” is not kept')
   const kept = page.waitForResponse(
     (response) =>
@@ -85,14 +87,14 @@ test('what was typed into the house style is kept when another place is clicked,
   await kept // what a page asks for as it is loaded may overtake what the page before it sent
   await page.reload()
   await expect(page.getByLabel('initials')).toHaveValue('IVH')
-  await expect(page.getByLabel('pause in minutes')).toHaveValue('')
+  await expect(page.getByLabel('gaps in minutes')).toHaveValue('')
   await page.getByLabel('initials').fill('')
   await page.getByRole('link', { name: 'Bays', exact: true }).click()
 })
 
 test('the sheet works by keyboard', async ({ page }) => {
   await openKiln(page)
-  const entry = page.getByRole('region', { name: 'Entry 3', exact: true })
+  const entry = await inHand(page, 3)
   await entry.getByRole('option').first().focus()
   await page.keyboard.press('ArrowRight')
   await page.keyboard.press('ArrowRight')
@@ -119,48 +121,67 @@ test('the sheet works by keyboard', async ({ page }) => {
   await expect(page.getByLabel('Search the shoots')).toBeFocused()
 })
 
-test('a note shows the frames it is about, even before the tape has come', async ({ page }) => {
-  let give: (() => void) | undefined
-  const asked = new Promise<void>((resolve) => {
-    give = resolve
-  })
-  await page.route('**/api/sheets/*/tape', async (route) => {
-    await asked
-    await route.continue()
-  })
+test('edits that are answered late stand on the page at once, and what was refused stays to be read', async ({
+  page,
+}) => {
   await openKiln(page)
-  await page.getByRole('group', { name: 'Notes on entry 2' }).getByRole('button', { name: 'Show it' }).click()
-  give?.()
-  await expect(
-    page.getByRole('listbox', { name: 'Contact sheet of entry 2' }).getByRole('option', { selected: true }),
-  ).toHaveAccessibleName(/BY HAND/)
+  const entries = page.getByRole('region', { name: /^Entry \d+$/ })
+  await expect(entries).toHaveCount(3)
+  await (await inHand(page, 2)).getByRole('button', { name: 'Contact sheet' }).click()
+  const held: (() => Promise<void>)[] = []
+  await page.route('**/api/sheets/*/edits', (route) => {
+    const [n, refuses] = [held.length, held.length === 1]
+    held.push(() =>
+      refuses ? route.fulfill({ status: 409, json: { detail: `Edit ${n + 1} came too late.` } }) : route.continue(),
+    )
+  })
+  const split = async (entry: number, frame: number) => {
+    const frames = entries
+      .nth(entry - 1)
+      .getByRole('listbox', { name: /^Contact sheet/ })
+      .getByRole('option')
+    await frames.nth(frame).click()
+    await page.keyboard.press('b')
+  }
+  await split(2, 9)
+  await expect(entries).toHaveCount(4)
+  await split(2, 4)
+  await expect(entries).toHaveCount(5)
+  await expect(entries.nth(1)).toContainText('4 frames')
+  await held[0]?.()
+  await expect.poll(() => held.length).toBe(2) // sent when the one before was answered
+  await expect(entries).toHaveCount(5)
+  await held[1]?.()
+  await expect(page.getByRole('alert')).toContainText('Edit 2 came too late.')
+  await expect(entries).toHaveCount(4)
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await expect.poll(() => held.length).toBe(3)
+  await held[2]?.()
+  await expect(entries).toHaveCount(3)
+  await expect(page.getByRole('alert')).toContainText('Edit 2 came too late.')
+  await page.getByRole('alert').getByRole('button', { name: 'Dismiss' }).click()
+  await expect(page.getByRole('alert')).toHaveCount(0)
 })
 
 test('what stands beneath the frames is a choice, and unknowns are said', async ({ page }) => {
   await openKiln(page)
-  await page
-    .getByRole('region', { name: 'Entry 2', exact: true })
-    .getByRole('button', { name: 'Contact sheet' })
-    .click()
+  await (await inHand(page, 2)).getByRole('button', { name: 'Contact sheet' }).click()
   const dated = page.getByRole('option', { name: /TARA0324/ })
   await expect(dated).toContainText('1/60 s · f/5.6 · ISO 200')
-  await expect(page.getByRole('option', { name: /BY HAND/ })).toContainText('nothing of it known')
-  await page.getByRole('button', { name: /Beneath the frames/ }).press('Enter')
+  await expect(page.getByRole('option', { name: /BY HAND/ })).toContainText('No camera data')
+  await page.getByRole('button', { name: /Captions/ }).press('Enter')
   for (const fact of ['Time', 'Exposure time', 'Aperture'])
     await page.getByRole('menuitemcheckbox', { name: fact, exact: true }).click()
   await page.keyboard.press('Escape')
   await expect(dated).toContainText('09:40:05 · ISO 200')
   await page.reload()
-  await page
-    .getByRole('region', { name: 'Entry 2', exact: true })
-    .getByRole('button', { name: 'Contact sheet' })
-    .click()
+  await (await inHand(page, 2)).getByRole('button', { name: 'Contact sheet' }).click()
   await expect(dated).toContainText('09:40:05 · ISO 200')
 })
 
 test('blurred frames are hinted at, and a closer look has its neighbours ready', async ({ page }) => {
   await openKiln(page)
-  const entry = page.getByRole('region', { name: 'Entry 3', exact: true })
+  const entry = await inHand(page, 3)
   await expect(entry).toContainText('2 look blurred')
   const large = new Set<string>()
   page.on('requestfinished', (request) => {
@@ -233,9 +254,25 @@ for (const theme of ['day', 'evening']) {
   })
 }
 
+test('nothing is cut or runs out of the window, from 320 to 1920 px', async ({ page }) => {
+  await openKiln(page)
+  const sheet = new URL(page.url()).pathname
+  const out: string[] = []
+  for (const path of ['/bays', sheet, '/shoots', '/shoots/1', '/ledger', '/house-style', '/house-style/keywords']) {
+    await page.goto(path)
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+    for (const width of [320, 390, 820, 1280, 1920]) {
+      await page.setViewportSize({ width, height: 800 })
+      const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
+      if (over > 0) out.push(`${path} at ${width} px: ${over} px`)
+    }
+  }
+  expect(out).toEqual([])
+})
+
 test('a movie shows a still and its length, and is sent piece by piece', async ({ page }) => {
   await openKiln(page)
-  await expect(page.getByRole('region', { name: 'Entry 2', exact: true })).toContainText('movie')
+  await expect(await inHand(page, 2)).toContainText('movie')
   const id = new URL(page.url()).pathname.split('/').at(-1) ?? ''
   const answer = await page.request.get(`/api/sheets/${id}/entries/2/frames?limit=100`)
   const { frames } = (await answer.json()) as {

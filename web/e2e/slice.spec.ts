@@ -32,8 +32,11 @@ test('a card goes through: in the bay, on its sheet, copied, with a receipt, and
   expect(promised.frames).toHaveLength(116)
 
   await expect(button).toBeEnabled()
+  await entry.getByRole('button', { name: 'Contact sheet' }).click()
   await button.click()
   await expect(page.getByRole('progressbar', { name: 'Copy', exact: true })).toBeVisible()
+  // the sheet turns into its progress, as it was opened
+  await expect(entry.getByRole('listbox', { name: /^Contact sheet/ })).toBeVisible()
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(`Receipt ${id}`)
   await expect(entry).toContainText('✓ Verified in every place')
   await expect(page.getByText('LANTERN is cleared')).toBeVisible()

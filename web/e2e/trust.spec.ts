@@ -13,6 +13,7 @@ import {
   writeFileSync,
 } from 'node:fs'
 import { join } from 'node:path'
+import { inHand } from './entries'
 import { bay, drives, home, names, putIn, supervise, takeOut, tree } from './home'
 
 // after slice.spec.ts: LANTERN and TIDE are filed
@@ -35,10 +36,7 @@ test('who made it and whose it is are rules of the house style, seen on the shee
   await expect(page.getByText(/will say: Ines Varga-Holt · Tarn Hollow · saltmarsh/)).toBeVisible()
   await page.goto('/bays')
   await page.getByRole('region', { name: 'Card KILN' }).getByRole('button', { name: 'Open sheet' }).click()
-  await page
-    .getByRole('region', { name: 'Entry 2', exact: true })
-    .getByRole('button', { name: 'What they say' })
-    .click()
+  await (await inHand(page, 2)).getByRole('button', { name: 'Metadata' }).click()
   const card = page.getByRole('region', { name: 'What the files of entry 2 will say' })
   await expect(card).toContainText('Ines Varga-Holt')
   await expect(card).toContainText('Tarn Hollow, saltmarsh')
@@ -49,24 +47,25 @@ test('keywords of an entry are typed with commas, offered again, taken back, and
 }) => {
   await page.goto('/bays')
   await page.getByRole('region', { name: 'Card KILN' }).getByRole('button', { name: 'Open sheet' }).click()
-  const entry = page.getByRole('region', { name: 'Entry 2', exact: true })
+  const entry = await inHand(page, 2)
   const field = entry.getByRole('combobox', { name: 'Keywords of entry 2' })
   await field.fill('Places › Saltmarsh, harbour,')
-  await expect(entry.getByRole('button', { name: 'Take harbour away' })).toBeVisible()
+  await expect(entry.getByRole('button', { name: 'Remove harbour' })).toBeVisible()
   await field.fill('kiln')
   await field.press('Enter')
-  await entry.getByRole('button', { name: 'Take harbour away' }).click()
-  await expect(entry.getByRole('button', { name: 'Take harbour away' })).toHaveCount(0)
+  await entry.getByRole('button', { name: 'Remove harbour' }).click()
+  await expect(entry.getByRole('button', { name: 'Remove harbour' })).toHaveCount(0)
   await field.pressSequentially('hárb')
   await expect(page.getByRole('listbox', { name: 'May be meant' }).getByRole('option')).toHaveText(['harbour'])
   await page.keyboard.press('ArrowDown')
   await page.keyboard.press('Enter')
-  await expect(entry.getByRole('button', { name: 'Take harbour away' })).toBeVisible()
+  await expect(entry.getByRole('button', { name: 'Remove harbour' })).toBeVisible()
   await page.getByRole('button', { name: 'Undo: keywords of entry 2' }).click()
-  await expect(entry.getByRole('button', { name: 'Take harbour away' })).toHaveCount(0)
+  await expect(entry.getByRole('button', { name: 'Remove harbour' })).toHaveCount(0)
   await page.reload()
-  await expect(entry.getByRole('button', { name: 'Take Places › Saltmarsh away' })).toBeVisible()
-  await entry.getByRole('button', { name: 'What they say' }).click()
+  await inHand(page, 2)
+  await expect(entry.getByRole('button', { name: 'Remove Places › Saltmarsh' })).toBeVisible()
+  await entry.getByRole('button', { name: 'Metadata' }).click()
   const card = page.getByRole('region', { name: 'What the files of entry 2 will say' })
   await card.getByLabel('Description: what these frames show').fill('Pots from the first firing')
   await expect(card.locator('dd', { hasText: 'Pots from the first firing' })).toBeVisible()
@@ -272,7 +271,7 @@ test('two copies on one drive are copied, not cleared, until that is said to be 
     await page.getByLabel('Name of entry 1').fill('Solo')
     await page.getByRole('combobox', { name: 'Shelf' }).click()
     await page.getByRole('option', { name: 'One drive' }).click()
-    await expect(page.getByText('both on one drive: no second place if it fails')).toBeVisible()
+    await expect(page.getByText('both on one drive: no second place if that fails')).toBeVisible()
     await page.getByRole('button', { name: 'Copy 1 frame' }).click()
     await expect(
       page.getByText(

@@ -51,8 +51,8 @@ test('filed frames are changed by selection, the files follow on both drives, an
   const says = page.getByRole('region', { name: 'What the frames say' })
   await expect(says.getByText('1 frame selected')).toBeVisible()
   await says.getByRole('combobox', { name: 'Keywords of the selected frames' }).fill('first firing,')
-  await expect(says.getByRole('button', { name: 'Take first firing away' })).toBeVisible()
-  await says.getByRole('button', { name: 'All they say' }).click()
+  await expect(says.getByRole('button', { name: 'Remove first firing' })).toBeVisible()
+  await says.getByRole('button', { name: 'All fields' }).click()
   await says.getByText('+ a field').click()
   await page.getByRole('menuitem', { name: 'Headline' }).click()
   await says.getByLabel('Headline').fill('The kiln is opened')
@@ -126,7 +126,7 @@ test('what another program wrote into a filed file is noticed, shown beside ours
   await expect(outside.getByText('1 file changed outside.')).toBeVisible()
   await outside.getByRole('button', { name: 'See both' }).click()
   await expect(outside.getByRole('row', { name: /Headline/ })).toContainText('Written elsewhere')
-  await outside.getByRole('button', { name: 'Take theirs' }).click()
+  await outside.getByRole('button', { name: 'Use the other version' }).click()
   await expect(outside).toHaveCount(0)
   expect(said(join(drives.twin, path)).Headline).toBe('Written elsewhere')
 })
@@ -153,7 +153,7 @@ test('raw files become DNG while their card is copied, as its entry chooses, and
     await page.getByRole('option', { name: 'become DNG', exact: true }).click()
     await expect(entry).toContainText('quay_0001.dng')
     await page.getByRole('button', { name: 'Copy 3 frames' }).click()
-    await expect(page.getByText(/3 raw files as DNG, .* MB → .* MB, every sample proven/)).toBeVisible({
+    await expect(page.getByText(/3 raw files as DNG, .* MB → .* MB, every pixel value checked/)).toBeVisible({
       timeout: 45_000,
     })
     await expect(page.getByText('QUAY is cleared')).toBeVisible()

@@ -1,16 +1,24 @@
+import { Component, lazy, Suspense, type ComponentType, type ReactNode } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
-import { useFeed } from './api/feed'
 import { Band } from './parts/Band'
 import { Keys } from './parts/Keys'
+import { Trouble } from './parts/Trouble'
 import { Unanswered } from './parts/Unanswered'
-import { BaysPlace } from './places/bays/BaysPlace'
-import { HouseStylePlace } from './places/house-style/HouseStylePlace'
-import { KeywordsPlace } from './places/keywords/KeywordsPlace'
-import { LedgerPlace } from './places/ledger/LedgerPlace'
-import { ReceiptPlace } from './places/sheet/ReceiptPlace'
-import { SheetPlace } from './places/sheet/SheetPlace'
-import { ShootPlace } from './places/shoots/ShootPlace'
-import { ShootsPlace } from './places/shoots/ShootsPlace'
+import { useFeed } from './store/feed'
+
+/** A place that is loaded when it is opened. */
+function place<N extends string>(load: () => Promise<Record<N, ComponentType>>, name: N) {
+  return lazy(async () => ({ default: (await load())[name] }))
+}
+
+const BaysPlace = place(() => import('./places/bays/BaysPlace'), 'BaysPlace')
+const SheetPlace = place(() => import('./places/sheet/SheetPlace'), 'SheetPlace')
+const ReceiptPlace = place(() => import('./places/sheet/ReceiptPlace'), 'ReceiptPlace')
+const ShootsPlace = place(() => import('./places/shoots/ShootsPlace'), 'ShootsPlace')
+const ShootPlace = place(() => import('./places/shoots/ShootPlace'), 'ShootPlace')
+const LedgerPlace = place(() => import('./places/ledger/LedgerPlace'), 'LedgerPlace')
+const HouseStylePlace = place(() => import('./places/house-style/HouseStylePlace'), 'HouseStylePlace')
+const KeywordsPlace = place(() => import('./places/keywords/KeywordsPlace'), 'KeywordsPlace')
 
 export function App() {
   useFeed()
@@ -22,20 +30,58 @@ export function App() {
       <Band />
       <main id="main" tabIndex={-1} className="outline-none">
         <Unanswered />
-        <Routes>
-          <Route path="/" element={<Navigate to="/bays" replace />} />
-          <Route path="/bays" element={<BaysPlace />} />
-          <Route path="/sheets/:id" element={<SheetPlace />} />
-          <Route path="/sheets/:id/receipt" element={<ReceiptPlace />} />
-          <Route path="/shoots" element={<ShootsPlace />} />
-          <Route path="/shoots/:id" element={<ShootPlace />} />
-          <Route path="/ledger" element={<LedgerPlace />} />
-          <Route path="/house-style" element={<HouseStylePlace />} />
-          <Route path="/house-style/keywords" element={<KeywordsPlace />} />
-          <Route path="*" element={<Navigate to="/bays" replace />} />
-        </Routes>
+        <Caught>
+          <Suspense fallback={<p className="page py-10 text-soft">Opening…</p>}>
+            <Routes>
+              <Route path="/" element={<Navigate to="/bays" replace />} />
+              <Route path="/bays" element={<BaysPlace />} />
+              <Route path="/sheets/:id" element={<SheetPlace />} />
+              <Route path="/sheets/:id/receipt" element={<ReceiptPlace />} />
+              <Route path="/shoots" element={<ShootsPlace />} />
+              <Route path="/shoots/:id" element={<ShootPlace />} />
+              <Route path="/ledger" element={<LedgerPlace />} />
+              <Route path="/house-style" element={<HouseStylePlace />} />
+              <Route path="/house-style/keywords" element={<KeywordsPlace />} />
+              <Route path="*" element={<Navigate to="/bays" replace />} />
+            </Routes>
+          </Suspense>
+        </Caught>
       </main>
       <Keys />
     </>
   )
+}
+
+/** A page that broke says so, instead of leaving an empty window; what is copied goes on without it. */
+class Caught extends Component<{ children: ReactNode }, { error: Error | null }> {
+  override state: { error: Error | null } = { error: null }
+
+  static getDerivedStateFromError(error: unknown): { error: Error } {
+    return { error: error instanceof Error ? error : new Error(String(error)) }
+  }
+
+  override render(): ReactNode {
+    const { error } = this.state
+    if (error === null) return this.props.children
+    return (
+      <div className="page py-10">
+        <Trouble
+          action={
+            <button
+              type="button"
+              className="link ml-auto"
+              onClick={() => {
+                window.location.reload()
+              }}
+            >
+              Load it again
+            </button>
+          }
+        >
+          This page could not be shown ({error.message}). Nothing is lost: what was typed is kept by the server, and
+          what is being copied goes on.
+        </Trouble>
+      </div>
+    )
+  }
 }

@@ -2,8 +2,8 @@ import { describe, expect, test } from 'vitest'
 import { touched } from '../src/parts/useRectangle'
 import { detail, moved } from '../src/places/house-style/pieces'
 import type { Edit, Entry, Sheet } from '../src/api/client'
-import { foreseen } from '../src/places/sheet/foreseen'
-import { layOut, moveBreak } from '../src/places/sheet/tape-layout'
+import { foreseen } from '../src/model/foreseen'
+import { layOut, moveBreak } from '../src/model/tape-layout'
 
 describe('the tape', () => {
   const evening = 1_777_750_000

@@ -130,9 +130,9 @@ final readonly class MakerFacts
     }
 
     /**
-     * The settings hold the longest and the shortest focal length, and how many of their units are a millimetre (23, 24,
-     * 25); the shot its sensitivity as two numbers (1, 2): 100 / 32 times 2 to the power of a 32nd of the latter, times 2
-     * to that of a 32nd of the former.
+     * The settings hold the longest and the shortest focal length, and how many of their units are a millimetre
+     * (23, 24, 25); the shot its sensitivity as two numbers (1, 2): 100 / 32 times 2 to the power of a 32nd of the
+     * latter, times 2 to that of a 32nd of the former.
      */
     private static function canon(?Ifd $note): self
     {

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Core\Card;
 
 /**
- * Whether a folder in a bay is a card: it has the DCIM folder of DCF 2.0 or one of those that movie cameras make (common
- * practice), or pictures lie at its top. Looks no deeper.
+ * Whether a folder in a bay is a card: it has the DCIM folder of DCF 2.0 or one of those that movie cameras make
+ * (common practice), or pictures lie at its top. Looks no deeper.
  */
 final class CardSign
 {

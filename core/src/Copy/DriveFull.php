@@ -12,7 +12,7 @@ final class DriveFull extends \RuntimeException implements TransferFailure
         return new self(
             \sprintf(
                 'The drive of “%s” is full. The unfinished copy of %s was removed and the card is untouched. Make '
-                    .'room, then go on.',
+                    .'room, then resume.',
                 \dirname($path),
                 basename($path),
             ),

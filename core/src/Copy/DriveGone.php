@@ -12,7 +12,7 @@ final class DriveGone extends \RuntimeException implements TransferFailure
         return new self(
             \sprintf(
                 'The drive of “%s” was taken off. Nothing was left in the folder it had been mounted on, and the '
-                    .'card is untouched. Connect it again, then go on.',
+                    .'card is untouched. Connect it again, then resume.',
                 $target,
             ),
         );

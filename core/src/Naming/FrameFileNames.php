@@ -9,8 +9,8 @@ use Velvet\Core\Card\FileKind;
 
 /**
  * Names for the files of one frame: one stem, the original extensions in the letter case that the style asks for. Of
- * several with one extension, as the pieces of a long movie, the second gets `.2` before it: what stands before a dot is
- * no other frame's stem ({@see Stems}).
+ * several with one extension, as the pieces of a long movie, the second gets `.2` before it: what stands before a dot
+ * is no other frame's stem ({@see Stems}).
  */
 final class FrameFileNames
 {

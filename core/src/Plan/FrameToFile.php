@@ -14,6 +14,8 @@ use Velvet\Core\Shoot\InRun;
  */
 final readonly class FrameToFile
 {
+    private bool $loose;
+
     /**
      * @param int                      $id           the caller's own; comes back untouched
      * @param non-empty-list<CardFile> $files
@@ -33,6 +35,7 @@ final readonly class FrameToFile
         public array $repairs = [],
         public ?Exposed $exposed = null,
     ) {
+        $this->loose = $files[0]->kind->isLoose(); // it is asked for a dozen times of each of thousands
     }
 
     /** @param InRun|null $run its place within a bracket, a burst or a time-lapse */
@@ -53,7 +56,7 @@ final readonly class FrameToFile
     /** As {@see \Velvet\Core\Card\Frame::isLoose()}. */
     public function isLoose(): bool
     {
-        return $this->files[0]->kind->isLoose();
+        return $this->loose;
     }
 
     /** The same, where a rule leaves it on the card. */

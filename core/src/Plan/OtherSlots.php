@@ -27,13 +27,13 @@ final class OtherSlots
         $times = [];
         foreach ($entries as $frames) {
             foreach ($frames as $frame) {
-                $time = $frame->naming->shotAt?->text() ?? '';
-                $times[$time] = ($times[$time] ?? 0) + 1;
+                if (null !== $frame->naming->shotAt) {
+                    $times[] = $frame->naming->shotAt->text();
+                }
             }
         }
-        unset($times['']);
 
-        return new self(array_filter($times, static fn (int $frames): bool => $frames > 1));
+        return new self(array_filter(array_count_values($times), static fn (int $frames): bool => $frames > 1));
     }
 
     /**
@@ -69,7 +69,7 @@ final class OtherSlots
         }
     }
 
-    /** Null where it is not known when the frame was taken, or by what camera, and where no other one was taken then. */
+    /** Null where it is not known when or by what camera the frame was taken, and where no other one was taken then. */
     private function key(string $folder, FrameToFile $frame): ?string
     {
         if ([] === $this->times) {

@@ -9,6 +9,8 @@ use Velvet\Core\Card\CardFile;
 /** A frame with the names its files will have. */
 final readonly class PlannedFrame
 {
+    private FrameState $state;
+
     /**
      * @param list<string>   $to       relative to the shelf, one for each file that comes along; empty unless the frame
      *                                 is copied
@@ -37,18 +39,19 @@ final readonly class PlannedFrame
         public array $apart = [],
         public ?int $apartNumber = null,
     ) {
+        $this->state = FrameState::New === $frame->state && [] === $to ? FrameState::Filed : $frame->state;
     }
 
     /** What will be done with it: a frame of which everything wanted is filed already is filed. */
     public function state(): FrameState
     {
-        return FrameState::New === $this->frame->state && [] === $this->to ? FrameState::Filed : $this->frame->state;
+        return $this->state;
     }
 
     /** @return list<string> where the ledger has its files, or will have those of the frame that it equals */
     public function sameAs(): array
     {
-        return FrameState::Filed !== $this->state()
+        return FrameState::Filed !== $this->state
             ? []
             : array_values(array_filter([] === $this->equals ? $this->frame->sameAs : $this->equals, is_string(...)));
     }
@@ -56,7 +59,7 @@ final readonly class PlannedFrame
     /** Whether it puts a filed copy right that is missing or damaged. */
     public function repairs(): bool
     {
-        return FrameState::New === $this->state()
+        return FrameState::New === $this->state
             && \count($this->along) > \count($this->frame->without($this->along, $this->frame->repairs));
     }
 

@@ -31,13 +31,13 @@ final class SeenOnSheet
             foreach ($frames as $frame) {
                 foreach ($frame->fingerprints as $print) {
                     if (null !== $print) {
-                        $times[$print] = ($times[$print] ?? 0) + 1;
+                        $times[] = $print;
                     }
                 }
             }
         }
 
-        return new self(array_filter($times, static fn (int $times): bool => $times > 1));
+        return new self(array_filter(array_count_values($times), static fn (int $times): bool => $times > 1));
     }
 
     /**

@@ -88,7 +88,9 @@ final readonly class MarginNote
     {
         return new self(
             'no_capture_time',
-            1 === \count($positions) ? 'No capture date' : \sprintf('%s without a capture date', self::count($positions)),
+            1 === \count($positions)
+                ? 'No capture date'
+                : \sprintf('%s without a capture date', self::count($positions)),
             \sprintf('%s: the file’s own time stands in and may be wrong.', self::andOthers($firstName, $positions)),
             $positions,
             true,
@@ -209,7 +211,8 @@ final readonly class MarginNote
 
         return new self(
             'time_lapse',
-            \sprintf('Time-lapse, every %s', self::seconds($run->interval)),
+            \sprintf('Time-lapse, every %s', self::seconds($run->interval))
+                .([] === $missed ? '' : \sprintf(', %d missed', array_sum($missed))),
             $text,
             $run->positions,
             [] !== $missed,

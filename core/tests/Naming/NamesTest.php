@@ -82,7 +82,10 @@ final class NamesTest extends TestCase
     {
         $files = array_map(
             static fn (string $path): CardFile => new CardFile($path, FileKind::ofName($path), 1, 0),
-            ['D/GX010012.MP4', 'D/GX020012.MP4', 'D/GL010012.LRV', 'D/GX010012.THM', 'D/GX020012.thm', 'D/T1.JPG.pp3', 'D/T1'],
+            [
+                'D/GX010012.MP4', 'D/GX020012.MP4', 'D/GL010012.LRV', 'D/GX010012.THM', 'D/GX020012.thm',
+                'D/T1.JPG.pp3', 'D/T1',
+            ],
         );
         self::assertSame(
             ['n.mp4', 'n.2.mp4', 'n.lrv', 'n.thm', 'n.2.thm', 'n.jpg.pp3', 'n'],

@@ -251,7 +251,7 @@ final class IntakeCommand extends Command
             if (null !== $dng) {
                 $say->line(
                     \sprintf(
-                        '%d of %d raw files as DNG, every sample proven: %s → %s.',
+                        '%d of %d raw files as DNG, every pixel value checked: %s → %s.',
                         $dng['made'],
                         $dng['wanted'],
                         Size::inWords($dng['bytes_before']),

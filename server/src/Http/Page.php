@@ -29,4 +29,21 @@ final readonly class Page
             max(1, min(self::MOST, $request->query->getInt('limit', self::USUAL))),
         );
     }
+
+    /**
+     * The ids that a list is asked for, written `7,8,12`.
+     *
+     * @return list<int>
+     *
+     * @throws BadRequest
+     */
+    public static function ids(Request $request, string $member): array
+    {
+        $text = $request->query->getString($member);
+        if (1 !== preg_match('/^\d{1,18}(,\d{1,18}){0,499}$/D', $text)) {
+            throw BadRequest::member($member, 'at most 500 ids with commas between');
+        }
+
+        return array_map(intval(...), explode(',', $text));
+    }
 }

@@ -80,6 +80,7 @@ final readonly class SheetView
 
         return [
             'id' => $intake->id(),
+            'revision' => $intake->revision,
             'state' => $intake->state->value,
             'opened_at' => $intake->openedAt->format('c'),
             'style' => $intake->style,
@@ -166,6 +167,35 @@ final readonly class SheetView
         }
 
         return $shown;
+    }
+
+    /**
+     * @param list<int> $ids others than the sheet's are passed over
+     *
+     * @return list<array<string, mixed>> in the order of the sheet
+     *
+     * @throws SheetRefused
+     */
+    public function framesById(Intake $intake, array $ids): array
+    {
+        $this->sheets->mustBeOpen($intake);
+        $wanted = array_fill_keys($ids, true);
+        $ofEntries = $this->frames->ofIntake($intake->id());
+        $plan = $this->sheets->plan($intake, $ofEntries);
+        $found = [];
+        foreach ($intake->entries as $i => $entry) {
+            foreach ($ofEntries[$entry->id()] ?? [] as $at => $frame) {
+                if (isset($wanted[$frame->frame->id]) && !$frame->frame->isLoose()) {
+                    $found[] = [$frame, $plan->entries[$i]->frames[$at], $at];
+                }
+            }
+        }
+        $facts = $this->frames->facts(array_column($found, 0));
+
+        return array_map(
+            static fn (array $one): array => self::frame(...$one, facts: $facts[$one[0]->frame->id] ?? []),
+            $found,
+        );
     }
 
     /**

@@ -21,6 +21,7 @@ use Velvet\Server\Store\Locks;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Store\Shoot;
 use Velvet\Server\Store\Styles;
+use Velvet\Server\Store\Transaction;
 use Velvet\Server\Work\Intakes\Intakes;
 use Velvet\Server\Work\Sheets\SheetEdits;
 use Velvet\Server\Work\Sheets\Sheets;
@@ -38,6 +39,7 @@ final readonly class SheetsController
         private Witnesses $witnesses,
         private OtherFiles $others,
         private Locks $locks,
+        private Transaction $transaction,
     ) {
     }
 
@@ -56,7 +58,9 @@ final readonly class SheetsController
     #[Route('/api/sheets/{id<\d+>}', methods: ['GET'])]
     public function show(int $id): JsonResponse
     {
-        return new JsonResponse($this->view->of($this->sheet($id)));
+        return new JsonResponse(
+            $this->transaction->ofReading(fn (): array => $this->view->of($this->sheet($id))),
+        );
     }
 
     /** What holds for the whole sheet: its shelf, its style, how it is divided, what comes along. */
@@ -93,7 +97,7 @@ final readonly class SheetsController
             );
         }
 
-        return new JsonResponse($this->view->of($sheet));
+        return $this->edited($sheet);
     }
 
     #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}', methods: ['PATCH'])]
@@ -143,7 +147,7 @@ final readonly class SheetsController
             );
         }
 
-        return new JsonResponse($this->view->of($sheet));
+        return $this->edited($sheet);
     }
 
     /** One edit by hand. */
@@ -164,7 +168,7 @@ final readonly class SheetsController
             default => throw BadRequest::member('do', 'split, join, move, leave_out, take_back, clock, undo or redo'),
         };
 
-        return new JsonResponse($this->view->of($sheet));
+        return $this->edited($sheet);
     }
 
     #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}/frames', methods: ['GET'])]
@@ -175,6 +179,15 @@ final readonly class SheetsController
         return new JsonResponse([
             'frames' => $this->view->framesOf($this->sheet($id), $number, $page->offset, $page->limit),
         ]);
+    }
+
+    /** Frames of a sheet that is being planned, wherever they lie on it by now. */
+    #[Route('/api/sheets/{id<\d+>}/frames', methods: ['GET'])]
+    public function framesById(int $id, Request $request): JsonResponse
+    {
+        $ids = Page::ids($request, 'of');
+
+        return new JsonResponse(['frames' => $this->view->framesById($this->sheet($id), $ids)]);
     }
 
     #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}/groups', methods: ['GET'])]
@@ -204,7 +217,11 @@ final readonly class SheetsController
     #[Route('/api/sheets/{id<\d+>}/tape', methods: ['GET'])]
     public function tape(int $id): JsonResponse
     {
-        return new JsonResponse(['entries' => $this->view->tape($this->sheet($id))]);
+        return new JsonResponse($this->transaction->ofReading(function () use ($id): array {
+            $sheet = $this->sheet($id);
+
+            return ['revision' => $sheet->revision, 'entries' => $this->view->tape($sheet)];
+        }));
     }
 
     #[Route('/api/sheets/{id<\d+>}/{order<copy|pause|resume|stop|retry>}', methods: ['POST'])]
@@ -231,6 +248,12 @@ final readonly class SheetsController
         $this->locks->take(Lock::Sheet, $id);
 
         return $this->sheet($id);
+    }
+
+    /** What an edit did: the page asks for the sheet itself when its last edit is answered. */
+    private function edited(Intake $sheet): JsonResponse
+    {
+        return new JsonResponse(['revision' => $sheet->revision, 'history' => $this->edits->history($sheet)]);
     }
 
     private function sheet(int $id): Intake

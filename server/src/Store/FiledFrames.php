@@ -37,7 +37,10 @@ final readonly class FiledFrames
     {
         return array_map(
             static fn (Row $row): int => $row->int('id'),
-            $this->rows->all('SELECT id FROM filed_frame WHERE shoot_id = :id AND NOT loose ORDER BY id', ['id' => $shoot]),
+            $this->rows->all(
+                'SELECT id FROM filed_frame WHERE shoot_id = :id AND NOT loose ORDER BY id',
+                ['id' => $shoot],
+            ),
         );
     }
 

@@ -62,6 +62,10 @@ class Intake
     #[ORM\Column(type: 'json', options: ['jsonb' => true])]
     public array $drives = [];
 
+    /** Goes up by one with each edit of the sheet. */
+    #[ORM\Column]
+    public int $revision = 0;
+
     /** @var Collection<int, Card> */
     #[ORM\ManyToMany(targetEntity: Card::class), ORM\JoinTable('intake_card')]
     public Collection $cards;

@@ -12,8 +12,8 @@ final readonly class LooseFiles
     }
 
     /**
-     * @return list<Row> by card and path: `card`, its label; `path`, `kind`, `bytes`, the rule of `housekeeping` that it
-     *     falls under; where it is `filed` already; the `target` that the intake gave it
+     * @return list<Row> by card and path: `card`, its label; `path`, `kind`, `bytes`, the rule of `housekeeping` that
+     *     it falls under; where it is `filed` already; the `target` that the intake gave it
      */
     public function of(int $intake): array
     {

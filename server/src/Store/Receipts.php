@@ -13,7 +13,7 @@ use Velvet\Core\Ledger\Seal;
 /** What came of each file: of an intake, and of everything that is filed. */
 final readonly class Receipts
 {
-    private const MADE = 'DNG of the raw file, every sample proven';
+    private const MADE = 'DNG of the raw file, every pixel value checked';
 
     public function __construct(private Rows $rows)
     {

@@ -69,7 +69,14 @@ final readonly class SheetFrame
     /** `raw + JPEG`, `JPEG` and so on: the kinds of the frame's stills in words. */
     public function kinds(): string
     {
-        return implode(
+        static $words = []; // of a sheet's thousands there are few kinds
+        $kinds = '';
+        foreach ($this->frame->files as $file) {
+            $kinds .= ' '.$file->kind->value;
+        }
+
+        /** @var array<string, string> $words */
+        return $words[$kinds] ??= implode(
             ' + ',
             FileKind::inWords(array_map(static fn (CardFile $file): FileKind => $file->kind, $this->frame->files)),
         );

@@ -202,7 +202,7 @@ final readonly class SheetFrames
                     $time,
                     $files[0],
                     $names[$camera] ?? '',
-                    CameraBody::named($camera, $row->text('model'), $row->text('serial')),
+                    self::body($camera, $row->text('model'), $row->text('serial')),
                     $label,
                 ),
                 FrameState::from($row->text('state')),
@@ -230,6 +230,14 @@ final readonly class SheetFrames
                 ),
             $of->repairs,
         );
+    }
+
+    private static function body(string $camera, string $model, string $serial): CameraBody
+    {
+        static $bodies = []; // thousands of frames, a handful of cameras
+
+        /** @var array<string, CameraBody> $bodies */
+        return $bodies[$camera."\0".$model."\0".$serial] ??= CameraBody::named($camera, $model, $serial);
     }
 
     private static function time(Row $row): ?ShotTime

@@ -15,7 +15,8 @@ final readonly class Shoots
                    JOIN filed_file v ON v.frame_id = w.id JOIN filed_copy c ON c.file_id = v.id
                    JOIN place p ON p.id = c.place_id WHERE w.shoot_id = s.id
                    AND p.root IN (h.root, h.twin_root)) AS roots,
-               count(DISTINCT f.frame_id) FILTER (WHERE NOT ff.loose) AS frames, coalesce(sum(coalesce(f.bytes_now, f.bytes)), 0) AS bytes,
+               count(DISTINCT f.frame_id) FILTER (WHERE NOT ff.loose) AS frames,
+               coalesce(sum(coalesce(f.bytes_now, f.bytes)), 0) AS bytes,
                coalesce(bool_and(f.places > 1), false) AS twinned,
                count(DISTINCT f.frame_id) FILTER (WHERE f.places > 1 AND NOT ff.loose) AS frames_twinned,
                count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside,
@@ -80,8 +81,9 @@ final readonly class Shoots
         return array_map(
             static fn (Row $row): int => $row->int('id'),
             $this->rows->all(
-                'SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND NOT f.loose AND EXISTS (SELECT FROM filed_file p
-                    WHERE p.frame_id = f.id) ORDER BY f.captured_at NULLS LAST, f.stem',
+                'SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND NOT f.loose
+                    AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)
+                    ORDER BY f.captured_at NULLS LAST, f.stem',
                 ['shoot' => $id],
             ),
         );

@@ -24,4 +24,22 @@ final readonly class Transaction
     {
         return $this->database->transactional($do);
     }
+
+    /**
+     * Reads in which nothing changes from the first to the last, whatever is written meanwhile.
+     *
+     * @template T
+     *
+     * @param \Closure(): T $read
+     *
+     * @return T
+     */
+    public function ofReading(\Closure $read): mixed
+    {
+        return $this->database->transactional(function () use ($read): mixed {
+            $this->database->executeStatement('SET TRANSACTION ISOLATION LEVEL REPEATABLE READ, READ ONLY');
+
+            return $read();
+        });
+    }
 }

@@ -7,6 +7,7 @@ export type Clearance = Schemas['Clearance']
 export type Folders = Schemas['Folders']
 export type Shelf = Schemas['Shelf']
 export type Sheet = Schemas['Sheet']
+export type Edited = Schemas['Edited']
 export type Entry = Schemas['Entry']
 export type Progress = Schemas['Progress']
 export type Facts = Schemas['Facts']
@@ -41,6 +42,12 @@ export type Tape = {
   ticks: (number | null)[]
   brightness: (number | null)[]
 }[]
+
+/** The tape with the revision of the sheet that it is of. */
+export interface ToldTape {
+  revision: number
+  entries: Tape
+}
 
 /** One edit on a sheet by hand; frames by their id. */
 export type Edit =
@@ -140,12 +147,14 @@ export const api = {
   lookAtCard: (card: number) => send<Clearance>('POST', `/api/cards/${card}/look`),
   openSheet: (cards: number[]) => send<{ id: number }>('POST', '/api/sheets', { cards }),
   sheet: (id: number) => ask<Sheet>(`/api/sheets/${id}`),
-  tape: (id: number) => ask<{ entries: Tape }>(`/api/sheets/${id}/tape`).then((answer) => answer.entries),
-  changeSheet: (id: number, change: SheetChange) => send<Sheet>('PATCH', `/api/sheets/${id}`, change),
+  tape: (id: number) => ask<ToldTape>(`/api/sheets/${id}/tape`),
+  changeSheet: (id: number, change: SheetChange) => send<Edited>('PATCH', `/api/sheets/${id}`, change),
   changeEntry: (id: number, number: number, change: EntryChange) =>
-    send<Sheet>('PATCH', `/api/sheets/${id}/entries/${number}`, change, true),
-  editSheet: (id: number, edit: Edit) => send<Sheet>('POST', `/api/sheets/${id}/edits`, edit),
+    send<Edited>('PATCH', `/api/sheets/${id}/entries/${number}`, change, true),
+  editSheet: (id: number, edit: Edit) => send<Edited>('POST', `/api/sheets/${id}/edits`, edit),
   order: (id: number, order: Order) => send<Sheet>('POST', `/api/sheets/${id}/${order}`),
+  framesById: (id: number, frames: number[]) =>
+    ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/frames?of=${frames.join(',')}`).then((answer) => answer.frames),
   sheetFrames: (id: number, number: number, offset: number, limit: number) =>
     ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/entries/${number}/frames?offset=${offset}&limit=${limit}`).then(
       (answer) => answer.frames,

@@ -21,11 +21,17 @@ export function Band() {
   const [theme, turn] = useTheme()
   const { pathname } = useLocation()
   return (
-    <header data-band className="page sticky top-0 z-30 flex h-12 items-center gap-7 border-b border-rule bg-paper">
+    <header
+      data-band
+      className={classes(
+        'page sticky top-0 z-30 flex h-12 items-center gap-7 border-b border-rule bg-paper',
+        'max-sm:static max-sm:h-auto max-sm:flex-wrap max-sm:gap-y-0 max-sm:pt-2',
+      )}
+    >
       <Link to="/bays" className="serif text-[19px] whitespace-nowrap text-velvet">
         Velvet Ledger
       </Link>
-      <nav aria-label="Places" className="flex h-full gap-1">
+      <nav aria-label="Places" className="flex h-full gap-1 max-sm:order-last max-sm:-mx-3 max-sm:h-10 max-sm:w-full">
         {PLACES.map(([path, name]) => {
           const here = pathname.startsWith(path) || (path === '/bays' && pathname.startsWith('/sheets'))
           return (
@@ -34,7 +40,7 @@ export function Band() {
               to={path}
               aria-current={here ? 'page' : undefined}
               className={classes(
-                'flex items-center border-b-2 px-3 pt-0.5 whitespace-nowrap',
+                'flex items-center border-b-2 px-3 pt-0.5 whitespace-nowrap max-sm:px-2.5',
                 here ? 'border-velvet font-semibold text-ink' : 'border-transparent text-soft hover:text-ink',
               )}
             >

@@ -3,18 +3,21 @@ import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type 
 import type { FrameWindow } from '../api/frames'
 import { BeneathChoice, useBeneath } from './beneath'
 import { classes } from './classes'
+import { LARGEST, SMALLEST, useContactSize } from './contact-size'
 import { describe, FrameOnMat, type Seen } from './Frame'
 import { useRectangle } from './useRectangle'
 
-const CELL = 186
-const PICTURE = 112
-const ROW = 152
+/** Around a picture and what stands beneath it, in pixels. */
+const PAD = 9
 const LINE = 16
+/** Widths of a letter of a name, and of a fact. */
+const NAME_LETTER = 7.6
+const FACT_LETTER = 6.3
 
 /** The end of a long name, where its counter stands; the whole is in the frame's description. */
-function tail(name: string): string {
+function tail(name: string, most: number): string {
   const letters = Array.from(name)
-  return letters.length > 24 ? `…${letters.slice(-23).join('')}` : name
+  return letters.length > most ? `…${letters.slice(1 - most).join('')}` : name
 }
 
 export interface Selecting {
@@ -37,6 +40,8 @@ interface Props {
   selecting?: Selecting | undefined
   /** What else stands above the frames. */
   tools?: ReactNode
+  /** What stands there in place of all of it. */
+  instead?: ReactNode
   /** The tallest the sheet may grow, as a CSS length. */
   tallest?: string
 }
@@ -77,12 +82,14 @@ export function ContactSheet({
   marked,
   selecting,
   tools,
+  instead,
   tallest = '58vh',
 }: Props) {
   const box = useRef<HTMLDivElement>(null)
-  const beneath = useBeneath()
-  const [width, setWidth] = useState(5 * CELL)
-  const columns = Math.max(1, Math.floor(width / CELL))
+  const [size, setSize] = useContactSize()
+  const [width, setWidth] = useState(1000)
+  const columns = Math.max(1, Math.floor(width / (Math.round(size * 1.5) + 2 * PAD)))
+  const beneath = useBeneath(Math.floor((width / columns - 2 * PAD) / FACT_LETTER))
   useLayoutEffect(() => {
     const element = box.current
     if (!element) return
@@ -94,7 +101,7 @@ export function ContactSheet({
       watch.disconnect()
     }
   }, [])
-  const height = ROW + LINE * beneath.lines
+  const height = PAD + size + 4 + LINE * (1 + beneath.lines) + PAD
   const rows = useVirtualizer({
     count: Math.ceil(frames.count / columns),
     getScrollElement: () => box.current,
@@ -164,9 +171,27 @@ export function ContactSheet({
 
   return (
     <>
-      <div className="mb-1.5 flex gap-6">
+      <div className="mb-1.5 flex min-h-[34px] flex-wrap items-center gap-x-6 gap-y-1">
         {tools}
-        <BeneathChoice />
+        {instead ?? (
+          <>
+            <BeneathChoice />
+            <label className="ml-auto flex items-center gap-2 text-[13px] text-soft">
+              Size of pictures
+              <input
+                type="range"
+                min={SMALLEST}
+                max={LARGEST}
+                step={8}
+                value={size}
+                onChange={(event) => {
+                  setSize(Number(event.target.value))
+                }}
+                className="h-6 w-32 accent-velvet"
+              />
+            </label>
+          </>
+        )}
       </div>
       <div
         ref={box}
@@ -206,11 +231,11 @@ export function ContactSheet({
                     data-position={position}
                     tabIndex={position === current ? 0 : -1}
                     className={classes(
-                      'm-1 flex cursor-pointer flex-col items-center justify-end pt-1.5',
-                      'focus-visible:outline-on-mat',
-                      position === current && 'bg-mat-deep',
+                      'relative flex cursor-pointer flex-col items-center focus-visible:outline-on-mat',
+                      'focus-visible:-outline-offset-2',
+                      position === current && 'proof',
                     )}
-                    style={{ width: width / columns - 8 }}
+                    style={{ width: width / columns, paddingTop: PAD }}
                     onClick={(event) => {
                       onCurrent(position)
                       selecting?.press(
@@ -224,15 +249,15 @@ export function ContactSheet({
                   >
                     <FrameOnMat
                       frame={shown}
-                      height={PICTURE}
+                      height={size}
                       arriving={arriving}
                       marked={(marked?.has(position) ?? false) || (selecting?.has(position) ?? false)}
                     />
                     <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">
-                      {shown ? tail(shown.name) : ''}
+                      {shown ? tail(shown.name, Math.floor((width / columns - 12) / NAME_LETTER)) : ''}
                     </span>
                     <span
-                      className="mb-1 w-full overflow-hidden px-1.5 text-center text-[11.5px] leading-4"
+                      className="w-full overflow-hidden px-1.5 text-center text-[11.5px] leading-4"
                       style={{ height: LINE * beneath.lines }}
                     >
                       {shown ? beneath.say(shown.facts) : ''}

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useRef, type KeyboardEvent } from 'react'
+import { useEffect, useRef, type KeyboardEvent } from 'react'
 import type { FrameWindow } from '../api/frames'
 import { useInView } from './useInView'
 import { describe, FrameOnMat, HEIGHT, widthOf, type Seen } from './Frame'
@@ -14,6 +14,8 @@ interface Props {
   arriving?: boolean
   /** Of the frames, in pixels. */
   height?: number
+  /** Frames that something is said of now; the first of them is brought into sight. */
+  marked?: ReadonlySet<number>
 }
 
 /** A contact strip that scrolls sideways. Only what is in view exists; arrows move, space looks closer, Enter opens. */
@@ -26,6 +28,7 @@ export function ContactStrip({
   onOpen,
   arriving = false,
   height = HEIGHT,
+  marked,
 }: Props) {
   const box = useRef<HTMLDivElement>(null)
   const rail = useVirtualizer({
@@ -36,6 +39,12 @@ export function ContactStrip({
     overscan: 6,
   })
   const items = useInView(rail, frames)
+  const firstMarked = marked?.values().next().value
+  useEffect(() => {
+    if (firstMarked !== undefined) rail.scrollToIndex(firstMarked, { align: 'center' })
+    // once for each set of marks
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [firstMarked])
 
   const go = (to: number) => {
     const position = Math.max(0, Math.min(frames.count - 1, to))
@@ -77,7 +86,7 @@ export function ContactStrip({
       tabIndex={-1}
       onKeyDown={press}
       className="mat overflow-x-auto overflow-y-hidden [scrollbar-width:thin]"
-      style={{ height: height + 20 }}
+      style={{ height: height + 17 }}
     >
       <div className="relative" style={{ width: rail.getTotalSize() + 6, height: height + 12 }}>
         {items.map((item) => {
@@ -100,7 +109,7 @@ export function ContactStrip({
                 onLook(item.index)
               }}
             >
-              <FrameOnMat frame={frame} height={height} arriving={arriving} />
+              <FrameOnMat frame={frame} height={height} arriving={arriving} marked={marked?.has(item.index) ?? false} />
             </div>
           )
         })}

@@ -1,6 +1,7 @@
 import type { Facts } from '../api/client'
 import { classes } from './classes'
 import { Picture } from './Picture'
+import { stars } from './words'
 
 /** What strips, contact sheets and the closer look need of a frame, on a card or in a shoot. */
 export interface Seen {
@@ -32,11 +33,14 @@ export function FrameOnMat({
   height,
   arriving = false,
   marked = false,
+  silent = false,
 }: {
   frame: Seen | undefined
   height: number
   arriving?: boolean
   marked?: boolean
+  /** Where it is too small for words. */
+  silent?: boolean
 }) {
   if (!frame || (arriving && frame.state === 'new')) {
     return <span className="block border border-on-mat/25" style={{ height, width: widthOf(frame, height) }} />
@@ -58,7 +62,15 @@ export function FrameOnMat({
       style={{ height, width: widthOf(frame, height) }}
     >
       <Picture fingerprint={frame.picture} name={frame.name} height={height} upright={isUpright(frame.facts)} />
-      {(word !== null || verified) && (
+      {!silent && (frame.facts.rating ?? 0) > 0 && (
+        <span
+          className="absolute right-0 bottom-0 bg-[#f4f4f4] px-1 text-[10px] leading-[17px] text-[#1a1a1a]"
+          aria-hidden="true"
+        >
+          {stars(frame.facts)}
+        </span>
+      )}
+      {!silent && (word !== null || verified) && (
         <span
           className={classes(
             'absolute bottom-0 left-0 flex gap-1 px-1.5 text-[11px] leading-[17px]',
@@ -80,6 +92,7 @@ export function describe(frame: Seen | undefined): string {
     frame.name,
     frame.facts.captured_at?.replace('T', ' ').slice(0, 19) ?? 'no date',
     frame.kinds,
+    (frame.facts.rating ?? 0) > 0 ? `${frame.facts.rating} ${frame.facts.rating === 1 ? 'star' : 'stars'}` : null,
     frame.state === 'new' || frame.state === 'kept' ? null : frame.state.replace('_', ' '),
     ...frame.problems,
   ]

@@ -119,7 +119,7 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
             <button
               type="button"
               className="-mr-1.5 min-h-6 min-w-6 text-soft hover:text-ink"
-              aria-label={`Take ${chip.path} away`}
+              aria-label={`Remove ${chip.path}`}
               onClick={() => {
                 onRemove(chip.path)
               }}
@@ -208,7 +208,7 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
           >
             {choice.path}
             {choice.by !== null && <span className="text-soft"> · also {choice.by}</span>}
-            {choice.private && <span className="text-soft"> · private</span>}
+            {choice.private && <span className="text-soft"> · not written to files</span>}
           </li>
         ))}
       </ul>

@@ -29,7 +29,7 @@ export function LetGo({ card, frames }: { card: number; frames: number }) {
           setAsked(true)
         }}
       >
-        {frames === 1 ? 'It may go' : 'They may go'}
+        {frames === 1 ? 'I don’t need it' : 'I don’t need these'}
       </button>
     )
   return (
@@ -43,7 +43,7 @@ export function LetGo({ card, frames }: { card: number; frames: number }) {
           letGo.mutate()
         }}
       >
-        Let go
+        Give {frames === 1 ? 'it' : 'them'} up
       </button>{' '}
       <button
         type="button"
@@ -52,7 +52,7 @@ export function LetGo({ card, frames }: { card: number; frames: number }) {
           setAsked(false)
         }}
       >
-        Keep asking
+        Cancel
       </button>
     </span>
   )

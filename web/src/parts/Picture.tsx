@@ -1,6 +1,9 @@
 import { useState } from 'react'
 import { pictureUrl } from '../api/client'
 
+/** Up to this height, in pixels, the smallest of its pictures is enough. */
+const TALLEST_SMALL = 220
+
 /** A frame's small picture; a frame without one shows its name. */
 export function Picture({
   fingerprint,
@@ -13,9 +16,9 @@ export function Picture({
   height: number
   upright?: boolean
 }) {
-  const [failed, setFailed] = useState(false)
+  const [failed, setFailed] = useState<string | null>(null)
   const width = Math.round(upright ? height / 1.5 : height * 1.5)
-  if (fingerprint === null || failed) {
+  if (fingerprint === null || failed === fingerprint) {
     return (
       <span
         style={{ height, width }}
@@ -31,7 +34,7 @@ export function Picture({
   }
   return (
     <img
-      src={pictureUrl(320, fingerprint)}
+      src={pictureUrl(height > TALLEST_SMALL ? 1024 : 320, fingerprint)}
       alt=""
       width={width}
       height={height}
@@ -40,7 +43,7 @@ export function Picture({
       className="block bg-mat-deep object-contain"
       style={{ height, width }}
       onError={() => {
-        setFailed(true)
+        setFailed(fingerprint)
       }}
     />
   )

@@ -24,21 +24,42 @@ export function Refusal({ of, note }: { of: Error | null; note?: string }) {
   }
   if (shown === null) return null
   return (
-    <Trouble
-      action={
-        <button
-          type="button"
-          className="link ml-auto"
-          onClick={() => {
-            setShown(null)
-          }}
-        >
-          Read
-        </button>
-      }
+    <Refused
+      onDismiss={() => {
+        setShown(null)
+      }}
     >
       {shown.message}
       {note !== undefined && ` ${note}`}
+    </Refused>
+  )
+}
+
+/** All that was refused, each until it is read. */
+export function Refusals({ all, onDismiss }: { all: readonly Error[]; onDismiss: (refusal: Error) => void }) {
+  return all.map((refusal, i) => (
+    <div key={i} className="mb-2">
+      <Refused
+        onDismiss={() => {
+          onDismiss(refusal)
+        }}
+      >
+        {refusal.message}
+      </Refused>
+    </div>
+  ))
+}
+
+function Refused({ children, onDismiss }: { children: ReactNode; onDismiss: () => void }) {
+  return (
+    <Trouble
+      action={
+        <button type="button" className="link ml-auto" onClick={onDismiss}>
+          Dismiss
+        </button>
+      }
+    >
+      {children}
     </Trouble>
   )
 }

@@ -63,11 +63,12 @@ function useChosen(): Choice[] {
   }, read)
 }
 
-/** Letters on one line beneath a frame, roughly. */
-const LINE = 28
-
-/** The chosen facts of a frame, and the lines they take; what the file does not say is said to be unknown. */
-export function useBeneath(): { say: (facts: Facts) => string; lines: number } {
+/**
+ * The chosen facts of a frame, and the lines they take; what the file does not say is said to be unknown.
+ *
+ * @param line letters that stand on one line, roughly
+ */
+export function useBeneath(line: number): { say: (facts: Facts) => string; lines: number } {
   const choices = useChosen()
   const say = (facts: Facts) => {
     const plays = playing(facts)
@@ -81,11 +82,11 @@ export function useBeneath(): { say: (facts: Facts) => string; lines: number } {
         ? []
         : unknown.length === 1
           ? unknown.map((choice) => `${within(choice)}\u00A0unknown`)
-          : [known.length === 0 ? 'nothing of it known' : 'the\u00A0rest\u00A0unknown']
+          : [known.length === 0 ? 'No camera data' : 'the\u00A0rest\u00A0unknown']
     return [...known, ...rest].join(' · ')
   }
   const letters = choices.reduce((sum, choice) => sum + CHOICES[choice].letters + 3, 0)
-  return { say, lines: Math.ceil(letters / LINE) }
+  return { say, lines: Math.ceil((letters - 3) / line) }
 }
 
 /** Chooses what stands beneath the frames, here and on every contact sheet of this browser. */
@@ -95,7 +96,7 @@ export function BeneathChoice() {
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="link text-[13px]">
-        Beneath the frames: {names.length === 0 ? 'the name only' : names.join(', ')}
+        Captions: {names.length === 0 ? 'name only' : names.join(', ')}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="start" sideOffset={4} className="z-30 min-w-[220px] menu p-1.5">

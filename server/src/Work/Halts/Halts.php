@@ -53,7 +53,7 @@ final readonly class Halts
                     \sprintf(
                         'Nothing can be written to “%s” any more: its drive is read-only, as some become when they '
                             .'fail, or yours no more. What is copied stays filed, nothing is half written. Look at '
-                            .'the drive, then go on.',
+                            .'the drive, then resume.',
                         $root,
                     ),
                 );

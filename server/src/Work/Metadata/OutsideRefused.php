@@ -35,7 +35,7 @@ final class OutsideRefused extends \RuntimeException implements Refusal
         return new self(
             \sprintf(
                 'The picture in %s was changed, and there is no other copy with the picture as it was filed. Connect '
-                    .'the twin, or take theirs.',
+                    .'the twin, or use the other version.',
                 $path,
             ),
         );

@@ -143,6 +143,7 @@ final readonly class SheetEdits
         foreach ($intake->entries as $entry) { // a shoot lies on its own shelf
             $entry->intoShoot = $entry->intoShoot?->shelf === $shelf ? $entry->intoShoot : null;
         }
+        ++$intake->revision;
         $this->entities->flush();
         $this->tell($intake);
     }
@@ -248,6 +249,7 @@ final readonly class SheetEdits
         if (null !== $step) {
             $this->entities->wrapInTransaction(function () use ($intake, $step): void {
                 $this->steps->undone($step, $this->snapshot($intake));
+                ++$intake->revision;
                 $this->restore($intake, $step->snapshot);
             });
             $this->tell($intake);
@@ -260,6 +262,7 @@ final readonly class SheetEdits
         $step = $this->steps->next($intake);
         if (null !== $step) {
             $this->entities->wrapInTransaction(function () use ($intake, $step): void {
+                ++$intake->revision;
                 $this->restore($intake, $step->snapshot);
                 $this->steps->doneAgain($step);
             });
@@ -300,6 +303,7 @@ final readonly class SheetEdits
                 $this->steps->add($intake, $label, $this->snapshot($intake, $now));
             }
             $do();
+            ++$intake->revision;
             $this->entities->flush();
         });
         $this->tell($intake);
@@ -412,6 +416,6 @@ final readonly class SheetEdits
 
     private function tell(Intake $intake): void
     {
-        $this->happenings->tell('sheet', ['id' => $intake->id()]);
+        $this->happenings->tell('sheet', ['id' => $intake->id(), 'revision' => $intake->revision]);
     }
 }

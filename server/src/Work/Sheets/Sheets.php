@@ -115,7 +115,7 @@ final readonly class Sheets
         foreach ($this->entities->getRepository(Intake::class)->findBy(['state' => IntakeState::Sheet]) as $intake) {
             if ($intake->cards->contains($card)) {
                 $this->locks->with(Lock::Sheet, $intake->id(), fn () => $this->takeInNew($intake));
-                $this->happenings->tell('sheet', ['id' => $intake->id()]);
+                $this->happenings->tell('sheet', ['id' => $intake->id()]); // also where no frame is new, facts may be
             }
         }
     }
@@ -136,6 +136,7 @@ final readonly class Sheets
                 foreach ($timed as $frame) {
                     $ticks[$frame->id] = $frame->capturedAt?->ticks() ?? 0;
                 }
+                ++$intake->revision; // what is not known to a page shifts what it sees
                 $this->arrangements->keep(
                     $intake,
                     $now->taking($intake->division()->divide($new), self::order($timed), $ticks),

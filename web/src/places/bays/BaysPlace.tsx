@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, type Bays, type Card, type Shelf } from '../../api/client'
 import { Line } from '../../parts/Band'
+import { Heading } from '../../parts/Heading'
 import { classes } from '../../parts/classes'
 import { Answer, Reasons } from '../../parts/MayFormat'
 import { proofOf } from '../../parts/may-format'
@@ -21,7 +22,7 @@ export function BaysPlace() {
   return (
     <div className="page pb-16">
       <div className="flex min-h-[66px] items-baseline gap-4 pt-5 pb-3">
-        <h1 className="text-[28px]">Bays</h1>
+        <Heading>Bays</Heading>
         <p className="text-soft">
           {bays.data.cards.length === 0 ? 'no card is in' : `${plural(bays.data.cards.length, 'card')} in`}
         </p>
@@ -131,6 +132,7 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
         className={classes(
           'grid grid-cols-[190px_minmax(0,1fr)_96px_120px_190px_132px] items-center gap-x-6',
           'max-xl:grid-cols-[150px_minmax(0,1fr)_88px_104px_168px_124px] max-xl:gap-x-4',
+          'max-md:grid-cols-[minmax(0,1fr)_auto_auto] max-md:gap-y-3',
         )}
       >
         <div className="min-w-0">
@@ -149,7 +151,7 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
                 onChange={onTogether}
                 aria-label={`${card.label} together with another card`}
               />
-              with others
+              Combine
             </label>
           )}
           {card.ejectable && (
@@ -165,7 +167,7 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
             </button>
           )}
         </div>
-        <div className="mat flex h-[76px] items-center gap-1.5 overflow-hidden px-1.5">
+        <div className="mat flex h-[76px] items-center gap-1.5 overflow-hidden px-1.5 max-md:order-1 max-md:col-span-3">
           {card.pictures.map((picture) => (
             <Picture key={picture} fingerprint={picture} name={card.label} height={64} />
           ))}
@@ -175,8 +177,10 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
           value={bytes(card.bytes)}
           unit={card.capacity ? `of ${bytes(card.capacity)}` : card.days > 0 ? `on ${plural(card.days, 'day')}` : ''}
         />
-        <CardAnswer card={card} />
-        <div className="text-right">
+        <div className="max-md:order-2 max-md:col-span-2">
+          <CardAnswer card={card} />
+        </div>
+        <div className="text-right max-md:order-3">
           <button
             type="button"
             className={`button ${card.clearance?.cleared === true ? '' : 'button-main'}`}
@@ -254,7 +258,7 @@ function CardAnswer({ card }: { card: Card }) {
           ? plural(card.frames - card.new, 'frame') + ' filed'
           : card.frames > card.new
             ? `${card.frames - card.new} already filed`
-            : 'none of it filed yet'}
+            : 'none filed yet'}
       </div>
     </div>
   )
@@ -327,8 +331,14 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
           <tbody>
             {shelves.flatMap((shelf) =>
               shelf.places.map((place) => (
-                <tr key={place.root} className="border-b border-rule">
-                  <th scope="row" className="w-[214px] py-2.5 pr-6 font-semibold whitespace-nowrap">
+                <tr
+                  key={place.root}
+                  className="border-b border-rule max-md:flex max-md:flex-wrap max-md:items-baseline"
+                >
+                  <th
+                    scope="row"
+                    className="w-[214px] py-2.5 pr-6 font-semibold whitespace-nowrap max-md:w-auto max-md:pb-0.5"
+                  >
                     {place.role === 'shelf' ? (
                       <button
                         type="button"
@@ -344,7 +354,12 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
                       <span className="font-normal text-soft">its twin</span>
                     )}
                   </th>
-                  <td className="pr-6 break-all text-soft">
+                  <td
+                    className={classes(
+                      'pr-6 break-all text-soft',
+                      'max-md:order-last max-md:w-full max-md:pb-2 max-md:text-[13px]',
+                    )}
+                  >
                     {place.root}
                     {place.role === 'twin' && shelf.same_drive && (
                       <span className="block break-normal text-brass">
@@ -352,10 +367,10 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
                       </span>
                     )}
                   </td>
-                  <td className="w-[190px] pr-6">
+                  <td className="w-[190px] pr-6 max-md:hidden">
                     {place.free !== null && place.total !== null && <Fullness free={place.free} total={place.total} />}
                   </td>
-                  <td className="w-[170px] text-right whitespace-nowrap">
+                  <td className="w-[170px] text-right whitespace-nowrap max-md:ml-auto">
                     {place.free === null ? (
                       <span className="font-semibold text-brass">not connected</span>
                     ) : !place.writable ? (

@@ -90,10 +90,10 @@ export function ShelfForm({ shelf, onDone }: { shelf?: Shelf; onDone: () => void
             save.mutate()
           }}
         >
-          {shelf ? 'Keep' : 'Add this shelf'}
+          {shelf ? 'Save' : 'Add this shelf'}
         </button>
         <button type="button" className="button" onClick={onDone}>
-          Leave it
+          Cancel
         </button>
       </div>
     </section>

@@ -2,21 +2,18 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useLayoutEffect, useRef, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { api, type Piece, type Style, type Styles, type StyleSample } from '../../api/client'
+import { classes } from '../../parts/classes'
+import { Heading } from '../../parts/Heading'
 import { DNG, type DngChoice } from '../../parts/dng'
 import { Pick } from '../../parts/Pick'
 import { Picture } from '../../parts/Picture'
 import { Trouble, Waiting } from '../../parts/Trouble'
 import { moment } from '../../parts/words'
 import { MetadataRule, saidIn } from './MetadataRule'
-import { Field, NumberField, PatternRow } from './PatternRow'
+import { Field, Lines, NumberField, PatternRow } from './PatternRow'
+import { RUNS, SubfoldersRule } from './SubfoldersRule'
 
 const PAUSE = 350
-const RUNS = [
-  { member: 'time_lapse', label: 'time-lapses in', keyword: 'keyword of time-lapses' },
-  { member: 'bracket', label: 'brackets in', keyword: 'keyword of brackets' },
-  { member: 'burst', label: 'bursts in', keyword: 'keyword of bursts' },
-] as const
-
 /**
  * The house styles: rules in the order in which they act, each with a sample from real frames; what is changed is kept
  * at once.
@@ -110,7 +107,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
       <ol>
         <Rule
           n={1}
-          title="Dividing"
+          title="Splitting"
           rule={
             <>
               Where one shoot ends and the next begins. What is shot before the day’s start belongs to the day before,
@@ -127,13 +124,13 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         >
           <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
             <Pick
-              label="Divided"
+              label="Split"
               value={divide.by}
               choices={[
                 { value: 'day', label: 'by day' },
-                { value: 'pause', label: 'by pauses' },
+                { value: 'pause', label: 'by gaps' },
                 { value: 'camera', label: 'by camera' },
-                { value: 'nothing', label: 'not at all' },
+                { value: 'nothing', label: 'never' },
               ]}
               onPick={(by) => {
                 change({ divide: { ...divide, by } })
@@ -141,7 +138,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             />
             <span className="w-[190px]">
               <Field
-                label="a day starts at"
+                label="the day starting at"
                 value={divide.day_starts}
                 onChange={(day_starts) => {
                   change({ divide: { ...divide, day_starts } })
@@ -150,7 +147,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             </span>
             <div className="w-[220px]">
               <NumberField
-                label="pause in minutes"
+                label="gaps in minutes"
                 value={divide.break_after}
                 least={1}
                 most={10_080}
@@ -233,7 +230,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
               />
             </div>
           )}
-          <div className="mt-2 flex gap-5 text-[13px] text-soft">
+          <div className="mt-2 flex flex-wrap gap-x-5 gap-y-1 text-[13px] text-soft">
             <span>
               extension{' '}
               <Pick
@@ -249,7 +246,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
                 }}
               />
             </span>
-            <span className="w-[180px]">
+            <span className="w-full max-w-[180px]">
               <Field
                 label="initials"
                 value={draft.initials}
@@ -273,68 +270,21 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           }
           sample={null}
         >
-          <div className="grid max-w-[420px] gap-2">
-            <Field
-              label="raw files in"
-              value={subfolders.raw ?? ''}
-              onChange={(raw) => {
-                change({ subfolders: { ...subfolders, raw: raw.trim() === '' ? null : raw } })
-              }}
-            />
-            <Field
-              label="other stills in"
-              value={subfolders.jpeg ?? ''}
-              onChange={(jpeg) => {
-                change({ subfolders: { ...subfolders, jpeg: jpeg.trim() === '' ? null : jpeg } })
-              }}
-            />
-            <Field
-              label="movies and sound in"
-              value={subfolders.movie ?? ''}
-              onChange={(movie) => {
-                change({ subfolders: { ...subfolders, movie: movie.trim() === '' ? null : movie } })
-              }}
-            />
-            <Field
-              label="other files in"
-              value={subfolders.loose}
-              onChange={(loose) => {
-                change({ subfolders: { ...subfolders, loose } })
-              }}
-            />
-            {RUNS.map(({ member, label }) => (
-              <Field
-                key={member}
-                label={label}
-                value={subfolders[member] ?? ''}
-                onChange={(folder) => {
-                  change({ subfolders: { ...subfolders, [member]: folder.trim() === '' ? null : folder } })
-                }}
-              />
-            ))}
-            <Lines
-              label="made with each shoot"
-              value={subfolders.skeleton}
-              onChange={(skeleton) => {
-                change({ subfolders: { ...subfolders, skeleton } })
-              }}
-            />
-            <Lines
-              label="the same folder on the shelves"
-              value={subfolders.stages}
-              onChange={(stages) => {
-                change({ subfolders: { ...subfolders, stages } })
-              }}
-            />
-          </div>
+          <SubfoldersRule
+            subfolders={subfolders}
+            onChange={(changed) => {
+              change({ subfolders: { ...subfolders, ...changed } })
+            }}
+          />
         </Rule>
         <Rule
           n={5}
-          title="What comes along"
+          title="What is copied"
           rule={
             <>
-              A frame that has nothing of the wanted kind comes whole: nothing is left behind because a camera was set
-              otherwise for a moment. Movies, sound and other files that stay on the card keep it from being cleared.
+              If a frame lacks the chosen kind, all its files are copied: nothing is left behind because a camera was
+              set otherwise for a moment. Movies, sound and other files that stay on the card keep it from being
+              cleared.
             </>
           }
           sample={null}
@@ -503,8 +453,8 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             <>
               Each file is read once, written to the shelf and its twin, read back from both drives and compared by
               XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. A second,
-              cryptographic digest takes longer and also stands against intent; lists of checksums in the shoot’s folder
-              are checked by ordinary programs, with or without this one.
+              cryptographic digest takes longer and also detects deliberate changes; lists of checksums in the shoot’s
+              folder are checked by ordinary programs, with or without this one.
             </>
           }
           sample={null}
@@ -586,7 +536,7 @@ function Head({
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-5 pb-2">
-        <h1 className="text-[28px]">House style</h1>
+        <Heading>House style</Heading>
         <Pick
           label="Which style"
           value={style.name}
@@ -639,7 +589,7 @@ function Head({
                 act.mutate(() => api.removeStyle(style.name))
               }}
             >
-              Take it away
+              Delete this style
             </button>
           )}
           <a
@@ -688,12 +638,12 @@ function Levels({ levels, onChange }: { levels: Piece[][]; onChange: (levels: Pi
             <button
               type="button"
               className="link text-[13px]"
-              aria-label={`Take away level ${i + 1}`}
+              aria-label={`Remove level ${i + 1}`}
               onClick={() => {
                 onChange(levels.filter((_, n) => n !== i))
               }}
             >
-              less
+              Remove
             </button>
           )}
         </div>
@@ -713,30 +663,6 @@ function Levels({ levels, onChange }: { levels: Piece[][]; onChange: (levels: Pi
   )
 }
 
-function Lines({ label, value, onChange }: { label: string; value: string[]; onChange: (value: string[]) => void }) {
-  const [typed, setTyped] = useState(value.join('\n'))
-  return (
-    <label className="flex items-start justify-between gap-3">
-      <span className="text-soft">{label}</span>
-      <textarea
-        rows={Math.max(1, typed.split('\n').length)}
-        value={typed}
-        spellCheck={false}
-        className="min-w-0 flex-1 resize-none typed text-right font-semibold"
-        onChange={(event) => {
-          setTyped(event.target.value)
-          onChange(
-            event.target.value
-              .split('\n')
-              .map((line) => line.trim())
-              .filter((line) => line !== ''),
-          )
-        }}
-      />
-    </label>
-  )
-}
-
 function Rule({
   n,
   title,
@@ -751,13 +677,18 @@ function Rule({
   children: ReactNode
 }) {
   return (
-    <li className="grid grid-cols-[44px_minmax(220px,0.8fr)_minmax(0,1.6fr)] gap-x-6 border-b border-rule py-4">
+    <li
+      className={classes(
+        'grid grid-cols-[44px_minmax(220px,0.8fr)_minmax(0,1.6fr)] gap-x-6 border-b border-rule py-4',
+        'max-md:grid-cols-[28px_minmax(0,1fr)] max-md:gap-x-3 max-md:gap-y-3',
+      )}
+    >
       <span className="serif text-[28px] leading-none text-velvet">{n}</span>
       <div>
         <h2 className="text-[19px]">{title}</h2>
         <p className="mt-1 max-w-[52ch] text-[13px] text-soft">{rule}</p>
       </div>
-      <div className="self-center">
+      <div className="min-w-0 self-center max-md:col-start-2">
         {children}
         {sample && <p className="mt-2 break-words [&_b]:font-semibold">{sample}</p>}
       </div>
@@ -818,7 +749,12 @@ function CameraName({ camera }: { camera: Styles['cameras'][number] }) {
     },
   })
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_180px_90px] items-baseline gap-4 border-t border-rule py-2">
+    <div
+      className={classes(
+        'grid grid-cols-[minmax(0,1fr)_180px_90px] items-baseline gap-4 border-t border-rule py-2',
+        'max-sm:grid-cols-1 max-sm:gap-1',
+      )}
+    >
       <span>{camera.camera}</span>
       <input
         aria-label={`Short name of ${camera.camera}`}

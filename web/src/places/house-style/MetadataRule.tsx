@@ -53,12 +53,12 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
             <button
               type="button"
               className="link ml-auto text-[13px]"
-              aria-label={`Take away the rights set ${set.name}`}
+              aria-label={`Remove the rights set ${set.name}`}
               onClick={() => {
                 onChange({ ...rules, rights: rules.rights.filter((_, n) => n !== i) })
               }}
             >
-              less
+              Remove
             </button>
           </div>
           <Texts
@@ -85,7 +85,7 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
       >
         + a rights set, as for an agency or a client
       </button>
-      <div className="grid grid-cols-[150px_1fr] items-baseline gap-x-3">
+      <div className="grid grid-cols-[150px_1fr] items-baseline gap-x-3 max-sm:grid-cols-1">
         <span className="text-soft">Keywords</span>
         <KeywordField
           label="Keywords of the house style"
@@ -99,7 +99,7 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
           empty="for all frames"
         />
       </div>
-      <div className="grid grid-cols-[150px_1fr] items-baseline gap-x-3">
+      <div className="grid grid-cols-[150px_1fr] items-baseline gap-x-3 max-sm:grid-cols-1">
         <span className="text-soft">Sidecars</span>
         <span>
           <Pick
@@ -140,7 +140,7 @@ function Texts({
   return (
     <div className="grid gap-1.5">
       {texts.map(({ field, pieces }, i) => (
-        <div key={field} className="grid grid-cols-[150px_1fr_auto] items-baseline gap-x-3">
+        <div key={field} className="grid grid-cols-[150px_1fr_auto] items-baseline gap-x-3 max-sm:grid-cols-[1fr_auto]">
           <span className="text-soft">{FIELDS[field]}</span>
           <PatternRow
             label={label === 'All' ? FIELDS[field] : `${FIELDS[field]}, ${label}`}
@@ -153,12 +153,12 @@ function Texts({
           <button
             type="button"
             className="link text-[13px]"
-            aria-label={`Take away ${FIELDS[field]}${label === 'All' ? '' : ` of ${label}`}`}
+            aria-label={`Remove ${FIELDS[field]}${label === 'All' ? '' : ` of ${label}`}`}
             onClick={() => {
               onChange(texts.filter((_, n) => n !== i))
             }}
           >
-            less
+            Remove
           </button>
         </div>
       ))}

@@ -146,7 +146,7 @@ function Chip({ piece, onChange, onRemove, onPress, onDragStart, onDrop }: ChipP
           <Options piece={piece} onChange={onChange} />
           <div className="mt-3 flex justify-between">
             <button type="button" className="link" onClick={onRemove}>
-              Take away
+              Remove
             </button>
             <Popover.Close className="button">Done</Popover.Close>
           </div>
@@ -317,6 +317,39 @@ export function Field({ label, value, onChange }: { label: string; value: string
         className="min-w-0 flex-1 typed text-right font-semibold"
         onChange={(event) => {
           onChange(event.target.value)
+        }}
+      />
+    </label>
+  )
+}
+
+/** Several texts, one to a line. */
+export function Lines({
+  label,
+  value,
+  onChange,
+}: {
+  label: string
+  value: string[]
+  onChange: (value: string[]) => void
+}) {
+  const [typed, setTyped] = useState(value.join('\n'))
+  return (
+    <label className="flex items-start justify-between gap-3">
+      <span className="text-soft">{label}</span>
+      <textarea
+        rows={Math.max(1, typed.split('\n').length)}
+        value={typed}
+        spellCheck={false}
+        className="min-w-0 flex-1 resize-none typed text-right font-semibold"
+        onChange={(event) => {
+          setTyped(event.target.value)
+          onChange(
+            event.target.value
+              .split('\n')
+              .map((line) => line.trim())
+              .filter((line) => line !== ''),
+          )
         }}
       />
     </label>

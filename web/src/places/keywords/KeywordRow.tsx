@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { api, type Keyword } from '../../api/client'
 import { classes } from '../../parts/classes'
+import { Pick } from '../../parts/Pick'
 import { plural } from '../../parts/words'
 
 /** Something that is done to a keyword; the answer is the whole catalogue. */
@@ -14,12 +15,23 @@ interface Props {
   onAct: (act: KeywordAct) => void
 }
 
+/** What files get of a keyword. One that orders those beneath it is written as little as one that is private. */
+const WRITTEN = [
+  { value: 'word', label: 'the word' },
+  { value: 'parents', label: 'the word and its parents' },
+  { value: 'nothing', label: 'nothing' },
+] as const
+
+function writtenOf(keyword: Keyword): (typeof WRITTEN)[number]['value'] {
+  if (keyword.heading || keyword.private) return 'nothing'
+  return keyword.with_above && keyword.above !== null ? 'parents' : 'word'
+}
+
 /** A keyword of the catalogue; opened, what can be changed about it. */
 export function KeywordRow({ keyword, all, open, onOpen, onAct }: Props) {
   const marks = [
-    keyword.heading && 'heading, never written',
-    keyword.private && 'private, never written',
-    !keyword.with_above && keyword.above !== null && 'without those above it',
+    writtenOf(keyword) === 'nothing' && 'not written to files',
+    writtenOf(keyword) === 'word' && keyword.above !== null && 'without its parents',
   ].filter((mark) => mark !== false)
   return (
     <li className="border-b border-rule">
@@ -88,7 +100,7 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
         value={under}
         onChange={setUnder}
         list={list}
-        placeholder="nothing: it is an outermost one"
+        placeholder="nothing: it is at the top level"
         onDone={() => {
           if (under.trim() !== above) change({ above: under.trim() === '' ? null : under })
         }}
@@ -109,31 +121,20 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
             })
         }}
       />
-      <span className="text-soft">In files</span>
-      <span className="grid gap-0.5">
-        <Check
-          label="A heading: it orders those beneath it and is never written"
-          on={keyword.heading}
-          onTurn={(heading) => {
-            change({ heading })
+      <span className="text-soft">Written to files</span>
+      <span>
+        <Pick
+          label={`Written to files of ${keyword.name}`}
+          value={writtenOf(keyword)}
+          choices={keyword.above === null ? WRITTEN.filter(({ value }) => value !== 'parents') : WRITTEN}
+          onPick={(written) => {
+            change({
+              heading: written === 'nothing' && keyword.heading,
+              private: written === 'nothing' && !keyword.heading,
+              with_above: written === 'nothing' ? keyword.with_above : written === 'parents',
+            })
           }}
         />
-        <Check
-          label="Private: it stays in the catalogue and is never written"
-          on={keyword.private}
-          onTurn={(on) => {
-            change({ private: on })
-          }}
-        />
-        {keyword.above !== null && (
-          <Check
-            label="Those above it are written with it"
-            on={keyword.with_above}
-            onTurn={(on) => {
-              change({ with_above: on })
-            }}
-          />
-        )}
       </span>
       <label className="text-soft" htmlFor={`into-${keyword.id}`}>
         Merge into
@@ -241,21 +242,5 @@ function Text({
         className="h-7 sought"
       />
     </>
-  )
-}
-
-function Check({ label, on, onTurn }: { label: string; on: boolean; onTurn: (on: boolean) => void }) {
-  return (
-    <label className="flex min-h-6 items-baseline gap-2">
-      <input
-        type="checkbox"
-        checked={on}
-        onChange={(event) => {
-          onTurn(event.target.checked)
-        }}
-        className="accent-velvet-ground"
-      />
-      {label}
-    </label>
   )
 }

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { api, type Keyword } from '../../api/client'
+import { Heading } from '../../parts/Heading'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { plural } from '../../parts/words'
 import { KeywordRow, type KeywordAct } from './KeywordRow'
@@ -53,7 +54,7 @@ export function KeywordsPlace() {
         </Link>
       </div>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2 pb-3">
-        <h1 className="text-[28px]">Keywords</h1>
+        <Heading>Keywords</Heading>
         <p className="text-soft">{plural(keywords.data.length, 'keyword')} in the catalogue</p>
         <span className="ml-auto flex items-baseline gap-5">
           <button
@@ -63,7 +64,7 @@ export function KeywordsPlace() {
               file.current?.click()
             }}
           >
-            Take in a list
+            Import a list
           </button>
           <input
             ref={file}
@@ -80,13 +81,13 @@ export function KeywordsPlace() {
           />
           {keywords.data.length > 0 && (
             <span className="text-soft">
-              give out as{' '}
-              <a className="link" href="/api/keywords/export.txt" download>
-                indented text
-              </a>{' '}
-              or{' '}
+              Export as{' '}
               <a className="link" href="/api/keywords/export.csv" download>
                 CSV
+              </a>{' '}
+              or{' '}
+              <a className="link" href="/api/keywords/export.txt" download>
+                indented text
               </a>
             </span>
           )}
@@ -104,7 +105,7 @@ export function KeywordsPlace() {
                 setTaken(null)
               }}
             >
-              Well
+              Dismiss
             </button>
           </p>
           {taken.problems.length > 0 && (

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { api, type Ledger } from '../../api/client'
+import { Heading } from '../../parts/Heading'
 import { classes } from '../../parts/classes'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, duration, instant, plural } from '../../parts/words'
@@ -22,12 +23,12 @@ export function LedgerPlace() {
   return (
     <div className="page pb-16">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pt-5 pb-3">
-        <h1 className="text-[28px]">Ledger</h1>
+        <Heading>Ledger</Heading>
         <p className="text-soft">{plural(intakes.length, 'intake')}</p>
         <p className="ml-auto">
           {chain.whole ? (
             <span className="text-verdigris">
-              ✓ {plural(chain.lines, 'line')}, every seal in its chain verified
+              ✓ {plural(chain.lines, 'line')}, hash chain intact
               {checkedAt === null ? null : <> {instant(checkedAt)}; later lines just now</>}
             </span>
           ) : null}
@@ -70,6 +71,7 @@ function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
       className={classes(
         'grid grid-cols-[44px_190px_minmax(0,1fr)_110px_110px_170px] items-baseline gap-x-6',
         'border-t border-rule py-3.5',
+        'max-md:grid-cols-[28px_minmax(0,1fr)_auto] max-md:gap-x-3 max-md:gap-y-1',
       )}
     >
       <span className="serif text-[24px] text-velvet">{intake.id}</span>
@@ -77,7 +79,7 @@ function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
         {instant(intake.started_at)}
         <span className="block text-[13px] text-soft">card {intake.cards.join(', ')}</span>
       </span>
-      <span className="min-w-0">
+      <span className="min-w-0 max-md:order-1 max-md:col-span-2 max-md:col-start-2">
         {intake.shoots.map((shoot) => (
           <Link
             key={shoot.id}
@@ -89,11 +91,11 @@ function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
         ))}
         {intake.shoots.length === 0 && <span className="text-soft">nothing was filed</span>}
       </span>
-      <span className="text-right">
+      <span className="text-right max-md:order-2 max-md:col-start-2 max-md:text-left">
         <strong className="font-semibold">{intake.frames.toLocaleString('en')}</strong>
         <span className="block text-[13px] text-soft">frames filed</span>
       </span>
-      <span className="text-right">
+      <span className="text-right max-md:order-2">
         <strong className="font-semibold">{bytes(intake.bytes)}</strong>
         <span className="block text-[13px] text-soft">in {duration(intake.seconds)}</span>
       </span>

@@ -23,17 +23,39 @@ function roughly(amount: number): string {
   return minutes < 90 ? `${minutes} min` : `${(minutes / 60).toFixed(minutes % 60 === 0 ? 0 : 1)} h`
 }
 
-/**
- * The cameras' clocks: what is added to each, and what seems wrong. Order, division and names follow; the files keep
- * the camera's own time.
- */
+/** Cameras whose clocks seem wrong, or were set, within the sentence of the sheet's rules. */
+export function ClockHints({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
+  return sheet.cameras.map((camera) => {
+    const name = camera.name || camera.camera
+    if (camera.hint !== null)
+      return (
+        <span key={camera.camera} className="flex flex-wrap items-baseline gap-x-1.5 text-brass">
+          · {name} seems {roughly(camera.hint)} {camera.hint > 0 ? 'slow' : 'fast'}:
+          <button
+            type="button"
+            className="font-semibold text-brass underline underline-offset-3"
+            title={`Add ${offset(camera.hint)} to what it says`}
+            onClick={() => {
+              edit({ do: 'clock', camera: camera.camera, seconds: camera.seconds + (camera.hint ?? 0) })
+            }}
+          >
+            set its clock
+          </button>
+        </span>
+      )
+    return camera.seconds === 0 ? null : (
+      <span key={camera.camera}>
+        · {name} {offset(camera.seconds)}
+      </span>
+    )
+  })
+}
+
+/** What is added to each camera's clock. Order, division and names follow; the files keep the camera's own time. */
 export function Clocks({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
-  const corrected = sheet.cameras.some((camera) => camera.seconds !== 0)
-  const wrong = sheet.entries.some((entry) => entry.notes.some((note) => note.code === 'clock_wrong'))
-  if (sheet.cameras.length < 2 && !corrected && !wrong) return null
   return (
-    <section aria-label="Clocks" className="mb-3 flex flex-wrap items-baseline gap-x-6 gap-y-1 text-[13px] text-soft">
-      <span>Clocks</span>
+    <section aria-label="Clocks" className="mb-2 flex flex-wrap items-baseline gap-x-6 gap-y-1 text-[13px] text-soft">
+      <span>Added to the clock of</span>
       {sheet.cameras.map((camera) => (
         <span key={camera.camera} className="flex flex-wrap items-baseline gap-x-2">
           <strong className="font-semibold text-ink" title={camera.camera}>
@@ -41,20 +63,6 @@ export function Clocks({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => vo
           </strong>
           <span>{plural(camera.frames, 'frame')}</span>
           <Correction key={camera.seconds} camera={camera} edit={edit} />
-          {camera.hint !== null && (
-            <span className="text-brass">
-              seems {roughly(camera.hint)} {camera.hint > 0 ? 'slow' : 'fast'}{' '}
-              <button
-                type="button"
-                className="link"
-                onClick={() => {
-                  edit({ do: 'clock', camera: camera.camera, seconds: camera.seconds + (camera.hint ?? 0) })
-                }}
-              >
-                Add {offset(camera.hint)}
-              </button>
-            </span>
-          )}
         </span>
       ))}
       {sheet.cameras.length > 1 && (

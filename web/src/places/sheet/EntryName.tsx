@@ -1,5 +1,6 @@
 import type { KeyboardEvent } from 'react'
 import type { Entry } from '../../api/client'
+import { classes } from '../../parts/classes'
 import { Trouble } from '../../parts/Trouble'
 import { useTyped } from './useTyped'
 
@@ -15,10 +16,12 @@ export function EntryName({
   sheet,
   entry,
   field = 'name',
+  large = true,
 }: {
   sheet: number
   entry: Entry
   field?: keyof typeof FIELDS
+  large?: boolean
 }) {
   const typed = useTyped(sheet, entry, field)
   const press = (event: KeyboardEvent<HTMLInputElement>) => {
@@ -46,7 +49,10 @@ export function EntryName({
         }}
         onBlur={typed.flush}
         onKeyDown={press}
-        className={`${field === 'name' ? 'serif pb-1 text-[20px]' : 'mt-1 text-[14px]'} w-full typed`}
+        className={classes(
+          'w-full typed text-ellipsis',
+          field !== 'name' ? 'text-[14px]' : `serif ${large ? 'text-[21px]' : 'border-transparent! text-[17px]'}`,
+        )}
       />
       {typed.error && <Trouble>{typed.error.message}</Trouble>}
     </>

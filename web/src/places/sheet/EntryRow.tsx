@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react'
+import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { api, type Edit, type Entry, type EntryChange, type Sheet, type SheetFrame, type Tape } from '../../api/client'
 import { useFrameWindow, type FrameWindow } from '../../api/frames'
@@ -7,137 +7,141 @@ import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
 import { ContactStrip } from '../../parts/ContactStrip'
 import type { Seen } from '../../parts/Frame'
 import { Look } from '../../parts/Look'
+import { ShowMore } from '../../parts/ShowMore'
 import { bytes, clocks, days, plural } from '../../parts/words'
-import { EntryMarks, EntryRaws } from './EntryMarks'
+import { EntryKeywords, EntryRaws, EntryRights } from './EntryMarks'
 import { EntryName } from './EntryName'
 import { FileList } from './FileList'
+import { FoldedStrip } from './FoldedStrip'
 import { Groups } from './Groups'
-import { MarginNotes } from './MarginNotes'
+import { NoteMarks } from './NoteMarks'
+import { Outcome } from './Outcome'
 import { ReceiptLinks } from './ReceiptPlace'
 import { SaysCard } from './SaysCard'
+import { useWide } from '../../parts/useWide'
 import { runOf } from '../../parts/playback'
 import { RunPlayer } from '../../parts/RunPlayer'
 import type { Selection } from '../../parts/selection'
+import type { States } from '../../model/operations'
+import { usePlannedFrames } from '../../store/sheet-frames'
 
 const RUNS = ['time_lapse', 'interval_change', 'bracket', 'burst']
 
 type Opened = 'strip' | 'sheet' | 'files' | 'says'
 
-/** One row of the ledger page: a shoot-to-be with its name, its frames, its amounts and what is noted in the margin. */
-export function EntryRow({
-  sheet,
-  entry,
-  tape,
-  selection,
-  edit,
-  say,
-}: {
+interface Props {
   sheet: Sheet
   entry: Entry
-  /** Its frames in their order; missing where that is not known yet. */
+  /** Its frames in their order. */
   tape: Tape[number] | undefined
+  states: States
   selection: Selection
+  /** What can be done with the selected frames; none where none are. */
+  selected: ReactNode
   edit: (edit: Edit) => void
   say: (number: number, change: EntryChange) => void
-}) {
-  const frames = useSheetFrames(sheet.id, entry)
-  const ids = tape?.frames ?? []
+  /** Whether it is the one that is worked with: open over the whole width. */
+  inHand: boolean
+  onTake: () => void
+  /** Whether there are so many that each stands closer. */
+  close: boolean
+}
+
+/**
+ * One row of the ledger page: a shoot-to-be with its name, its frames, what was found, and its amounts. One that is not
+ * in hand is drawn anew only where something of it changed: a key pressed in another one is none of its business.
+ */
+export const EntryRow = memo(
+  Row,
+  (before, now) =>
+    !before.inHand &&
+    !now.inHand &&
+    before.sheet === now.sheet &&
+    before.entry === now.entry &&
+    before.tape === now.tape &&
+    before.states === now.states &&
+    before.close === now.close,
+)
+
+function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHand, onTake, close }: Props) {
+  const frames = useSheetFrames(sheet, entry, tape?.frames ?? NONE, states)
   const [opened, setOpened] = useState<Opened>('strip')
   const [current, setCurrent] = useState(0)
+  const [marked, setMarked] = useState<ReadonlySet<number>>(new Set())
   const [looking, setLooking] = useState(false)
   const [played, setPlayed] = useState<number | null>(null)
-  const { notes } = entry
-  const run = useMemo(() => (played === null ? null : runOf(notes, played)), [notes, played])
-  const light = useMemo(() => run?.positions.map((position) => tape?.brightness[position] ?? null) ?? [], [run, tape])
-  const [marked, setMarked] = useState<ReadonlySet<number>>(new Set())
+  const wide = useWide()
   const planned = sheet.state === 'sheet'
   const nothingNew = entry.counts.new === 0
-  // many entries stand closer, so that five are read at a glance
-  const close = planned && sheet.entries.length > 3
-  const selecting = planned
-    ? selectingIn(entry.number, frames, selection, edit, (position) => {
-        // to where the next run or interval begins, or a frame is missed, round again at the end
-        const starts = entry.notes
-          .filter((note) => RUNS.includes(note.code))
-          .flatMap((note) => [note.spans[0]?.first ?? 0, ...note.missed])
-          .sort((a, b) => a - b)
-        const next = starts.find((start) => start > position) ?? starts[0]
-        if (next === undefined) return
-        setMarked(new Set([next]))
-        setCurrent(next)
-      })
-    : undefined
   const arriving = !planned && sheet.state !== 'done'
-  const marks = planned && !nothingNew && (
-    <EntryMarks
-      sheet={sheet}
-      entry={entry}
-      onChange={(change) => {
-        say(entry.number, change)
+  const change = (words: EntryChange) => {
+    say(entry.number, words)
+  }
+  const open = (what: Opened) => {
+    setOpened((now) => (now === what ? 'strip' : what))
+    setMarked(new Set())
+  }
+  const way = (what: Opened, name: string) => (
+    <ShowMore
+      open={opened === what}
+      onOpen={() => {
+        open(what)
       }}
+      says={[name, `Close ${name.toLowerCase()}`]}
     />
   )
   const look = (position: number) => {
     setCurrent(position)
     setLooking(true)
   }
-  const open = (what: Opened) => {
-    setOpened((now) => (now === what ? 'strip' : what))
-    setMarked(new Set())
-  }
+  const head = { sheet, entry, planned, arriving, nothingNew, change, inHand, onTake }
   return (
     <section
       id={`entry-${entry.number}`}
       aria-label={`Entry ${entry.number}`}
-      className={`scroll-mt-14 border-b border-rule ${close ? 'py-1.5' : 'pt-4 pb-4'}`}
+      className={classes(
+        'page scroll-mt-14 border-b border-rule',
+        inHand
+          ? 'border-l-4 border-l-velvet bg-leaf py-3'
+          : `border-l-4 border-l-transparent ${close ? 'py-1' : 'py-2'}`,
+        !inHand && 'cursor-pointer hover:bg-leaf/60',
+      )}
+      onFocusCapture={inHand ? undefined : onTake}
+      onClick={inHand ? undefined : onTake}
     >
       <div
         className={classes(
-          'grid grid-cols-[44px_minmax(260px,340px)_minmax(220px,1fr)_104px_212px] gap-x-5',
-          'max-xl:grid-cols-[36px_minmax(230px,300px)_minmax(180px,1fr)_88px_186px] max-xl:gap-x-4',
+          'grid grid-cols-[36px_minmax(0,372fr)_minmax(0,522fr)_minmax(0,150fr)_100px] items-center gap-x-5',
+          'max-lg:grid-cols-[28px_minmax(0,1fr)_100px]',
         )}
       >
-        <div className={`serif leading-none text-velvet ${close ? 'text-[26px]' : 'text-[34px]'}`}>{entry.number}</div>
-        <div className="min-w-0">
-          {nothingNew ? (
-            <h2 className="pb-1 text-[20px]">{entry.counts.filed > 0 ? 'Filed already' : 'Nothing to copy'}</h2>
-          ) : planned ? (
-            <>
-              {entry.into === null && <EntryName sheet={sheet.id} entry={entry} />}
-              {sheet.asks.includes('shoot_kind') && <EntryName sheet={sheet.id} entry={entry} field="kind" />}
-              {sheet.asks.includes('client') && <EntryName sheet={sheet.id} entry={entry} field="client" />}
-              {sheet.asks.includes('trip') && <EntryName sheet={sheet.id} entry={entry} field="trip" />}
-              <Into
-                entry={entry}
-                onInto={(shoot) => {
-                  say(entry.number, { into: shoot })
-                }}
-              />
-            </>
-          ) : (
-            <EntryDone entry={entry} />
-          )}
-          {close ? (
-            <p className="mt-1 text-[12.5px] leading-[1.45]" title={`${entry.folder}/${entry.sample ?? ''}`}>
-              <span className="block truncate">
-                {nothingNew && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder}
-              </span>
-              <span className="block truncate text-soft">{entry.sample ?? 'none to copy'}</span>
-            </p>
-          ) : (
-            <dl className="mt-2 grid grid-cols-[64px_1fr] text-[13px] leading-[1.55]">
-              <dt className="text-soft">folder</dt>
-              <dd className="break-words">
-                {nothingNew && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder}
-              </dd>
-              <dt className="text-soft">{planned ? 'first file' : 'files'}</dt>
-              <dd className="break-words">{entry.sample ?? <span className="text-soft">none to copy</span>}</dd>
-            </dl>
-          )}
-          {close && marks}
+        <div className={`serif leading-none text-velvet ${close && !inHand ? 'text-[22px]' : 'text-[28px]'}`}>
+          {entry.number}
         </div>
         <div className="min-w-0">
-          {(opened === 'strip' || opened === 'says') && (
+          <Name {...head} />
+          {!inHand && <p className="truncate text-[12.5px] text-soft">{where(entry)}</p>}
+        </div>
+        {inHand ? (
+          <p className="col-span-2 min-w-0 text-[13px] wrap-anywhere text-soft max-lg:order-last max-lg:col-span-3">
+            <Path entry={entry} />
+          </p>
+        ) : (
+          <>
+            <div className="max-lg:hidden">
+              <FoldedStrip frames={frames} height={(close ? 34 : 44) + (wide ? 16 : 0)} arriving={arriving} />
+            </div>
+            <div className="min-w-0 text-[13px] max-lg:hidden">
+              {planned ? <InShort entry={entry} /> : <Outcome entry={entry} />}
+            </div>
+          </>
+        )}
+        <Amounts entry={entry} planned={planned} arriving={arriving} large={inHand} />
+      </div>
+      {inHand && (
+        <div className="mt-2.5 sm:ml-[56px]">
+          {planned && !nothingNew && <MoreWords {...head} />}
+          {opened !== 'sheet' && (
             <ContactStrip
               frames={frames}
               label={`Frames of entry ${entry.number}`}
@@ -148,27 +152,56 @@ export function EntryRow({
                 open('sheet')
               }}
               arriving={arriving}
-              height={close ? 36 : 80}
+              height={wide ? 144 : 96}
+              marked={marked}
             />
           )}
-          <div
-            className={classes(
-              'flex flex-wrap items-baseline gap-x-4 text-[13px] text-soft',
-              close ? 'mt-0.5' : 'mt-1.5 gap-y-0.5',
-            )}
-          >
-            <span>{span(entry)}</span>
-            {!close && <span>{entry.kinds.join(', ')}</span>}
-            {planned && (
-              <EntryRaws
-                sheet={sheet}
+          <div className="mt-2.5 flex flex-wrap items-start gap-x-8 gap-y-1.5">
+            {planned ? (
+              <NoteMarks
                 entry={entry}
-                onChange={(change) => {
-                  say(entry.number, change)
+                onLight={(positions) => {
+                  setMarked(new Set(positions))
+                  if (positions[0] !== undefined) setCurrent(positions[0])
                 }}
+                onShow={(positions) => {
+                  setOpened('sheet')
+                  setMarked(new Set(positions))
+                  setCurrent(positions[0] ?? 0)
+                  selection.set(entry.number, positions, false)
+                }}
+                onPlay={setPlayed}
+                onOffer={
+                  tape?.frames.length === entry.frames
+                    ? (offer, positions) => {
+                        const meant = positions.flatMap((position) => tape.frames[position] ?? [])
+                        if (offer === 'leave_out') edit({ do: 'leave_out', frames: meant })
+                        else if (offer === 'split') edit({ do: 'split', frame: meant[0] ?? 0 })
+                        else change({ strays: offer === 'set_aside' })
+                      }
+                    : undefined
+                }
               />
+            ) : (
+              <Outcome entry={entry} />
             )}
-            <span className="ml-auto flex gap-4">
+            {planned && !nothingNew && (
+              <div className="min-w-[260px] flex-1">
+                <EntryKeywords entry={entry} onChange={change} />
+              </div>
+            )}
+          </div>
+          <div className="mt-1.5 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[13px] text-soft">
+            <span>
+              {span(entry)}
+              {entry.kinds.length > 0 && ` · ${entry.kinds.join(', ')}`}
+            </span>
+            {planned && <EntryRaws sheet={sheet} entry={entry} onChange={change} />}
+            {planned && !nothingNew && <EntryRights sheet={sheet} entry={entry} onChange={change} />}
+            <span className="ml-auto flex flex-wrap gap-x-5">
+              {way('sheet', 'Contact sheet')}
+              {planned && !nothingNew && way('says', 'Metadata')}
+              {!planned && way('files', 'Files and checksums')}
               {planned && entry.number > 1 && (
                 <button
                   type="button"
@@ -180,122 +213,56 @@ export function EntryRow({
                   Join with {entry.number - 1}
                 </button>
               )}
-              <button
-                type="button"
-                className="link"
-                aria-expanded={opened === 'sheet'}
-                onClick={() => {
-                  open('sheet')
-                }}
-              >
-                {opened === 'sheet' ? 'Close contact sheet' : 'Contact sheet'}
-              </button>
-              {planned && !nothingNew && (
-                <button
-                  type="button"
-                  className="link"
-                  aria-expanded={opened === 'says'}
-                  onClick={() => {
-                    open('says')
-                  }}
-                >
-                  {opened === 'says' ? 'Close what they say' : 'What they say'}
-                </button>
-              )}
-              {!planned && (
-                <button
-                  type="button"
-                  className="link"
-                  aria-expanded={opened === 'files'}
-                  onClick={() => {
-                    open('files')
-                  }}
-                >
-                  {opened === 'files' ? 'Close files' : 'Files and checksums'}
-                </button>
-              )}
             </span>
           </div>
-          {!close && marks}
-        </div>
-        <div className="text-right">
-          <div className="text-[20px] leading-none font-semibold">
-            {(planned ? entry.counts.new : (entry.progress?.frames_done ?? 0)).toLocaleString('en')}
-          </div>
-          <div className={`text-[13px] text-soft ${close ? '' : 'mt-1'}`}>
-            {nothingNew
-              ? `new of ${close ? entry.frames : plural(entry.frames, 'frame')}`
-              : planned
-                ? `of ${plural(entry.frames, 'frame')}`
-                : `of ${entry.counts.new.toLocaleString('en')} verified`}
-          </div>
-          {!nothingNew && (
-            <div className={`text-[14px] font-medium ${close ? '' : 'mt-1'}`}>
-              {bytes(arriving && entry.progress ? entry.progress.bytes_done : entry.bytes)}
-            </div>
-          )}
-          {!nothingNew && arriving && <div className="text-[13px] text-soft">of {bytes(entry.bytes)}</div>}
-        </div>
-        <MarginNotes
-          entry={entry}
-          running={!planned}
-          close={close}
-          onOffer={
-            planned && ids.length === entry.frames
-              ? (offer, positions) => {
-                  const frames = positions.flatMap((position) => ids[position] ?? [])
-                  if (offer === 'leave_out') edit({ do: 'leave_out', frames })
-                  else if (offer === 'split') edit({ do: 'split', frame: frames[0] ?? 0 })
-                  else say(entry.number, { strays: offer === 'set_aside' })
-                }
-              : undefined
-          }
-          onPlay={setPlayed}
-          onShow={(positions) => {
-            setOpened('sheet')
-            setMarked(new Set(positions))
-            setCurrent(positions[0] ?? 0)
-            if (planned) selection.set(entry.number, positions, false)
-          }}
-        />
-      </div>
-      {opened === 'sheet' && (
-        <div className="mt-3">
-          <ContactSheet
-            frames={frames}
-            label={`Contact sheet of entry ${entry.number}`}
-            current={current}
-            onCurrent={setCurrent}
-            onLook={look}
-            onClose={() => {
-              open('sheet')
-            }}
-            arriving={arriving}
-            marked={marked}
-            selecting={selecting}
-            tools={
-              planned && (
-                <Groups
-                  sheet={sheet.id}
-                  number={entry.number}
-                  count={entry.frames}
-                  select={(positions) => {
-                    selection.set(entry.number, positions, false)
+          {opened !== 'strip' && (
+            <InSight>
+              {opened === 'sheet' && (
+                <ContactSheet
+                  frames={frames}
+                  label={`Contact sheet of entry ${entry.number}`}
+                  current={current}
+                  onCurrent={setCurrent}
+                  onLook={look}
+                  onClose={() => {
+                    open('sheet')
                   }}
+                  arriving={arriving}
+                  marked={marked}
+                  selecting={
+                    planned
+                      ? selectingIn(entry, frames, selection, edit, (position) => {
+                          setMarked(new Set([position]))
+                          setCurrent(position)
+                        })
+                      : undefined
+                  }
+                  instead={selected}
+                  tallest="max(300px, calc(100vh - 370px))"
+                  tools={
+                    planned && (
+                      <Groups
+                        sheet={sheet.id}
+                        number={entry.number}
+                        count={entry.frames}
+                        select={(positions) => {
+                          selection.set(entry.number, positions, false)
+                        }}
+                      />
+                    )
+                  }
                 />
-              )
-            }
-          />
+              )}
+              {opened === 'says' && <SaysCard sheet={sheet.id} entry={entry} />}
+              {opened === 'files' && (
+                <>
+                  <ReceiptLinks sheet={sheet} entry={entry.number} />
+                  <FileList sheet={sheet.id} entry={entry} />
+                </>
+              )}
+            </InSight>
+          )}
         </div>
-      )}
-      {opened === 'says' && <SaysCard sheet={sheet.id} entry={entry} />}
-      {opened === 'files' && (
-        <>
-          <div className="mt-3">
-            <ReceiptLinks sheet={sheet} entry={entry.number} />
-          </div>
-          <FileList sheet={sheet.id} entry={entry} />
-        </>
       )}
       {looking && (
         <Look
@@ -307,12 +274,12 @@ export function EntryRow({
           }}
         />
       )}
-      {run && (
-        <RunPlayer
-          title={`Time-lapse of entry ${entry.number}`}
+      {played !== null && (
+        <Played
+          entry={entry}
+          tape={tape}
           frames={frames}
-          run={run}
-          light={light}
+          first={played}
           onClose={() => {
             setPlayed(null)
           }}
@@ -322,13 +289,190 @@ export function EntryRow({
   )
 }
 
+/** What a click opened comes into sight. */
+function InSight({ children }: { children: ReactNode }) {
+  const box = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    box.current?.scrollIntoView({ block: 'nearest' })
+  }, [])
+  return (
+    <div ref={box} className="mt-2.5 scroll-mt-14 scroll-mb-28">
+      {children}
+    </div>
+  )
+}
+
+interface Head {
+  sheet: Sheet
+  entry: Entry
+  planned: boolean
+  arriving: boolean
+  nothingNew: boolean
+  change: (words: EntryChange) => void
+  inHand: boolean
+  onTake: () => void
+}
+
+/** What the entry is called: typed straight in while it is planned. */
+function Name({ sheet, entry, planned, arriving, nothingNew, inHand, onTake }: Head) {
+  if (planned && !nothingNew && entry.into === null) return <EntryName sheet={sheet.id} entry={entry} large={inHand} />
+  const name =
+    entry.into?.name ??
+    (nothingNew
+      ? entry.counts.filed > 0
+        ? 'Filed already'
+        : 'Nothing to copy'
+      : entry.name || (entry.folder.split('/').at(-1) ?? ''))
+  return (
+    <>
+      <h2 className={`truncate ${inHand ? 'text-[21px]' : 'text-[17px]'}`}>
+        {inHand ? (
+          entry.shoot ? (
+            <Link to={`/shoots/${entry.shoot}`} className="hover:text-velvet hover:underline">
+              {name}
+            </Link>
+          ) : (
+            name
+          )
+        ) : (
+          <button type="button" className="max-w-full truncate text-left" aria-expanded={false} onClick={onTake}>
+            {name}
+          </button>
+        )}
+      </h2>
+      {arriving && <Copied entry={entry} />}
+    </>
+  )
+}
+
+function Copied({ entry }: { entry: Entry }) {
+  const progress = entry.progress
+  const share = !progress || progress.files === 0 ? 0 : progress.files_done / progress.files
+  return (
+    <div
+      className="mt-1 h-[3px] bg-rule"
+      role="progressbar"
+      aria-label={`Entry ${entry.number} copied`}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.floor(share * 100)}
+    >
+      <div className="h-full bg-ink transition-[width] duration-150" style={{ width: `${share * 100}%` }} />
+    </div>
+  )
+}
+
+/** Kind of shoot, client and trip, where names say them; and the shoot that is there already. */
+function MoreWords({ sheet, entry, change }: Head) {
+  const asked = (['shoot_kind', 'client', 'trip'] as const).filter((word) => sheet.asks.includes(word))
+  return (
+    <div className="mb-2 flex flex-wrap items-baseline gap-x-6 empty:hidden">
+      {asked.map((word) => (
+        <span key={word} className="w-[220px]">
+          <EntryName sheet={sheet.id} entry={entry} field={word === 'shoot_kind' ? 'kind' : word} />
+        </span>
+      ))}
+      <Into
+        entry={entry}
+        onInto={(into) => {
+          change({ into })
+        }}
+      />
+    </div>
+  )
+}
+
+const where = (entry: Entry) =>
+  entry.counts.new === 0 && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder
+
+/** Folder and first file as they will be, the shoot's own folder to be met first. */
+function Path({ entry }: { entry: Entry }) {
+  const folder = where(entry)
+  const slash = folder.lastIndexOf('/') + 1
+  return (
+    <>
+      {folder.slice(0, slash)}
+      <strong className="font-semibold text-ink">{folder.slice(slash)}</strong>
+      {entry.sample === null ? '' : `/${entry.sample}`}
+    </>
+  )
+}
+
+/** The notes of an entry that is not in hand, in two lines: what asks for attention first. */
+function InShort({ entry }: { entry: Entry }) {
+  const asking = entry.notes.filter((note) => note.asks)
+  const shown = asking.length > 0 ? asking : entry.notes
+  if (shown.length === 0) return null
+  return (
+    <span className={`line-clamp-2 leading-[1.35] ${asking.length > 0 ? 'text-brass' : 'text-soft'}`}>
+      {shown.map((note) => note.title).join(', ')}
+    </span>
+  )
+}
+
+function Amounts({
+  entry,
+  planned,
+  arriving,
+  large,
+}: {
+  entry: Entry
+  planned: boolean
+  arriving: boolean
+  large: boolean
+}) {
+  const { counts, progress } = entry
+  const many = planned ? counts.new : (progress?.frames_done ?? 0)
+  const all = planned || counts.new === 0 ? entry.frames : counts.new
+  return (
+    <div className="text-right text-[12.5px] leading-[1.35] text-soft">
+      <div className={`${large ? 'text-[20px]' : 'text-[16px]'} leading-tight font-semibold text-ink`}>
+        {many.toLocaleString('en')}
+      </div>{' '}
+      <div>{many === all && planned ? (many === 1 ? 'frame' : 'frames') : `of ${plural(all, 'frame')}`}</div>
+      {counts.new > 0 && large && (
+        <div>
+          {bytes(arriving && progress ? progress.bytes_done : entry.bytes)}
+          {arriving && ` of ${bytes(entry.bytes)}`}
+        </div>
+      )}
+    </div>
+  )
+}
+
+function Played({
+  entry,
+  tape,
+  frames,
+  first,
+  onClose,
+}: {
+  entry: Entry
+  tape: Tape[number] | undefined
+  frames: FrameWindow<Seen>
+  first: number
+  onClose: () => void
+}) {
+  const run = useMemo(() => runOf(entry.notes, first), [entry.notes, first])
+  const light = useMemo(() => run.positions.map((position) => tape?.brightness[position] ?? null), [run, tape])
+  return (
+    <RunPlayer
+      title={`Time-lapse of entry ${entry.number}`}
+      frames={frames}
+      run={run}
+      light={light}
+      onClose={onClose}
+    />
+  )
+}
+
 /** Selecting in this entry's contact sheet, and the keys that act on what is selected, or on the frame at hand. */
 function selectingIn(
-  number: number,
+  { number, notes }: Entry,
   frames: FrameWindow<Seen & { id: number }>,
   selection: Selection,
   edit: (edit: Edit) => void,
-  toNextRun: (position: number) => void,
+  onGo: (position: number) => void,
 ): Selecting {
   const meant = (position: number): number[] => {
     const id = frames.at(position)?.id
@@ -340,7 +484,7 @@ function selectingIn(
       return id !== undefined && selection.ids.has(id)
     },
     press: (position, way) => {
-      selection.press(number, position, way, frames.at(position)?.id)
+      selection.press(number, position, way)
     },
     set: (positions, add) => {
       selection.set(number, positions, add)
@@ -350,7 +494,15 @@ function selectingIn(
         const out = frames.at(position)?.state === 'left_out'
         if (meant(position).length > 0) edit({ do: out ? 'take_back' : 'leave_out', frames: meant(position) })
       },
-      n: toNextRun,
+      n: (position) => {
+        // to where the next run or interval begins, or a frame is missed, round again at the end
+        const starts = notes
+          .filter((note) => RUNS.includes(note.code))
+          .flatMap((note) => [note.spans[0]?.first ?? 0, ...note.missed])
+          .sort((a, b) => a - b)
+        const next = starts.find((start) => start > position) ?? starts[0]
+        if (next !== undefined) onGo(next)
+      },
       b: (position) => {
         const id = frames.at(position)?.id
         if (id !== undefined && position > 0) edit({ do: 'split', frame: id })
@@ -361,71 +513,28 @@ function selectingIn(
 
 /** A shoot that is there already and could take these frames, or does. */
 function Into({ entry, onInto }: { entry: Entry; onInto: (shoot: number | null) => void }) {
-  if (entry.into) {
-    return (
-      <div className="border-b border-dotted border-rule-strong pb-1">
-        <h2 className="text-[20px]">{entry.into.name}</h2>
-        <p className="text-[13px] text-soft">
-          goes into the shoot that is there.{' '}
-          <button
-            type="button"
-            className="link"
-            onClick={() => {
-              onInto(null)
-            }}
-          >
-            Make it a new shoot
-          </button>
-        </p>
-      </div>
-    )
-  }
   const offer = entry.shoots.find((shoot) => shoot.folder !== entry.folder)
-  if (!offer)
-    return entry.shoots.length > 0 ? (
-      <p className="mt-1 text-[13px] text-soft">There is a shoot in this folder; its frames go on counting.</p>
-    ) : null
+  const [says, act, into] = entry.into
+    ? (['These frames join the shoot that is there already.', 'Make it a new shoot', null] as const)
+    : offer
+      ? ([`A shoot “${offer.name}” exists.`, 'Add to it', offer.id] as const)
+      : (['Numbering continues from the shoot already there.', null, null] as const)
+  if (!entry.into && entry.shoots.length === 0) return null
   return (
-    <p className="mt-1 text-[13px] text-soft">
-      “{offer.name}” is on the shelf.{' '}
-      <button
-        type="button"
-        className="link"
-        onClick={() => {
-          onInto(offer.id)
-        }}
-      >
-        File into it
-      </button>
+    <p className="text-[13px] text-soft">
+      {says}{' '}
+      {act !== null && (
+        <button
+          type="button"
+          className="link"
+          onClick={() => {
+            onInto(into)
+          }}
+        >
+          {act}
+        </button>
+      )}
     </p>
-  )
-}
-
-function EntryDone({ entry }: { entry: Entry }) {
-  const progress = entry.progress
-  const share = !progress || progress.files === 0 ? 0 : progress.files_done / progress.files
-  return (
-    <div>
-      <h2 className="text-[20px]">
-        {entry.shoot ? (
-          <Link to={`/shoots/${entry.shoot}`} className="hover:text-velvet hover:underline">
-            {entry.name || entry.folder.split('/').at(-1)}
-          </Link>
-        ) : (
-          entry.name || entry.folder.split('/').at(-1)
-        )}
-      </h2>
-      <div
-        className="mt-1 h-[3px] bg-rule"
-        role="progressbar"
-        aria-label={`Entry ${entry.number} copied`}
-        aria-valuemin={0}
-        aria-valuemax={100}
-        aria-valuenow={Math.floor(share * 100)}
-      >
-        <div className="h-full bg-ink transition-[width] duration-150" style={{ width: `${share * 100}%` }} />
-      </div>
-    </div>
   )
 }
 
@@ -435,10 +544,17 @@ function span(entry: Entry): string {
   return `${days(from, to)}, ${clocks(entry.first, entry.last)}`
 }
 
-function useSheetFrames(sheet: number, entry: Entry): FrameWindow<Seen & { id: number }> {
-  const window = useFrameWindow<SheetFrame>(['frames', 'sheet', sheet, entry.number], entry.frames, (offset, limit) =>
-    api.sheetFrames(sheet, entry.number, offset, limit),
+const NONE: number[] = []
+
+function useSheetFrames(sheet: Sheet, entry: Entry, ids: number[], states: States): FrameWindow<Seen & { id: number }> {
+  const isPlanned = sheet.state === 'sheet'
+  const planned = usePlannedFrames(sheet.id, isPlanned ? ids : NONE, states)
+  const filed = useFrameWindow<SheetFrame>(
+    ['frames', 'sheet', sheet.id, entry.number],
+    isPlanned ? 0 : entry.frames,
+    (offset, limit) => api.sheetFrames(sheet.id, entry.number, offset, limit),
   )
+  const window = isPlanned ? planned : filed
   return {
     ...window,
     at: (position) => {

@@ -15,7 +15,7 @@ export function OtherFiles({ sheet }: { sheet: Sheet }) {
   const files = others.data ?? []
   if (files.length === 0) return null
   return (
-    <section aria-label="Also on the card" className="border-t border-rule py-3 text-[13px]">
+    <section aria-label="Also on the card" className="py-3 text-[13px]">
       <span className="font-semibold">Also on the {sheet.cards.length > 1 ? 'cards' : 'card'}:</span>{' '}
       {plural(files.length, 'file')}, {bytes(files.reduce((sum, file) => sum + file.bytes, 0))}
       <span className="text-soft">

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { api, receiptUrl, type ReceiptLine, type Sheet } from '../../api/client'
+import { Heading } from '../../parts/Heading'
 import { Waiting } from '../../parts/Trouble'
 import { bytes, duration, instant, plural } from '../../parts/words'
 import { Answer } from '../../parts/MayFormat'
@@ -22,7 +23,7 @@ export function ReceiptPlace() {
   return (
     <div className="page pb-16">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-5 pb-3">
-        <h1 className="text-[28px]">Receipt {id}</h1>
+        <Heading>{`Receipt ${id}`}</Heading>
         <span className="flex flex-wrap gap-4 print:hidden">
           <Link to={`/sheets/${id}`} className="link">
             With pictures

@@ -4,12 +4,13 @@ import { Link } from 'react-router'
 import { api, type Divide, type Edit, type Sheet, type SheetChange } from '../../api/client'
 import { classes } from '../../parts/classes'
 import { Pick } from '../../parts/Pick'
+import { ClockHints, Clocks } from './Clocks'
 
 const BY = [
   { value: 'day', label: 'by day' },
-  { value: 'pause', label: 'by pauses' },
+  { value: 'pause', label: 'by gaps' },
   { value: 'camera', label: 'by camera' },
-  { value: 'nothing', label: 'not at all' },
+  { value: 'nothing', label: 'never' },
 ] as const
 const KINDS = [
   { value: 'both', label: 'raw and JPEG' },
@@ -19,10 +20,10 @@ const KINDS = [
 const PAUSES = ['never', '30', '60', '120', '180', '240', '360', '480', '720'] as const
 
 function pause(minutes: string): string {
-  return minutes === 'never' ? 'none' : Number(minutes) < 60 ? `${minutes} min` : `${Number(minutes) / 60} h`
+  return minutes === 'never' ? 'never' : `of ${Number(minutes) < 60 ? `${minutes} min` : `${Number(minutes) / 60} h`}`
 }
 
-/** What holds for the whole sheet, in one line of prose; and what can be undone. */
+/** What holds for the whole sheet, in one sentence whose words change it; clocks that disagree are said there. */
 export function Rules({
   sheet,
   change,
@@ -33,77 +34,73 @@ export function Rules({
   edit: (edit: Edit) => void
 }) {
   const styles = useQuery({ queryKey: ['styles'], queryFn: api.styles })
-  const { divide, history } = sheet
+  const [clocks, setClocks] = useState(false)
+  const { divide } = sheet
   const names = [...new Set([sheet.style, ...(styles.data?.styles.map((style) => style.name) ?? [])])]
   const redivide = (part: Partial<Divide>) => {
     change({ divide: { ...divide, ...part } })
   }
   const pauses = [...new Set([...PAUSES, divide.break_after === null ? 'never' : String(divide.break_after)])]
   return (
-    <div className="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[13px] text-soft">
-      <span className="flex items-baseline gap-1.5">
-        Divided{' '}
+    <>
+      <p className="mb-2 flex flex-wrap items-baseline gap-x-1.5 text-[13px] text-soft">
+        Split
         <Pick
-          label="Divided"
+          label="Split"
           value={divide.by}
           choices={BY}
           onPick={(by) => {
             redivide({ by, break_after: by === 'pause' ? (divide.break_after ?? 240) : divide.break_after })
           }}
         />
-      </span>
-      {(divide.by === 'day' || divide.by === 'pause') && (
-        <span className="flex items-baseline gap-1.5">
-          {divide.by === 'pause' ? 'of' : 'and by pauses of'}
-          <Pick
-            label="Pause"
-            value={divide.break_after === null ? 'never' : String(divide.break_after)}
-            choices={pauses
-              .filter((minutes) => divide.by === 'day' || minutes !== 'never')
-              .map((minutes) => ({ value: minutes, label: pause(minutes) }))}
-            onPick={(minutes) => {
-              redivide({ break_after: minutes === 'never' ? null : Number(minutes) })
+        {divide.by !== 'nothing' && (
+          <DayStarts
+            key={divide.day_starts}
+            value={divide.day_starts}
+            onChange={(day_starts) => {
+              redivide({ day_starts })
             }}
           />
-        </span>
-      )}
-      {divide.by !== 'nothing' && (
-        <DayStarts
-          key={divide.day_starts}
-          value={divide.day_starts}
-          onChange={(day_starts) => {
-            redivide({ day_starts })
-          }}
-        />
-      )}
-      <span className="flex items-baseline gap-1.5">
-        Taking{' '}
+        )}
+        {(divide.by === 'day' || divide.by === 'pause') && (
+          <>
+            <Comma /> gaps
+            <Pick
+              label="Gaps"
+              value={divide.break_after === null ? 'never' : String(divide.break_after)}
+              choices={pauses
+                .filter((minutes) => divide.by === 'day' || minutes !== 'never')
+                .map((minutes) => ({ value: minutes, label: pause(minutes) }))}
+              onPick={(minutes) => {
+                redivide({ break_after: minutes === 'never' ? null : Number(minutes) })
+              }}
+            />
+          </>
+        )}
+        <Dot /> copy
         <Pick
-          label="Taking"
+          label="Copy"
           value={sheet.kinds}
           choices={KINDS}
           onPick={(kinds) => {
             change({ kinds })
           }}
         />
-      </span>
-      <span className="flex items-baseline gap-1.5">
-        movies and sound{' '}
+        <Comma /> movies and sound
         <Pick
           label="Movies and sound"
           value={sheet.companions ? 'yes' : 'no'}
           choices={[
-            { value: 'yes', label: 'copied' },
-            { value: 'no', label: 'left on the card' },
+            { value: 'yes', label: 'too' },
+            { value: 'no', label: 'not' },
           ]}
           onPick={(value) => {
             change({ companions: value === 'yes' })
           }}
         />
-      </span>
-      <span className="flex items-baseline gap-1.5">
-        <Link className="link" to="/house-style">
-          House style
+        <Dot />{' '}
+        <Link className="hover:underline" to="/house-style">
+          style
         </Link>
         <Pick
           label="House style"
@@ -113,52 +110,48 @@ export function Rules({
             change({ style })
           }}
         />
-      </span>
-      <span className="ml-auto flex gap-4">
-        {history.undo && (
-          <button
-            type="button"
-            className="link"
-            title="Ctrl Z"
-            onClick={() => {
-              edit({ do: 'undo' })
-            }}
-          >
-            Undo: {history.undo}
-          </button>
+        <ClockHints sheet={sheet} edit={edit} />
+        {sheet.cameras.length > 0 && (
+          <>
+            <Dot />{' '}
+            <button
+              type="button"
+              className="link"
+              aria-expanded={clocks}
+              onClick={() => {
+                setClocks(!clocks)
+              }}
+            >
+              {sheet.cameras.length > 1 ? 'Clocks' : 'Clock'}
+            </button>
+          </>
         )}
-        {history.redo && (
-          <button
-            type="button"
-            className="link"
-            title="Ctrl Shift Z"
-            onClick={() => {
-              edit({ do: 'redo' })
-            }}
-          >
-            Do again: {history.redo}
-          </button>
-        )}
-      </span>
-    </div>
+      </p>
+      {clocks && <Clocks sheet={sheet} edit={edit} />}
+    </>
   )
 }
+
+/** Behind a choice, whose sign stands a little apart. */
+const Comma = () => <span className="-ml-1.5">,</span>
+
+const Dot = () => <span aria-hidden="true">·</span>
 
 /** The hour at which a day begins; sent when it is a time and the field is left. */
 function DayStarts({ value, onChange }: { value: string; onChange: (value: string) => void }) {
   const [typed, setTyped] = useState(value)
   const isTime = /^([01]?\d|2[0-3]):[0-5]\d$/.test(typed)
   return (
-    <label className="flex items-baseline gap-1.5">
-      a day starts at
+    <label className="-ml-1.5 flex items-baseline gap-1.5">
+      , the day starting at
       <input
-        aria-label="A day starts at"
+        aria-label="The day starts at"
         aria-invalid={!isTime}
         value={typed}
         size={5}
         className={classes(
-          'w-[52px] border-b bg-transparent text-center font-semibold focus:outline-none',
-          isTime ? 'border-dotted border-rule-strong text-ink focus:border-velvet' : 'border-brass text-brass',
+          'w-[46px] border-b bg-transparent text-center font-semibold focus:outline-none',
+          isTime ? 'border-dotted border-rule-strong text-velvet focus:border-velvet' : 'border-brass text-brass',
         )}
         onChange={(event) => {
           setTyped(event.target.value)

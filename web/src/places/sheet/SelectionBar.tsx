@@ -4,7 +4,7 @@ import { plural } from '../../parts/words'
 import { offset } from './Clocks'
 import type { Selection } from '../../parts/selection'
 
-/** What can be done with the selected frames, counted in words; just above the sum line. */
+/** What can be done with the selected frames, counted in words; in the line above the contact sheet, over no frame. */
 export function SelectionBar({
   sheet,
   tape,
@@ -37,67 +37,64 @@ export function SelectionBar({
   return (
     <section
       aria-label="Selection"
-      className="page sticky bottom-[79px] z-20 border-t border-rule-strong bg-velvet-wash"
+      className="flex min-h-[34px] flex-1 flex-wrap items-center gap-x-5 gap-y-1 bg-velvet-wash px-3"
     >
-      <div className="flex min-h-[44px] flex-wrap items-center gap-x-5 gap-y-1 py-1.5">
-        <strong className="font-semibold">{plural(frames.length, 'frame')} selected</strong>
+      <strong className="font-semibold">{plural(frames.length, 'frame')} selected</strong>
+      <button
+        type="button"
+        className="button min-h-[28px]"
+        onClick={() => {
+          then({ do: 'leave_out', frames })
+        }}
+      >
+        Leave out
+      </button>
+      <button
+        type="button"
+        className="button min-h-[28px]"
+        onClick={() => {
+          then({ do: 'take_back', frames })
+        }}
+      >
+        Take back
+      </button>
+      {frames.length === 1 && !isFirst && (
         <button
           type="button"
-          className="button"
+          className="button min-h-[28px]"
           onClick={() => {
-            then({ do: 'leave_out', frames })
+            then({ do: 'split', frame: first })
           }}
         >
-          Leave out
+          Begin an entry here
         </button>
+      )}
+      {moment && (
         <button
           type="button"
-          className="button"
+          className="button min-h-[28px]"
+          title={`Adds ${offset(moment.seconds)} to its clock`}
           onClick={() => {
-            then({ do: 'take_back', frames })
+            then({ do: 'clock', camera: moment.camera, seconds: moment.seconds })
           }}
         >
-          Take back
+          These show the same moment: set the clock of {moment.name}
         </button>
-        {frames.length === 1 && !isFirst && (
-          <button
-            type="button"
-            className="button"
-            onClick={() => {
-              then({ do: 'split', frame: first })
-            }}
-          >
-            Begin an entry here
-          </button>
-        )}
-        {moment && (
-          <button
-            type="button"
-            className="button"
-            title={`Adds ${offset(moment.seconds)} to its clock`}
-            onClick={() => {
-              then({ do: 'clock', camera: moment.camera, seconds: moment.seconds })
-            }}
-          >
-            These show the same moment: set the clock of {moment.name}
-          </button>
-        )}
-        <span className="flex items-center gap-1.5">
-          <span className="text-soft">move to entry</span>
-          <Pick
-            label="Move to entry"
-            side="top"
-            value="none"
-            choices={choices}
-            onPick={(value) => {
-              if (value !== 'none') then({ do: 'move', frames, to: value === 'new' ? null : Number(value) })
-            }}
-          />
-        </span>
-        <button type="button" className="link ml-auto" onClick={selection.clear}>
-          Select nothing
-        </button>
-      </div>
+      )}
+      <span className="flex items-center gap-1.5">
+        <span className="text-soft">move to entry</span>
+        <Pick
+          label="Move to entry"
+          value="none"
+          choices={choices}
+          onPick={(value) => {
+            if (value !== 'none') then({ do: 'move', frames, to: value === 'new' ? null : Number(value) })
+          }}
+        />
+      </span>
+      <button type="button" className="link ml-auto" onClick={selection.clear}>
+        Select nothing
+      </button>
     </section>
   )
 }

@@ -1,13 +1,13 @@
-import { useQuery } from '@tanstack/react-query'
+import { useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { api, type Sheet } from '../../api/client'
-import { Nothing, Refusal, Trouble, Waiting } from '../../parts/Trouble'
+import type { Edit, Sheet, Tape as Ticks } from '../../api/client'
+import { Heading } from '../../parts/Heading'
+import { Nothing, Refusals, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, days, instant, plural } from '../../parts/words'
 import { Remarks } from './Remarks'
-import { Clocks } from './Clocks'
 import { EntryRow } from './EntryRow'
 import { OtherFiles } from './OtherFiles'
-import { useEdits, useUndoKeys } from './edits'
+import { useSheet, useUndoKeys } from './edits'
 import { Rules } from './Rules'
 import { SelectionBar } from './SelectionBar'
 import { useSelection } from '../../parts/selection'
@@ -28,44 +28,41 @@ const TITLES = {
 /** The sheet, which turns into its own progress and then into the receipt. */
 export function SheetPlace() {
   const id = Number(useParams().id)
-  const sheet = useQuery({ queryKey: ['sheet', id], queryFn: () => api.sheet(id) })
-  const tape = useQuery({ queryKey: ['tape', id], queryFn: () => api.tape(id) })
-  const { edit, change, say, error } = useEdits(id)
-  const selection = useSelection(tape.data)
-  const planned = sheet.data?.state === 'sheet'
+  return <OpenSheet key={id} id={id} />
+}
+
+function OpenSheet({ id }: { id: number }) {
+  const { sheet, tape, states, edit, change, say, error, refusals, dismiss } = useSheet(id)
+  const selection = useSelection(tape)
+  const planned = sheet?.state === 'sheet'
   useUndoKeys(edit, planned)
-  if (!sheet.data) return <Waiting error={sheet.error} />
-  const toEntry = (number: number) => {
-    document.getElementById(`entry-${number}`)?.scrollIntoView({ block: 'start' })
-    document
-      .querySelector<HTMLElement>(`#entry-${number} input, #entry-${number} [role=option]`)
-      ?.focus({ preventScroll: true })
-  }
+  const hand = useHand(sheet, tape)
+  const firsts = useFirstFrames(tape)
+  if (!sheet) return <Waiting error={error} />
+  const selected =
+    selection.ids.size > 0 ? <SelectionBar sheet={sheet} tape={tape} selection={selection} edit={edit} /> : null
   return (
     <div className="flex min-h-[calc(100vh-3rem)] flex-col">
       <div className="page">
-        <Head sheet={sheet.data} />
-        {planned && <Rules sheet={sheet.data} change={change} edit={edit} />}
-        {planned && <Clocks sheet={sheet.data} edit={edit} />}
-        {planned && sheet.data.cards.length > 1 && <Witnesses sheet={sheet.data.id} />}
-        <Refusal of={error} />
-        {sheet.data.cards
+        <Head sheet={sheet} edit={edit} />
+        {planned && <Rules sheet={sheet} change={change} edit={edit} />}
+        {planned && sheet.cards.length > 1 && <Witnesses sheet={sheet.id} />}
+        <Refusals all={refusals} onDismiss={dismiss} />
+        {sheet.cards
           .flatMap((card) => card.problems)
           .map((problem) => (
             <div key={problem} className="mb-2">
               <Trouble>{problem}</Trouble>
             </div>
           ))}
-        {sheet.data.progress?.failures.map((failure) => (
+        {sheet.progress?.failures.map((failure) => (
           <div key={failure.path} className="mb-2">
             <Trouble>{failure.why}</Trouble>
           </div>
         ))}
-        <Remarks all={sheet.data.progress?.remarks ?? []} />
-        {tape.data && tape.data.length > 0 && (
-          <Tape tape={tape.data} onEntry={toEntry} onEdit={planned ? edit : undefined} />
-        )}
-        {sheet.data.entries.length === 0 && (
+        <Remarks all={sheet.progress?.remarks ?? []} />
+        {tape.length > 0 && <Tape tape={tape} onEntry={hand.goTo} onEdit={planned ? edit : undefined} />}
+        {sheet.entries.length === 0 && (
           <Nothing title="No frames on this card">
             <p>
               Nothing on it is a picture that can be taken in.{' '}
@@ -75,35 +72,97 @@ export function SheetPlace() {
             </p>
           </Nothing>
         )}
-        {sheet.data.entries.map((entry) => (
+      </div>
+      <div className="mt-2 border-t border-rule">
+        {sheet.entries.map((entry) => (
           <EntryRow
-            key={entry.number}
-            sheet={sheet.data}
+            key={firsts[entry.number - 1] ?? -entry.number}
+            sheet={sheet}
             entry={entry}
-            tape={tape.data?.find((each) => each.number === entry.number)}
+            tape={tape.find((each) => each.number === entry.number)}
+            states={states}
             selection={selection}
+            selected={selected}
             edit={edit}
             say={say}
+            inHand={entry.number === hand.number}
+            onTake={() => {
+              hand.take(entry.number)
+            }}
+            close={sheet.entries.length > CLOSE}
           />
         ))}
-        <OtherFiles sheet={sheet.data} />
       </div>
-      {planned && tape.data && <SelectionBar sheet={sheet.data} tape={tape.data} selection={selection} edit={edit} />}
-      <SumLine sheet={sheet.data} />
+      <div className="page pb-6">
+        <OtherFiles sheet={sheet} />
+      </div>
+      <SumLine sheet={sheet} onEntry={hand.goTo} />
     </div>
   )
 }
 
-function Head({ sheet }: { sheet: Sheet }) {
+/** The first frame of each entry, by which it is known; also when the copy has begun, and the tape names no frames. */
+function useFirstFrames(tape: Ticks): readonly number[] {
+  const [known, setKnown] = useState<readonly number[]>([])
+  const firsts = tape.flatMap((entry) => entry.frames[0] ?? [])
+  const isPlanned = firsts.length === tape.length && firsts.length > 0
+  if (isPlanned && (firsts.length !== known.length || firsts.some((frame, i) => frame !== known[i]))) setKnown(firsts)
+  return known
+}
+
+/** With more entries than these each stands closer, so that many are read at a glance. */
+const CLOSE = 4
+
+/**
+ * Which entry is in hand: the first that needs a word, else the first that has something new, until another is touched.
+ */
+function useHand(sheet: Sheet | undefined, tape: Ticks) {
+  // by its first frame, which stays in it whatever is split or joined before it
+  const [taken, setTaken] = useState<{ number: number; frame: number | undefined } | null>(null)
+  const entries = sheet?.entries ?? []
+  const offered =
+    entries.find((entry) => entry.counts.new > 0 && entry.name.trim() === '' && !entry.into) ??
+    entries.find((entry) => entry.counts.new > 0) ??
+    entries[0]
+  // what is being worked with stays, also when it needs a word no more
+  const at = (number: number) => ({ number, frame: tape.find((entry) => entry.number === number)?.frames[0] })
+  if (taken === null && offered) setTaken(at(offered.number))
+  const home = useMemo(
+    () => (taken?.frame === undefined ? undefined : tape.find((entry) => entry.frames.includes(taken.frame ?? 0))),
+    [tape, taken],
+  )
+  const number = Math.min(home?.number ?? taken?.number ?? 1, Math.max(1, entries.length))
+  const from = useRef<{ element: Element; top: number } | null>(null)
+  useLayoutEffect(() => {
+    // the row that was touched stays where it is while the one before it folds
+    if (from.current) window.scrollBy(0, from.current.element.getBoundingClientRect().top - from.current.top)
+    from.current = null
+  }, [number])
+  const take = (wanted: number) => {
+    const element = document.getElementById(`entry-${wanted}`)
+    from.current = element && { element, top: element.getBoundingClientRect().top }
+    setTaken(at(wanted))
+  }
+  const goTo = (wanted: number) => {
+    setTaken(at(wanted))
+    requestAnimationFrame(() => {
+      document.getElementById(`entry-${wanted}`)?.scrollIntoView({ block: 'nearest' })
+      document
+        .querySelector<HTMLElement>(`#entry-${wanted} input, #entry-${wanted} [role=option]`)
+        ?.focus({ preventScroll: true })
+    })
+  }
+  return { number, take, goTo }
+}
+
+function Head({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
   const frames = sheet.entries.reduce((sum, entry) => sum + entry.frames, 0)
   const size = sheet.entries.reduce((sum, entry) => sum + entry.bytes, 0)
   const known = sheet.entries.flatMap((entry) => (entry.day === null ? [] : [entry.day])).sort()
   const [first, last] = [known[0], known.at(-1)]
   return (
-    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pt-5 pb-3">
-      <h1 className="text-[28px]">
-        {TITLES[sheet.state]} {sheet.id}
-      </h1>
+    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pt-3.5 pb-1.5">
+      <Heading>{`${TITLES[sheet.state]} ${sheet.id}`}</Heading>
       <p className="text-soft">
         {sheet.cards.length > 1 ? 'Cards' : 'Card'}{' '}
         <strong className="font-semibold text-ink">{sheet.cards.map((card) => card.label).join(' and ')}</strong>
@@ -113,9 +172,33 @@ function Head({ sheet }: { sheet: Sheet }) {
         {sheet.cards.some((card) => !card.present) && ' · the card is out'}
       </p>
       <div className="ml-auto flex flex-wrap items-baseline gap-x-6 text-soft">
+        {sheet.state === 'sheet' && <History sheet={sheet} edit={edit} />}
         {(sheet.state === 'done' || sheet.state === 'stopped') && <ReceiptLinks sheet={sheet} />}
         {sheet.progress?.started_at && <p>started {instant(sheet.progress.started_at)}</p>}
       </div>
     </div>
+  )
+}
+
+function History({ sheet: { history }, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
+  const steps = [
+    ['undo', 'Undo', 'Ctrl Z', history.undo],
+    ['redo', 'Redo', 'Ctrl Shift Z', history.redo],
+  ] as const
+  return steps.map(
+    ([what, word, keys, of]) =>
+      of !== null && (
+        <button
+          key={what}
+          type="button"
+          className="link text-[13px]"
+          title={keys}
+          onClick={() => {
+            edit({ do: what })
+          }}
+        >
+          {word}: {of}
+        </button>
+      ),
   )
 }

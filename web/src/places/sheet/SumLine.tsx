@@ -1,21 +1,26 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { api, type Order, type Progress, type Sheet } from '../../api/client'
-import type { Within } from '../../api/feed'
+import type { Within } from '../../model/within'
+import { classes } from '../../parts/classes'
 import { Reasons } from '../../parts/MayFormat'
 import { proofOf } from '../../parts/may-format'
 import { useNotices } from '../../parts/notices'
 import { Pick } from '../../parts/Pick'
 import { stageOf } from '../../parts/stage'
 import { bytes, duration, plural, timeLeft } from '../../parts/words'
-import { scopeOf } from './edits'
+import { useAsk, useEditsDone } from './edits'
 
 /** The sum at the foot of the page, and the one button, which says what it will do. */
-export function SumLine({ sheet }: { sheet: Sheet }) {
+export function SumLine({ sheet, onEntry }: { sheet: Sheet; onEntry: (number: number) => void }) {
   const queries = useQueryClient()
+  const editsDone = useEditsDone(sheet.id)
   const order = useMutation({
-    mutationFn: (what: Order) => api.order(sheet.id, what),
-    scope: scopeOf(sheet.id),
+    mutationFn: async (what: Order) => {
+      if (!(await editsDone()))
+        throw new Error('The sheet is not as it was shown: an edit was refused. Look at it again, then copy.')
+      return api.order(sheet.id, what)
+    },
     onSuccess: (answer) => {
       queries.setQueryData(['sheet', sheet.id], answer)
       void queries.invalidateQueries({ queryKey: ['frames', 'sheet', sheet.id] })
@@ -38,13 +43,19 @@ export function SumLine({ sheet }: { sheet: Sheet }) {
           {order.error.message}
         </div>
       )}
-      <div className="flex min-h-[78px] flex-wrap items-center gap-x-9 gap-y-2 py-3">
+      <div
+        className={classes(
+          'flex min-h-[78px] flex-wrap items-center gap-x-9 gap-y-2 py-3',
+          'max-sm:max-h-[38vh] max-sm:overflow-y-auto',
+        )}
+      >
         {sheet.progress === null ? (
           <Plan
             sheet={sheet}
             onCopy={() => {
               give('copy')
             }}
+            onEntry={onEntry}
             busy={order.isPending}
           />
         ) : (
@@ -55,13 +66,23 @@ export function SumLine({ sheet }: { sheet: Sheet }) {
   )
 }
 
-function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy: boolean }) {
+function Plan({
+  sheet,
+  onCopy,
+  onEntry,
+  busy,
+}: {
+  sheet: Sheet
+  onCopy: () => void
+  onEntry: (number: number) => void
+  busy: boolean
+}) {
   const count = (state: 'new' | 'filed' | 'twice' | 'left_out' | 'unreadable') =>
     sheet.entries.reduce((sum, entry) => sum + entry.counts[state], 0)
   const fresh = count('new')
   const unnamed = sheet.entries.find((entry) => entry.counts.new > 0 && entry.name.trim() === '')
   const toUnnamed = () => {
-    document.querySelector<HTMLInputElement>(`#entry-${unnamed?.number ?? 0} input`)?.focus()
+    if (unnamed) onEntry(unnamed.number)
   }
   const others = [
     [count('filed'), 'already filed'],
@@ -115,27 +136,12 @@ function Plan({ sheet, onCopy, busy }: { sheet: Sheet; onCopy: () => void; busy:
 
 function Where({ sheet }: { sheet: Sheet }) {
   const bays = useQuery({ queryKey: ['bays'], queryFn: api.bays })
-  const queries = useQueryClient()
-  const choose = useMutation({
-    mutationFn: (shelf: number) => api.changeSheet(sheet.id, { shelf }),
-    scope: scopeOf(sheet.id),
-    onSuccess: (answer) => {
-      queries.setQueryData(['sheet', sheet.id], answer)
-    },
-  })
+  const ask = useAsk(sheet.id)
   const shelves = bays.data?.shelves ?? []
   if (sheet.shelf === null) return <div className="text-[13px] text-soft">No shelf yet</div>
-  const after = sheet.rooms.map((room) =>
-    room.free === null ? 'not connected' : bytes(Math.max(0, room.free - sheet.takes)),
-  )
   const short = sheet.rooms.some((room) => room.missing > 0 || room.free === null)
   return (
     <div>
-      {choose.error && (
-        <div role="alert" className="text-[13px] text-brass">
-          {choose.error.message}
-        </div>
-      )}
       <div className="flex items-center gap-1.5">
         <span className="text-soft">to</span>
         {shelves.length > 1 ? (
@@ -145,7 +151,7 @@ function Where({ sheet }: { sheet: Sheet }) {
             value={String(sheet.shelf.id)}
             choices={shelves.map((shelf) => ({ value: String(shelf.id), label: shelf.name }))}
             onPick={(value) => {
-              choose.mutate(Number(value))
+              ask({ do: 'rule', rule: { shelf: Number(value) } }).catch(() => undefined) // told above
             }}
           />
         ) : (
@@ -153,14 +159,30 @@ function Where({ sheet }: { sheet: Sheet }) {
         )}
         <span>{sheet.shelf.twin_root ? 'and its twin' : ', which has no twin'}</span>
       </div>
-      {sheet.same_drive && <div className="text-[13px] text-brass">both on one drive: no second place if it fails</div>}
-      <div className={`text-[13px] ${short ? 'text-brass' : 'text-soft'}`}>
-        {short ? 'room is running out: ' : 'room on '}
-        {short ? '' : sheet.rooms.length > 1 ? 'both; ' : 'it; '}
-        the copy will leave {after.join(' and ')}
-      </div>
+      {sheet.same_drive && (
+        <div className="text-[13px] text-brass">both on one drive: no second place if that fails</div>
+      )}
+      <div className={`text-[13px] ${short ? 'text-brass' : 'text-soft'}`}>{roomInWords(sheet)}</div>
     </div>
   )
+}
+
+/** What will be left on each drive, or why the copy cannot go there. */
+function roomInWords(sheet: Sheet): string {
+  const name = (role: 'shelf' | 'twin') => (role === 'twin' ? 'Twin' : (sheet.shelf?.name ?? 'Shelf'))
+  if (sheet.rooms.every((room) => room.free !== null && room.missing === 0)) {
+    const left = sheet.rooms.map((room) => bytes((room.free ?? 0) - sheet.takes))
+    return `room on ${left.length > 1 ? 'both' : 'it'}; ${left.join(' and ')} will be left`
+  }
+  return sheet.rooms
+    .map((room) =>
+      room.free === null
+        ? `${name(room.role)} not connected.`
+        : room.missing > 0
+          ? `${name(room.role)} lacks ${bytes(room.missing)}.`
+          : `${name(room.role)} will have ${bytes(room.free - sheet.takes)} left.`,
+    )
+    .join(' ')
 }
 
 function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progress; onOrder: (order: Order) => void }) {
@@ -224,7 +246,7 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
               onOrder('resume')
             }}
           >
-            Go on
+            Resume
           </button>
         ) : (
           <button
@@ -273,7 +295,7 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
         </div>
         {progress.dng && <div className="text-[13px]">{savedBy(progress.dng)}</div>}
       </div>
-      <div className="min-w-0 flex-1">
+      <div className="min-w-0 flex-1 basis-[320px]">
         {progress.clearances.map((clearance) =>
           clearance.cleared ? (
             <div key={clearance.card} className="font-semibold text-verdigris">
@@ -312,7 +334,7 @@ export function savedBy({ made, refused, wanted, bytes_before, bytes_after }: No
   const left = wanted - made - refused
   const later = left > 0 ? `; ${left.toLocaleString('en')} still to do` : ''
   const sizes = `${bytes(bytes_before)} → ${bytes(bytes_after)}`
-  return `${plural(made, 'raw file')} as DNG, ${sizes}, every sample proven${kept}${later}`
+  return `${plural(made, 'raw file')} as DNG, ${sizes}, every pixel value checked${kept}${later}`
 }
 
 /** Asks once for leave to notify; from then on the browser says when an intake has ended, whatever page is open. */

@@ -2,11 +2,11 @@ import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type Po
 import type { Edit, Tape as Ticks } from '../../api/client'
 import { classes } from '../../parts/classes'
 import { momentWithSeconds, moment } from '../../parts/words'
-import { layOut, moveBreak, type TapeLayout } from './tape-layout'
+import { layOut, moveBreak, type TapeLayout } from '../../model/tape-layout'
 
-const HEIGHT = 96
-const FLOOR = 70
-const TALLEST = 50
+const HEIGHT = 80
+const FLOOR = 58
+const TALLEST = 40
 const MARGIN = 14
 
 type Place = TapeLayout['places'][number]
@@ -58,7 +58,7 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
 
   /** The frame at or behind a point of the tape. */
   const placeAt = (clientX: number): Place | null => {
-    const x = clientX - (box.current?.getBoundingClientRect().left ?? 0) - MARGIN
+    const x = clientX - (box.current?.getBoundingClientRect().left ?? 0) + (box.current?.scrollLeft ?? 0) - MARGIN
     let low = 0
     let high = layout.places.length
     while (low < high) {
@@ -88,7 +88,10 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
   return (
     <div
       ref={box}
-      className={`relative border border-rule bg-leaf select-none ${onEdit ? 'cursor-crosshair' : ''}`}
+      className={classes(
+        'relative overflow-x-auto overflow-y-hidden border border-rule bg-leaf select-none [scrollbar-width:none]',
+        onEdit && 'cursor-crosshair',
+      )}
       style={{ height: HEIGHT }}
       onPointerMove={(event: PointerEvent) => {
         if (onEdit) setGhost(placeAt(event.clientX))
@@ -124,14 +127,14 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
           {layout.folds.map((x) => (
             <path
               key={x}
-              d={`M${x} 14 l4 7 l-8 7 l8 7 l-8 7 l8 7 l-8 7 l4 7`}
+              d={`M${x} 6 l4 7 l-8 7 l8 7 l-8 7 l8 7 l-8 7 l4 7`}
               fill="none"
               className="stroke-rule-strong"
             />
           ))}
           {layout.stretches.map((stretch, i) =>
             stretch.width > 74 || i === 0 ? (
-              <text key={stretch.x} x={stretch.x} y={HEIGHT - 10} className="fill-soft text-[12px]">
+              <text key={stretch.x} x={stretch.x} y={HEIGHT - 7} className="fill-soft text-[12px]">
                 {moment(new Date(stretch.from * 1000).toISOString())}
               </text>
             ) : null,
@@ -167,8 +170,8 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
       {layout.marks.map((mark) => (
         <div
           key={mark.number}
-          className="group absolute top-0 flex h-[70px]"
-          style={{ left: MARGIN + mark.x - 3 }}
+          className="group absolute top-0 flex"
+          style={{ left: MARGIN + mark.x - 3, height: FLOOR }}
           onClick={(event) => {
             event.stopPropagation()
           }}

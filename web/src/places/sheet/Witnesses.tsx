@@ -25,7 +25,7 @@ function Pair({ pair }: { pair: Witness }) {
       className="mb-2 border-l-[3px] border-double border-rule-strong pl-3.5 text-[13px]"
     >
       <span className="font-semibold">
-        {pair.second} bears witness to {pair.first}:
+        Backup slot check, {pair.second} against {pair.first}:
       </span>{' '}
       {plural(pair.same.length, 'frame')} the same on both
       {odd.map(([what, names]) => `, ${names.length.toLocaleString('en')} ${what}`)}.{' '}

@@ -1,7 +1,6 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { api, type Entry, type Sheet } from '../../api/client'
-import { scopeOf } from './edits'
+import { api, type Entry } from '../../api/client'
+import { useAsk } from './edits'
 
 const PAUSE = 220
 
@@ -22,38 +21,44 @@ export function useTyped(
   entry: Entry,
   field: 'name' | 'kind' | 'client' | 'trip' | 'description',
 ): Typed {
-  const queries = useQueryClient()
+  const ask = useAsk(sheet)
+  const [error, setError] = useState<Error | null>(null)
   const [typed, setTyped] = useState<string | null>(null)
   const timer = useRef(0)
   const latest = useRef<string | null>(null)
-  const save = useMutation({
-    mutationFn: (text: string) => api.changeEntry(sheet, entry.number, { [field]: text }),
-    scope: scopeOf(sheet),
-    onSuccess: (answer, text) => {
-      queries.setQueryData<Sheet>(['sheet', sheet], answer)
-      void queries.invalidateQueries({ queryKey: ['frames', 'sheet', sheet] })
-      if (latest.current === text) {
-        latest.current = null
-        setTyped(null)
-      }
-    },
-  })
-  const { mutate } = save
-  const flush = useRef(() => {
-    window.clearTimeout(timer.current)
-    if (latest.current !== null) mutate(latest.current)
-  })
   const { number } = entry
+  const sent = useRef<string | null>(null)
+  const send = () => {
+    window.clearTimeout(timer.current)
+    const text = latest.current
+    if (text === null || text === sent.current) return
+    sent.current = text
+    ask({ do: 'say', number, words: { [field]: text } }).then(
+      () => {
+        setError(null)
+        if (latest.current !== text) return
+        latest.current = sent.current = null
+        setTyped(null)
+      },
+      (refusal: unknown) => {
+        sent.current = null // it may be sent again as it is
+        setError(refusal instanceof Error ? refusal : null)
+      },
+    )
+  }
+  const flush = useRef(send)
+  useEffect(() => {
+    flush.current = send
+  })
   useEffect(() => {
     // a page that goes away cannot wait for its turn
     const leave = () => {
       if (latest.current !== null) void api.changeEntry(sheet, number, { [field]: latest.current })
     }
-    const rest = flush.current
     window.addEventListener('pagehide', leave)
     return () => {
       window.removeEventListener('pagehide', leave)
-      rest()
+      flush.current()
     }
   }, [sheet, number, field])
   return {
@@ -69,6 +74,6 @@ export function useTyped(
     flush: () => {
       flush.current()
     },
-    error: save.error,
+    error,
   }
 }

@@ -44,7 +44,7 @@ export function Outside({ shoot, count }: { shoot: number; count: number }) {
                 settle.mutate({ files: all, keep: 'theirs' })
               }}
             >
-              Take theirs, for all
+              Use the other version, for all
             </button>
             <button
               type="button"
@@ -54,7 +54,7 @@ export function Outside({ shoot, count }: { shoot: number; count: number }) {
                 settle.mutate({ files: all, keep: 'ours' })
               }}
             >
-              Keep ours, for all
+              Keep mine, for all
             </button>
           </>
         )}
@@ -105,7 +105,7 @@ function Change({
               onKeep('theirs')
             }}
           >
-            Take theirs
+            Use the other version
           </button>
           <button
             type="button"
@@ -115,7 +115,7 @@ function Change({
               onKeep('ours')
             }}
           >
-            {change.picture_changed ? 'Put ours back' : 'Keep ours'}
+            {change.picture_changed ? 'Put mine back' : 'Keep mine'}
           </button>
         </span>
       </div>

@@ -121,7 +121,7 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
           />
         </span>
         <SelectionRaws shoot={shoot} frames={frames} of={hashOf(frames)} />
-        <ShowMore open={open} onOpen={setOpen} says={['All they say', 'Close what they say']} />
+        <ShowMore open={open} onOpen={setOpen} says={['All fields', 'Close all fields']} />
         {undo !== null && (
           <button type="button" className="link" title={undo} onClick={onUndo}>
             Undo {undo}

@@ -5,6 +5,7 @@ import { api, type ShootFrame } from '../../api/client'
 import { useFrameWindow, type FrameWindow } from '../../api/frames'
 import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
 import type { Seen } from '../../parts/Frame'
+import { Heading } from '../../parts/Heading'
 import { isTyping } from '../../parts/Keys'
 import { Look } from '../../parts/Look'
 import type { Run } from '../../parts/playback'
@@ -26,7 +27,7 @@ export function ShootPlace() {
   const [looking, setLooking] = useState(false)
   const [run, setRun] = useState<Run | null>(null)
   const ids = shoot.data?.frame_ids
-  const selection = useSelection(useMemo(() => ids && [{ number: 1, frames: ids }], [ids]))
+  const selection = useSelection(useMemo(() => [{ number: 1, frames: ids ?? [] }], [ids]))
   const queries = useQueryClient()
   const done = () => void queries.invalidateQueries({ queryKey: ['shoots', id] })
   const undo = useMutation({ mutationFn: () => api.undoChange(id), onSuccess: done })
@@ -51,7 +52,7 @@ export function ShootPlace() {
   const selecting: Selecting = {
     has: (position) => selection.ids.has(ids?.[position] ?? -1),
     press: (position, way) => {
-      selection.press(1, position, way, frames.at(position)?.id)
+      selection.press(1, position, way)
     },
     set: (positions, add) => {
       selection.set(1, positions, add)
@@ -76,7 +77,7 @@ export function ShootPlace() {
           </Link>
         </div>
         <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-          <h1 className="text-[28px]">{shoot.data.name}</h1>
+          <Heading>{shoot.data.name}</Heading>
           <p className="text-soft">
             {shoot.data.day ? day(shoot.data.day) : 'undated'} · {plural(shoot.data.frames, 'frame')},{' '}
             {bytes(shoot.data.bytes)}

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useLocation } from 'react-router'
 import { api, type Shoot } from '../../api/client'
+import { Heading } from '../../parts/Heading'
 import { classes } from '../../parts/classes'
 import { Picture } from '../../parts/Picture'
 import { Nothing, Waiting } from '../../parts/Trouble'
@@ -23,7 +24,7 @@ export function ShootsPlace() {
   return (
     <div className="page pb-16">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2 pt-5 pb-3">
-        <h1 className="text-[28px]">Shoots</h1>
+        <Heading>Shoots</Heading>
         <p className="text-soft">{plural(shoots.data.length, 'shoot')} filed</p>
         {shoots.data.length > 0 && (
           <input
@@ -91,14 +92,17 @@ function Row({ shoot }: { shoot: Shoot }) {
         'grid grid-cols-[120px_minmax(200px,320px)_minmax(0,1fr)_96px_110px_170px] items-center gap-x-6',
         'border-t border-rule py-2.5 hover:bg-velvet-wash',
         'max-xl:grid-cols-[104px_minmax(180px,240px)_minmax(0,1fr)_88px_88px_150px] max-xl:gap-x-4',
+        'max-md:grid-cols-[minmax(0,1fr)_auto_auto] max-md:gap-y-1.5',
       )}
     >
-      <span className="text-soft">{shoot.day === null ? 'undated' : day(shoot.day).replace(/ \d{4}$/, '')}</span>
+      <span className="text-soft max-md:col-span-3">
+        {shoot.day === null ? 'undated' : day(shoot.day).replace(/ \d{4}$/, '')}
+      </span>
       <span className="min-w-0">
         <span className="serif block text-[18px] leading-snug">{shoot.name}</span>
         <span className="text-[13px] text-soft">{shoot.shelf}</span>
       </span>
-      <span className="mat flex h-[60px] items-center gap-1.5 overflow-hidden px-1.5">
+      <span className="mat flex h-[60px] items-center gap-1.5 overflow-hidden px-1.5 max-md:order-1 max-md:col-span-3">
         {shoot.pictures.map((picture) => (
           <Picture key={picture} fingerprint={picture} name="" height={50} />
         ))}
@@ -108,7 +112,9 @@ function Row({ shoot }: { shoot: Shoot }) {
         <span className="block text-[13px] text-soft">frames</span>
       </span>
       <span className="text-right font-medium">{bytes(shoot.bytes)}</span>
-      <TwinState shoot={shoot} />
+      <span className="max-md:order-2 max-md:col-span-3">
+        <TwinState shoot={shoot} />
+      </span>
     </Link>
   )
 }

@@ -1,6 +1,9 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
-import type { Bays, Sheet } from './client'
+import type { Bays, Sheet } from '../api/client'
+import { withinNow, type Within } from '../model/within'
+import { ownRevision } from './operations'
+import { outdateFrames } from './sheet-frames'
 
 interface CardHappening {
   id: number
@@ -17,9 +20,6 @@ interface IntakeHappening {
   step?: 'copying' | 'verifying'
   bytes_within?: number
 }
-
-/** How far into a file the workers are, by the name it will have. */
-export type Within = Record<string, { copying: number; verifying: number }>
 
 /** Asking again for what changed, at most so often: a copy tells of itself many times a second. */
 const PATIENCE = 300
@@ -60,16 +60,18 @@ export function useFeed(): void {
   const queries = useQueryClient()
   useEffect(() => {
     const waiting = new Map<string, number>()
-    const again = (...key: (string | number)[]) => {
-      const name = key.join('/')
+    const later = (name: string, act: () => void) => {
       if (waiting.has(name)) return
       waiting.set(
         name,
         window.setTimeout(() => {
           waiting.delete(name)
-          void queries.invalidateQueries({ queryKey: key })
+          act()
         }, PATIENCE),
       )
+    }
+    const again = (...key: (string | number)[]) => {
+      later(key.join('/'), () => void queries.invalidateQueries({ queryKey: key }))
     }
     const acts = new Map<string, (payload: unknown) => void>()
     const hear = (topic: string, act: (payload: unknown) => void) => {
@@ -87,10 +89,14 @@ export function useFeed(): void {
       cardTold(queries, payload as CardHappening, again)
     })
     hear('sheet', (payload) => {
-      const { id } = payload as { id: number }
-      again('sheet', id)
-      again('tape', id)
-      again('frames', 'sheet', id)
+      // what this page did itself it asks for by itself, as soon as all of it is answered
+      const { id, revision } = payload as { id: number; revision?: number }
+      later(`sheet/${id}/${revision ?? ''}`, () => {
+        if (revision !== undefined && revision <= ownRevision(id)) return
+        void queries.invalidateQueries({ queryKey: ['sheet', id] })
+        void queries.invalidateQueries({ queryKey: ['tape', id] })
+        outdateFrames(id)
+      })
     })
     hear('intake', (payload) => {
       const { id, state, ...file } = payload as IntakeHappening
@@ -147,10 +153,7 @@ function withinTold(
 ): void {
   if (!target || !step) return
   const name = target.split('/').at(-1) ?? ''
-  queries.setQueryData<Within>(['within', id], (known = {}) => ({
-    ...known,
-    [name]: { ...(known[name] ?? { copying: 0, verifying: 0 }), [step]: bytes_within ?? 0 },
-  }))
+  queries.setQueryData<Within>(['within', id], (known = {}) => withinNow(known, name, step, bytes_within ?? 0))
 }
 
 function cardTold(queries: QueryClient, card: CardHappening, again: (...key: string[]) => void): void {

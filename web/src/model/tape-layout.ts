@@ -1,4 +1,4 @@
-import type { Edit, Tape } from '../../api/client'
+import type { Edit, Tape } from '../api/client'
 
 /** A pause longer than this is folded: it takes the width of a fold, however long it was. */
 const FOLD_AFTER = 90 * 60

@@ -1,4 +1,4 @@
-import type { Edit, Entry, Sheet, SheetFrame, Tape } from '../../api/client'
+import type { Edit, Entry, Sheet, Tape } from '../api/client'
 
 /** What the page shows of a sheet: its entries and where their frames lie. */
 export interface Shown {
@@ -22,23 +22,6 @@ export function foreseen(shown: Shown, edit: Edit): Shown {
       entries: groups.flatMap(({ home, entry }) => entryOf(shown.sheet.entries, homes, home, entry)),
     },
   }
-}
-
-/**
- * The frames that are known of a part of an entry, at the places they will have; null for those that were not fetched
- * yet.
- */
-export function framesOf(
-  entry: Tape[number],
-  known: ReadonlyMap<number, SheetFrame>,
-  from: number,
-  count: number,
-): (SheetFrame | null)[] {
-  return entry.frames.slice(from, from + count).map((id, i) => {
-    const frame = known.get(id)
-    if (!frame) return null
-    return frame.position === from + i ? frame : { ...frame, position: from + i }
-  })
 }
 
 interface Group {
