@@ -17,6 +17,8 @@ final class MovieClock
     private const STEP = 1800;
     private const WEST = -12 * 3600;
     private const EAST = 14 * 3600;
+    /** Seconds: a camera's clock and the one that this computer shows stand in zones no further apart. */
+    private const APART = self::EAST - self::WEST;
 
     /** Seconds by which the file system's wall clock, as it is seen here, is ahead of the camera's. */
     private ?int $ahead = null;
@@ -35,8 +37,8 @@ final class MovieClock
     {
         $ahead = $this->wallClock($modifiedAt) - intdiv($time->ticks(), 1000);
         $whole = (int) round($ahead / self::STEP) * self::STEP;
-        // what is no whole step away was written later than it was taken: by a program, or from another card
-        $this->ahead = abs($ahead - $whole) > self::SLACK ? null : $whole;
+        // what is further away, or no whole step, was written later than it was taken: by a program, from another card
+        $this->ahead = abs($whole) > self::APART || abs($ahead - $whole) > self::SLACK ? null : $whole;
     }
 
     /**

@@ -12,6 +12,9 @@ use Velvet\Core\Card\CardWalk;
 /** The times of movies on a card whose camera was in another zone than this computer. */
 final class CardReaderTest extends ReaderTestCase
 {
+    /** A file time that tells nothing of when a frame was taken. */
+    private const COPIED = 1_790_000_000;
+
     public function testAMovieIsToldInTheZoneOfThePictures(): void
     {
         // the sample's camera says +02:00, its movie 19:31:40 UTC
@@ -45,6 +48,8 @@ final class CardReaderTest extends ReaderTestCase
     #[TestWith([1, 7200, '2026-05-02T21:31:40'], 'the zone that the picture says is right')]
     #[TestWith([1, 10_000_000, '2026-05-02T21:31:40'], 'the movie was copied: its file time tells nothing')]
     #[TestWith([1000, 3, '2026-05-02T21:31:40'], 'the pictures were copied: theirs tell nothing')]
+    #[TestWith([212 * 86400, 212 * 86400, '2026-05-02T21:31:40'], 'the card was copied, whole half hours later')]
+    #[TestWith([27 * 3600, 27 * 3600, '2026-05-02T21:31:40'], 'the same: two zones are no further apart than 26 hours')]
     public function testTheTimesOfFilesTellInWhichZoneAMovieWasTaken(int $pictureAt, int $movieAt, string $told): void
     {
         $modified = [
@@ -94,7 +99,7 @@ final class CardReaderTest extends ReaderTestCase
     {
         $root = $this->folder.'/card'.bin2hex(random_bytes(3));
         foreach ($files as $name => $content) {
-            touch($this->file(basename($root).'/DCIM/100TARNO/'.$name, $content), $modified[$name] ?? time());
+            touch($this->file(basename($root).'/DCIM/100TARNO/'.$name, $content), $modified[$name] ?? self::COPIED);
         }
         $reader = new CardReader($this->capture(), $root, $offset);
 
