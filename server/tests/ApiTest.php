@@ -485,7 +485,7 @@ final class ApiTest extends ServerTestCase
             'PATCH',
             '/api/sheets/1',
             ['divide' => ['by' => 'day', 'day_starts' => '04:00', 'break_after' => null, 'colour' => 1]],
-            '“divide.colour” is not',
+            '“colour” is not',
         ];
         yield 'of no way to edit' => [
             'POST',

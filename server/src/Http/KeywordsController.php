@@ -13,6 +13,9 @@ use Velvet\Core\Keyword\Keyword;
 use Velvet\Core\Keyword\KeywordList;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Keyword\KeywordTree;
+use Velvet\Server\Http\Payload\KeywordChange;
+use Velvet\Server\Http\Payload\KeywordMerge;
+use Velvet\Server\Http\Payload\NewKeyword;
 use Velvet\Server\Work\Keywords\Keywords;
 use Velvet\Server\Work\Metadata\KeywordEdits;
 
@@ -52,44 +55,41 @@ final readonly class KeywordsController
     }
 
     #[Route('/api/keywords', methods: ['POST'])]
-    public function add(Request $request): JsonResponse
+    public function add(NewKeyword $new): JsonResponse
     {
-        $this->keywords->ids([KeywordPath::typed(Body::of($request)->text('path'))]);
+        $this->keywords->ids([KeywordPath::typed($new->path)]);
 
         return new JsonResponse(self::catalogue($this->keywords->tree()), 201);
     }
 
     #[Route('/api/keywords/{id<\d+>}', methods: ['PATCH'])]
-    public function change(int $id, Request $request): JsonResponse
+    public function change(int $id, KeywordChange $change): JsonResponse
     {
-        $body = Body::of($request);
         $this->mustBeThere($id);
         $now = $this->keywords->about([$id])->get($id);
-        $above = $body->has('above') ? trim($body->textOrNull('above') ?? '') : null;
         $this->edits->change(new Keyword(
             $id,
-            match ($above) {
+            match ($change->above) {
                 null => $now->above,
                 '' => null,
-                default => $this->keywords->ids([KeywordPath::typed($above)])[0],
+                default => $this->keywords->ids([KeywordPath::typed($change->above)])[0],
             },
-            $body->has('name') ? KeywordPath::name($body->text('name')) : $now->name,
-            $body->has('heading') ? $body->flag('heading') : $now->heading,
-            $body->has('private') ? $body->flag('private') : $now->private,
-            $body->has('with_above') ? $body->flag('with_above') : $now->withAbove,
-            $body->has('synonyms') ? array_map(KeywordPath::name(...), $body->texts('synonyms')) : $now->synonyms,
+            null === $change->name ? $now->name : KeywordPath::name($change->name),
+            $change->heading ?? $now->heading,
+            $change->private ?? $now->private,
+            $change->withAbove ?? $now->withAbove,
+            null === $change->synonyms ? $now->synonyms : array_map(KeywordPath::name(...), $change->synonyms),
         ));
 
         return new JsonResponse(self::catalogue($this->keywords->tree()));
     }
 
     #[Route('/api/keywords/{id<\d+>}/merge', methods: ['POST'])]
-    public function merge(int $id, Request $request): JsonResponse
+    public function merge(int $id, KeywordMerge $merge): JsonResponse
     {
         $this->mustBeThere($id);
-        $into = Body::of($request)->int('into');
-        $this->mustBeThere($into);
-        $this->edits->merge($id, $into);
+        $this->mustBeThere($merge->into);
+        $this->edits->merge($id, $merge->into);
 
         return new JsonResponse(self::catalogue($this->keywords->tree()));
     }

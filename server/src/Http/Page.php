@@ -41,7 +41,7 @@ final readonly class Page
     {
         $text = $request->query->getString($member);
         if (1 !== preg_match('/^\d{1,18}(,\d{1,18}){0,499}$/D', $text)) {
-            throw BadRequest::member($member, 'at most 500 ids with commas between');
+            throw BadRequest::member($member, 'must be at most 500 ids with commas between');
         }
 
         return array_map(intval(...), explode(',', $text));

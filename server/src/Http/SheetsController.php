@@ -9,11 +9,11 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
 use Velvet\Core\Keyword\KeywordPath;
-use Velvet\Core\Shoot\DayBoundary;
-use Velvet\Core\Shoot\DivideBy;
-use Velvet\Core\Shoot\Division;
 use Velvet\Core\Style\DngChoice;
-use Velvet\Core\Style\Kinds;
+use Velvet\Server\Http\Payload\EntryChange;
+use Velvet\Server\Http\Payload\NewSheet;
+use Velvet\Server\Http\Payload\SheetChange;
+use Velvet\Server\Http\Payload\SheetEdit;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
@@ -44,11 +44,11 @@ final readonly class SheetsController
     }
 
     #[Route('/api/sheets', methods: ['POST'])]
-    public function open(Request $request): JsonResponse
+    public function open(NewSheet $new): JsonResponse
     {
         $cards = array_map(
             fn (int $id): Card => $this->entities->find(Card::class, $id) ?? throw NotThere::card($id),
-            Body::of($request)->ints('cards'),
+            $new->cards,
         );
         $sheet = $this->sheets->open($cards);
 
@@ -65,86 +65,59 @@ final readonly class SheetsController
 
     /** What holds for the whole sheet: its shelf, its style, how it is divided, what comes along. */
     #[Route('/api/sheets/{id<\d+>}', methods: ['PATCH'])]
-    public function change(int $id, Request $request): JsonResponse
+    public function change(int $id, SheetChange $change): JsonResponse
     {
         $sheet = $this->alone($id);
-        $body = Body::of($request);
-        if ($body->has('shelf')) {
-            $shelf = $body->int('shelf');
-            $this->edits->shelve($sheet, $this->entities->find(Shelf::class, $shelf) ?? throw NotThere::shelf($shelf));
-        }
-        if ($body->has('style')) {
-            $this->edits->follow($sheet, $this->styles->named($body->text('style')));
-        }
-        if ($body->has('divide')) {
-            $divide = $body->part('divide');
-            $pause = $divide->intOrNull('break_after');
-            $this->edits->divideBy($sheet, new Division(
-                DayBoundary::at($divide->text('day_starts')),
-                null === $pause ? null : max(1, $pause),
-                DivideBy::tryFrom($divide->text('by'))
-                    ?? throw BadRequest::member('by', 'day, pause, camera or nothing'),
-            ));
-        }
-        if ($body->has('kinds') || $body->has('companions')) {
-            $kinds = $body->has('kinds')
-                ? Kinds::tryFrom($body->text('kinds')) ?? throw BadRequest::member('kinds', 'raw, jpeg or both')
-                : $sheet->kinds;
-            $this->edits->take(
+        if (null !== $change->shelf) {
+            $this->edits->shelve(
                 $sheet,
-                $kinds,
-                $body->has('companions') ? $body->flag('companions') : $sheet->companions,
+                $this->entities->find(Shelf::class, $change->shelf) ?? throw NotThere::shelf($change->shelf),
             );
+        }
+        if (null !== $change->style) {
+            $this->edits->follow($sheet, $this->styles->named($change->style));
+        }
+        if (null !== $change->divide) {
+            $this->edits->divideBy($sheet, $change->divide->division());
+        }
+        if (null !== $change->kinds || null !== $change->companions) {
+            $this->edits->take($sheet, $change->kinds ?? $sheet->kinds, $change->companions ?? $sheet->companions);
         }
 
         return $this->edited($sheet);
     }
 
     #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}', methods: ['PATCH'])]
-    public function changeEntry(int $id, int $number, Request $request): JsonResponse
+    public function changeEntry(int $id, int $number, EntryChange $change): JsonResponse
     {
         $sheet = $this->alone($id);
-        $body = Body::of($request);
-        $words = array_filter(['name', 'kind', 'client', 'trip'], $body->has(...));
-        if ([] !== $words) {
-            $this->edits->name($sheet, $number, array_combine($words, array_map($body->text(...), $words)));
+        if ([] !== $change->words()) {
+            $this->edits->name($sheet, $number, $change->words());
         }
-        if ($body->has('strays')) {
-            $this->edits->setStraysAside($sheet, $number, $body->flag('strays'));
+        if (null !== $change->strays) {
+            $this->edits->setStraysAside($sheet, $number, $change->strays);
         }
-        if ($body->has('description')) {
-            $this->edits->describe($sheet, $number, $body->text('description'));
+        if (null !== $change->description) {
+            $this->edits->describe($sheet, $number, $change->description);
         }
-        if ($body->has('rights')) {
-            $this->edits->claim($sheet, $number, $body->text('rights'));
+        if (null !== $change->rights) {
+            $this->edits->claim($sheet, $number, $change->rights);
         }
-        if ($body->has('dng')) {
-            $dng = $body->text('dng');
-            $this->edits->convert(
+        if (null !== $change->dng) {
+            $this->edits->convert($sheet, $number, DngChoice::tryFrom($change->dng));
+        }
+        if (null !== $change->addKeywords || null !== $change->removeKeywords) {
+            $this->edits->tag(
                 $sheet,
                 $number,
-                '' === $dng
-                    ? null
-                    : DngChoice::tryFrom($dng) ?? throw BadRequest::member(
-                        'dng',
-                        'no, beside, instead or embed, or empty for what the style says',
-                    ),
+                array_map(KeywordPath::typed(...), $change->addKeywords ?? []),
+                array_map(KeywordPath::typed(...), $change->removeKeywords ?? []),
             );
         }
-        if ($body->has('add_keywords') || $body->has('remove_keywords')) {
-            $paths = static fn (string $member): array => $body->has($member) ? array_map(
-                KeywordPath::typed(...),
-                $body->texts($member),
-            ) : [];
-            $this->edits->tag($sheet, $number, $paths('add_keywords'), $paths('remove_keywords'));
-        }
-        if ($body->has('into')) {
-            $shoot = $body->intOrNull('into');
-            $this->edits->fileInto(
-                $sheet,
-                $number,
-                null === $shoot ? null : $this->entities->find(Shoot::class, $shoot) ?? throw NotThere::shoot($shoot),
-            );
+        if (null !== $change->into) {
+            $this->edits->fileInto($sheet, $number, 0 === $change->into
+                ? null
+                : $this->entities->find(Shoot::class, $change->into) ?? throw NotThere::shoot($change->into));
         }
 
         return $this->edited($sheet);
@@ -152,21 +125,10 @@ final readonly class SheetsController
 
     /** One edit by hand. */
     #[Route('/api/sheets/{id<\d+>}/edits', methods: ['POST'])]
-    public function edit(int $id, Request $request): JsonResponse
+    public function edit(int $id, SheetEdit $edit): JsonResponse
     {
         $sheet = $this->alone($id);
-        $body = Body::of($request);
-        match ($body->text('do')) {
-            'split' => $this->edits->split($sheet, $body->int('frame')),
-            'join' => $this->edits->join($sheet, $body->int('number')),
-            'move' => $this->edits->move($sheet, $body->ints('frames'), $body->intOrNull('to')),
-            'leave_out' => $this->edits->leaveOut($sheet, $body->ints('frames'), true),
-            'take_back' => $this->edits->leaveOut($sheet, $body->ints('frames'), false),
-            'clock' => $this->edits->correct($sheet, $body->text('camera'), $body->int('seconds')),
-            'undo' => $this->edits->undo($sheet),
-            'redo' => $this->edits->redo($sheet),
-            default => throw BadRequest::member('do', 'split, join, move, leave_out, take_back, clock, undo or redo'),
-        };
+        $edit->apply($this->edits, $sheet);
 
         return $this->edited($sheet);
     }

@@ -8,6 +8,8 @@ use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
+use Velvet\Server\Http\Payload\NewShelf;
+use Velvet\Server\Http\Payload\ShelfChange;
 use Velvet\Server\Store\Shelf;
 use Velvet\Server\Watch\DemoFence;
 use Velvet\Server\Watch\Folders;
@@ -31,22 +33,20 @@ final readonly class ShelvesController
     }
 
     #[Route('/api/shelves', methods: ['POST'])]
-    public function add(Request $request): JsonResponse
+    public function add(NewShelf $new): JsonResponse
     {
-        $body = Body::of($request);
-        $this->fence->mustHold($body->text('root'), $body->textOrNull('twin'));
-        $this->shelves->add($body->text('name'), $body->text('root'), $body->textOrNull('twin'));
+        $this->fence->mustHold($new->root, $new->twin);
+        $this->shelves->add($new->name, $new->root, $new->twin);
 
         return new JsonResponse($this->bays->all(), 201);
     }
 
     #[Route('/api/shelves/{id<\d+>}', methods: ['PATCH'])]
-    public function change(int $id, Request $request): JsonResponse
+    public function change(int $id, ShelfChange $change): JsonResponse
     {
-        $body = Body::of($request);
         $shelf = $this->entities->find(Shelf::class, $id) ?? throw NotThere::shelf($id);
-        $this->fence->mustHold($body->textOrNull('twin'));
-        $this->shelves->change($shelf, $body->text('name'), $body->textOrNull('twin'));
+        $this->fence->mustHold($change->twin);
+        $this->shelves->change($shelf, $change->name, $change->twin);
 
         return new JsonResponse($this->bays->all());
     }

@@ -10,8 +10,13 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
 use Velvet\Core\Keyword\KeywordPath;
-use Velvet\Core\Metadata\Field;
 use Velvet\Core\Style\DngChoice;
+use Velvet\Server\Http\Payload\Conversion;
+use Velvet\Server\Http\Payload\Selection;
+use Velvet\Server\Http\Payload\SelectionChange;
+use Velvet\Server\Http\Payload\SelectionConversion;
+use Velvet\Server\Http\Payload\Settlement;
+use Velvet\Server\Http\Payload\Version;
 use Velvet\Server\Store\Custody;
 use Velvet\Server\Store\FiledFrames;
 use Velvet\Server\Store\Shoots;
@@ -71,31 +76,22 @@ final readonly class ShootsController
 
     /** What a selection of frames says; without `frames`, all of them. */
     #[Route('/api/shoots/{id<\d+>}/says', methods: ['POST'])]
-    public function says(int $id, Request $request): JsonResponse
+    public function says(int $id, Selection $selection): JsonResponse
     {
-        return new JsonResponse($this->metadata->of($id, $this->meant($id, Body::of($request))));
+        return new JsonResponse($this->metadata->of($id, $this->meant($id, $selection)));
     }
 
     #[Route('/api/shoots/{id<\d+>}/says', methods: ['PATCH'])]
-    public function change(int $id, Request $request): JsonResponse
+    public function change(int $id, SelectionChange $change): JsonResponse
     {
-        $body = Body::of($request);
-        $frames = $this->meant($id, $body);
-        $texts = $body->has('texts') ? $body->textsByName('texts') : [];
-        foreach (array_keys($texts) as $field) {
-            if (true !== Field::tryFrom($field)?->isTyped()) {
-                throw BadRequest::member('texts', 'texts by the names of fields');
-            }
-        }
-        $rating = $body->has('rating') ? $body->intOrNull('rating') : null;
-        if (null !== $rating && ($rating < 0 || $rating > 5)) {
-            throw BadRequest::member('rating', 'a number from 0 to 5');
-        }
+        $frames = $this->meant($id, $change);
         $this->metadata->change(
-            $id, $frames, $texts,
-            $body->has('add') ? array_map(KeywordPath::typed(...), $body->texts('add')) : [],
-            $body->has('remove') ? $body->ints('remove') : [],
-            $rating,
+            $id,
+            $frames,
+            $change->texts ?? [],
+            array_map(KeywordPath::typed(...), $change->add ?? []),
+            $change->remove ?? [],
+            $change->rating,
         );
 
         return new JsonResponse($this->metadata->of($id, $frames));
@@ -103,22 +99,20 @@ final readonly class ShootsController
 
     /** Which raw files of a selection can become DNG, and which lie within theirs. */
     #[Route('/api/shoots/{id<\d+>}/raws', methods: ['POST'])]
-    public function raws(int $id, Request $request): JsonResponse
+    public function raws(int $id, Selection $selection): JsonResponse
     {
-        return new JsonResponse($this->raws->of($id, $this->meant($id, Body::of($request))));
+        return new JsonResponse($this->raws->of($id, $this->meant($id, $selection)));
     }
 
     /** Converts them, or takes them out again, in the background. */
     #[Route('/api/shoots/{id<\d+>}/dng', methods: ['POST'])]
-    public function convert(int $id, Request $request): JsonResponse
+    public function convert(int $id, SelectionConversion $asked): JsonResponse
     {
-        $body = Body::of($request);
-        $frames = $this->meant($id, $body);
-        match ($body->text('do')) {
-            'beside' => $this->raws->convert($id, $frames, DngChoice::Beside),
-            'embed' => $this->raws->convert($id, $frames, DngChoice::Embed),
-            'take_out' => $this->raws->takeOut($id, $frames),
-            default => throw BadRequest::member('do', 'beside, embed or take_out'),
+        $frames = $this->meant($id, $asked);
+        match ($asked->do) {
+            Conversion::Beside => $this->raws->convert($id, $frames, DngChoice::Beside),
+            Conversion::Embed => $this->raws->convert($id, $frames, DngChoice::Embed),
+            Conversion::TakeOut => $this->raws->takeOut($id, $frames),
         };
 
         return new JsonResponse($this->raws->of($id, $frames), 202);
@@ -144,12 +138,11 @@ final readonly class ShootsController
 
     /** Settles what another program changed in one file. */
     #[Route('/api/files/{id<\d+>}/outside', methods: ['POST'])]
-    public function settle(int $id, Request $request): Response
+    public function settle(int $id, Settlement $settlement): Response
     {
-        match (Body::of($request)->text('keep')) {
-            'theirs' => $this->outside->takeTheirs($id),
-            'ours' => $this->outside->keepOurs($id),
-            default => throw BadRequest::member('keep', 'theirs or ours'),
+        match ($settlement->keep) {
+            Version::Theirs => $this->outside->takeTheirs($id),
+            Version::Ours => $this->outside->keepOurs($id),
         };
 
         return new Response(status: 204);
@@ -171,12 +164,10 @@ final readonly class ShootsController
     }
 
     /** @return list<int> the frames that a request is about */
-    private function meant(int $id, Body $body): array
+    private function meant(int $id, Selection $selection): array
     {
         $this->mustBeThere($id);
 
-        return $body->has('frames')
-            ? $body->ints('frames')
-            : $this->frames->ofShoot($id);
+        return $selection->frames ?? $this->frames->ofShoot($id);
     }
 }

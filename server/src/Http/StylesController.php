@@ -5,9 +5,10 @@ declare(strict_types=1);
 namespace Velvet\Server\Http;
 
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Velvet\Server\Http\Payload\CameraName;
+use Velvet\Server\Http\Payload\Style;
 use Velvet\Server\Store\CameraNames;
 use Velvet\Server\Store\Styles;
 use Velvet\Server\StyleDocument;
@@ -26,25 +27,25 @@ final readonly class StylesController
 
     /** How names would look under a style that is being edited; refused with a sentence where it could name nothing. */
     #[Route('/api/styles/samples', methods: ['POST'])]
-    public function samples(Request $request): JsonResponse
+    public function samples(Style $asked): JsonResponse
     {
         return new JsonResponse(
-            ['samples' => $this->view->samples(StyleDocument::read(Body::of($request)->object('style')))],
+            ['samples' => $this->view->samples(StyleDocument::read($asked->style))],
         );
     }
 
     #[Route('/api/styles/{name}', methods: ['PUT'])]
-    public function save(string $name, Request $request): JsonResponse
+    public function save(string $name, Style $asked): JsonResponse
     {
-        $this->styles->save(StyleDocument::read(Body::of($request)->object('style')), $name);
+        $this->styles->save(StyleDocument::read($asked->style), $name);
 
         return $this->all();
     }
 
     #[Route('/api/styles', methods: ['POST'])]
-    public function add(Request $request): JsonResponse
+    public function add(Style $asked): JsonResponse
     {
-        $name = $this->styles->add(StyleDocument::read(Body::of($request)->object('style')));
+        $name = $this->styles->add(StyleDocument::read($asked->style));
 
         return new JsonResponse($this->view->all() + ['added' => $name], 201);
     }
@@ -66,10 +67,9 @@ final readonly class StylesController
     }
 
     #[Route('/api/cameras', methods: ['PUT'])]
-    public function nameCamera(Request $request): Response
+    public function nameCamera(CameraName $given): Response
     {
-        $body = Body::of($request);
-        $this->cameras->give($body->text('camera'), $body->text('name'));
+        $this->cameras->give($given->camera, $given->name);
 
         return new Response(null, 204);
     }

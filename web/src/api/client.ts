@@ -178,7 +178,7 @@ export const api = {
   changeKeyword: (
     id: number,
     change: Partial<Pick<Keyword, 'name' | 'heading' | 'private' | 'with_above' | 'synonyms'>> & {
-      above?: string | null
+      above?: string
     },
   ) => send<{ keywords: Keyword[] }>('PATCH', `/api/keywords/${id}`, change).then((answer) => answer.keywords),
   mergeKeyword: (id: number, into: number) =>

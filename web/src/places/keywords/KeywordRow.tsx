@@ -102,7 +102,7 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
         list={list}
         placeholder="nothing: it is at the top level"
         onDone={() => {
-          if (under.trim() !== above) change({ above: under.trim() === '' ? null : under })
+          if (under.trim() !== above) change({ above: under.trim() })
         }}
       />
       <Text

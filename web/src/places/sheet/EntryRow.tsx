@@ -512,13 +512,13 @@ function selectingIn(
 }
 
 /** A shoot that is there already and could take these frames, or does. */
-function Into({ entry, onInto }: { entry: Entry; onInto: (shoot: number | null) => void }) {
+function Into({ entry, onInto }: { entry: Entry; onInto: (shoot: number) => void }) {
   const offer = entry.shoots.find((shoot) => shoot.folder !== entry.folder)
   const [says, act, into] = entry.into
-    ? (['These frames join the shoot that is there already.', 'Make it a new shoot', null] as const)
+    ? (['These frames join the shoot that is there already.', 'Make it a new shoot', 0] as const)
     : offer
       ? ([`A shoot “${offer.name}” exists.`, 'Add to it', offer.id] as const)
-      : (['Numbering continues from the shoot already there.', null, null] as const)
+      : (['Numbering continues from the shoot already there.', null, 0] as const)
   if (!entry.into && entry.shoots.length === 0) return null
   return (
     <p className="text-[13px] text-soft">

@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http\Payload;
+
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Work\Sheets\SheetEdits;
+
+final readonly class Join implements SheetEdit
+{
+    /** @param int $number of the later of the two entries */
+    public function __construct(public int $number)
+    {
+    }
+
+    public function apply(SheetEdits $edits, Intake $sheet): void
+    {
+        $edits->join($sheet, $this->number);
+    }
+}

@@ -1,0 +1,12 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http\Payload;
+
+final readonly class KeywordMerge implements Payload
+{
+    public function __construct(public int $into)
+    {
+    }
+}

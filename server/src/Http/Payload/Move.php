@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http\Payload;
+
+use Symfony\Component\Validator\Constraints as Assert;
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Work\Sheets\SheetEdits;
+
+final readonly class Move implements SheetEdit
+{
+    /**
+     * @param non-empty-list<int> $frames
+     * @param int|null            $to     number of an entry; null: a new one
+     */
+    public function __construct(
+        #[Assert\Count(min: 1, minMessage: 'must name one at least')]
+        public array $frames,
+        public ?int $to,
+    ) {
+    }
+
+    public function apply(SheetEdits $edits, Intake $sheet): void
+    {
+        $edits->move($sheet, $this->frames, $this->to);
+    }
+}

@@ -1,0 +1,20 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http\Payload;
+
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Work\Sheets\SheetEdits;
+
+final readonly class Split implements SheetEdit
+{
+    public function __construct(public int $frame)
+    {
+    }
+
+    public function apply(SheetEdits $edits, Intake $sheet): void
+    {
+        $edits->split($sheet, $this->frame);
+    }
+}

@@ -1,0 +1,16 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http\Payload;
+
+use Velvet\Server\Store\Intake;
+use Velvet\Server\Work\Sheets\SheetEdits;
+
+final readonly class Undo implements SheetEdit
+{
+    public function apply(SheetEdits $edits, Intake $sheet): void
+    {
+        $edits->undo($sheet);
+    }
+}
