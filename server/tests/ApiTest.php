@@ -51,7 +51,10 @@ final class ApiTest extends ServerTestCase
         $view = $this->answers($this->request('GET', $sheet), 200, 'Sheet');
         self::assertIsArray($view['entries']);
         foreach (array_keys($view['entries']) as $n) {
-            $this->answers($this->request('PATCH', $sheet.'/entries/'.($n + 1), ['name' => 'Regatta']), 200, 'Edited');
+            self::assertIsArray($view['entries'][$n]);
+            self::assertIsInt($view['entries'][$n]['frame']);
+            $entry = $sheet.'/frames/'.$view['entries'][$n]['frame'].'/entry';
+            $this->answers($this->request('PATCH', $entry, ['name' => 'Regatta']), 200, 'Edited');
             $this->answers($this->request('GET', $sheet.'/entries/'.($n + 1).'/frames'), 200, 'SheetFrame', 'frames');
         }
         self::assertSame(200, $this->request('GET', $sheet.'/tape')->getStatusCode());
@@ -226,8 +229,8 @@ final class ApiTest extends ServerTestCase
             [404, $this->request('POST', '/api/demo/cards/..%2F..%2Fetc/in')],
             [201, $this->request('POST', '/api/sheets', ['cards' => [$card->id()]])],
             [409, $this->request('POST', '/api/sheets/1/copy')],
-            [404, $this->request('PATCH', '/api/sheets/1/entries/7', ['name' => 'x'])],
-            [422, $this->request('PATCH', '/api/sheets/1/entries/1', ['name' => 5])],
+            [404, $this->request('PATCH', '/api/sheets/1/frames/7/entry', ['name' => 'x'])],
+            [422, $this->request('PATCH', '/api/sheets/1/frames/1/entry', ['name' => 5])],
             [409, $this->request('POST', '/api/sheets/1/pause')],
             [404, $this->request('GET', '/pictures/320/ab/'.str_repeat('0', 30).'.jpg')],
         ];
@@ -401,20 +404,55 @@ final class ApiTest extends ServerTestCase
         );
         self::assertIsObject($root);
         foreach ($items as $item) {
-            $result = $validator->validate($item, $root);
-            self::assertTrue(
-                $result->isValid(),
-                $result->hasError() && null !== $result->error()
-                    ? json_encode(
-                        (new ErrorFormatter())->format($result->error()),
-                        \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT,
-                    )
-                    : '',
-            );
+            self::assertValid($validator, $item, $root);
         }
 
         /** @var array<mixed> */
         return json_decode((string) $response->getContent(), true, 64, \JSON_THROW_ON_ERROR);
+    }
+
+    private static function assertValid(Validator $validator, mixed $item, object $schema): void
+    {
+        $error = $validator->validate($item, $schema)->error();
+        self::assertNull($error, null === $error ? '' : json_encode(
+            (new ErrorFormatter())->format($error),
+            \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT,
+        ));
+    }
+
+    /** What the pages hear of a card from its reading to its receipt, and of its files afterwards. */
+    public function testWhatIsToldIsAsTheFileDeclares(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:41');
+        $intake = $this->sheet('Kiln opening');
+        $this->request('POST', '/api/sheets/'.$intake->id().'/edits', ['do' => 'undo']);
+        $this->request('POST', '/api/sheets/'.$intake->id().'/edits', ['do' => 'redo']);
+        $this->request('POST', '/api/sheets/'.$intake->id().'/copy');
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        $shoot = $this->database()->fetchOne('SELECT max(id) FROM shoot');
+        self::assertIsInt($shoot);
+        $this->request('PATCH', '/api/shoots/'.$shoot.'/says', ['rating' => 4]);
+        $document = Yaml::parseFile(\dirname(__DIR__).'/openapi.yaml');
+        self::assertIsArray($document);
+        $told = $this->database()->fetchAllAssociative('SELECT topic, payload FROM happening');
+        foreach ($told as ['topic' => $topic, 'payload' => $payload]) {
+            self::assertIsString($topic);
+            self::assertIsString($payload);
+            $schema = json_decode(json_encode([
+                '$schema' => 'https://json-schema.org/draft/2020-12/schema',
+                '$id' => 'velvet://happening/'.$topic,
+                '$ref' => '#/components/schemas/Happenings/properties/'.$topic,
+                'components' => $document['components'],
+            ], \JSON_THROW_ON_ERROR));
+            self::assertIsObject($schema);
+            self::assertValid(new Validator(), json_decode($payload), $schema);
+        }
+        self::assertSame(
+            [],
+            array_diff(['card', 'sheet', 'intake', 'metadata'], array_filter(array_column($told, 'topic'), is_string(...))),
+            'a good part of what there is was told',
+        );
     }
 
     /**
@@ -479,7 +517,7 @@ final class ApiTest extends ServerTestCase
     /** @return iterable<string, array{string, string, array<string, mixed>, string}> */
     public static function unknown(): iterable
     {
-        yield 'misspelt' => ['PATCH', '/api/sheets/1/entries/1', ['nmae' => 'Quay', 'kind' => 'x'], '“nmae” is not'];
+        yield 'misspelt' => ['PATCH', '/api/sheets/1/frames/1/entry', ['nmae' => 'Quay', 'kind' => 'x'], '“nmae” is not'];
         yield 'several' => ['PATCH', '/api/sheets/1', ['a' => 1, 'b' => 2], '“a”, “b” are not'];
         yield 'within' => [
             'PATCH',

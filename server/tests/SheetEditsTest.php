@@ -254,7 +254,7 @@ final class SheetEditsTest extends ServerTestCase
         $page = (string) $this->request('GET', $address)->getContent();
         self::assertStringContainsString('"asks":["trip"]', $page);
         self::assertStringContainsString('"folder":"Tarn Optical 0417-0420"', $page);
-        $this->request('PATCH', $address.'/entries/1', ['trip' => 'Tarn Hollow']);
+        $this->request('PATCH', $address.'/frames/'.$this->ids($intake)[0].'/entry', ['trip' => 'Tarn Hollow']);
         $page = (string) $this->request('GET', $address)->getContent();
         self::assertStringContainsString('"folder":"Tarn Hollow\/Tarn Optical 0417-0420"', $page);
     }
@@ -271,7 +271,7 @@ final class SheetEditsTest extends ServerTestCase
         $page = fn (): string => (string) $this->request('GET', $address)->getContent();
         self::assertStringContainsString('"title":"2 around the time-lapse"', $page());
         self::assertStringContainsString('"offers":"set_aside"', $page());
-        $this->request('PATCH', $address.'/entries/1', ['strays' => true]);
+        $this->request('PATCH', $address.'/frames/'.$this->ids($intake)[0].'/entry', ['strays' => true]);
         self::assertStringContainsString('"offers":"bring_back"', $page());
         $this->request('POST', $address.'/edits', ['do' => 'undo']);
         self::assertStringContainsString('"offers":"set_aside"', $page());
@@ -388,11 +388,11 @@ final class SheetEditsTest extends ServerTestCase
         $ids = $this->ids($intake);
         $path = '/api/sheets/'.$intake->id();
         foreach ([
-            [200, ['do' => 'split', 'frame' => $ids[3]]], [200, ['do' => 'move', 'frames' => [$ids[5]], 'to' => 1]],
+            [200, ['do' => 'split', 'frame' => $ids[3]]], [200, ['do' => 'move', 'frames' => [$ids[5]], 'to' => $ids[0]]],
             [200, ['do' => 'leave_out', 'frames' => [$ids[0]]]], [200, ['do' => 'take_back', 'frames' => [$ids[0]]]],
-            [200, ['do' => 'join', 'number' => 2]], [200, ['do' => 'undo']], [200, ['do' => 'redo']],
+            [200, ['do' => 'join', 'frame' => $ids[3]]], [200, ['do' => 'undo']], [200, ['do' => 'redo']],
             [200, ['do' => 'clock', 'camera' => 'Tarn Optical Heron 5', 'seconds' => -60]],
-            [422, ['do' => 'split', 'frame' => $ids[0]]], [422, ['do' => 'join', 'number' => 1]],
+            [422, ['do' => 'split', 'frame' => $ids[0]]], [422, ['do' => 'join', 'frame' => $ids[0]]], [404, ['do' => 'join', 'frame' => 0]],
             [422, ['do' => 'move', 'frames' => [0], 'to' => null]], [422, ['do' => 'dance']],
             [422, ['do' => 'clock', 'camera' => 'x', 'seconds' => 2_000_000_000]],
         ] as [$status, $edit]) {
@@ -418,6 +418,28 @@ final class SheetEditsTest extends ServerTestCase
         }
     }
 
+    /** What is typed on a page that does not know yet of a split on another is said of the entry that was meant. */
+    public function testAnEntryIsKnownByItsFramesWhateverItsNumber(): void
+    {
+        $intake = $this->sixFrames();
+        $ids = $this->ids($intake);
+        $path = '/api/sheets/'.$intake->id();
+        $entries = function () use ($path): array {
+            $entries = self::answer($this->request('GET', $path))['entries'];
+            \assert(\is_array($entries));
+
+            return array_column($entries, 'name', 'frame');
+        };
+        $this->request('POST', $path.'/edits', ['do' => 'split', 'frame' => $ids[3]]);
+        self::assertSame([$ids[0] => '', $ids[3] => ''], $entries());
+        $this->request('POST', $path.'/edits', ['do' => 'split', 'frame' => $ids[1]]); // elsewhere
+        $this->request('PATCH', $path."/frames/$ids[3]/entry", ['name' => 'Quay']); // the second, as it is seen here
+        self::assertSame([$ids[0] => '', $ids[1] => '', $ids[3] => 'Quay'], $entries());
+        $this->request('POST', $path.'/edits', ['do' => 'join', 'frame' => $ids[3]]);
+        self::assertSame([$ids[0], $ids[1]], array_keys($entries()));
+        self::assertSame(404, $this->request('PATCH', $path.'/frames/0/entry', ['name' => 'x'])->getStatusCode());
+    }
+
     /** A page knows by the count which of its edits an answer holds, and asks for frames by their ids. */
     public function testEveryEditIsCountedAndFramesAreFoundByTheirIds(): void
     {
@@ -438,8 +460,8 @@ final class SheetEditsTest extends ServerTestCase
         $count = 0;
         foreach ([
             ['POST', '/edits', ['do' => 'split', 'frame' => $ids[3]]],
-            ['PATCH', '/entries/1', ['name' => 'Kiln']],
-            ['PATCH', '/entries/2', ['name' => 'Quay']],
+            ['PATCH', "/frames/$ids[0]/entry", ['name' => 'Kiln']],
+            ['PATCH', "/frames/$ids[4]/entry", ['name' => 'Quay']],
             ['POST', '/edits', ['do' => 'leave_out', 'frames' => [$ids[0]]]],
             ['POST', '/edits', ['do' => 'undo']],
             ['POST', '/edits', ['do' => 'redo']],

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Locator, type Page } from '@playwright/test'
 import { inHand } from './entries'
 import { kill, putIn, takeOut, unplug } from './home'
 
@@ -92,13 +92,33 @@ test('what was typed into the house style is kept when another place is clicked,
   await page.getByRole('link', { name: 'Bays', exact: true }).click()
 })
 
+/** By the tab key, as somebody without a mouse comes there. */
+async function tabTo(page: Page, place: Locator): Promise<void> {
+  for (let stops = 0; stops < 80; stops++) {
+    await page.keyboard.press('Tab')
+    if (await place.evaluateAll((all) => all.some((element) => element === document.activeElement))) return
+  }
+  throw new Error('The tab key does not come there.')
+}
+
+/** The frame that the keys act on. */
+async function handIn(frames: Locator): Promise<Locator> {
+  await expect(frames).toHaveAttribute('aria-activedescendant', /./)
+  const id = await frames.getAttribute('aria-activedescendant')
+  return frames.locator(`[id="${id}"]`)
+}
+
 test('the sheet works by keyboard', async ({ page }) => {
   await openKiln(page)
   const entry = await inHand(page, 3)
-  await entry.getByRole('option').first().focus()
+  const strip = page.getByRole('listbox', { name: 'Frames of entry 3' })
+  const sheet = page.getByRole('listbox', { name: 'Contact sheet of entry 3' })
+  await tabTo(page, strip)
   await page.keyboard.press('ArrowRight')
   await page.keyboard.press('ArrowRight')
-  await expect(entry.getByRole('option').nth(2)).toBeFocused()
+  await expect(strip).toBeFocused() // one stop, however many frames
+  await expect(await handIn(strip)).toHaveAttribute('aria-posinset', '3')
+  await expect(await handIn(strip)).toHaveAttribute('aria-setsize', '29')
   await page.keyboard.press('Space')
   const look = page.getByRole('dialog')
   await expect(look).toContainText('3 of 29')
@@ -107,9 +127,18 @@ test('the sheet works by keyboard', async ({ page }) => {
   await expect(look).toContainText('4 of 29')
   await page.keyboard.press('Escape')
   await expect(look).toHaveCount(0)
-  await entry.getByRole('option').first().focus()
+  await expect(strip).toBeFocused()
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('listbox', { name: 'Contact sheet of entry 3' })).toBeVisible()
+  await expect(sheet).toBeFocused()
+  await page.keyboard.press('End')
+  await expect(await handIn(sheet)).toHaveAttribute('aria-posinset', '29')
+  await page.keyboard.press('b')
+  await expect(entry).toContainText('28 frames')
+  await expect(sheet).toBeFocused()
+  await page.keyboard.press('Control+z')
+  await expect(entry).toContainText('29 frames')
+  await page.keyboard.press('Escape')
+  await expect(strip).toBeFocused()
   await page.getByLabel('Name of entry 2').focus()
   await page.keyboard.press('Enter')
   await expect(page.getByLabel('Name of entry 3')).toBeFocused()
@@ -217,6 +246,21 @@ test('the page hears of happenings again after the event server was killed', asy
   putIn('LANTERN_2')
   await expect(page.getByRole('region', { name: 'Card LANTERN_2' })).toContainText('80', { timeout: 30_000 })
   takeOut('LANTERN_2')
+})
+
+test('more pages than a browser has connections to a host hear what happens, by one of them', async ({ context }) => {
+  const pages = await Promise.all(Array.from({ length: 8 }, () => context.newPage()))
+  for (const page of pages) {
+    await page.goto('/bays')
+    await expect(page.getByRole('region', { name: 'Card KILN', exact: true })).toBeVisible()
+  }
+  takeOut('KILN')
+  for (const page of pages) await expect(page.getByRole('region', { name: 'Card KILN', exact: true })).toHaveCount(0)
+  // the page that was there first goes, and the others hear on
+  await pages[0]?.close()
+  putIn('KILN')
+  for (const page of pages.slice(1))
+    await expect(page.getByRole('region', { name: 'Card KILN', exact: true })).toBeVisible()
 })
 
 test('with no card in, the bays say what to do', async ({ page }) => {

@@ -109,6 +109,30 @@ test('a click on the tape begins an entry, a mark is dragged and moved by arrows
   await expect(entry(page, 2)).toHaveCount(0)
 })
 
+test('what is typed names the entry that was meant, though another page splits one before it', async ({ page }) => {
+  await openSheet(page, 'TIDE')
+  const sheet = page.url().replace('/sheets/', '/api/sheets/')
+  const tape = (await (await page.request.get(`${sheet}/tape`)).json()) as { entries: { frames: number[] }[] }
+  const frames = tape.entries.flatMap((each) => each.frames)
+  const split = (at: number) => page.request.post(`${sheet}/edits`, { data: { do: 'split', frame: frames[at] } })
+  await split(-20 + frames.length)
+  const name = (await inHand(page, 2)).getByRole('textbox', { name: 'Name of entry 2' })
+  await page.route('**/entry', async (route) => {
+    // it is on its way while the other page splits
+    await split(10)
+    await route.continue()
+  })
+  await name.pressSequentially('Ebb tide')
+  await expect(entry(page, 3).getByRole('textbox', { name: 'Name of entry 3' })).toHaveValue('Ebb tide')
+  await expect(entry(page, 3)).toContainText('20 frames')
+  await page.unroute('**/entry')
+  const names = async () => {
+    const { entries } = (await (await page.request.get(sheet)).json()) as { entries: { name: string }[] }
+    return entries.map((each) => each.name)
+  }
+  await expect.poll(names).toEqual(['', '', 'Ebb tide'])
+})
+
 test('frames are selected by click, range, key and rectangle, left out, taken back and moved', async ({ page }) => {
   await openSheet(page, 'KILN')
   const last = await inHand(page, 3)

@@ -60,7 +60,7 @@ describe('the tape', () => {
       { number: 1, frames: [1, 2, 3], cameras: [], ticks: [], brightness: [] },
       { number: 2, frames: [4, 5, 6], cameras: [], ticks: [], brightness: [] },
     ]
-    expect(moveBreak(tape, 2, 3)).toEqual({ do: 'move', frames: [3], to: 2 })
+    expect(moveBreak(tape, 2, 3)).toEqual({ do: 'move', frames: [3], to: 4 })
     expect(moveBreak(tape, 2, 6)).toEqual({ do: 'move', frames: [4, 5], to: 1 })
     expect(moveBreak(tape, 2, 4)).toBeNull()
     expect(moveBreak(tape, 2, 1)).toBeNull() // an entry is not left empty by dragging
@@ -79,6 +79,7 @@ describe('the tape', () => {
     const row = (number: number, name: string, fresh: number) =>
       ({
         number,
+        frame: number * 3 - 2,
         name,
         frames: 3,
         bytes: 300,
@@ -91,13 +92,13 @@ describe('the tape', () => {
       foreseen(shown, edit).sheet.entries.map((each) => `${each.name} ${each.frames} ${each.counts.new} ${each.bytes}`)
     expect(shape({ do: 'split', frame: 2 })).toEqual([[1], [2, 3], [4, 5, 6]])
     expect(names({ do: 'split', frame: 2 })).toEqual(['Kiln 1 1 100', ' 2 2 200', 'Quay 3 3 300'])
-    expect(shape({ do: 'join', number: 2 })).toEqual([[1, 2, 3, 4, 5, 6]])
-    expect(names({ do: 'join', number: 2 })).toEqual(['Kiln 6 6 600'])
-    expect(shape({ do: 'move', frames: [3], to: 2 })).toEqual([
+    expect(shape({ do: 'join', frame: 4 })).toEqual([[1, 2, 3, 4, 5, 6]])
+    expect(names({ do: 'join', frame: 4 })).toEqual(['Kiln 6 6 600'])
+    expect(shape({ do: 'move', frames: [3], to: 4 })).toEqual([
       [1, 2],
       [3, 4, 5, 6],
     ])
-    expect(names({ do: 'move', frames: [1, 2], to: 2 })).toEqual(['Quay 5 5 500', 'Kiln 1 1 100'])
+    expect(names({ do: 'move', frames: [1, 2], to: 4 })).toEqual(['Quay 5 5 500', 'Kiln 1 1 100'])
     expect(shape({ do: 'move', frames: [2, 5], to: null })).toEqual([
       [1, 3],
       [2, 5],

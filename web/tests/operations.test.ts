@@ -17,6 +17,7 @@ const entry = (number: number, ...frames: number[]): Tape[number] => ({
 const row = ({ number, frames }: Tape[number]) =>
   ({
     number,
+    frame: frames[0] ?? null,
     name: `Entry ${number}`,
     keywords: [],
     frames: frames.length,
@@ -95,19 +96,19 @@ describe('edits on their way', () => {
   test('joining means the pair that was seen, whatever is answered meanwhile', async () => {
     const { ask, asked, sent, shows } = page(sheetOf(0, entry(1, 1, 2, 3, 4), entry(2, 5, 6)))
     void ask({ do: 'split', frame: 3 })
-    void ask({ do: 'join', number: 3 }) // “Join with 2” on what is the third entry by then
+    void ask({ do: 'join', frame: 5 }) // “Join with 2” on what is the third entry by then
     expect(shows()).toEqual([[1, 2], [3, 4, 5, 6]]) // prettier-ignore
     await sent(1)
     asked[0]?.answer(1)
     await sent(2)
-    expect(asked[1]?.change).toEqual({ do: 'join', number: 3 })
+    expect(asked[1]?.change).toEqual({ do: 'join', frame: 5 })
     expect(shows()).toEqual([[1, 2], [3, 4, 5, 6]]) // prettier-ignore
   })
 
   test('a refusal stays to be read when the next edit is accepted, and what was refused is not shown', async () => {
     const { ask, asked, sent, operations, shows, settled } = page(sheetOf(0, entry(1, 1, 2, 3), entry(2, 4)))
     const refused = ask({ do: 'split', frame: 2 })
-    void ask({ do: 'join', number: 2 })
+    void ask({ do: 'join', frame: 4 })
     await sent(1)
     asked[0]?.refuse('The copy has begun.')
     await expect(refused).rejects.toThrow('The copy has begun.')
@@ -158,7 +159,7 @@ describe('edits on their way', () => {
 
   test('names and keywords stand there at once, and frames that are left out', () => {
     const { ask, names, operations } = page(sheetOf(0, entry(1, 1, 2), entry(2, 3)))
-    void ask({ do: 'say', number: 2, words: { name: 'Quay', add_keywords: ['Places › Quay'] } })
+    void ask({ do: 'say', frame: 3, words: { name: 'Quay', add_keywords: ['Places › Quay'] } })
     void ask({ do: 'leave_out', frames: [1, 2] })
     void ask({ do: 'take_back', frames: [2] })
     expect(names()).toEqual(['Entry 1', 'Quay'])
@@ -167,6 +168,14 @@ describe('edits on their way', () => {
     expect([...statesOf(operations.pending())]).toEqual([[1, 'left_out'], [2, 'new']]) // prettier-ignore
     void ask({ do: 'undo' })
     expect(statesOf(operations.pending()).get(2)).toBe('left_out')
+  })
+
+  test('a name is that of the entry that was meant, whatever is split on another page meanwhile', () => {
+    const { ask, names, operations, tell } = page(sheetOf(0, entry(1, 1, 2), entry(2, 3)))
+    void ask({ do: 'say', frame: 3, words: { name: 'Quay' } })
+    tell(sheetOf(1, entry(1, 1), entry(2, 2), entry(3, 3)))
+    expect(names()).toEqual(['Entry 1', 'Entry 2', 'Quay'])
+    expect(operations.pending()[0]?.change).toMatchObject({ frame: 3 })
   })
 
   test('sheet and tape are taken together, or not yet', () => {

@@ -7,6 +7,7 @@ namespace Velvet\Server\Http;
 use Velvet\Core\Bytes\Digest;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\FileKind;
+use Velvet\Server\Store\Arrangements;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeSums;
 use Velvet\Server\Store\Row;
@@ -15,8 +16,11 @@ use Velvet\Server\Work\Cards\CardClearance;
 /** An intake under way, and what it left behind: the receipt. Both are read from the same rows. */
 final readonly class IntakeProgress
 {
-    public function __construct(private IntakeSums $sums, private CardClearance $clearance)
-    {
+    public function __construct(
+        private IntakeSums $sums,
+        private CardClearance $clearance,
+        private Arrangements $arrangements,
+    ) {
     }
 
     /** @return array<string, mixed> */
@@ -93,6 +97,7 @@ final readonly class IntakeProgress
     {
         $sums = $this->sums->copiedByEntry($intake);
         $skipped = $this->sums->skippedByEntry($intake);
+        $firsts = $this->arrangements->firstFrames($intake);
         $views = [];
         foreach ($intake->entries as $entry) {
             $sum = $sums[$entry->id()] ?? null;
@@ -113,6 +118,7 @@ final readonly class IntakeProgress
             $times = array_filter($times, is_string(...));
             $views[] = [
                 'number' => $entry->number,
+                'frame' => $firsts[$entry->id()] ?? null,
                 'day' => $entry->day,
                 'name' => $entry->name,
                 'kind' => $entry->kind,

@@ -335,7 +335,7 @@ final readonly class SheetView
         $counts = array_fill_keys(['new', 'filed', 'twice', 'left_out', 'unreadable'], 0);
         $kinds = $cameras = [];
         $bytes = $raws = 0;
-        $first = $last = null;
+        $first = $last = $leading = null;
         foreach ($frames as $position => $frame) {
             $bytes += $frame->bytes();
             if ($frame->frame->isLoose()) {
@@ -353,10 +353,12 @@ final readonly class SheetView
             }
             $first ??= $frame->capturedAt()?->text();
             $last = $frame->capturedAt()?->text() ?? $last;
+            $leading ??= $frame->frame->id;
         }
 
         return [
             'number' => $planned->entry->number,
+            'frame' => $leading ?? ($frames[0] ?? null)?->frame->id,
             'day' => $planned->entry->day,
             'name' => $planned->entry->name,
             'kind' => $planned->entry->kind,

@@ -87,10 +87,12 @@ final readonly class SheetsController
         return $this->edited($sheet);
     }
 
-    #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}', methods: ['PATCH'])]
-    public function changeEntry(int $id, int $number, EntryChange $change): JsonResponse
+    /** The entry where this frame lies: its number may be another by now than a page knows. */
+    #[Route('/api/sheets/{id<\d+>}/frames/{frame<\d+>}/entry', methods: ['PATCH'])]
+    public function changeEntry(int $id, int $frame, EntryChange $change): JsonResponse
     {
         $sheet = $this->alone($id);
+        $number = $this->edits->entryWith($sheet, $frame);
         if ([] !== $change->words()) {
             $this->edits->name($sheet, $number, $change->words());
         }

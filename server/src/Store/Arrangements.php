@@ -45,6 +45,30 @@ final readonly class Arrangements
         return $places;
     }
 
+    /** @return int|null the number of the entry where a frame lies; null: the sheet has no such frame */
+    public function home(Intake $intake, int $frame): ?int
+    {
+        return $this->rows->first(<<<'SQL'
+            SELECT e.number FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id
+            WHERE e.intake_id = :intake AND ef.frame_id = :frame
+            SQL, ['intake' => $intake->id(), 'frame' => $frame])?->int('number');
+    }
+
+    /** @return array<int, int> the first frame of each entry by the entry's id: the one by which it is known */
+    public function firstFrames(Intake $intake): array
+    {
+        $frames = [];
+        foreach ($this->rows->all(<<<'SQL'
+            SELECT DISTINCT ON (ef.entry_id) ef.entry_id, ef.frame_id
+            FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id
+            WHERE e.intake_id = :intake ORDER BY ef.entry_id, f.loose, ef.position
+            SQL, ['intake' => $intake->id()]) as $row) {
+            $frames[$row->int('entry_id')] = $row->int('frame_id');
+        }
+
+        return $frames;
+    }
+
     /**
      * @param array<int, array{int, int}> $places as {@see places()} gave them
      * @param array<int, int>             $order

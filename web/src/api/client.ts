@@ -49,10 +49,10 @@ export interface ToldTape {
   entries: Tape
 }
 
-/** One edit on a sheet by hand; frames by their id. */
+/** One edit on a sheet by hand; frames by their id, and entries by a frame that lies in them. */
 export type Edit =
   | { do: 'split'; frame: number }
-  | { do: 'join'; number: number }
+  | { do: 'join'; frame: number }
   | { do: 'move'; frames: number[]; to: number | null }
   | { do: 'leave_out' | 'take_back'; frames: number[] }
   | { do: 'clock'; camera: string; seconds: number }
@@ -149,8 +149,8 @@ export const api = {
   sheet: (id: number) => ask<Sheet>(`/api/sheets/${id}`),
   tape: (id: number) => ask<ToldTape>(`/api/sheets/${id}/tape`),
   changeSheet: (id: number, change: SheetChange) => send<Edited>('PATCH', `/api/sheets/${id}`, change),
-  changeEntry: (id: number, number: number, change: EntryChange) =>
-    send<Edited>('PATCH', `/api/sheets/${id}/entries/${number}`, change, true),
+  changeEntry: (id: number, frame: number, change: EntryChange) =>
+    send<Edited>('PATCH', `/api/sheets/${id}/frames/${frame}/entry`, change, true),
   editSheet: (id: number, edit: Edit) => send<Edited>('POST', `/api/sheets/${id}/edits`, edit),
   order: (id: number, order: Order) => send<Sheet>('POST', `/api/sheets/${id}/${order}`),
   framesById: (id: number, frames: number[]) =>

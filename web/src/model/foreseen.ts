@@ -6,13 +6,21 @@ export interface Shown {
   tape: Tape
 }
 
+/** @returns the number of the entry where a frame lies */
+export function homeOf({ sheet, tape }: Shown, frame: number): number | undefined {
+  return (
+    tape.find((entry) => entry.frames[0] === frame || entry.frames.includes(frame)) ??
+    sheet.entries.find((entry) => entry.frame === frame)
+  )?.number
+}
+
 /**
  * The sheet as an edit will leave it, shown at once until the server has answered. Frames and times are exact; amounts
  * of an entry that is cut are taken in proportion, and folders and file names stay what they were: those are the
  * server's to settle.
  */
 export function foreseen(shown: Shown, edit: Edit): Shown {
-  const groups = regrouped(shown.tape, edit)
+  const groups = regrouped(shown, edit)
   if (groups === null) return shown
   const homes = new Map(shown.tape.flatMap((entry) => entry.frames.map((id) => [id, entry.number] as const)))
   return {
@@ -30,8 +38,9 @@ interface Group {
   entry: Tape[number]
 }
 
-function regrouped(tape: Tape, edit: Edit): Group[] | null {
+function regrouped(shown: Shown, edit: Edit): Group[] | null {
   if (edit.do !== 'split' && edit.do !== 'join' && edit.do !== 'move') return null
+  const { tape } = shown
   const frames = tape
     .flatMap((entry) =>
       entry.frames.map((id, i) => ({
@@ -46,14 +55,16 @@ function regrouped(tape: Tape, edit: Edit): Group[] | null {
   const moved = new Set(edit.do === 'move' ? edit.frames : [])
   const split = edit.do === 'split' ? tape.find((entry) => entry.frames.includes(edit.frame)) : undefined
   const behind = new Set(edit.do === 'split' ? split?.frames.slice(split.frames.indexOf(edit.frame)) : [])
-  const homeOf = (frame: (typeof frames)[number]): number | null => {
-    if (edit.do === 'join') return frame.home === edit.number ? edit.number - 1 : frame.home
-    if (edit.do === 'move') return moved.has(frame.id) ? edit.to : frame.home
+  const joined = edit.do === 'join' ? homeOf(shown, edit.frame) : undefined
+  const taker = edit.do === 'move' && edit.to !== null ? (homeOf(shown, edit.to) ?? null) : null
+  const homeThen = (frame: (typeof frames)[number]): number | null => {
+    if (edit.do === 'join') return frame.home === joined ? joined - 1 : frame.home
+    if (edit.do === 'move') return moved.has(frame.id) ? taker : frame.home
     return behind.has(frame.id) ? null : frame.home
   }
   const groups = new Map<number | null, typeof frames>()
   for (const frame of frames) {
-    const home = homeOf(frame)
+    const home = homeThen(frame)
     const group = groups.get(home)
     if (group) group.push(frame)
     else groups.set(home, [frame])
@@ -97,6 +108,7 @@ function entryOf(
       ...base,
       ...(home === null && { name: '', kind: '', client: '', trip: '', description: '', into: null, shoots: [] }),
       number: entry.number,
+      frame: entry.frames[0] ?? base.frame,
       frames: entry.frames.length,
       bytes: amount((each) => each.bytes),
       counts: {

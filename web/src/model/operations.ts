@@ -1,8 +1,11 @@
 import type { Edit, Edited, EntryChange, Sheet, SheetChange, ToldTape } from '../api/client'
-import { foreseen, type Shown } from './foreseen'
+import { foreseen, homeOf, type Shown } from './foreseen'
 
-/** What is asked of a sheet: an edit by hand, something said of an entry, or a rule of the whole sheet. */
-export type Change = Edit | { do: 'say'; number: number; words: EntryChange } | { do: 'rule'; rule: SheetChange }
+/**
+ * What is asked of a sheet: an edit by hand, something said of the entry with a frame, or a rule of the whole sheet. An
+ * entry's number is another as soon as somebody splits one before it; its frames stay in it.
+ */
+export type Change = Edit | { do: 'say'; frame: number; words: EntryChange } | { do: 'rule'; rule: SheetChange }
 
 /** A change on its way: shown at once, and until an answer of the server holds it. */
 export interface Operation {
@@ -54,7 +57,7 @@ export const openOn = (revision: number, operations: readonly Operation[]): Oper
 
 function step(shown: Shown, { change, undoes }: Operation): Shown {
   if (undoes !== null) return undoes.before ?? shown
-  if (change.do === 'say') return { ...shown, sheet: said(shown.sheet, change.number, change.words) }
+  if (change.do === 'say') return { ...shown, sheet: said(shown.sheet, homeOf(shown, change.frame), change.words) }
   if (change.do === 'rule') return shown
   return foreseen(shown, change)
 }
@@ -62,7 +65,7 @@ function step(shown: Shown, { change, undoes }: Operation): Shown {
 const TEXTS = ['name', 'kind', 'client', 'trip', 'description', 'rights'] as const
 
 /** Where files go then is the server's to say. */
-function said(sheet: Sheet, number: number, words: EntryChange): Sheet {
+function said(sheet: Sheet, number: number | undefined, words: EntryChange): Sheet {
   const { add_keywords: come = [], remove_keywords: go = [], dng } = words
   const texts = Object.fromEntries(TEXTS.filter((field) => field in words).map((field) => [field, words[field]]))
   return {

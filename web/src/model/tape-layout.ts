@@ -100,7 +100,7 @@ export function moveBreak(tape: Tape, number: number, to: number): Edit | null {
   const own = tape.find((entry) => entry.number === number)
   if (!before || !own) return null
   const back = before.frames.indexOf(to)
-  if (back > 0) return { do: 'move', frames: before.frames.slice(back), to: number }
+  if (back > 0) return { do: 'move', frames: before.frames.slice(back), to: own.frames[0] ?? 0 }
   const on = own.frames.indexOf(to)
-  return on > 0 ? { do: 'move', frames: own.frames.slice(0, on), to: number - 1 } : null
+  return on > 0 ? { do: 'move', frames: own.frames.slice(0, on), to: before.frames[0] ?? 0 } : null
 }

@@ -1,7 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { useEffect, useId, useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import type { FrameWindow } from '../api/frames'
 import { BeneathChoice, useBeneath } from './beneath'
+import { act, type Act, type Pressed } from '../keys/keys'
 import { classes } from './classes'
 import { LARGEST, SMALLEST, useContactSize } from './contact-size'
 import { describe, FrameOnMat, type Seen } from './Frame'
@@ -24,7 +25,7 @@ export interface Selecting {
   has: (position: number) => boolean
   press: (position: number, way: 'only' | 'range' | 'add') => void
   set: (positions: number[], add: boolean) => void
-  keys: Record<string, (position: number) => void>
+  keys: Partial<Record<Act<'selecting'>, (position: number) => void>>
 }
 
 interface Props {
@@ -46,30 +47,6 @@ interface Props {
   tallest?: string
 }
 
-function keyOf(
-  selecting: Selecting | undefined,
-  event: KeyboardEvent,
-  current: number,
-  count: number,
-): (() => void) | undefined {
-  if (!selecting) return undefined
-  if ((event.ctrlKey || event.metaKey) && event.key === 'a') {
-    return () => {
-      selecting.set(
-        Array.from({ length: count }, (_, position) => position),
-        false,
-      )
-    }
-  }
-  const act = event.ctrlKey || event.metaKey || event.altKey ? undefined : selecting.keys[event.key]
-  return (
-    act &&
-    (() => {
-      act(current)
-    })
-  )
-}
-
 /** All frames at once, on the mat, in rows that exist only while they are in view. */
 export function ContactSheet({
   frames,
@@ -86,6 +63,8 @@ export function ContactSheet({
   tallest = '58vh',
 }: Props) {
   const box = useRef<HTMLDivElement>(null)
+  const id = useId()
+  const optionId = (position: number) => `${id}${position}`
   const [size, setSize] = useContactSize()
   const [width, setWidth] = useState(1000)
   const columns = Math.max(1, Math.floor(width / (Math.round(size * 1.5) + 2 * PAD)))
@@ -125,42 +104,42 @@ export function ContactSheet({
     onCurrent(position)
     selecting?.press(position, extend ? 'range' : 'only')
     rows.scrollToIndex(Math.floor(position / columns))
-    requestAnimationFrame(() =>
-      box.current?.querySelector<HTMLElement>(`[data-position="${position}"]`)?.focus({ preventScroll: true }),
-    )
   }
   const press = (event: KeyboardEvent) => {
-    const act =
-      {
-        ArrowRight: () => {
-          go(current + 1, event.shiftKey)
-        },
-        ArrowLeft: () => {
-          go(current - 1, event.shiftKey)
-        },
-        ArrowDown: () => {
-          go(current + columns, event.shiftKey)
-        },
-        ArrowUp: () => {
-          go(current - columns, event.shiftKey)
-        },
-        Home: () => {
-          go(0, event.shiftKey)
-        },
-        End: () => {
-          go(frames.count - 1, event.shiftKey)
-        },
-        ' ': () => {
-          onLook(current)
-        },
-        Enter: () => {
-          onLook(current)
-        },
-        Escape: onClose,
-      }[event.key] ?? keyOf(selecting, event, current, frames.count)
-    if (!act) return
-    event.preventDefault()
-    act()
+    const by = (step: number) => (pressed: Pressed) => {
+      go(current + step, pressed.shiftKey)
+    }
+    const look = () => {
+      onLook(current)
+    }
+    const done = act('frames', event, {
+      left: by(-1),
+      right: by(1),
+      up: by(-columns),
+      down: by(columns),
+      first: by(-current),
+      last: by(frames.count - 1 - current),
+      look,
+      open: look,
+      all:
+        selecting &&
+        (() => {
+          selecting.set([...Array(frames.count).keys()], false)
+        }),
+      close: onClose,
+    })
+    if (done || !selecting) return
+    const { keys } = selecting
+    const of = (name: Act<'selecting'>) => {
+      const does = keys[name]
+      return (
+        does &&
+        (() => {
+          does(current)
+        })
+      )
+    }
+    act('selecting', event, { leaveOut: of('leaveOut'), begin: of('begin'), nextNote: of('nextNote') })
   }
   const firstMarked = marked?.values().next().value
   useEffect(() => {
@@ -198,10 +177,11 @@ export function ContactSheet({
         role="listbox"
         aria-label={label}
         aria-multiselectable={selecting !== undefined}
-        tabIndex={-1}
+        aria-activedescendant={current >= first && current <= last ? optionId(current) : undefined}
+        tabIndex={0}
         onKeyDown={press}
         {...frame.hands}
-        className={`mat relative overflow-y-auto px-2 text-on-mat ${selecting ? 'select-none' : ''}`}
+        className={classes('frames mat relative overflow-y-auto px-2 text-on-mat', selecting && 'select-none')}
         style={{ maxHeight: tallest }}
       >
         <div className="relative" style={{ height: rows.getTotalSize() }}>
@@ -228,12 +208,12 @@ export function ContactSheet({
                     aria-selected={selecting ? selecting.has(position) : position === current}
                     aria-label={describe(shown)}
                     title={shown?.problems.join(' ') ?? ''}
-                    data-position={position}
-                    tabIndex={position === current ? 0 : -1}
+                    id={optionId(position)}
+                    aria-setsize={frames.count}
+                    aria-posinset={position + 1}
                     className={classes(
-                      'relative flex cursor-pointer flex-col items-center focus-visible:outline-on-mat',
-                      'focus-visible:-outline-offset-2',
-                      position === current && 'proof',
+                      'relative flex cursor-pointer flex-col items-center',
+                      position === current && 'proof current',
                     )}
                     style={{ width: width / columns, paddingTop: PAD }}
                     onClick={(event) => {

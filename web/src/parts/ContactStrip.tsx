@@ -1,6 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useEffect, useRef, type KeyboardEvent } from 'react'
+import { useEffect, useId, useRef, type KeyboardEvent } from 'react'
 import type { FrameWindow } from '../api/frames'
+import { act } from '../keys/keys'
+import { classes } from './classes'
 import { useInView } from './useInView'
 import { describe, FrameOnMat, HEIGHT, widthOf, type Seen } from './Frame'
 
@@ -31,6 +33,8 @@ export function ContactStrip({
   marked,
 }: Props) {
   const box = useRef<HTMLDivElement>(null)
+  const id = useId()
+  const optionId = (position: number) => `${id}${position}`
   const rail = useVirtualizer({
     count: frames.count,
     horizontal: true,
@@ -50,42 +54,33 @@ export function ContactStrip({
     const position = Math.max(0, Math.min(frames.count - 1, to))
     onCurrent(position)
     rail.scrollToIndex(position)
-    requestAnimationFrame(() =>
-      box.current?.querySelector<HTMLElement>(`[data-position="${position}"]`)?.focus({ preventScroll: true }),
-    )
   }
   const press = (event: KeyboardEvent) => {
-    const act = {
-      ArrowRight: () => {
-        go(current + 1)
-      },
-      ArrowLeft: () => {
-        go(current - 1)
-      },
-      Home: () => {
-        go(0)
-      },
-      End: () => {
-        go(frames.count - 1)
-      },
-      ' ': () => {
+    const by = (step: number) => () => {
+      go(current + step)
+    }
+    act('frames', event, {
+      left: by(-1),
+      right: by(1),
+      first: by(-current),
+      last: by(frames.count - 1 - current),
+      look: () => {
         onLook(current)
       },
-      Enter: onOpen,
-    }[event.key]
-    if (!act) return
-    event.preventDefault()
-    act()
+      open: onOpen,
+    })
   }
+  const [first, last] = [items[0]?.index ?? 0, items.at(-1)?.index ?? -1]
   return (
     <div
       ref={box}
       role="listbox"
       aria-label={label}
       aria-orientation="horizontal"
-      tabIndex={-1}
+      aria-activedescendant={current >= first && current <= last ? optionId(current) : undefined}
+      tabIndex={0}
       onKeyDown={press}
-      className="mat overflow-x-auto overflow-y-hidden [scrollbar-width:thin]"
+      className="frames mat overflow-x-auto overflow-y-hidden [scrollbar-width:thin]"
       style={{ height: height + 17 }}
     >
       <div className="relative" style={{ width: rail.getTotalSize() + 6, height: height + 12 }}>
@@ -98,9 +93,10 @@ export function ContactStrip({
               aria-selected={item.index === current}
               aria-label={describe(frame)}
               title={describe(frame)}
-              data-position={item.index}
-              tabIndex={item.index === current ? 0 : -1}
-              className="absolute top-1.5 left-1.5 cursor-pointer focus-visible:outline-on-mat"
+              id={optionId(item.index)}
+              aria-setsize={frames.count}
+              aria-posinset={item.index + 1}
+              className={classes('absolute top-1.5 left-1.5 cursor-pointer', item.index === current && 'current')}
               style={{ transform: `translateX(${item.start}px)` }}
               onClick={() => {
                 onCurrent(item.index)

@@ -1,50 +1,39 @@
 import { Dialog } from 'radix-ui'
+import { KEYS, listed } from '../keys/keys'
+import { Over } from './Over'
 
-const LIST = [
-  ['←  →', 'Frame to the left, to the right'],
-  ['↑  ↓', 'Row above, row below, in a contact sheet'],
-  ['Space', 'Look closer at the frame; again, or Escape, to go back'],
-  ['Enter', 'Open an entry’s contact sheet; in a name, go to the next entry'],
-  ['Shift ←→', 'Select a range in a contact sheet; Ctrl A all of it'],
-  ['L', 'Leave the selected frames out, or take them back'],
-  ['B', 'Begin an entry at the frame'],
-  ['N', 'To the next missed frame, change of interval, bracket or burst'],
-  ['J', 'On a mark of the tape: join with the entry before; arrows move it'],
-  ['Ctrl Z', 'Undo an edit of the sheet; with Shift, redo it'],
-  ['Escape', 'One step back'],
-  ['/', 'Search the shoots'],
-  ['?', 'This list'],
-] as const
-
-/** All keys, in one list. */
+/** All keys, by where they work. */
 export function KeyList({ onClose }: { onClose: () => void }) {
   return (
-    <Dialog.Root
-      open
-      onOpenChange={(open) => {
-        if (!open) onClose()
-      }}
+    <Over
+      title="Keys"
+      titled
+      className="fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] w-[860px] max-w-[94vw] -translate-1/2 flex-col menu p-7 pb-5"
+      onClose={onClose}
     >
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 w-[460px] max-w-[92vw] -translate-1/2 menu p-7"
-        >
-          <Dialog.Title className="mb-4 text-[22px]">Keys</Dialog.Title>
-          <dl className="grid grid-cols-[88px_1fr] items-baseline gap-x-4 gap-y-2.5">
-            {LIST.map(([key, what]) => (
-              <div key={key} className="contents">
-                <dt>
-                  <kbd className="key whitespace-pre">{key}</kbd>
-                </dt>
-                <dd>{what}</dd>
-              </div>
-            ))}
-          </dl>
-          <Dialog.Close className="button mt-6">Close</Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+      <div
+        tabIndex={0}
+        role="region"
+        aria-label="Keys"
+        className="-mx-2 min-h-0 overflow-y-auto px-2 focus-visible:outline-1 md:columns-2 md:gap-10"
+      >
+        {Object.entries(KEYS).map(([scope, { title, keys }]) => (
+          <section key={scope} className="mb-4 break-inside-avoid">
+            <h3 className="mb-1.5 text-[13px] font-semibold text-soft">{title}</h3>
+            <dl className="grid grid-cols-[96px_1fr] items-baseline gap-x-3 gap-y-1">
+              {listed(keys).map(({ label, what }) => (
+                <div key={label} className="contents text-[13.5px]">
+                  <dt>
+                    <kbd className="key whitespace-pre">{label}</kbd>
+                  </dt>
+                  <dd>{what}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        ))}
+      </div>
+      <Dialog.Close className="button mt-4 self-start">Close</Dialog.Close>
+    </Over>
   )
 }

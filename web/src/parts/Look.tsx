@@ -1,8 +1,10 @@
 import { Dialog } from 'radix-ui'
-import { useEffect, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { useEffect, useState, type ReactNode } from 'react'
 import { recordingUrl, pictureUrl } from '../api/client'
 import type { FrameWindow } from '../api/frames'
+import { act } from '../keys/keys'
 import { describe, type Seen } from './Frame'
+import { Over } from './Over'
 import { bias, camera, exposure, fromMakerNote, lens, momentWithSeconds, playing, size, stars } from './words'
 
 const AHEAD = [
@@ -42,76 +44,64 @@ export function Look({ frames, position, onMove, onClose, more }: Props) {
     onMove(Math.max(0, Math.min(count - 1, position + by)))
   }
   return (
-    <Dialog.Root
-      open
-      onOpenChange={(open) => {
-        if (!open) onClose()
+    <Over
+      title={describe(frame)}
+      className="mat fixed inset-0 z-50 flex flex-col text-on-mat outline-none"
+      onClose={onClose}
+      onKeyDown={(event) => {
+        act('look', event, {
+          previous: () => {
+            move(-1)
+          },
+          next: () => {
+            move(1)
+          },
+          first: () => {
+            onMove(0)
+          },
+          last: () => {
+            onMove(count - 1)
+          },
+          back: onClose,
+        })
       }}
     >
-      <Dialog.Portal>
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="mat fixed inset-0 z-50 flex flex-col text-on-mat outline-none"
-          onKeyDown={(event) => {
-            const act = {
-              ArrowRight: () => {
-                move(1)
-              },
-              ArrowLeft: () => {
-                move(-1)
-              },
-              Home: () => {
-                onMove(0)
-              },
-              End: () => {
-                onMove(count - 1)
-              },
-              ' ': onClose,
-            }[event.key]
-            if (!act) return
-            event.preventDefault()
-            act()
-          }}
-        >
-          <Dialog.Title className="sr-only">{describe(frame)}</Dialog.Title>
-          <div className="relative min-h-0 flex-1 p-5 pb-2">
-            {frame && <Big key={frame.picture ?? frame.name} frame={frame} />}
-          </div>
-          <div className="bg-[#2b2b2b] text-[#f2f2f2]">
-            <div className="page flex min-h-[68px] flex-wrap items-center gap-x-8 gap-y-1 py-2.5">
-              <div>
-                <div className="serif text-[18px]">{frame?.name ?? '…'}</div>
-                <div className="text-[12.5px] text-[#d0d0d0]">
-                  {frame &&
-                    [frame.facts.captured_at ? momentWithSeconds(frame.facts.captured_at) : 'no date', frame.kinds]
-                      .filter(Boolean)
-                      .join(' · ')}
-                </div>
-              </div>
-              {frame && <FactsLine frame={frame} />}
-              <div className="ml-auto flex items-center gap-4">
-                <span className="text-[13px] whitespace-nowrap">
-                  {position + 1} of {count.toLocaleString('en')}
-                </span>
-                <Dialog.Close className="min-h-8 rounded border border-[#8c8c8c] px-3 hover:border-white">
-                  Back
-                </Dialog.Close>
-              </div>
+      <div className="relative min-h-0 flex-1 p-5 pb-2">
+        {frame && <Big key={frame.picture ?? frame.name} frame={frame} />}
+      </div>
+      <div className="bg-[#2b2b2b] text-[#f2f2f2]">
+        <div className="page flex min-h-[68px] flex-wrap items-center gap-x-8 gap-y-1 py-2.5">
+          <div>
+            <div className="serif text-[18px]">{frame?.name ?? '…'}</div>
+            <div className="text-[12.5px] text-[#d0d0d0]">
+              {frame &&
+                [frame.facts.captured_at ? momentWithSeconds(frame.facts.captured_at) : 'no date', frame.kinds]
+                  .filter(Boolean)
+                  .join(' · ')}
             </div>
-            {frame && (frame.problems.length > 0 || frame.lines.length > 0) && (
-              <div className="page border-t border-[#484848] py-2 text-[12.5px] text-[#e2e2e2]">
-                {[...frame.problems, ...frame.lines].map((line) => (
-                  <div key={line} className="wrap-anywhere">
-                    {line}
-                  </div>
-                ))}
-                {more?.(position)}
-              </div>
-            )}
           </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          {frame && <FactsLine frame={frame} />}
+          <div className="ml-auto flex items-center gap-4">
+            <span className="text-[13px] whitespace-nowrap">
+              {position + 1} of {count.toLocaleString('en')}
+            </span>
+            <Dialog.Close className="min-h-8 rounded border border-[#8c8c8c] px-3 hover:border-white">
+              Back
+            </Dialog.Close>
+          </div>
+        </div>
+        {frame && (frame.problems.length > 0 || frame.lines.length > 0) && (
+          <div className="page border-t border-[#484848] py-2 text-[12.5px] text-[#e2e2e2]">
+            {[...frame.problems, ...frame.lines].map((line) => (
+              <div key={line} className="wrap-anywhere">
+                {line}
+              </div>
+            ))}
+            {more?.(position)}
+          </div>
+        )}
+      </div>
+    </Over>
   )
 }
 
@@ -136,9 +126,6 @@ function Big({ frame }: { frame: Seen }) {
     'aria-label': frame.name,
     onError: () => {
       setUnplayable(true)
-    },
-    onKeyDown: (event: KeyboardEvent) => {
-      if (event.key === ' ') event.stopPropagation() // plays and pauses
     },
   }
   if (frame.kinds === 'movie' && !unplayable) {

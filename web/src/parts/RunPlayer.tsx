@@ -1,9 +1,11 @@
 import { Dialog } from 'radix-ui'
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react'
 import { pictureUrl } from '../api/client'
 import type { FrameWindow } from '../api/frames'
+import { act } from '../keys/keys'
 import { classes } from './classes'
 import type { Seen } from './Frame'
+import { Over } from './Over'
 import { Pick } from './Pick'
 import { curve, due, nextMark, type Mark, type Run } from './playback'
 import { momentWithSeconds } from './words'
@@ -103,89 +105,75 @@ export function RunPlayer({ title, frames, run, light = [], onClose }: Props) {
   const when = frame?.facts.captured_at ? momentWithSeconds(frame.facts.captured_at) : 'no date'
   const here = marks.find((mark) => mark.at === at)
   return (
-    <Dialog.Root
-      open
-      onOpenChange={(open) => {
-        if (!open) onClose()
+    <Over
+      title={title}
+      className="mat fixed inset-0 z-50 flex flex-col text-on-mat outline-none"
+      onClose={onClose}
+      onKeyDown={(event) => {
+        act('run', event, {
+          toggle,
+          previous: () => {
+            go(at - 1)
+          },
+          next: () => {
+            go(at + 1)
+          },
+          first: () => {
+            go(0)
+          },
+          last: () => {
+            go(last)
+          },
+          nextMark: toNextMark,
+        })
       }}
     >
-      <Dialog.Portal>
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="mat fixed inset-0 z-50 flex flex-col text-on-mat outline-none"
-          onKeyDown={(event: KeyboardEvent) => {
-            // a button that has the focus is pressed by the space bar
-            const onButton = event.target instanceof HTMLButtonElement
-            const act = {
-              ...(!onButton && { ' ': toggle }),
-              ArrowRight: () => {
-                go(at + 1)
-              },
-              ArrowLeft: () => {
-                go(at - 1)
-              },
-              Home: () => {
-                go(0)
-              },
-              End: () => {
-                go(last)
-              },
-              n: toNextMark,
-            }[event.key]
-            if (!act || event.ctrlKey || event.metaKey || event.altKey) return
-            event.preventDefault()
-            act()
-          }}
-        >
-          <Dialog.Title className="sr-only">{title}</Dialog.Title>
-          <Screen
-            url={urlAt(at)}
-            sharp={!running && frame?.picture ? pictureUrl(1024, frame.picture) : null}
-            name={frame?.name ?? ''}
-            pictures={pictures}
-          />
-          <div className="bg-[#2b2b2b] text-[#f2f2f2]">
-            <div className="page pt-3 pb-2.5">
-              <Scrub at={at} count={count} light={light} marks={marks} when={when} onGo={go} />
-              <div className="mt-2 flex min-h-9 flex-wrap items-center gap-x-6 gap-y-1 text-[13px]">
-                <button
-                  type="button"
-                  className="min-h-8 w-20 rounded border border-[#8c8c8c] px-3 hover:border-white"
-                  onClick={toggle}
-                >
-                  {running ? 'Pause' : ended ? 'Again' : 'Play'}
-                </button>
-                <span className="flex items-center gap-1.5 [&_.link]:text-[#f2f2f2]">
-                  <Pick
-                    label="Frames a second"
-                    value={rate}
-                    choices={RATES.map((value) => ({ value, label: value }))}
-                    onPick={setRate}
-                    side="top"
-                  />
-                  frames a second, {(count / Number(rate)).toFixed(1)} s long
-                </span>
-                {marks.length > 0 && (
-                  <button type="button" className="link text-[#f2f2f2]" onClick={toNextMark}>
-                    Next mark
-                  </button>
-                )}
-                <span className="min-w-0 truncate text-[#d0d0d0]">
-                  {frame?.name ?? '…'} · {when}
-                  {here && <strong className="pl-3 font-semibold text-[#e8c877]">{here.words}</strong>}
-                </span>
-                <span className="ml-auto whitespace-nowrap tabular-nums">
-                  {(at + 1).toLocaleString('en')} of {count.toLocaleString('en')}
-                </span>
-                <Dialog.Close className="min-h-8 rounded border border-[#8c8c8c] px-3 hover:border-white">
-                  Back
-                </Dialog.Close>
-              </div>
-            </div>
+      <Screen
+        url={urlAt(at)}
+        sharp={!running && frame?.picture ? pictureUrl(1024, frame.picture) : null}
+        name={frame?.name ?? ''}
+        pictures={pictures}
+      />
+      <div className="bg-[#2b2b2b] text-[#f2f2f2]">
+        <div className="page pt-3 pb-2.5">
+          <Scrub at={at} count={count} light={light} marks={marks} when={when} onGo={go} />
+          <div className="mt-2 flex min-h-9 flex-wrap items-center gap-x-6 gap-y-1 text-[13px]">
+            <button
+              type="button"
+              className="min-h-8 w-20 rounded border border-[#8c8c8c] px-3 hover:border-white"
+              onClick={toggle}
+            >
+              {running ? 'Pause' : ended ? 'Again' : 'Play'}
+            </button>
+            <span className="flex items-center gap-1.5 [&_.link]:text-[#f2f2f2]">
+              <Pick
+                label="Frames a second"
+                value={rate}
+                choices={RATES.map((value) => ({ value, label: value }))}
+                onPick={setRate}
+                side="top"
+              />
+              frames a second, {(count / Number(rate)).toFixed(1)} s long
+            </span>
+            {marks.length > 0 && (
+              <button type="button" className="link text-[#f2f2f2]" onClick={toNextMark}>
+                Next mark
+              </button>
+            )}
+            <span className="min-w-0 truncate text-[#d0d0d0]">
+              {frame?.name ?? '…'} · {when}
+              {here && <strong className="pl-3 font-semibold text-[#e8c877]">{here.words}</strong>}
+            </span>
+            <span className="ml-auto whitespace-nowrap tabular-nums">
+              {(at + 1).toLocaleString('en')} of {count.toLocaleString('en')}
+            </span>
+            <Dialog.Close className="min-h-8 rounded border border-[#8c8c8c] px-3 hover:border-white">
+              Back
+            </Dialog.Close>
           </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        </div>
+      </div>
+    </Over>
   )
 }
 

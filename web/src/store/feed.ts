@@ -4,53 +4,11 @@ import type { Bays, Sheet } from '../api/client'
 import { withinNow, type Within } from '../model/within'
 import { ownRevision } from './operations'
 import { outdateFrames } from './sheet-frames'
-
-interface CardHappening {
-  id: number
-  state: Bays['cards'][number]['state']
-  frames: number
-  frames_read: number
-}
-
-interface IntakeHappening {
-  id: number
-  /** Of the intake, where it is another one now. */
-  state?: string
-  target?: string | null
-  step?: 'copying' | 'verifying'
-  bytes_within?: number
-}
+import { listenTogether } from './shared-stream'
+import type { Happenings, Topic } from './stream'
 
 /** Asking again for what changed, at most so often: a copy tells of itself many times a second. */
 const PATIENCE = 300
-
-/**
- * Trying anew where the browser gives up: it does so when the answer was an error, as while the server starts again.
- */
-const AGAIN_AFTER = 1_000
-
-/** Keeps a connection to the server's events. @returns how to end it */
-function listen(acts: ReadonlyMap<string, (payload: unknown) => void>, onReturn: () => void): () => void {
-  let source: EventSource
-  let timer = 0
-  const connect = () => {
-    source = new EventSource('/api/events')
-    // also the first time: what happened between a page's first answer and this moment nobody told it
-    source.onopen = onReturn
-    source.onerror = () => {
-      if (source.readyState === EventSource.CLOSED) timer = window.setTimeout(connect, AGAIN_AFTER)
-    }
-    for (const [topic, act] of acts)
-      source.addEventListener(topic, (event) => {
-        act(JSON.parse((event as MessageEvent<string>).data))
-      })
-  }
-  connect()
-  return () => {
-    window.clearTimeout(timer)
-    source.close()
-  }
-}
 
 /**
  * Listens to the server's events and keeps what is shown up to date. The browser connects again by itself and says what
@@ -73,8 +31,8 @@ export function useFeed(): void {
     const again = (...key: (string | number)[]) => {
       later(key.join('/'), () => void queries.invalidateQueries({ queryKey: key }))
     }
-    const acts = new Map<string, (payload: unknown) => void>()
-    const hear = (topic: string, act: (payload: unknown) => void) => {
+    const acts = new Map<Topic, (payload: never) => void>()
+    const hear = <T extends Topic>(topic: T, act: (payload: Happenings[T]) => void) => {
       acts.set(topic, act)
     }
     hear('bays', () => {
@@ -86,11 +44,11 @@ export function useFeed(): void {
       again('backups')
     })
     hear('card', (payload) => {
-      cardTold(queries, payload as CardHappening, again)
+      cardTold(queries, payload, again)
     })
     hear('sheet', (payload) => {
       // what this page did itself it asks for by itself, as soon as all of it is answered
-      const { id, revision } = payload as { id: number; revision?: number }
+      const { id, revision } = payload
       later(`sheet/${id}/${revision ?? ''}`, () => {
         if (revision !== undefined && revision <= ownRevision(id)) return
         void queries.invalidateQueries({ queryKey: ['sheet', id] })
@@ -98,8 +56,7 @@ export function useFeed(): void {
         outdateFrames(id)
       })
     })
-    hear('intake', (payload) => {
-      const { id, state, ...file } = payload as IntakeHappening
+    hear('intake', ({ id, state, ...file }) => {
       withinTold(queries, id, file)
       again('sheet', id)
       again('frames', 'sheet', id)
@@ -107,13 +64,11 @@ export function useFeed(): void {
       again('shoots')
       again('ledger')
     })
-    hear('metadata', (payload) => {
-      const { left } = payload as { left: number }
+    hear('metadata', ({ left }) => {
       queries.setQueryData<Bays>(['bays'], (bays) => bays && { ...bays, to_write: left })
       again('shoots')
     })
-    hear('dng', (payload) => {
-      const { intake } = payload as { intake: number | null }
+    hear('dng', ({ intake }) => {
       if (intake !== null) {
         again('sheet', intake)
         again('frames', 'sheet', intake)
@@ -125,7 +80,10 @@ export function useFeed(): void {
     hear('shoot', () => {
       again('shoots')
     })
-    const stop = listen(acts, () => void queries.invalidateQueries())
+    const stop = listenTogether((told) => {
+      if (told.topic === 'open') void queries.invalidateQueries()
+      else acts.get(told.topic)?.(JSON.parse(told.data) as never)
+    })
     return () => {
       stop()
       waiting.forEach((timer) => {
@@ -149,14 +107,14 @@ function receiptsAgain(queries: QueryClient): void {
 function withinTold(
   queries: QueryClient,
   id: number,
-  { target, step, bytes_within }: Omit<IntakeHappening, 'id' | 'state'>,
+  { target, step, bytes_within }: Omit<Happenings['intake'], 'id' | 'state'>,
 ): void {
   if (!target || !step) return
   const name = target.split('/').at(-1) ?? ''
   queries.setQueryData<Within>(['within', id], (known = {}) => withinNow(known, name, step, bytes_within ?? 0))
 }
 
-function cardTold(queries: QueryClient, card: CardHappening, again: (...key: string[]) => void): void {
+function cardTold(queries: QueryClient, card: Happenings['card'], again: (...key: string[]) => void): void {
   queries.setQueryData<Bays>(
     ['bays'],
     (bays) =>

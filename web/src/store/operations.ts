@@ -138,7 +138,7 @@ export function operationsOf(sheet: number, settled: () => void): Operations {
   const known = ofSheets.get(sheet)
   if (known) return known
   const operations = new Operations((change) => {
-    if (change.do === 'say') return api.changeEntry(sheet, change.number, change.words)
+    if (change.do === 'say') return api.changeEntry(sheet, change.frame, change.words)
     if (change.do === 'rule') return api.changeSheet(sheet, change.rule)
     return api.editSheet(sheet, change)
   }, settled)

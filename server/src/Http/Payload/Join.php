@@ -9,13 +9,13 @@ use Velvet\Server\Work\Sheets\SheetEdits;
 
 final readonly class Join implements SheetEdit
 {
-    /** @param int $number of the later of the two entries */
-    public function __construct(public int $number)
+    /** @param int $frame of the later of the two entries */
+    public function __construct(public int $frame)
     {
     }
 
     public function apply(SheetEdits $edits, Intake $sheet): void
     {
-        $edits->join($sheet, $this->number);
+        $edits->join($sheet, $edits->entryWith($sheet, $this->frame));
     }
 }

@@ -12,7 +12,7 @@ final readonly class Move implements SheetEdit
 {
     /**
      * @param non-empty-list<int> $frames
-     * @param int|null            $to     number of an entry; null: a new one
+     * @param int|null            $to     a frame of the entry that takes them; null: a new one
      */
     public function __construct(
         #[Assert\Count(min: 1, minMessage: 'must name one at least')]
@@ -23,6 +23,6 @@ final readonly class Move implements SheetEdit
 
     public function apply(SheetEdits $edits, Intake $sheet): void
     {
-        $edits->move($sheet, $this->frames, $this->to);
+        $edits->move($sheet, $this->frames, null === $this->to ? null : $edits->entryWith($sheet, $this->to));
     }
 }

@@ -136,6 +136,18 @@ final readonly class SheetEdits
         });
     }
 
+    /**
+     * The number of the entry where a frame lies by now: another page may have split or joined since it was seen.
+     *
+     * @throws SheetRefused
+     */
+    public function entryWith(Intake $intake, int $frame): int
+    {
+        $this->sheets->mustBeOpen($intake);
+
+        return $this->arrangements->home($intake, $frame) ?? throw SheetRefused::noSuchFrame($frame);
+    }
+
     public function shelve(Intake $intake, Shelf $shelf): void
     {
         $this->sheets->mustBeOpen($intake);

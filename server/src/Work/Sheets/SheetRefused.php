@@ -34,6 +34,14 @@ final class SheetRefused extends \RuntimeException implements Refusal
         );
     }
 
+    public static function noSuchFrame(int $frame): self
+    {
+        return new self(
+            404,
+            \sprintf('Frame %d is not on this sheet. Load the page again to see it as it is now.', $frame),
+        );
+    }
+
     public static function alreadyStarted(int $id): self
     {
         return new self(

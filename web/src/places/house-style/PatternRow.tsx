@@ -1,6 +1,7 @@
 import { DropdownMenu, Popover } from 'radix-ui'
 import { useRef, useState, type KeyboardEvent } from 'react'
 import type { Piece } from '../../api/client'
+import { act } from '../../keys/keys'
 import { classes } from '../../parts/classes'
 import { Pick } from '../../parts/Pick'
 import { detail, fresh, KINDS, moved, type Kind } from './pieces'
@@ -27,16 +28,18 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
     requestAnimationFrame(() => row.current?.querySelectorAll<HTMLElement>('[data-chip]')[index]?.focus())
   }
   const press = (event: KeyboardEvent, index: number) => {
-    const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
-    if (by !== 0) {
-      event.preventDefault()
-      if (event.ctrlKey || event.metaKey) onChange(moved(pieces, index, index + by))
+    const to = (by: number) => () => {
       focus(index + by)
-    } else if (event.key === 'Delete' || event.key === 'Backspace') {
-      event.preventDefault()
+    }
+    const move = (by: number) => () => {
+      onChange(moved(pieces, index, index + by))
+      focus(index + by)
+    }
+    const remove = () => {
       onChange(pieces.filter((_, i) => i !== index))
       focus(Math.max(0, index - 1))
     }
+    act('pieces', event, { previous: to(-1), next: to(1), back: move(-1), on: move(1), remove })
   }
   return (
     <div ref={row} role="group" aria-label={label} className="flex flex-wrap items-center gap-1.5">

@@ -1,5 +1,6 @@
 import type { KeyboardEvent } from 'react'
 import type { Entry } from '../../api/client'
+import { act } from '../../keys/keys'
 import { classes } from '../../parts/classes'
 import { Trouble } from '../../parts/Trouble'
 import { useTyped } from './useTyped'
@@ -25,15 +26,20 @@ export function EntryName({
 }) {
   const typed = useTyped(sheet, entry, field)
   const press = (event: KeyboardEvent<HTMLInputElement>) => {
-    if (event.key === 'Enter') {
-      event.preventDefault()
+    const field = event.currentTarget
+    const next = () => {
       typed.flush()
-      const fields = [...document.querySelectorAll<HTMLInputElement>(`input[data-entry-name=${field}]`)]
-      const next = fields[fields.indexOf(event.currentTarget) + 1]
-      if (next) next.focus()
-      else event.currentTarget.blur()
+      const fields = [
+        ...document.querySelectorAll<HTMLInputElement>(`input[data-entry-name=${field.dataset.entryName}]`),
+      ]
+      const following = fields[fields.indexOf(field) + 1]
+      if (following) following.focus()
+      else field.blur()
     }
-    if (event.key === 'Escape') event.currentTarget.blur()
+    const leave = () => {
+      field.blur()
+    }
+    act('name', event, { next, leave }, true)
   }
   return (
     <>

@@ -75,7 +75,7 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
   const nothingNew = entry.counts.new === 0
   const arriving = !planned && sheet.state !== 'done'
   const change = (words: EntryChange) => {
-    say(entry.number, words)
+    if (entry.frame !== null) say(entry.frame, words)
   }
   const open = (what: Opened) => {
     setOpened((now) => (now === what ? 'strip' : what))
@@ -98,6 +98,7 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
   return (
     <section
       id={`entry-${entry.number}`}
+      data-hand={inHand || undefined}
       aria-label={`Entry ${entry.number}`}
       className={classes(
         'page scroll-mt-14 border-b border-rule',
@@ -202,12 +203,12 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
               {way('sheet', 'Contact sheet')}
               {planned && !nothingNew && way('says', 'Metadata')}
               {!planned && way('files', 'Files and checksums')}
-              {planned && entry.number > 1 && (
+              {planned && entry.number > 1 && entry.frame !== null && (
                 <button
                   type="button"
                   className="link"
                   onClick={() => {
-                    edit({ do: 'join', number: entry.number })
+                    edit({ do: 'join', frame: entry.frame ?? 0 })
                   }}
                 >
                   Join with {entry.number - 1}
@@ -490,11 +491,11 @@ function selectingIn(
       selection.set(number, positions, add)
     },
     keys: {
-      l: (position) => {
+      leaveOut: (position) => {
         const out = frames.at(position)?.state === 'left_out'
         if (meant(position).length > 0) edit({ do: out ? 'take_back' : 'leave_out', frames: meant(position) })
       },
-      n: (position) => {
+      nextNote: (position) => {
         // to where the next run or interval begins, or a frame is missed, round again at the end
         const starts = notes
           .filter((note) => RUNS.includes(note.code))
@@ -503,7 +504,7 @@ function selectingIn(
         const next = starts.find((start) => start > position) ?? starts[0]
         if (next !== undefined) onGo(next)
       },
-      b: (position) => {
+      begin: (position) => {
         const id = frames.at(position)?.id
         if (id !== undefined && position > 0) edit({ do: 'split', frame: id })
       },

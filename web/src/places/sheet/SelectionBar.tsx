@@ -24,7 +24,7 @@ export function SelectionBar({
   const choices = [
     { value: 'none', label: 'choose' },
     ...sheet.entries.map((entry) => ({
-      value: String(entry.number),
+      value: String(entry.frame),
       label: `${entry.number} ${entry.name || '(not named yet)'}`,
     })),
     { value: 'new', label: 'a new entry' },

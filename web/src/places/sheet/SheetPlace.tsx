@@ -1,6 +1,8 @@
 import { useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { Edit, Sheet, Tape as Ticks } from '../../api/client'
+import { useFocusKept } from '../../keys/useFocusKept'
+import { homeOf } from '../../model/foreseen'
 import { Heading } from '../../parts/Heading'
 import { Nothing, Refusals, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, days, instant, plural } from '../../parts/words'
@@ -37,12 +39,12 @@ function OpenSheet({ id }: { id: number }) {
   const planned = sheet?.state === 'sheet'
   useUndoKeys(edit, planned)
   const hand = useHand(sheet, tape)
-  const firsts = useFirstFrames(tape)
+  const keepsFocus = useFocusKept('[data-hand] .frames')
   if (!sheet) return <Waiting error={error} />
   const selected =
     selection.ids.size > 0 ? <SelectionBar sheet={sheet} tape={tape} selection={selection} edit={edit} /> : null
   return (
-    <div className="flex min-h-[calc(100vh-3rem)] flex-col">
+    <div ref={keepsFocus} className="flex min-h-[calc(100vh-3rem)] flex-col">
       <div className="page">
         <Head sheet={sheet} edit={edit} />
         {planned && <Rules sheet={sheet} change={change} edit={edit} />}
@@ -76,7 +78,7 @@ function OpenSheet({ id }: { id: number }) {
       <div className="mt-2 border-t border-rule">
         {sheet.entries.map((entry) => (
           <EntryRow
-            key={firsts[entry.number - 1] ?? -entry.number}
+            key={entry.frame ?? -entry.number}
             sheet={sheet}
             entry={entry}
             tape={tape.find((each) => each.number === entry.number)}
@@ -101,15 +103,6 @@ function OpenSheet({ id }: { id: number }) {
   )
 }
 
-/** The first frame of each entry, by which it is known; also when the copy has begun, and the tape names no frames. */
-function useFirstFrames(tape: Ticks): readonly number[] {
-  const [known, setKnown] = useState<readonly number[]>([])
-  const firsts = tape.flatMap((entry) => entry.frames[0] ?? [])
-  const isPlanned = firsts.length === tape.length && firsts.length > 0
-  if (isPlanned && (firsts.length !== known.length || firsts.some((frame, i) => frame !== known[i]))) setKnown(firsts)
-  return known
-}
-
 /** With more entries than these each stands closer, so that many are read at a glance. */
 const CLOSE = 4
 
@@ -118,20 +111,21 @@ const CLOSE = 4
  */
 function useHand(sheet: Sheet | undefined, tape: Ticks) {
   // by its first frame, which stays in it whatever is split or joined before it
-  const [taken, setTaken] = useState<{ number: number; frame: number | undefined } | null>(null)
+  const [taken, setTaken] = useState<{ number: number; frame: number | null } | null>(null)
   const entries = sheet?.entries ?? []
   const offered =
     entries.find((entry) => entry.counts.new > 0 && entry.name.trim() === '' && !entry.into) ??
     entries.find((entry) => entry.counts.new > 0) ??
     entries[0]
   // what is being worked with stays, also when it needs a word no more
-  const at = (number: number) => ({ number, frame: tape.find((entry) => entry.number === number)?.frames[0] })
+  const at = (number: number) => ({ number, frame: entries.find((entry) => entry.number === number)?.frame ?? null })
   if (taken === null && offered) setTaken(at(offered.number))
+  const frame = taken?.frame ?? null
   const home = useMemo(
-    () => (taken?.frame === undefined ? undefined : tape.find((entry) => entry.frames.includes(taken.frame ?? 0))),
-    [tape, taken],
+    () => (frame === null || !sheet ? undefined : homeOf({ sheet, tape }, frame)),
+    [sheet, tape, frame],
   )
-  const number = Math.min(home?.number ?? taken?.number ?? 1, Math.max(1, entries.length))
+  const number = Math.min(home ?? taken?.number ?? 1, Math.max(1, entries.length))
   const from = useRef<{ element: Element; top: number } | null>(null)
   useLayoutEffect(() => {
     // the row that was touched stays where it is while the one before it folds
@@ -148,7 +142,7 @@ function useHand(sheet: Sheet | undefined, tape: Ticks) {
     requestAnimationFrame(() => {
       document.getElementById(`entry-${wanted}`)?.scrollIntoView({ block: 'nearest' })
       document
-        .querySelector<HTMLElement>(`#entry-${wanted} input, #entry-${wanted} [role=option]`)
+        .querySelector<HTMLElement>(`#entry-${wanted} input, #entry-${wanted} .frames`)
         ?.focus({ preventScroll: true })
     })
   }

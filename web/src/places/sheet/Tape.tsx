@@ -1,5 +1,6 @@
 import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Edit, Tape as Ticks } from '../../api/client'
+import { act } from '../../keys/keys'
 import { classes } from '../../parts/classes'
 import { momentWithSeconds, moment } from '../../parts/words'
 import { layOut, moveBreak, type TapeLayout } from '../../model/tape-layout'
@@ -68,22 +69,28 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
     }
     return layout.places[low] ?? layout.places.at(-1) ?? null
   }
-  const startsEntry = (place: Place) => tape.find((entry) => entry.number === place.entry)?.frames[0] === place.id
+  const firstOf = (number: number) => tape.find((entry) => entry.number === number)?.frames[0]
+  const startsEntry = (place: Place) => firstOf(place.entry) === place.id
+  const join = (number: number) => {
+    const frame = firstOf(number)
+    if (number > 1 && frame !== undefined) onEdit?.({ do: 'join', frame })
+  }
   const drop = (number: number, place: Place) => {
     const edit = moveBreak(tape, number, place.id)
     if (edit) onEdit?.(edit)
   }
   const nudge = (number: number, event: KeyboardEvent) => {
     if (!onEdit) return
-    const first = layout.places.findIndex(
-      (place) => place.id === tape.find((entry) => entry.number === number)?.frames[0],
-    )
-    const to = layout.places[first + (event.key === 'ArrowRight' ? 1 : -1)]
-    if ((event.key === 'ArrowRight' || event.key === 'ArrowLeft') && to) {
-      event.preventDefault()
-      drop(number, to)
+    const first = layout.places.findIndex((place) => place.id === firstOf(number))
+    const by = (step: number) => () => {
+      const to = layout.places[first + step]
+      if (to) drop(number, to)
     }
-    if (event.key === 'j' && number > 1) onEdit({ do: 'join', number })
+    const joined = () => {
+      join(number)
+    }
+    // the mark is a button itself, and needs no key of these
+    act('tape', event, { earlier: by(-1), later: by(1), join: joined })
   }
   return (
     <div
@@ -236,7 +243,7 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
                 'opacity-0 group-hover:opacity-100 focus-visible:opacity-100',
               )}
               onClick={() => {
-                onEdit({ do: 'join', number: mark.number })
+                join(mark.number)
               }}
             >
               join

@@ -11,7 +11,7 @@ import {
 } from '../../api/client'
 import type { Shown } from '../../model/foreseen'
 import { openOn, replay, statesOf, told, type Change, type States } from '../../model/operations'
-import { isTyping } from '../../parts/Keys'
+import { useKeys } from '../../keys/useKeys'
 import { operationsOf } from '../../store/operations'
 import { outdateFrames, settleStates } from '../../store/sheet-frames'
 
@@ -23,7 +23,7 @@ interface OpenSheet {
   states: States
   edit: (edit: Edit) => void
   change: (rule: SheetChange) => void
-  say: (number: number, words: EntryChange) => void
+  say: (frame: number, words: EntryChange) => void
   /** Why the sheet could not be told. */
   error: Error | null
   refusals: readonly Error[]
@@ -71,8 +71,8 @@ export function useSheet(id: number): OpenSheet {
     change: (rule) => {
       ask({ do: 'rule', rule })
     },
-    say: (number, words) => {
-      ask({ do: 'say', number, words })
+    say: (frame, words) => {
+      ask({ do: 'say', frame, words })
     },
     error: sheet.error ?? tape.error,
     refusals,
@@ -107,18 +107,11 @@ function askAgain(queries: QueryClient, id: number): void {
 
 /** Ctrl or Cmd with Z undoes, with Shift or with Y does again; in a field the field's own undo goes first. */
 export function useUndoKeys(edit: OpenSheet['edit'], active: boolean): void {
-  useEffect(() => {
-    if (!active) return
-    const press = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || isTyping(event)) return
-      const key = event.key.toLowerCase()
-      if (key !== 'z' && key !== 'y') return
-      event.preventDefault()
-      edit({ do: key === 'y' || event.shiftKey ? 'redo' : 'undo' })
-    }
-    window.addEventListener('keydown', press)
-    return () => {
-      window.removeEventListener('keydown', press)
-    }
-  }, [edit, active])
+  const redo = () => {
+    edit({ do: 'redo' })
+  }
+  const undo = () => {
+    edit({ do: 'undo' })
+  }
+  useKeys('sheet', active ? { undo, redo, redoToo: redo } : {})
 }

@@ -26,14 +26,14 @@ export function useTyped(
   const [typed, setTyped] = useState<string | null>(null)
   const timer = useRef(0)
   const latest = useRef<string | null>(null)
-  const { number } = entry
+  const { frame } = entry
   const sent = useRef<string | null>(null)
   const send = () => {
     window.clearTimeout(timer.current)
     const text = latest.current
-    if (text === null || text === sent.current) return
+    if (text === null || text === sent.current || frame === null) return
     sent.current = text
-    ask({ do: 'say', number, words: { [field]: text } }).then(
+    ask({ do: 'say', frame, words: { [field]: text } }).then(
       () => {
         setError(null)
         if (latest.current !== text) return
@@ -53,14 +53,14 @@ export function useTyped(
   useEffect(() => {
     // a page that goes away cannot wait for its turn
     const leave = () => {
-      if (latest.current !== null) void api.changeEntry(sheet, number, { [field]: latest.current })
+      if (latest.current !== null && frame !== null) void api.changeEntry(sheet, frame, { [field]: latest.current })
     }
     window.addEventListener('pagehide', leave)
     return () => {
       window.removeEventListener('pagehide', leave)
       flush.current()
     }
-  }, [sheet, number, field])
+  }, [sheet, frame, field])
   return {
     value: typed ?? entry[field] ?? '',
     type: (text) => {

@@ -6,7 +6,7 @@ import { useFrameWindow, type FrameWindow } from '../../api/frames'
 import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
 import type { Seen } from '../../parts/Frame'
 import { Heading } from '../../parts/Heading'
-import { isTyping } from '../../parts/Keys'
+import { useKeys } from '../../keys/useKeys'
 import { Look } from '../../parts/Look'
 import type { Run } from '../../parts/playback'
 import { RunPlayer } from '../../parts/RunPlayer'
@@ -179,19 +179,7 @@ export function ShootPlace() {
 
 /** Ctrl or Cmd with Z undoes the last change; in a field the field’s own undo goes first. */
 function useUndo(undo: (() => void) | null): void {
-  useEffect(() => {
-    if (undo === null) return
-    const press = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || event.shiftKey || isTyping(event))
-        return
-      event.preventDefault()
-      undo()
-    }
-    window.addEventListener('keydown', press)
-    return () => {
-      window.removeEventListener('keydown', press)
-    }
-  }, [undo])
+  useKeys('sheet', { undo: undo ?? undefined })
 }
 
 function useShootFrames(id: number, count: number): FrameWindow<Seen & { id: number }> {

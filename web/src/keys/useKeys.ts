@@ -1,0 +1,22 @@
+import { useEffect, useRef } from 'react'
+import { act, type Act, type Pressed, type Scope } from './keys'
+
+/** Keys of the whole page, while it is shown. */
+export function useKeys<S extends Scope>(
+  of: S,
+  acts: Partial<Record<Act<S>, ((event: Pressed) => void) | undefined>>,
+): void {
+  const newest = useRef(acts)
+  useEffect(() => {
+    newest.current = acts
+  })
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      act(of, event, newest.current)
+    }
+    window.addEventListener('keydown', press)
+    return () => {
+      window.removeEventListener('keydown', press)
+    }
+  }, [of])
+}
