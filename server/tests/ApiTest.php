@@ -450,7 +450,10 @@ final class ApiTest extends ServerTestCase
         }
         self::assertSame(
             [],
-            array_diff(['card', 'sheet', 'intake', 'metadata'], array_filter(array_column($told, 'topic'), is_string(...))),
+            array_diff(
+                ['card', 'sheet', 'intake', 'metadata'],
+                array_filter(array_column($told, 'topic'), is_string(...)),
+            ),
             'a good part of what there is was told',
         );
     }
@@ -517,7 +520,8 @@ final class ApiTest extends ServerTestCase
     /** @return iterable<string, array{string, string, array<string, mixed>, string}> */
     public static function unknown(): iterable
     {
-        yield 'misspelt' => ['PATCH', '/api/sheets/1/frames/1/entry', ['nmae' => 'Quay', 'kind' => 'x'], '“nmae” is not'];
+        $said = ['nmae' => 'Quay', 'kind' => 'x'];
+        yield 'misspelt' => ['PATCH', '/api/sheets/1/frames/1/entry', $said, '“nmae” is not'];
         yield 'several' => ['PATCH', '/api/sheets/1', ['a' => 1, 'b' => 2], '“a”, “b” are not'];
         yield 'within' => [
             'PATCH',

@@ -388,11 +388,13 @@ final class SheetEditsTest extends ServerTestCase
         $ids = $this->ids($intake);
         $path = '/api/sheets/'.$intake->id();
         foreach ([
-            [200, ['do' => 'split', 'frame' => $ids[3]]], [200, ['do' => 'move', 'frames' => [$ids[5]], 'to' => $ids[0]]],
+            [200, ['do' => 'split', 'frame' => $ids[3]]],
+            [200, ['do' => 'move', 'frames' => [$ids[5]], 'to' => $ids[0]]],
             [200, ['do' => 'leave_out', 'frames' => [$ids[0]]]], [200, ['do' => 'take_back', 'frames' => [$ids[0]]]],
             [200, ['do' => 'join', 'frame' => $ids[3]]], [200, ['do' => 'undo']], [200, ['do' => 'redo']],
             [200, ['do' => 'clock', 'camera' => 'Tarn Optical Heron 5', 'seconds' => -60]],
-            [422, ['do' => 'split', 'frame' => $ids[0]]], [422, ['do' => 'join', 'frame' => $ids[0]]], [404, ['do' => 'join', 'frame' => 0]],
+            [422, ['do' => 'split', 'frame' => $ids[0]]], [422, ['do' => 'join', 'frame' => $ids[0]]],
+            [404, ['do' => 'join', 'frame' => 0]],
             [422, ['do' => 'move', 'frames' => [0], 'to' => null]], [422, ['do' => 'dance']],
             [422, ['do' => 'clock', 'camera' => 'x', 'seconds' => 2_000_000_000]],
         ] as [$status, $edit]) {

@@ -1,5 +1,6 @@
 import { Dialog } from 'radix-ui'
 import { KEYS, listed } from '../keys/keys'
+import { classes } from './classes'
 import { Over } from './Over'
 
 /** All keys, by where they work. */
@@ -8,7 +9,10 @@ export function KeyList({ onClose }: { onClose: () => void }) {
     <Over
       title="Keys"
       titled
-      className="fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] w-[860px] max-w-[94vw] -translate-1/2 flex-col menu p-7 pb-5"
+      className={classes(
+        'fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] w-[860px] max-w-[94vw] -translate-1/2 flex-col',
+        'menu p-7 pb-5',
+      )}
       onClose={onClose}
     >
       <div
