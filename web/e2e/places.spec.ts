@@ -278,6 +278,14 @@ test('when the server refuses, the page says so in a sentence', async ({ page })
   await expect(page.getByRole('alert')).toHaveText('There is no sheet 9999.')
 })
 
+/** What the page is refused for by axe, by rule and element. */
+async function refusedBy(page: Page, where: string): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze()
+  return violations.map(({ id, nodes }) => `${where}: ${id} ${nodes.map((node) => node.html).join(' ')}`)
+}
+
 for (const theme of ['day', 'evening']) {
   test(`every place is accessible in the ${theme} theme`, async ({ page }) => {
     await page.addInitScript((kept) => {
@@ -285,24 +293,58 @@ for (const theme of ['day', 'evening']) {
     }, theme)
     await openKiln(page)
     const sheet = new URL(page.url()).pathname
-    for (const path of ['/bays', sheet, '/shoots', '/shoots/1', '/ledger', '/sheets/1', '/house-style']) {
+    for (const path of ['/bays', '/shoots', '/shoots/1', '/ledger', '/sheets/1', '/house-style', '/handbook', sheet]) {
       await page.goto(path)
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-        .analyze()
-      expect(
-        violations.map((violation) => `${path}: ${violation.id} ${violation.nodes.map((node) => node.html).join(' ')}`),
-      ).toEqual([])
+      expect(await refusedBy(page, path)).toEqual([])
     }
+    // and with what opens on it
+    const entry = await inHand(page, 3)
+    await entry.getByRole('button', { name: 'Contact sheet' }).click()
+    await page.getByRole('option', { name: /TARA0363/ }).click()
+    expect(await refusedBy(page, 'contact sheet with a selection')).toEqual([])
+    await page.keyboard.press('Space')
+    await expect(page.getByRole('dialog')).toBeVisible()
+    expect(await refusedBy(page, 'closer look')).toEqual([])
+    await page.keyboard.press('Escape')
+    await page.keyboard.press('?')
+    await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible()
+    expect(await refusedBy(page, 'keys')).toEqual([])
   })
 }
+
+test('the handbook is opened from the keys, searched, and leads on by its links', async ({ page }) => {
+  await page.goto('/ledger')
+  await page.keyboard.press('?')
+  await page.getByRole('link', { name: 'Open the handbook' }).click()
+  await expect(page).toHaveTitle('Handbook · Velvet Ledger')
+  await expect(page.getByRole('heading', { level: 2 })).toHaveText('The first card')
+  const picture = page.getByRole('img', { name: 'A sheet, its third entry in hand' })
+  await expect.poll(() => picture.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(1280)
+  await page.getByRole('article').getByRole('link', { name: 'Bays' }).click()
+  await expect(page).toHaveURL(/\/handbook\/bays$/)
+  await expect(page.getByRole('heading', { level: 2 })).toHaveText('Bays')
+  await page.getByLabel('Search the handbook').fill('second slot')
+  await page.getByRole('list', { name: 'Found' }).getByRole('link', { name: 'Bays, A card’s row' }).click()
+  await expect(page.getByRole('heading', { name: 'A card’s row' })).toBeInViewport()
+  await page.goto('/handbook/nowhere')
+  await expect(page.getByText('There is no such page.')).toBeVisible()
+})
 
 test('nothing is cut or runs out of the window, from 320 to 1920 px', async ({ page }) => {
   await openKiln(page)
   const sheet = new URL(page.url()).pathname
   const out: string[] = []
-  for (const path of ['/bays', sheet, '/shoots', '/shoots/1', '/ledger', '/house-style', '/house-style/keywords']) {
+  for (const path of [
+    '/bays',
+    sheet,
+    '/shoots',
+    '/shoots/1',
+    '/ledger',
+    '/house-style',
+    '/house-style/keywords',
+    '/handbook/sheet',
+  ]) {
     await page.goto(path)
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
     for (const width of [320, 390, 820, 1280, 1920]) {

@@ -18,6 +18,7 @@ const ShootsPlace = place(() => import('./places/shoots/ShootsPlace'), 'ShootsPl
 const ShootPlace = place(() => import('./places/shoots/ShootPlace'), 'ShootPlace')
 const LedgerPlace = place(() => import('./places/ledger/LedgerPlace'), 'LedgerPlace')
 const HouseStylePlace = place(() => import('./places/house-style/HouseStylePlace'), 'HouseStylePlace')
+const HandbookPlace = place(() => import('./places/handbook/HandbookPlace'), 'HandbookPlace')
 const KeywordsPlace = place(() => import('./places/keywords/KeywordsPlace'), 'KeywordsPlace')
 
 export function App() {
@@ -42,6 +43,8 @@ export function App() {
               <Route path="/ledger" element={<LedgerPlace />} />
               <Route path="/house-style" element={<HouseStylePlace />} />
               <Route path="/house-style/keywords" element={<KeywordsPlace />} />
+              <Route path="/handbook" element={<HandbookPlace />} />
+              <Route path="/handbook/:page" element={<HandbookPlace />} />
               <Route path="*" element={<Navigate to="/bays" replace />} />
             </Routes>
           </Suspense>

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { Moon, Sun } from 'lucide-react'
+import { BookOpen, Moon, Sun } from 'lucide-react'
 import { Link, NavLink, useLocation } from 'react-router'
 import { api, type Bays } from '../api/client'
 import { classes } from './classes'
@@ -52,15 +52,25 @@ export function Band() {
       <div className="ml-auto flex items-center gap-5 text-[13px] text-soft">
         {bays.data && <Work bays={bays.data} />}
         {bays.data && <Drives bays={bays.data} />}
-        <button
-          type="button"
-          onClick={turn}
-          className="grid size-8 place-items-center rounded text-soft hover:text-ink"
-          aria-label={theme === 'day' ? 'Evening theme' : 'Day theme'}
-          title={theme === 'day' ? 'Evening theme' : 'Day theme'}
-        >
-          {theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}
-        </button>
+        <span className="flex gap-1">
+          <Link
+            to="/handbook"
+            className="grid size-8 place-items-center rounded text-soft hover:text-ink"
+            aria-label="Handbook"
+            title="Handbook; ? shows the keys"
+          >
+            <BookOpen size={16} />
+          </Link>
+          <button
+            type="button"
+            onClick={turn}
+            className="grid size-8 place-items-center rounded text-soft hover:text-ink"
+            aria-label={theme === 'day' ? 'Evening theme' : 'Day theme'}
+            title={theme === 'day' ? 'Evening theme' : 'Day theme'}
+          >
+            {theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}
+          </button>
+        </span>
       </div>
     </header>
   )

@@ -1,4 +1,5 @@
 import { Dialog } from 'radix-ui'
+import { Link } from 'react-router'
 import { KEYS, listed } from '../keys/keys'
 import { classes } from './classes'
 import { Over } from './Over'
@@ -37,7 +38,12 @@ export function KeyList({ onClose }: { onClose: () => void }) {
           </section>
         ))}
       </div>
-      <Dialog.Close className="button mt-4 self-start">Close</Dialog.Close>
+      <div className="mt-4 flex items-center gap-5">
+        <Dialog.Close className="button">Close</Dialog.Close>
+        <Link to="/handbook" className="link" onClick={onClose}>
+          Open the handbook
+        </Link>
+      </div>
     </Over>
   )
 }
