@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test, type Locator, type Page } from '@playwright/test'
+import { expect, test, type Locator, type Page, type Route } from '@playwright/test'
 import { inHand } from './entries'
 import { kill, putIn, takeOut, unplug } from './home'
 
@@ -128,12 +128,21 @@ test('the sheet works by keyboard', async ({ page }) => {
   await page.keyboard.press('Escape')
   await expect(look).toHaveCount(0)
   await expect(strip).toBeFocused()
+  // keys act on frames that have not come yet
+  const held: Route[] = []
+  let holds = true
+  await page.route('**/frames?of=*', async (route) => {
+    if (holds) held.push(route)
+    else await route.continue()
+  })
   await page.keyboard.press('Enter')
   await expect(sheet).toBeFocused()
   await page.keyboard.press('End')
   await expect(await handIn(sheet)).toHaveAttribute('aria-posinset', '29')
   await page.keyboard.press('b')
   await expect(entry).toContainText('28 frames')
+  holds = false
+  for (const route of held) await route.continue()
   await expect(sheet).toBeFocused()
   await page.keyboard.press('Control+z')
   await expect(entry).toContainText('29 frames')

@@ -232,7 +232,7 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
                   marked={marked}
                   selecting={
                     planned
-                      ? selectingIn(entry, frames, selection, edit, (position) => {
+                      ? selectingIn(entry, tape?.frames ?? NONE, frames, selection, edit, (position) => {
                           setMarked(new Set([position]))
                           setCurrent(position)
                         })
@@ -467,21 +467,26 @@ function Played({
   )
 }
 
-/** Selecting in this entry's contact sheet, and the keys that act on what is selected, or on the frame at hand. */
+/**
+ * Selecting in this entry's contact sheet, and the keys that act on what is selected, or on the frame at hand.
+ *
+ * @param ids of the entry's frames, in order: known before a frame itself has come, so that no key is lost
+ */
 function selectingIn(
   { number, notes }: Entry,
+  ids: readonly number[],
   frames: FrameWindow<Seen & { id: number }>,
   selection: Selection,
   edit: (edit: Edit) => void,
   onGo: (position: number) => void,
 ): Selecting {
   const meant = (position: number): number[] => {
-    const id = frames.at(position)?.id
+    const id = ids[position]
     return selection.ids.size > 0 ? [...selection.ids] : id === undefined ? [] : [id]
   }
   return {
     has: (position) => {
-      const id = frames.at(position)?.id
+      const id = ids[position]
       return id !== undefined && selection.ids.has(id)
     },
     press: (position, way) => {
@@ -505,7 +510,7 @@ function selectingIn(
         if (next !== undefined) onGo(next)
       },
       begin: (position) => {
-        const id = frames.at(position)?.id
+        const id = ids[position]
         if (id !== undefined && position > 0) edit({ do: 'split', frame: id })
       },
     },
