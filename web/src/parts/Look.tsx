@@ -1,10 +1,9 @@
-import { Dialog } from 'radix-ui'
 import { useEffect, useState, type ReactNode } from 'react'
 import { recordingUrl, pictureUrl } from '../api/client'
 import type { FrameWindow } from '../api/frames'
 import { act } from '../keys/keys'
 import { describe, type Seen } from './Frame'
-import { Over } from './Over'
+import { Back, Over } from './Over'
 import { bias, camera, exposure, fromMakerNote, lens, momentWithSeconds, playing, size, stars } from './words'
 
 const AHEAD = [
@@ -85,9 +84,7 @@ export function Look({ frames, position, onMove, onClose, more }: Props) {
             <span className="text-[13px] whitespace-nowrap">
               {position + 1} of {count.toLocaleString('en')}
             </span>
-            <Dialog.Close className="min-h-8 rounded border border-[#8c8c8c] px-3 hover:border-white">
-              Back
-            </Dialog.Close>
+            <Back />
           </div>
         </div>
         {frame && (frame.problems.length > 0 || frame.lines.length > 0) && (

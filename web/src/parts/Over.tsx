@@ -44,3 +44,8 @@ export function Over({
     </Dialog.Root>
   )
 }
+
+/** Leaves it, where it fills the window. */
+export function Back() {
+  return <Dialog.Close className="min-h-8 rounded border border-[#8c8c8c] px-3 hover:border-white">Back</Dialog.Close>
+}

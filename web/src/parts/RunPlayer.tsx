@@ -1,11 +1,10 @@
-import { Dialog } from 'radix-ui'
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react'
 import { pictureUrl } from '../api/client'
 import type { FrameWindow } from '../api/frames'
 import { act } from '../keys/keys'
 import { classes } from './classes'
 import type { Seen } from './Frame'
-import { Over } from './Over'
+import { Back, Over } from './Over'
 import { Pick } from './Pick'
 import { curve, due, nextMark, type Mark, type Run } from './playback'
 import { momentWithSeconds } from './words'
@@ -167,9 +166,7 @@ export function RunPlayer({ title, frames, run, light = [], onClose }: Props) {
             <span className="ml-auto whitespace-nowrap tabular-nums">
               {(at + 1).toLocaleString('en')} of {count.toLocaleString('en')}
             </span>
-            <Dialog.Close className="min-h-8 rounded border border-[#8c8c8c] px-3 hover:border-white">
-              Back
-            </Dialog.Close>
+            <Back />
           </div>
         </div>
       </div>
