@@ -6,14 +6,19 @@ namespace Velvet\Core\Bytes;
 
 /**
  * A file opened for reading at any offset. The first kilobytes are fetched once, since nearly every fact stands there;
- * what lies further in is read in small pieces. Counts what it takes from the card.
+ * what lies further in is fetched by pages, as the system reads it from a card anyway, since what a directory points at
+ * mostly lies beside it. Counts what it takes from the card.
  */
 final class FileBytes
 {
     /** Bytes that are fetched when a file is opened. */
     public const HEAD = 32 * 1024;
+    private const PAGE = 4096;
+    private const MOST_PAGES = 8;
 
     private string $head = '';
+    /** @var array<int, string> the pages fetched last, by their number */
+    private array $pages = [];
     private int $bytesRead = 0;
     private ?string $fault = null;
 
@@ -83,6 +88,23 @@ final class FileBytes
         if ($offset + $length <= \strlen($this->head)) {
             return substr($this->head, $offset, $length);
         }
+        $page = intdiv($offset, self::PAGE);
+        $from = $page * self::PAGE;
+        if ($offset + $length > $from + self::PAGE) {
+            return $this->fetch($offset, $length);
+        }
+        if (!isset($this->pages[$page])) {
+            if (self::MOST_PAGES === \count($this->pages)) {
+                unset($this->pages[array_key_first($this->pages)]);
+            }
+            $this->pages[$page] = $this->fetch($from, self::PAGE);
+        }
+
+        return substr($this->pages[$page], $offset - $from, $length);
+    }
+
+    private function fetch(int $offset, int $length): string
+    {
         if (0 !== fseek($this->handle, $offset)) {
             return '';
         }

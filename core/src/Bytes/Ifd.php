@@ -8,20 +8,40 @@ namespace Velvet\Core\Bytes;
 final readonly class Ifd
 {
     /**
-     * @param string          $table   the directory's fields, 12 bytes each
-     * @param array<int, int> $places  where the field of a tag stands in the table
-     * @param int             $next    0 where none follows
+     * @param string          $table  the directory's fields, 12 bytes each
+     * @param list<int>       $shorts the same as numbers of two bytes, six each
+     * @param array<int, int> $places which field a tag has
+     * @param int             $next   0 where none follows
      * @param bool            $isWhole whether the block held the whole of it
-     * @param int|null        $twice   a tag that stands in it more than once, against the standard; the first counts
+     * @param int|null        $twice  a tag that stands in it more than once, against the standard; the first counts
      */
-    public function __construct(
+    private function __construct(
         private TiffBlock $block,
         private string $table,
+        private array $shorts,
         private array $places,
         public int $next,
         public bool $isWhole,
-        public ?int $twice = null,
+        public ?int $twice,
     ) {
+    }
+
+    /** @param string $table its fields, 12 bytes each; what is left of one that breaks off counts as none */
+    public static function of(TiffBlock $block, string $table, int $next, bool $isWhole): self
+    {
+        $shorts = TiffBlock::numbers($table, 2, $block->littleEndian);
+        $places = [];
+        $twice = null;
+        for ($n = 0, $count = intdiv(\strlen($table), 12); $n < $count; ++$n) {
+            $tag = $shorts[6 * $n];
+            if (!isset($places[$tag])) {
+                $places[$tag] = $n;
+            } else {
+                $twice ??= $tag;
+            }
+        }
+
+        return new self($block, $table, $shorts, $places, $next, $isWhole, $twice);
     }
 
     public function isEmpty(): bool
@@ -32,7 +52,7 @@ final readonly class Ifd
     /** @return array<int, string> the 12 bytes of each field by its tag, in the order in which they stand */
     public function raw(): array
     {
-        return array_map(fn (int $at): string => substr($this->table, $at, 12), $this->places);
+        return array_map(fn (int $n): string => substr($this->table, 12 * $n, 12), $this->places);
     }
 
     /**
@@ -58,7 +78,18 @@ final readonly class Ifd
 
     public function entry(int $tag): ?IfdEntry
     {
-        return isset($this->places[$tag]) ? $this->block->field($this->table, $this->places[$tag]) : null;
+        $n = $this->places[$tag] ?? null;
+        if (null === $n) {
+            return null;
+        }
+        [$first, $second] = [$this->shorts[6 * $n + 2], $this->shorts[6 * $n + 3]];
+
+        return new IfdEntry(
+            $this->block,
+            TiffType::tryFrom($this->shorts[6 * $n + 1]),
+            $this->block->littleEndian ? $first | $second << 16 : $first << 16 | $second,
+            substr($this->table, 12 * $n + 8, 4),
+        );
     }
 
     public function has(int $tag): bool

@@ -83,13 +83,8 @@ final readonly class IfdEntry
         if (null === $width) {
             return [];
         }
-        $raw = $this->raw($width * min($this->count, $most));
-        $values = [];
-        for ($at = 0; $at + $width <= \strlen($raw); $at += $width) {
-            $values[] = TiffBlock::number($raw, $at, $width, $this->block->littleEndian);
-        }
 
-        return $values;
+        return TiffBlock::numbers($this->raw($width * min($this->count, $most)), $width, $this->block->littleEndian);
     }
 
     /**

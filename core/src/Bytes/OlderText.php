@@ -31,6 +31,9 @@ final class OlderText
     public static function together(array $texts): array
     {
         $western = self::decoded($texts, self::WESTERN);
+        if ($western === $texts) {
+            return $texts; // all of it is UTF-8
+        }
         $central = self::decoded($texts, self::CENTRAL_EUROPEAN);
 
         return match (true) {

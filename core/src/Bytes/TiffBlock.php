@@ -111,35 +111,12 @@ final class TiffBlock
             return null;
         }
         $table = $this->read($offset + 2, 12 * $count + 4);
-        $shorts = unpack($this->littleEndian ? 'v*' : 'n*', substr($table, 0, 12 * $count));
-        $places = [];
-        $twice = null;
-        for ($at = 0, $whole = intdiv(\strlen($table), 12); $at < min($count, $whole); ++$at) {
-            $tag = $shorts[6 * $at + 1] ?? null; // unpack counts from 1
-            if (\is_int($tag)) {
-                $twice ??= isset($places[$tag]) ? $tag : null;
-                $places[$tag] ??= 12 * $at;
-            }
-        }
 
-        return new Ifd(
+        return Ifd::of(
             $this,
-            $table,
-            $places,
+            substr($table, 0, 12 * $count),
             self::number($table, 12 * $count, 4, $this->littleEndian),
             \strlen($table) >= 12 * $count,
-            $twice,
-        );
-    }
-
-    /** One field of a directory, by where it stands in the directory's table. */
-    public function field(string $table, int $at): IfdEntry
-    {
-        return new IfdEntry(
-            $this,
-            TiffType::tryFrom(self::number($table, $at + 2, 2, $this->littleEndian)),
-            self::number($table, $at + 4, 4, $this->littleEndian),
-            substr($table, $at + 8, 4),
         );
     }
 
@@ -167,10 +144,35 @@ final class TiffBlock
                 : \ord($bytes[$at]) << 8 | \ord($bytes[$at + 1]);
         }
         $value = 0;
-        for ($i = 0; $i < $width; ++$i) {
-            $value |= \ord($bytes[$at + $i]) << 8 * ($littleEndian ? $i : $width - 1 - $i);
+        if ($littleEndian) {
+            for ($from = $at + $width - 1; $from >= $at; --$from) {
+                $value = $value << 8 | \ord($bytes[$from]);
+            }
+        } else {
+            for ($from = $at, $end = $at + $width; $from < $end; ++$from) {
+                $value = $value << 8 | \ord($bytes[$from]);
+            }
         }
 
         return $value;
+    }
+
+    /**
+     * As many unsigned integers of 1, 2 or 4 bytes as $bytes hold wholly.
+     *
+     * @return list<int>
+     */
+    public static function numbers(string $bytes, int $width, bool $littleEndian): array
+    {
+        $format = match ($width) {
+            1 => 'C*',
+            2 => $littleEndian ? 'v*' : 'n*',
+            4 => $littleEndian ? 'V*' : 'N*',
+            default => throw new \LogicException('There is no integer of '.$width.' bytes in a TIFF structure.'),
+        };
+        /** @var array<int, int>|false $numbers */
+        $numbers = unpack($format, $bytes);
+
+        return false === $numbers ? [] : array_values($numbers);
     }
 }

@@ -21,14 +21,12 @@ enum TiffType: int
     case Double = 12;
     case Ifd = 13;
 
+    /** By their numbers. */
+    private const WIDTHS = [1 => 1, 1, 2, 4, 8, 1, 1, 2, 4, 8, 4, 8, 4];
+
     /** @return int<1, 8> bytes of one value */
     public function width(): int
     {
-        return match ($this) {
-            self::Byte, self::Ascii, self::SignedByte, self::Undefined => 1,
-            self::Short, self::SignedShort => 2,
-            self::Long, self::SignedLong, self::Float, self::Ifd => 4,
-            self::Rational, self::SignedRational, self::Double => 8,
-        };
+        return self::WIDTHS[$this->value];
     }
 }
