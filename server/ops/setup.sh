@@ -23,6 +23,7 @@ setup() {
     [[ -n $WAS_RUNNING ]] || leftovers_end
     database_prepare
     schema_is_current || schema_must_be_known
+    setup_lenses
     setup_container
     schema_is_current || schema_migrate
     if [[ -n $IS_OURS ]]; then
@@ -112,6 +113,22 @@ npm_install() {
 web_build() {
     (cd "$ROOT/web" && npm run --silent build) >"$VELVET_HOME/log/web.log" 2>&1 ||
         fail "The front end could not be built; see $VELVET_HOME/log/web.log"
+}
+
+# Names of lenses by their numbers; a newer package brings newer ones.
+setup_lenses() {
+    local tables
+    tables=$(perl -MImage::ExifTool -e 'print $INC{"Image/ExifTool.pm"} =~ s/\.pm$//r')
+    [[ -f $VELVET_HOME/etc/lenses.tsv ]] || rm -f "$VELVET_HOME/stamps/lenses"
+    step "$VELVET_HOME/stamps" lenses "$(
+        hash_of "$ROOT/core/bin/lens-table" "$tables"/{Canon,Minolta,Pentax}.pm
+    )" 'Lenses: listing their names' lens_table
+}
+
+lens_table() {
+    "$ROOT/core/bin/lens-table" >"$VELVET_HOME/etc/lenses.tsv.new" 2>"$VELVET_HOME/log/lenses.log" ||
+        fail "The names of lenses could not be listed; see $VELVET_HOME/log/lenses.log"
+    mv "$VELVET_HOME/etc/lenses.tsv.new" "$VELVET_HOME/etc/lenses.tsv"
 }
 
 setup_container() {

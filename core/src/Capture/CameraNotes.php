@@ -27,6 +27,20 @@ final readonly class CameraNotes
     ) {
     }
 
+    /** The same, where this is known from the maker's note, too. */
+    public function knowing(string $fact): self
+    {
+        return new self(
+            $this->rating,
+            $this->place,
+            $this->artist,
+            $this->copyright,
+            $this->imageNumber,
+            array_values(array_unique([...$this->fromNote, $fact])),
+            $this->focus,
+        );
+    }
+
     /** @param int<0, 5>|null $rating */
     public function rated(?int $rating): self
     {

@@ -22,20 +22,28 @@ final readonly class Capture
      * @param list<CaptureReader> $readers asked in this order
      * @param \DateTimeZone       $zone    in which the times of file systems and movie headers are told
      */
-    private function __construct(private array $readers, public \DateTimeZone $zone)
-    {
+    private function __construct(
+        private array $readers,
+        public \DateTimeZone $zone,
+        private LensTable $lenses,
+    ) {
     }
 
     /**
      * @param \DateTimeZone $zone the zone in which the times of file systems and movie headers are read as wall clocks
      */
-    public static function inZone(\DateTimeZone $zone): self
+    public static function inZone(\DateTimeZone $zone, LensTable $lenses = new LensTable()): self
     {
         return new self([
             new JpegReader(), new TiffReader(), new IsoMediaReader(), new RafReader(), new CrwReader(), new X3fReader(),
             new MrwReader(),
             new PngReader(), new RiffReader(), new JxlReader(), new MovieReader($zone), new XmpReader(),
-        ], $zone);
+        ], $zone, $lenses);
+    }
+
+    public function inOtherZone(\DateTimeZone $zone): self
+    {
+        return self::inZone($zone, $this->lenses);
     }
 
     /**
@@ -112,6 +120,8 @@ final readonly class Capture
             $container = $reader->recognises($head);
             if (null !== $container) {
                 $facts = $reader->read($bytes, $name);
+                $lens = null === $facts->optics->number ? null : $this->lenses->name($facts->optics->number);
+                $facts = null === $lens ? $facts : $facts->through($lens);
 
                 return $container->goesBy(pathinfo($name, \PATHINFO_EXTENSION))
                     ? $facts

@@ -64,6 +64,23 @@ final readonly class CaptureFacts
         );
     }
 
+    /** The same facts, where the number of the lens has a name. */
+    public function through(string $lens): self
+    {
+        return new self(
+            $this->time,
+            $this->camera,
+            $this->optics->named($lens),
+            $this->exposure,
+            $this->size,
+            $this->notes->knowing('lens'),
+            $this->pictures,
+            $this->problems,
+            $this->packet,
+            $this->playing,
+        );
+    }
+
     public function playing(?Playing $playing): self
     {
         return new self(
@@ -123,7 +140,7 @@ final readonly class CaptureFacts
      *     exposure_bias: ?float, width: ?int, height: ?int, orientation: ?int, rating: ?int, latitude: ?float,
      *     longitude: ?float, artist: ?string, copyright: ?string, image_number: ?int, exposure_mode: ?string,
      *     self_timer_s: ?float, seconds: ?float, frames_per_second: ?float, from_maker_note: list<string>,
-     *     focus: array{float, float}|null}
+     *     focus: array{float, float}|null, shots: int}
      */
     public function toArray(): array
     {
@@ -155,6 +172,7 @@ final readonly class CaptureFacts
             'frames_per_second' => $this->playing?->framesPerSecond,
             'from_maker_note' => $this->notes->fromNote,
             'focus' => $this->notes->focus,
+            'shots' => $this->pictures->shots,
         ];
     }
 }

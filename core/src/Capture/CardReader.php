@@ -35,7 +35,7 @@ final class CardReader
         if ($frame->leading()->kind->isMovieOrSound()) {
             return FrameReading::of($frame, $this->root, null === $this->offset
                 ? $this->capture
-                : Capture::inZone(new \DateTimeZone($this->offset)))->onClock($this->clock);
+                : $this->capture->inOtherZone(new \DateTimeZone($this->offset)))->onClock($this->clock);
         }
         $reading = FrameReading::of($frame, $this->root, $this->capture);
         $time = $reading->facts->time;

@@ -27,7 +27,7 @@ enum Container
      * Extensions by content, in lower case (common practice). Every raw file that is not named here is built on TIFF.
      */
     private const EXTENSIONS = [
-        'Jpeg' => ['jpg', 'jpeg', 'jpe', 'thm'],
+        'Jpeg' => ['jpg', 'jpeg', 'jpe', 'mpo', 'thm'],
         'Heif' => ['heic', 'heif', 'hif', 'avif'],
         'Cr3' => ['cr3', 'raw'],
         'Raf' => ['raf', 'raw'],

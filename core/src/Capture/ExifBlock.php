@@ -53,7 +53,8 @@ final class ExifBlock
                     $block,
                     $note,
                     $first->text(ExifTag::MAKE) ?? '',
-                    array_filter([$exif->pixelWidth, $exif->pixelHeight], is_int(...)),
+                    $first->text(ExifTag::MODEL) ?? '',
+                    array_values(array_filter([$exif->pixelWidth, $exif->pixelHeight], is_int(...))),
                 );
         }
         $gps = $block->ifd($first->integer(ExifTag::GPS_IFD) ?? 0);

@@ -22,6 +22,8 @@ final class ExifReading
     public ?string $model = null;
     public ?string $serial = null;
     public ?string $lens = null;
+    /** What is said of a lens without a name. */
+    public ?string $lensRange = null;
     public ?float $exposureSeconds = null;
     public ?float $fNumber = null;
     public ?int $iso = null;
@@ -43,6 +45,8 @@ final class ExifReading
     /** What the maker's note says; it counts where nothing else does. */
     public ?MakerFacts $noted = null;
     public ?ExposureMode $exposureMode = null;
+    /** How many pictures the file holds that are none of another. */
+    public ?int $shots = null;
     /** @var float|null seconds from pressing the button to the exposure; 0 where none */
     public ?float $selfTimerSeconds = null;
 
@@ -55,8 +59,8 @@ final class ExifReading
         $this->make ??= $ifd->text(ExifTag::MAKE);
         $this->model ??= $ifd->text(ExifTag::MODEL);
         $this->serial ??= $ifd->text(ExifTag::BODY_SERIAL_NUMBER) ?? $ifd->text(ExifTag::CAMERA_SERIAL_NUMBER);
-        $this->lens ??= $ifd->text(ExifTag::LENS_MODEL)
-            ?? LensRange::of($ifd->rationals(ExifTag::LENS_SPECIFICATION, 4));
+        $this->lens ??= $ifd->text(ExifTag::LENS_MODEL);
+        $this->lensRange ??= LensRange::of($ifd->rationals(ExifTag::LENS_SPECIFICATION, 4));
         $this->exposureSeconds ??= $this->quantity($ifd, ExifTag::EXPOSURE_TIME, 86_400.0, 'an exposure of %s s');
         $this->fNumber ??= $this->quantity($ifd, ExifTag::F_NUMBER, 256.0, 'an aperture of f/%s');
         $this->focalMillimetres ??= $this->quantity($ifd, ExifTag::FOCAL_LENGTH, 20_000.0, 'a focal length of %s mm');
@@ -139,12 +143,19 @@ final class ExifReading
         bool $isViewable = false,
         array $problems = [],
     ): CaptureFacts {
+        $lens = $this->lens ?? $this->noted?->lens;
+
         return new CaptureFacts(
             null === $this->capturedAt || null === $this->capturedFrom
                 ? null
                 : new CaptureTime($this->capturedAt, $this->capturedFrom),
             new CameraBody($this->make, $this->model, $this->serial ?? $this->noted?->serial),
-            new Optics($this->lens ?? $this->noted?->lens, $this->fNumber, $this->focalMillimetres),
+            new Optics(
+                $lens ?? $this->lensRange ?? $this->noted?->lensRange,
+                $this->fNumber,
+                $this->focalMillimetres,
+                null === $lens ? $this->noted?->lensNumber : null,
+            ),
             new Exposure(
                 $this->exposureSeconds,
                 $this->iso ?? $this->noted?->iso,
@@ -162,7 +173,7 @@ final class ExifReading
                 $this->fromNote(),
                 $this->noted?->focus,
             ),
-            new EmbeddedPictures($thumbnail, $preview, $isViewable),
+            new EmbeddedPictures($thumbnail, $preview, $isViewable, max(1, $this->shots ?? 1)),
             [...$this->problems, ...$problems],
             $this->packet,
         );
@@ -173,7 +184,10 @@ final class ExifReading
     {
         $facts = [
             'serial' => [$this->serial, $this->noted?->serial],
-            'lens' => [$this->lens, $this->noted?->lens],
+            'lens' => [
+                $this->lens ?? (null === $this->noted?->lens ? $this->lensRange : null),
+                $this->noted->lens ?? $this->noted?->lensRange,
+            ],
             'iso' => [$this->iso, $this->noted?->iso],
             'rating' => [$this->rating, $this->noted?->rating],
         ];

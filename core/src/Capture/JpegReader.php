@@ -74,7 +74,9 @@ final class JpegReader implements CaptureReader
             } elseif (JpegPayload::Xmp === $segment->holds) {
                 $xmp ??= $bytes->read($at, $length);
             } elseif (JpegPayload::MultiPicture === $segment->holds) {
-                $preview ??= MultiPicture::preview($bytes, $at, $bytes->size() - $at);
+                $others = MultiPicture::of($bytes, $at, $bytes->size() - $at);
+                $preview ??= $others->preview;
+                $exif->shots ??= $others->shots;
             } elseif (JpegPayload::Resources === $segment->holds) {
                 $iim .= $bytes->read($at, $length);
             }

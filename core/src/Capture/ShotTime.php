@@ -58,11 +58,11 @@ final readonly class ShotTime
     }
 
     /** From the form in which {@see text()} writes it. */
-    public static function fromText(string $text, ?string $offset = null): ?self
+    public static function fromText(string $text): ?self
     {
         $point = strrpos($text, '.');
 
-        return self::fromExif($text, false === $point ? '' : substr($text, $point + 1), $offset ?? '');
+        return self::fromExif($text, false === $point ? '' : substr($text, $point + 1));
     }
 
     /**

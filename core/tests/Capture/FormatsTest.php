@@ -183,6 +183,25 @@ final class FormatsTest extends TestCase
         );
     }
 
+    /** CIPA DC-007, 5.2.3.3: one for each eye; the file is filed whole, and says how many it holds. */
+    public function testPicturesForTwoEyesAreCounted(): void
+    {
+        $jpeg = Samples::of('jpg');
+        $entry = static fn (int $kind, int $offset): string => pack('VVVvv', $kind, \strlen($jpeg), $offset, 0, 0);
+        $segment = static function (int $offset) use ($entry): string {
+            $index = self::multiPicture($entry(0x020002, 0).$entry(0x020002, $offset));
+
+            return "\xFF\xE2".pack('n', 6 + \strlen($index))."MPF\0".$index;
+        };
+        $at = \strlen($jpeg) + \strlen($segment(0)) - (2 + 8);
+        $path = $this->file('a.mpo', substr($jpeg, 0, 2).$segment($at).substr($jpeg, 2).$jpeg);
+        $facts = Capture::inZone(new \DateTimeZone('UTC'))->of($path, 0)->facts;
+        self::assertSame([[], 2], [$facts->problems, $facts->pictures->shots]);
+        self::assertSame(2, ExifTool::read($path)['NumberOfImages'], 'exiftool');
+        $one = Capture::inZone(new \DateTimeZone('UTC'))->of($this->file('b.jpg', $jpeg), 0)->facts;
+        self::assertSame(1, $one->pictures->shots);
+    }
+
     /** Made by ffmpeg, and what ffprobe says of them. */
     #[TestWith(['mp4', '-c:v libx264 -pix_fmt yuv420p'])]
     #[TestWith(['mov', '-c:v mjpeg -pix_fmt yuvj420p'])]

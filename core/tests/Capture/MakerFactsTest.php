@@ -8,6 +8,8 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\CaptureFacts;
 use Velvet\Core\Capture\CardReader;
+use Velvet\Core\Capture\LensNumber;
+use Velvet\Core\Capture\LensTable;
 use Velvet\Core\Card\CardWalk;
 
 /**
@@ -125,6 +127,50 @@ final class MakerFactsTest extends ReaderTestCase
             ['FocusPixel' => '60 10'],
             ['focus' => [0.5, 0.25]],
         ];
+        yield 'where it focused, by a version that is laid down otherwise' => [
+            'NIKON CORPORATION',
+            static fn (): string => "Nikon\0\x02\x10\0\0II\x2A\0\x08\0\0\0".self::directory(8, [
+                [0x00B7, 7, str_pad('0101', 0x46, "\x01").pack('v5', 6000, 4000, 1500, 3000, 0)],
+            ]),
+            ['AFImageWidth' => 6000, 'AFImageHeight' => 4000, 'AFAreaXPosition' => 1500, 'AFAreaYPosition' => 3000],
+            ['focus' => [0.25, 0.75]],
+        ];
+        yield 'the same, found by a sensor of its own' => [
+            'NIKON CORPORATION',
+            static fn (): string => "Nikon\0\x02\x10\0\0II\x2A\0\x08\0\0\0".self::directory(8, [
+                [0x00B7, 7, str_pad('0101', 0x46, "\0").pack('v5', 6000, 4000, 1500, 3000, 0)],
+            ]),
+            ['ContrastDetectAF' => 0],
+            ['focus' => null],
+        ];
+        yield 'where it focused, the middle of a box' => [
+            'OLYMPUS CORPORATION',
+            static function (): string {
+                $note = "OLYMPUS\0II\x03\0".self::directory(12, [[0x2020, 4, pack('V', 12 + 2 + 12 + 4)]]);
+
+                return $note.self::directory(\strlen($note), [
+                    [0x0305, 10, pack('V10', 0, 0, 1, 5, 2, 5, 2, 5, 3, 5)],
+                ]);
+            },
+            ['AFPointSelected' => '0.2 0.4 0.4 0.6'],
+            ['focus' => [0.3, 0.5]],
+        ];
+        // that places are counted from the middle and upwards is from memory: exiftool gives them as they stand
+        yield 'where it focused, the middle of two points of three' => [
+            'Canon EOS',
+            static fn (int $at): string => self::directory($at, [
+                [0x0026, 3, pack(
+                    'v*',
+                    ...[44, 2, 3, 3, 6000, 4000, 6000, 4000],
+                    ...[100, 100, 100, 100, 100, 100],
+                    ...[0x10000 - 1500, 0, 500],
+                    ...[1000, 1000, 0x10000 - 1000],
+                    ...[0b011, 0b011],
+                )],
+            ]),
+            ['AFAreaXPositions' => '-1500 0 500', 'AFAreaYPositions' => '1000 1000 -1000', 'AFPointsInFocus' => 0b011],
+            ['focus' => [0.375, 0.25]],
+        ];
         yield 'stars that were given in the camera' => [
             'FUJIFILM',
             static fn (): string => 'FUJIFILM'.pack('V', 12).self::directory(12, [[0x1431, 4, pack('V', 4)]]),
@@ -196,6 +242,90 @@ final class MakerFactsTest extends ReaderTestCase
         self::assertSame([4, []], [$reading->facts->notes->rating, $reading->facts->notes->fromNote]);
     }
 
+    /** Every tenth lens that has a number of its own, against the name that exiftool says. */
+    public function testLensesByTheirNumbers(): void
+    {
+        $path = $this->file('lenses.tsv', (string) shell_exec(\dirname(__DIR__, 2).'/bin/lens-table'));
+        $names = [];
+        foreach ((array) file($path, \FILE_IGNORE_NEW_LINES) as $line) {
+            [$maker, $number, $name] = explode("\t", (string) $line);
+            $names["$maker $number"][] = $name;
+        }
+        $named = array_filter($names, static fn (array $of): bool => 1 === \count($of)
+            && 1 === preg_match('~\d ?mm~', $of[0])
+            && !str_contains($of[0], ' or '));
+        self::assertGreaterThan(400, \count($named));
+        $n = 0;
+        $ours = [];
+        foreach ($named as $lens => [$name]) {
+            if (0 !== $n++ % 10) {
+                continue;
+            }
+            [$maker, $number] = explode(' ', $lens, 2);
+            self::assertSame(
+                1,
+                preg_match('~(?<![\d.])([\d.]+)(?:-([\d.]+))? ?mm~', $name, $range),
+            );
+            $file = $this->file("$n.jpg", match ($maker) {
+                'canon' => self::jpeg('Canon', static fn (int $at): string => self::directory($at, [
+                    [0x0001, 3, pack(
+                        'v26',
+                        52,
+                        ...array_fill(0, 21, 0),
+                        ...[(int) $number, 10 * (float) ($range[2] ?? $range[1]), 10 * (float) $range[1], 10],
+                    )],
+                ])),
+                'pentax' => self::jpeg('PENTAX', static fn (int $at): string => "AOC\0II".self::directory($at + 6, [
+                    [0x003F, 1, pack('C*', ...array_map(intval(...), explode(' ', $number)))],
+                ])),
+                default => self::jpeg('SONY', static fn (int $at): string => "SONY DSC \0\0\0".self::directory(
+                    $at + 12,
+                    [[0xB027, 4, pack('V', (int) $number)]],
+                )),
+            });
+            $facts = Capture::inZone(new \DateTimeZone('UTC'), new LensTable($path))->of($file, 0)->facts;
+            self::assertSame(['lens'], $facts->notes->fromNote, $lens);
+            $ours[basename($file)] = $facts->optics->lens;
+            self::assertNotSame($ours[basename($file)], $this->facts($file)->optics->lens, 'without the table: '.$name);
+        }
+        $folder = \dirname($path);
+        $theirs = json_decode((string) shell_exec('exiftool -q -json -LensType '.escapeshellarg($folder)), true);
+        self::assertIsArray($theirs);
+        $read = [];
+        foreach ($theirs as $of) {
+            \assert(\is_array($of) && \is_string($of['SourceFile']) && \is_string($of['LensType']));
+            $read[basename($of['SourceFile'])] = preg_replace('~ \(\d+\)$~', '', $of['LensType']);
+        }
+        self::assertEquals($ours, $read);
+    }
+
+    /** Invented lenses. */
+    public function testLensesThatShareANumber(): void
+    {
+        $table = new LensTable($this->file('lenses.tsv', <<<'TSV'
+            canon	10	Tarn 50mm f/2.5 or Hollow Lens
+            canon	10	Hollow 28mm f/1.8
+            canon	10	Hollow 20-50mm f/4
+            canon	10	Heron 20-50mm f/3.5
+            pentax	3 44	Tarn 24-70mm F2.8
+            pentax	1 0	Any Lens of Tarn
+            minolta	7	Tarn 50mm F1.4
+            minolta	7	Heron 50mm F1.4
+            TSV));
+        $canon = static fn (float $shortest, float $longest): ?string => $table->name(
+            new LensNumber(LensTable::CANON, '10', [$shortest, $longest]),
+        );
+        self::assertSame('Tarn 50mm f/2.5', $canon(50, 50));
+        self::assertSame('Hollow 28mm f/1.8', $canon(28, 28));
+        self::assertNull($canon(20, 50), 'two it could be');
+        self::assertNull($canon(70, 200), 'none that it could be');
+        self::assertSame('Tarn 24-70mm F2.8', $table->name(new LensNumber(LensTable::PENTAX, '3 44')));
+        self::assertNull($table->name(new LensNumber(LensTable::PENTAX, '1 0')), 'no lens, but many');
+        self::assertNull($table->name(new LensNumber(LensTable::MINOLTA, '7')));
+        self::assertNull($table->name(new LensNumber(LensTable::MINOLTA, '8')));
+        self::assertNull((new LensTable('/nowhere'))->name(new LensNumber(LensTable::MINOLTA, '7')));
+    }
+
     /** 0 and then the value, in the standard's own tag. */
     public function testASensitivityBehindANought(): void
     {
@@ -211,8 +341,8 @@ final class MakerFactsTest extends ReaderTestCase
     /** @param \Closure(int): string $note */
     private static function jpeg(string $make, \Closure $note): string
     {
-        // directory 0 with two fields, the text, the Exif directory with four: where its last value lies then
-        $at = 8 + 2 + 24 + 4 + \strlen($make) + 1 + (\strlen($make) + 1) % 2 + 2 + 48 + 4;
+        // directory 0 with three fields, the text twice, the Exif directory with four: where its last value lies then
+        $at = 8 + 2 + 36 + 4 + 2 * (\strlen($make) + 1 + (\strlen($make) + 1) % 2) + 2 + 48 + 4;
         $at += 20; // the time
         $note = $note($at);
 
@@ -226,8 +356,10 @@ final class MakerFactsTest extends ReaderTestCase
     private static function wrapped(string $make, array $exif): string
     {
         $text = $make."\0".(0 === \strlen($make) % 2 ? "\0" : '');
-        $private = 8 + 2 + 24 + 4 + \strlen($text);
-        $tiff = "II\x2A\0\x08\0\0\0".self::directory(8, [[0x010F, 2, $text], [0x8769, 4, pack('V', $private)]]);
+        $private = 8 + 2 + 36 + 4 + 2 * \strlen($text);
+        $tiff = "II\x2A\0\x08\0\0\0".self::directory(8, [
+            [0x010F, 2, $text], [0x0110, 2, $text], [0x8769, 4, pack('V', $private)],
+        ]);
         \assert(\strlen($tiff) === $private);
         $tiff .= self::directory($private, $exif);
         $jpeg = Samples::plainJpeg();
@@ -243,7 +375,7 @@ final class MakerFactsTest extends ReaderTestCase
      */
     private static function directory(int $at, array $fields): string
     {
-        $widths = [1 => 1, 2 => 1, 3 => 2, 4 => 4, 5 => 8, 7 => 1];
+        $widths = [1 => 1, 2 => 1, 3 => 2, 4 => 4, 5 => 8, 7 => 1, 10 => 8];
         $table = pack('v', \count($fields));
         $values = '';
         $behind = $at + 2 + 12 * \count($fields) + 4;

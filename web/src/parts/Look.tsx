@@ -4,7 +4,7 @@ import type { FrameWindow } from '../api/frames'
 import { act } from '../keys/keys'
 import { describe, type Seen } from './Frame'
 import { Back, Over } from './Over'
-import { bias, camera, exposure, fromMakerNote, lens, momentWithSeconds, playing, size, stars } from './words'
+import { bias, camera, exposure, fromMakerNote, lens, momentWithSeconds, playing, shots, size, stars } from './words'
 
 const AHEAD = [
   [1, 1024],
@@ -195,7 +195,9 @@ function FactsLine({ frame }: { frame: Seen }) {
           .join(' · ')}
       </div>
       <div className="text-[12.5px] text-[#d0d0d0]" title={fromMakerNote(facts) ?? undefined}>
-        {[camera(facts) ?? 'camera unknown', lens(facts) ?? 'lens unknown', size(facts) ?? 'size unknown'].join(' · ')}
+        {[camera(facts) ?? 'camera unknown', lens(facts) ?? 'lens unknown', size(facts) ?? 'size unknown', shots(facts)]
+          .filter(Boolean)
+          .join(' · ')}
       </div>
     </div>
   )

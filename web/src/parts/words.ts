@@ -123,6 +123,11 @@ export function fromMakerNote(facts: Facts): string | null {
   return noted.length === 0 ? null : `From the camera’s own notes: ${noted.join(', ')}.`
 }
 
+/** 2 pictures in it, as for two eyes; null for one. */
+export function shots(facts: Facts): string | null {
+  return (facts.shots ?? 1) < 2 ? null : `${facts.shots} pictures in it`
+}
+
 /** How a movie or sound plays: 1 min 12 s · 25 frames a second; null for a still. */
 export function playing(facts: Facts): string | null {
   if (facts.seconds == null) return null
