@@ -108,7 +108,7 @@ final class ConsoleTest extends ServerTestCase
         self::assertSame(1, $status, 'one has nothing inside');
         self::assertFileEquals($raw, $this->folder.'/out/T0001.TRW');
         self::assertStringContainsString('1 of 2 raw files taken out, bit for bit.', $tester->getDisplay());
-        self::assertStringContainsString('dng/T0001.dng: there is no raw file inside.', $tester->getErrorOutput());
+        self::assertStringContainsString('dng/T0001.dng: there is no camera file within.', $tester->getErrorOutput());
     }
 
     public function testPlanWritesNothingAndTellsWhatIntakeThenDoes(): void

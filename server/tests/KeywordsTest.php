@@ -24,7 +24,7 @@ final class KeywordsTest extends ServerTestCase
 {
     public function testKeywordsOfAnEntryAreWrittenFlatAndNestedAndFollowTheCatalogue(): void
     {
-        $list = KeywordList::read('k.txt', "[Places]\n\tTarn Hollow\n\t\tQuay\nboats\n");
+        $list = KeywordList::read('k.csv', "keyword,heading\nPlaces,yes\nPlaces › Tarn Hollow › Quay,\nboats,\n");
         $this->get(KeywordEdits::class)->import($list);
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
         $this->filed(['Quay', 'boats', 'lanterns']);
@@ -71,8 +71,9 @@ final class KeywordsTest extends ServerTestCase
         $keywords = $this->get(Keywords::class);
         $this->get(KeywordEdits::class)->import(
             KeywordList::read(
-                'k.txt',
-                "[Places]\n\tTarn Hollow\n\t\tQuay\n\tHarbour\n\t\tQuay\n\t\tCrane\nboats\n{People}\n\tInes\n",
+                'k.csv',
+                "keyword,heading\nPlaces,yes\nPlaces › Tarn Hollow › Quay,\nPlaces › Harbour › Quay,\n"
+                    ."Places › Harbour › Crane,\nboats,\nPeople › Ines,\n",
             ),
         );
         $whole = $keywords->tree();

@@ -56,7 +56,7 @@ final class DngRefused extends \RuntimeException
 
     public static function nothingInside(): self
     {
-        return new self('there is no raw file inside');
+        return new self('there is no camera file within');
     }
 
     /** What a conversion in another process said. */

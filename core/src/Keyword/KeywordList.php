@@ -7,9 +7,8 @@ namespace Velvet\Core\Keyword;
 use Velvet\Core\Bytes\Csv;
 
 /**
- * Lists of keywords as programs exchange them: plain text with one keyword a line, those beneath another indented by a
- * tab more (or by blanks), headings in square brackets and synonyms in braces beneath their keyword (common practice of
- * keyword lists that are sold and shared); and CSV (RFC 4180), which holds all of it.
+ * Lists of keywords: CSV (RFC 4180), which holds all that the catalogue knows of them; and plain text with the words
+ * alone, one a line, those beneath another indented by a tab more, or by blanks (common practice).
  */
 final readonly class KeywordList
 {
@@ -58,10 +57,7 @@ final readonly class KeywordList
         $text = '';
         foreach ($tree->inOrder() as $keyword) {
             $in = str_repeat("\t", \count($tree->path($keyword->id)->names) - 1);
-            $text .= $in.($keyword->heading ? "[$keyword->name]" : $keyword->name)."\n";
-            foreach ($keyword->synonyms as $synonym) {
-                $text .= "$in\t{{$synonym}}\n";
-            }
+            $text .= $in.$keyword->name."\n";
         }
 
         return $text;
@@ -120,32 +116,7 @@ final readonly class KeywordList
             }
             $above = \array_slice($above, 0, $depth);
             try {
-                if (1 === preg_match('/^\{(.+)\}$/u', $word, $found)) {
-                    $at = \count($keywords) - 1;
-                    while ($at >= 0 && $keywords[$at]->path->names !== $above) {
-                        --$at;
-                    }
-                    if ($at < 0) {
-                        $problems[] = \sprintf(
-                            '%s, line %d: “%s” is a synonym of nothing. It was not taken in; the rest was.',
-                            $name,
-                            $n + 1,
-                            $word,
-                        );
-                        continue;
-                    }
-                    $of = $keywords[$at];
-                    $keywords[$at] = new ListedKeyword(
-                        $of->path,
-                        $of->heading,
-                        $of->private,
-                        $of->withAbove,
-                        [...$of->synonyms, KeywordPath::name($found[1])],
-                    );
-                    continue;
-                }
-                $heading = 1 === preg_match('/^\[(.+)\]$/u', $word, $found);
-                $path = KeywordPath::of([...$above, $heading ? $found[1] : $word]);
+                $path = KeywordPath::of([...$above, $word]);
             } catch (KeywordRefused $e) {
                 $problems[] = \sprintf(
                     '%s, line %d: %s It was not taken in; the rest was.',
@@ -157,10 +128,10 @@ final readonly class KeywordList
                 continue;
             }
             $above = $path->names;
-            $keywords[] = new ListedKeyword($path, $heading);
+            $keywords[] = new ListedKeyword($path);
         }
 
-        return new self(array_values($keywords), $problems);
+        return new self($keywords, $problems);
     }
 
     private static function csv(string $name, string $text): self

@@ -24,14 +24,12 @@ final class KeywordListTest extends TestCase
     {
         $list = KeywordList::read(
             'harbour.txt',
-            "[Places]\r\n\tTarn Hollow\r\n\t\t{the Hollow}\r\n\t\tQuay\r\n\r\nboats\n",
+            "Places\r\n\tTarn Hollow\r\n\t\tQuay\r\n\r\nboats\n",
         );
         self::assertSame(
             ['Places', 'Places › Tarn Hollow', 'Places › Tarn Hollow › Quay', 'boats'],
             self::paths($list),
         );
-        self::assertSame([true, false, false, false], array_column($list->keywords, 'heading'));
-        self::assertSame(['the Hollow'], $list->keywords[1]->synonyms);
         self::assertSame([], $list->problems);
     }
 
@@ -79,12 +77,6 @@ final class KeywordListTest extends TestCase
             "Places\n\t\tQuay\n\t\t\tstones\nboats",
             ['Places', 'boats'],
             'h.txt, line 2: “Quay” is indented further than one step beneath the line above it.',
-        ];
-        yield 'a synonym of nothing' => [
-            'h.txt',
-            "{moored}\nboats",
-            ['boats'],
-            'h.txt, line 1: “{moored}” is a synonym of nothing.',
         ];
         yield 'a name that cannot be' => [
             'h.txt',
@@ -135,7 +127,7 @@ final class KeywordListTest extends TestCase
         self::assertSame(['the "Hollow"', 'Tarn'], $csv->keywords[2]->synonyms);
         $text = KeywordList::read('k.txt', KeywordList::toText(self::catalogue()));
         self::assertSame(self::paths($csv), self::paths($text));
-        self::assertSame($csv->keywords[2]->synonyms, $text->keywords[2]->synonyms);
+        self::assertSame([], array_merge(...array_column($text->keywords, 'synonyms')), 'the words alone');
     }
 
     public function testTheCsvIsThatOfTheStandard(): void

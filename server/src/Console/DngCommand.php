@@ -39,7 +39,7 @@ final class DngCommand extends Command
                 'take-out',
                 null,
                 InputOption::VALUE_NONE,
-                'the way back: take the raw file out of DNGs that have it inside',
+                'the way back: restore the camera file from DNGs that keep it within',
             )
             ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
     }

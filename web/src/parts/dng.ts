@@ -7,5 +7,5 @@ export const DNG: Record<DngChoice, string> = {
   no: 'stay as they are',
   beside: 'get a DNG beside them',
   instead: 'become DNG',
-  embed: 'become DNG, the raw inside',
+  embed: 'become DNG, the camera file kept within',
 }

@@ -4,7 +4,7 @@ import { api, type Conversion } from '../../api/client'
 import { Trouble } from '../../parts/Trouble'
 import { plural } from '../../parts/words'
 
-/** Raw files of the selection: converted to DNG afterwards, or taken out of it again. */
+/** Raw files of the selection: converted to DNG afterwards, or restored from it. */
 export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: number[]; of: string }) {
   const queries = useQueryClient()
   const key = ['shoots', shoot, 'raws', of]
@@ -29,15 +29,15 @@ export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: nu
     choices.push({ what: 'beside', label: `DNG beside ${plural(convertible, 'raw file')}`, about: 'both are kept' })
     choices.push({
       what: 'embed',
-      label: `DNG instead, with the raw file inside`,
-      about: 'it can be taken out again, bit for bit',
+      label: 'DNG instead, keep the camera file within',
+      about: 'it can be restored, bit for bit',
     })
   }
   if (inside > 0)
     choices.push({
       what: 'take_out',
-      label: `Take the raw file out of ${plural(inside, 'DNG')}`,
-      about: 'the DNG stays beside it',
+      label: `Restore the camera file from ${plural(inside, 'DNG')}`,
+      about: 'it lies beside the DNG, which stays',
     })
   return (
     <>
