@@ -157,7 +157,7 @@ final class KeywordsTest extends ServerTestCase
             (string) $this->request('GET', '/api/keywords/meant?by=kai')->getContent(),
         );
         self::assertSame(
-            "Places\n\tQuay\n\t\t{Kai}\n",
+            "Places\n\tQuay\n",
             $this->request('GET', '/api/keywords/export.txt')->getContent(),
         );
         self::assertSame(404, $this->request('DELETE', '/api/keywords/9999')->getStatusCode());

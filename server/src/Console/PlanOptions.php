@@ -56,7 +56,7 @@ final readonly class PlanOptions
                 'dng',
                 null,
                 InputOption::VALUE_REQUIRED,
-                'whether raw files become DNG: no, beside, instead, or embed for instead with the camera file kept within',
+                'whether raw files become DNG: no, beside, instead, or embed to keep the camera file within',
             )
             ->addOption('creator', null, InputOption::VALUE_REQUIRED, 'who made the pictures')
             ->addOption('copyright', null, InputOption::VALUE_REQUIRED, 'the copyright notice')
