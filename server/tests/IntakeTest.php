@@ -715,6 +715,29 @@ final class IntakeTest extends ServerTestCase
         }
     }
 
+    /** For playing a shoot with its curve, when its card was formatted and holds other frames. */
+    public function testHowBrightAFrameIsOutlivesItsCard(): void
+    {
+        foreach ([0x010101, 0x808080, 0xFFFFFF] as $n => $colour) {
+            $this->file("card/DCIM/100/T000$n.JPG", Jpeg::of("$n", "2026:05:02 19:31:4$n", $colour));
+        }
+        $intake = $this->takeIn();
+        $draw = fn () => ($this->get(DrawPicturesHandler::class))(
+            new DrawPictures($this->readCard()->id(), 0, \PHP_INT_MAX),
+        );
+        $draw();
+        exec('rm -r '.escapeshellarg($this->folder.'/card/DCIM'));
+        $this->file('card/DCIM/100/T0001.JPG', Jpeg::of('another', '2026:06:02 19:31:40', 0x404040));
+        $draw();
+        $shoot = $this->again($intake)->entries[0]?->shoot?->id() ?? self::fail('There is no shoot.');
+        $answer = $this->request('GET', "/api/shoots/$shoot/light");
+        self::assertSame(200, $answer->getStatusCode());
+        $light = json_decode((string) $answer->getContent(), true);
+        self::assertIsArray($light);
+        self::assertEqualsWithDelta([0.0, 0.5, 1.0], $light['light'], 0.02);
+        self::assertSame(404, $this->request('GET', '/api/shoots/9999/light')->getStatusCode());
+    }
+
     public function testDrawnPicturesAreMeasuredAndABlackOneIsNoted(): void
     {
         foreach ([0x010101, 0x808080, 0xFFFFFF] as $n => $colour) {

@@ -277,12 +277,12 @@ final readonly class MakerFacts
     private static function sony(?Ifd $note): self
     {
         $focus = $note?->integers(self::SONY_FOCUS, 4) ?? [];
-        $lens = $note?->integer(self::SONY_LENS);
+        $lens = $note?->integer(self::SONY_LENS) ?? 0; // an old lens has it, and what has no contacts
 
         return new self(
             rating: self::stars($note?->integer(self::SONY_RATING)),
             focus: self::share(\array_slice($focus, 2), \array_slice($focus, 0, 2)),
-            lensNumber: null === $lens ? null : new LensNumber(LensTable::MINOLTA, (string) $lens),
+            lensNumber: 0 === $lens ? null : new LensNumber(LensTable::MINOLTA, (string) $lens),
         );
     }
 

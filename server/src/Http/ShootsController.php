@@ -19,6 +19,7 @@ use Velvet\Server\Http\Payload\Settlement;
 use Velvet\Server\Http\Payload\Version;
 use Velvet\Server\Store\Custody;
 use Velvet\Server\Store\FiledFrames;
+use Velvet\Server\Store\MeasuredPictures;
 use Velvet\Server\Store\Shoots;
 use Velvet\Server\Work\Dng\ShootRaws;
 use Velvet\Server\Work\Metadata\LookAtShoot;
@@ -36,6 +37,7 @@ final readonly class ShootsController
         private Shoots $shoots,
         private FiledFrames $frames,
         private ShootRaws $raws,
+        private MeasuredPictures $measured,
     ) {
     }
 
@@ -62,6 +64,15 @@ final readonly class ShootsController
         $page = Page::of($request);
 
         return new JsonResponse(['frames' => $this->view->frames($id, $page->offset, $page->limit)]);
+    }
+
+    /** How bright its frames are, in the order of `frame_ids`. */
+    #[Route('/api/shoots/{id<\d+>}/light', methods: ['GET'])]
+    public function light(int $id): JsonResponse
+    {
+        $this->mustBeThere($id);
+
+        return new JsonResponse(['light' => $this->measured->brightnessOf($id)]);
     }
 
     /** Asks to look whether another program changed the files; what is found comes by the feed. */

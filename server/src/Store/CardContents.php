@@ -6,7 +6,6 @@ namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Capture\FrameReading;
-use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Copy\Transfer;
@@ -403,44 +402,6 @@ final readonly class CardContents
                 WHERE f.id = r.id::bigint AND ic.card_id = f.card_id AND ic.intake_id = :intake',
             $frames,
             ['out' => $out ? 'true' : 'false', 'intake' => $intake->id()],
-        );
-    }
-
-    /**
-     * @param int $after those of a greater id
-     *
-     * @return array<int, string> pictures that are not measured yet, by their frames
-     */
-    public function notMeasured(int $card, int $after, int $upTo): array
-    {
-        $pictures = [];
-        foreach ($this->rows->all(
-            'SELECT id, picture FROM card_frame WHERE card_id = :card AND id > :after AND id <= :upTo
-                AND picture IS NOT NULL AND brightness IS NULL ORDER BY id',
-            ['card' => $card, 'after' => $after, 'upTo' => $upTo],
-        ) as $row) {
-            $pictures[$row->int('id')] = $row->text('picture');
-        }
-
-        return $pictures;
-    }
-
-    /** @param array<int, PictureMeasures> $measured by frame */
-    public function measured(array $measured): void
-    {
-        $this->jsonRows->execute(
-            'UPDATE card_frame f
-                SET brightness = r.brightness, black = r.black, clipped = r.clipped, sharpness = r.sharpness
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, brightness real, black real,
-                    clipped real, sharpness real)
-                WHERE f.id = r.id',
-            array_map(static fn (int $id, PictureMeasures $measures): array => [
-                'id' => $id,
-                'brightness' => $measures->brightness,
-                'black' => $measures->black,
-                'clipped' => $measures->clipped,
-                'sharpness' => $measures->sharpness,
-            ], array_keys($measured), $measured),
         );
     }
 

@@ -77,8 +77,9 @@ final readonly class SheetFrames
             SELECT ef.entry_id, f.id, f.card_id, f.captured_at, f.camera, f.model, f.serial, f.exposure_value,
                 f.exposure_bias, f.problems::text AS problems, f.picture,
                 CASE WHEN f.left_out AND f.state = 'new' THEN 'left_out' ELSE f.state END AS state,
-                f.brightness, f.black, f.clipped, f.sharpness
+                m.brightness, m.black, m.clipped, m.sharpness
             FROM entry_frame ef JOIN card_frame f ON f.id = ef.frame_id
+                LEFT JOIN measured_picture m ON m.picture = f.picture
             WHERE ef.entry_id IN (:entries) AND f.card_id IN (:cards) ORDER BY ef.position
             SQL, ['entries' => $numbers, 'cards' => array_keys($labels)]) as $row) {
             $id = $row->int('id');
@@ -166,8 +167,9 @@ final readonly class SheetFrames
             $tape[$entry->id()] = ['frames' => [], 'cameras' => [], 'ticks' => [], 'brightness' => []];
         }
         foreach ($this->rows->each(<<<'SQL'
-            SELECT ef.entry_id, f.id, f.camera, f.captured_at, round(f.brightness::numeric, 3)::float AS brightness
+            SELECT ef.entry_id, f.id, f.camera, f.captured_at, round(m.brightness::numeric, 3)::float AS brightness
             FROM entry_frame ef JOIN entry e ON e.id = ef.entry_id JOIN card_frame f ON f.id = ef.frame_id
+                LEFT JOIN measured_picture m ON m.picture = f.picture
             WHERE e.intake_id = :intake AND NOT f.loose ORDER BY ef.position
             SQL, ['intake' => $intake->id()]) as $row) {
             $time = $clocks->corrected(self::time($row), $row->text('camera'));

@@ -35,6 +35,10 @@ final readonly class Shoots
              ) AS f ON true
         SQL;
 
+    /** Of `filed_frame f`: those of `:shoot` that have files. */
+    public const IN_CAPTURE_ORDER = 'f.shoot_id = :shoot AND NOT f.loose
+        AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id) ORDER BY f.captured_at NULLS LAST, f.stem, f.id';
+
     public function __construct(private Rows $rows, private Places $places)
     {
     }
@@ -81,9 +85,7 @@ final readonly class Shoots
         return array_map(
             static fn (Row $row): int => $row->int('id'),
             $this->rows->all(
-                'SELECT f.id FROM filed_frame f WHERE f.shoot_id = :shoot AND NOT f.loose
-                    AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)
-                    ORDER BY f.captured_at NULLS LAST, f.stem',
+                'SELECT f.id FROM filed_frame f WHERE '.self::IN_CAPTURE_ORDER,
                 ['shoot' => $id],
             ),
         );
@@ -97,7 +99,7 @@ final readonly class Shoots
     {
         return $this->rows->all(<<<'SQL'
             SELECT f.id, f.stem, f.picture, f.facts,
-                row_number() OVER (ORDER BY f.captured_at NULLS LAST, f.stem) - 1 AS position,
+                row_number() OVER (ORDER BY f.captured_at NULLS LAST, f.stem, f.id) - 1 AS position,
                 (SELECT jsonb_agg(jsonb_build_array(p.path, p.kind, coalesce(p.bytes_now, p.bytes),
                     coalesce(p.digest_now, p.digest), p.original_path) ORDER BY p.id) FROM filed_file p
                     WHERE p.frame_id = f.id) AS files

@@ -204,6 +204,7 @@ export const api = {
     send<undefined>('POST', `/api/files/${file}/outside`, { keep }),
   shoots: () => ask<{ shoots: Shoot[] }>('/api/shoots').then((answer) => answer.shoots),
   shoot: (id: number) => ask<Shoot>(`/api/shoots/${id}`),
+  shootLight: (id: number) => ask<{ light: (number | null)[] }>(`/api/shoots/${id}/light`),
   shootFrames: (id: number, offset: number, limit: number) =>
     ask<{ frames: ShootFrame[] }>(`/api/shoots/${id}/frames?offset=${offset}&limit=${limit}`).then(
       (answer) => answer.frames,

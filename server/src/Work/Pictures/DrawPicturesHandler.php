@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Velvet\Server\Work\Pictures;
 
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
-use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\IntakeWork;
+use Velvet\Server\Store\MeasuredPictures;
 
 /** Draws a card's small pictures, and measures each. Several workers draw different parts of a card at once. */
 #[AsMessageHandler]
@@ -17,7 +17,7 @@ final readonly class DrawPicturesHandler
 
     public function __construct(
         private Pictures $pictures,
-        private CardContents $contents,
+        private MeasuredPictures $known,
         private IntakeWork $work,
         private Happenings $happenings,
     ) {
@@ -26,19 +26,18 @@ final readonly class DrawPicturesHandler
     public function __invoke(DrawPictures $message): void
     {
         $measured = [];
-        $pictures = $this->contents->notMeasured($message->cardId, $message->after, $message->upTo);
-        foreach ($pictures as $frame => $picture) {
+        foreach ($this->known->missing($message->cardId, $message->after, $message->upTo) as $picture) {
             try {
-                $measured[$frame] = $this->pictures->drawAndMeasure($picture);
+                $measured[$picture] = $this->pictures->drawAndMeasure($picture);
             } catch (PictureUndrawable) {
                 // the page shows a frame without a picture; whoever asks for it gets the sentence
             }
             if (\count($measured) >= self::BATCH) {
-                $this->contents->measured($measured);
+                $this->known->keep($measured);
                 $measured = [];
             }
         }
-        $this->contents->measured($measured);
+        $this->known->keep($measured);
         foreach ($this->work->sheets($message->cardId) as $sheet) {
             $this->happenings->tell('sheet', ['id' => $sheet]);
         }

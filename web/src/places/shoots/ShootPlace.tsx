@@ -26,6 +26,15 @@ export function ShootPlace() {
   const [current, setCurrent] = useState(0)
   const [looking, setLooking] = useState(false)
   const [run, setRun] = useState<Run | null>(null)
+  const measured = useQuery({
+    queryKey: ['shoots', id, 'light'],
+    queryFn: () => api.shootLight(id),
+    enabled: run !== null,
+  })
+  const light = useMemo(
+    () => (run?.positions ?? []).map((position) => measured.data?.light[position] ?? null),
+    [run, measured.data],
+  )
   const ids = shoot.data?.frame_ids
   const selection = useSelection(useMemo(() => [{ number: 1, frames: ids ?? [] }], [ids]))
   const queries = useQueryClient()
@@ -134,6 +143,7 @@ export function ShootPlace() {
             title={`Frames of ${shoot.data.name}`}
             frames={frames}
             run={run}
+            light={light}
             onClose={() => {
               setRun(null)
             }}

@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Store;
+
+use Velvet\Core\Capture\PictureMeasures;
+
+/** What small pictures tell, by the picture's key; it outlives the card. */
+final readonly class MeasuredPictures
+{
+    public function __construct(private Rows $rows, private JsonRows $jsonRows)
+    {
+    }
+
+    /**
+     * @param int $after frames of a greater id
+     *
+     * @return list<string> pictures of the card's frames that are not measured yet
+     */
+    public function missing(int $card, int $after, int $upTo): array
+    {
+        return array_map(static fn (Row $row): string => $row->text('picture'), $this->rows->all(
+            'SELECT f.picture FROM card_frame f LEFT JOIN measured_picture m ON m.picture = f.picture
+                WHERE f.card_id = :card AND f.id > :after AND f.id <= :upTo AND f.picture IS NOT NULL
+                    AND m.picture IS NULL ORDER BY f.id',
+            ['card' => $card, 'after' => $after, 'upTo' => $upTo],
+        ));
+    }
+
+    /** @param array<string, PictureMeasures> $measured by picture */
+    public function keep(array $measured): void
+    {
+        ksort($measured); // two who keep the same ones wait for each other in one order
+        $this->jsonRows->execute(
+            'INSERT INTO measured_picture (picture, brightness, black, clipped, sharpness)
+                SELECT * FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(picture text, brightness real, black real,
+                    clipped real, sharpness real)
+                ON CONFLICT (picture) DO NOTHING',
+            array_map(static fn (string $picture, PictureMeasures $measures): array => [
+                'picture' => $picture,
+                'brightness' => $measures->brightness,
+                'black' => $measures->black,
+                'clipped' => $measures->clipped,
+                'sharpness' => $measures->sharpness,
+            ], array_map(strval(...), array_keys($measured)), $measured),
+        );
+    }
+
+    /** @return list<float|null> how bright the frames of a shoot are, as {@see Shoots::frameIds()} orders them; 0 to 1 */
+    public function brightnessOf(int $shoot): array
+    {
+        return array_map(static fn (Row $row): ?float => $row->floatOrNull('brightness'), $this->rows->all(
+            'SELECT round(m.brightness::numeric, 3)::float AS brightness FROM filed_frame f
+                LEFT JOIN measured_picture m ON m.picture = f.picture WHERE '.Shoots::IN_CAPTURE_ORDER,
+            ['shoot' => $shoot],
+        ));
+    }
+}
