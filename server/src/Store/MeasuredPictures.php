@@ -47,7 +47,7 @@ final readonly class MeasuredPictures
         );
     }
 
-    /** @return list<float|null> how bright the frames of a shoot are, as {@see Shoots::frameIds()} orders them; 0 to 1 */
+    /** @return list<float|null> how bright a shoot's frames are, as {@see Shoots::frameIds()} orders them; 0 to 1 */
     public function brightnessOf(int $shoot): array
     {
         return array_map(static fn (Row $row): ?float => $row->floatOrNull('brightness'), $this->rows->all(
