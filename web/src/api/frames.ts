@@ -1,6 +1,7 @@
 import { useQueries, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useState } from 'react'
 
+/** Frames that are asked for at once. */
 export const CHUNK = 100
 
 /** Frames of an entry or a shoot, fetched by the hundred as they come into view. */

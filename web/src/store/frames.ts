@@ -1,5 +1,4 @@
-/** At most so many frames are asked for at once. */
-const CHUNK = 100
+import { CHUNK } from '../api/frames'
 
 /**
  * Frames by their id, fetched by the hundred as they come into view; where they lie on a sheet is not theirs to know.

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useState, useSyncExternalStore } from 'react'
 import { api, type SheetFrame } from '../api/client'
-import type { FrameWindow } from '../api/frames'
+import { CHUNK, type FrameWindow } from '../api/frames'
 import type { States } from '../model/operations'
 import { Frames } from './frames'
 
@@ -34,7 +34,8 @@ export function usePlannedFrames(sheet: number, ids: readonly number[], states: 
   const version = useSyncExternalStore(frames.subscribe, frames.version)
   const [{ first, last }, setRange] = useState({ first: 0, last: 0 })
   useEffect(() => {
-    frames.want(ids.slice(first, last + 1))
+    // by whole hundreds: a step further asks for nothing
+    frames.want(ids.slice(Math.floor(first / CHUNK) * CHUNK, (Math.floor(last / CHUNK) + 1) * CHUNK))
   }, [frames, ids, first, last, version])
   const want = useCallback((from: number, to: number) => {
     setRange((now) => (now.first === from && now.last === to ? now : { first: from, last: to }))
