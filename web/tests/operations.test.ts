@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { describe, expect, test, vi } from 'vitest'
 import type { Edited, Entry, Sheet, SheetFrame, Tape } from '../src/api/client'
 import type { Shown } from '../src/model/foreseen'

@@ -1,4 +1,5 @@
-import type { components } from './schema'
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
 
 type Schemas = components['schemas']
 export type Bays = Schemas['Bays']
@@ -27,8 +28,6 @@ export type Backup = Schemas['Backup']
 export type Keyword = Schemas['Keyword']
 export type SelectionSays = Schemas['SelectionSays']
 export type SelectionRaws = Schemas['SelectionRaws']
-/** What is done with the raw files of a selection. */
-export type Conversion = 'beside' | 'embed' | 'take_out'
 export type OutsideChange = Schemas['OutsideChange']
 export type Style = Schemas['Style']
 export type Styles = Schemas['Styles']
@@ -49,47 +48,19 @@ export interface ToldTape {
   entries: Tape
 }
 
+/** What is sent to an operation. */
+type Sent<T> = T extends { requestBody: { content: { 'application/json': infer Body } } } ? Body : never
 /** One edit on a sheet by hand; frames by their id, and entries by a frame that lies in them. */
-export type Edit =
-  | { do: 'split'; frame: number }
-  | { do: 'join'; frame: number }
-  | { do: 'move'; frames: number[]; to: number | null }
-  | { do: 'leave_out' | 'take_back'; frames: number[] }
-  | { do: 'clock'; camera: string; seconds: number }
-  | { do: 'undo' | 'redo' }
-
+export type Edit = Sent<paths['/api/sheets/{id}/edits']['post']>
 /** What holds for a whole sheet. */
-export interface SheetChange {
-  shelf?: number
-  style?: string
-  divide?: Divide
-  kinds?: Sheet['kinds']
-  companions?: boolean
-}
+export type SheetChange = Sent<paths['/api/sheets/{id}']['patch']>
 /** What is typed and chosen for an entry. */
-export interface EntryChange {
-  name?: string
-  kind?: string
-  client?: string
-  trip?: string
-  strays?: boolean
-  description?: string
-  rights?: string
-  dng?: Style['dng'] | ''
-  add_keywords?: string[]
-  remove_keywords?: string[]
-  into?: number | null
-}
-
+export type EntryChange = Sent<paths['/api/sheets/{id}/frames/{frame}/entry']['patch']>
 /** What is changed for a selection of filed frames. */
-export interface SelectionChange {
-  frames: number[]
-  texts?: Partial<Record<MetadataField, string>>
-  add?: string[]
-  remove?: number[]
-  rating?: number
-}
-export type Order = 'copy' | 'pause' | 'resume' | 'stop' | 'retry'
+export type SelectionChange = Sent<paths['/api/shoots/{id}/says']['patch']> & { frames: number[] }
+/** What is done with the raw files of a selection. */
+export type Conversion = Sent<paths['/api/shoots/{id}/dng']['post']>['do']
+export type Order = paths['/api/sheets/{id}/{order}']['post']['parameters']['path']['order']
 
 /** An answer that says why something could not be done; its message is a sentence for people. */
 export class Refused extends Error {
@@ -101,126 +72,120 @@ export class Refused extends Error {
   }
 }
 
-async function ask<T>(path: string, init?: RequestInit): Promise<T> {
-  let response: Response
-  try {
-    response = await fetch(path, init)
-  } catch {
-    throw new Refused(
-      'Velvet Ledger does not answer. It may be starting again; what was being copied goes on by itself.',
-      0,
-    )
-  }
-  if (!response.ok) {
+const UNANSWERED = 'Velvet Ledger does not answer. It may be starting again; what was being copied goes on by itself.'
+
+const http = createClient<paths>({ baseUrl: location.origin, fetch: (request) => fetch(request) })
+http.use({
+  onError: () => new Refused(UNANSWERED, 0),
+  onResponse: async ({ response }) => {
+    if (response.ok) return
     const problem = (await response.json().catch(() => null)) as { detail?: string } | null
     throw new Refused(problem?.detail ?? `The server answered with ${response.status}.`, response.status)
-  }
-  const text = await response.text()
-  return (text === '' ? undefined : JSON.parse(text)) as T
+  },
+})
+
+/** What was answered; all that is no success was thrown before. */
+async function told<T>(answer: Promise<{ data?: T }>): Promise<T> {
+  return (await answer).data as T
 }
 
-function send<T>(
-  method: 'POST' | 'PATCH' | 'PUT' | 'DELETE',
-  path: string,
-  body?: unknown,
-  keepalive = false,
-): Promise<T> {
-  return ask<T>(path, {
-    method,
-    keepalive,
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify(body ?? {}),
-  })
+/** Of an answer that holds a list under a name, the list. */
+async function listed<K extends string, T>(answer: Promise<{ data?: Record<K, T> }>, name: K): Promise<T> {
+  return (await told(answer))[name]
 }
+
+const of = <T extends Record<string, unknown>>(path: T) => ({ params: { path } })
+/** A change that is sent to its end though the page is left. */
+const keepalive = true
 
 export const api = {
-  bays: () => ask<Bays>('/api/bays'),
-  folders: (path: string) => ask<Folders>(`/api/folders?path=${encodeURIComponent(path)}`),
+  bays: () => told(http.GET('/api/bays')),
+  folders: (path: string) => told(http.GET('/api/folders', { params: { query: { path } } })),
   addShelf: (name: string, root: string, twin: string | null) =>
-    send<Bays>('POST', '/api/shelves', { name, root, twin }),
+    told(http.POST('/api/shelves', { body: { name, root, twin } })),
   changeShelf: (id: number, name: string, twin: string | null) =>
-    send<Bays>('PATCH', `/api/shelves/${id}`, { name, twin }),
-  putInDemoCard: (label: string) => send<undefined>('POST', `/api/demo/cards/${encodeURIComponent(label)}/in`),
-  eject: (card: number) => send<undefined>('POST', `/api/cards/${card}/eject`),
-  letGo: (card: number) => send<Clearance & { frames: number }>('POST', `/api/cards/${card}/let-go`),
-  oneDriveIsEnough: (card: number) => send<Clearance>('POST', `/api/cards/${card}/one-drive-is-enough`),
-  lookAtCard: (card: number) => send<Clearance>('POST', `/api/cards/${card}/look`),
-  openSheet: (cards: number[]) => send<{ id: number }>('POST', '/api/sheets', { cards }),
-  sheet: (id: number) => ask<Sheet>(`/api/sheets/${id}`),
-  tape: (id: number) => ask<ToldTape>(`/api/sheets/${id}/tape`),
-  changeSheet: (id: number, change: SheetChange) => send<Edited>('PATCH', `/api/sheets/${id}`, change),
+    told(http.PATCH('/api/shelves/{id}', { ...of({ id }), body: { name, twin } })),
+  putInDemoCard: (label: string) => told(http.POST('/api/demo/cards/{label}/in', of({ label }))),
+  eject: (id: number) => told(http.POST('/api/cards/{id}/eject', of({ id }))),
+  letGo: (id: number) => told(http.POST('/api/cards/{id}/let-go', of({ id }))),
+  oneDriveIsEnough: (id: number) => told(http.POST('/api/cards/{id}/one-drive-is-enough', of({ id }))),
+  lookAtCard: (id: number) => told(http.POST('/api/cards/{id}/look', of({ id }))),
+  openSheet: (cards: number[]) => told(http.POST('/api/sheets', { body: { cards } })),
+  sheet: (id: number) => told(http.GET('/api/sheets/{id}', of({ id }))),
+  tape: (id: number) => told(http.GET('/api/sheets/{id}/tape', of({ id }))),
+  changeSheet: (id: number, change: SheetChange) =>
+    told(http.PATCH('/api/sheets/{id}', { ...of({ id }), body: change })),
   changeEntry: (id: number, frame: number, change: EntryChange) =>
-    send<Edited>('PATCH', `/api/sheets/${id}/frames/${frame}/entry`, change, true),
-  editSheet: (id: number, edit: Edit) => send<Edited>('POST', `/api/sheets/${id}/edits`, edit),
-  order: (id: number, order: Order) => send<Sheet>('POST', `/api/sheets/${id}/${order}`),
+    told(http.PATCH('/api/sheets/{id}/frames/{frame}/entry', { ...of({ id, frame }), body: change, keepalive })),
+  editSheet: (id: number, edit: Edit) => told(http.POST('/api/sheets/{id}/edits', { ...of({ id }), body: edit })),
+  order: (id: number, order: Order) => told(http.POST('/api/sheets/{id}/{order}', of({ id, order }))),
   framesById: (id: number, frames: number[]) =>
-    ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/frames?of=${frames.join(',')}`).then((answer) => answer.frames),
+    listed(
+      http.GET('/api/sheets/{id}/frames', { params: { path: { id }, query: { of: frames.join(',') } } }),
+      'frames',
+    ),
   sheetFrames: (id: number, number: number, offset: number, limit: number) =>
-    ask<{ frames: SheetFrame[] }>(`/api/sheets/${id}/entries/${number}/frames?offset=${offset}&limit=${limit}`).then(
-      (answer) => answer.frames,
+    listed(
+      http.GET('/api/sheets/{id}/entries/{number}/frames', {
+        params: { path: { id, number }, query: { offset, limit } },
+      }),
+      'frames',
     ),
   frameGroups: (id: number, number: number) =>
-    ask<{ groups: FrameGroup[] }>(`/api/sheets/${id}/entries/${number}/groups`).then((answer) => answer.groups),
-  receipt: (id: number) => ask<{ files: ReceiptLine[]; seal?: string }>(receiptUrl(id, 'json')),
-  says: (id: number, number: number) =>
-    ask<{ frame: string | null; says: Says | null }>(`/api/sheets/${id}/entries/${number}/says`),
-  others: (id: number) => ask<{ files: OtherFile[] }>(`/api/sheets/${id}/others`).then((answer) => answer.files),
-  witness: (id: number) => ask<{ pairs: Witness[] }>(`/api/sheets/${id}/witness`).then((answer) => answer.pairs),
-  custody: (frame: number) =>
-    ask<{ lines: CustodyLine[] }>(`/api/frames/${frame}/custody`).then((answer) => answer.lines),
-  keywords: () => ask<{ keywords: Keyword[] }>('/api/keywords').then((answer) => answer.keywords),
-  keywordsMeant: (by: string) =>
-    ask<{ keywords: { path: string; by: string | null; private: boolean }[] }>(
-      `/api/keywords/meant?by=${encodeURIComponent(by)}`,
-    ).then((answer) => answer.keywords),
-  addKeyword: (path: string) =>
-    send<{ keywords: Keyword[] }>('POST', '/api/keywords', { path }).then((answer) => answer.keywords),
+    listed(http.GET('/api/sheets/{id}/entries/{number}/groups', of({ id, number })), 'groups'),
+  receipt: (id: number) =>
+    told(http.GET('/api/sheets/{id}/receipt.{format}', of({ id, format: 'json' }))) as Promise<Schemas['Receipt']>,
+  says: (id: number, number: number) => told(http.GET('/api/sheets/{id}/entries/{number}/says', of({ id, number }))),
+  others: (id: number) => listed(http.GET('/api/sheets/{id}/others', of({ id })), 'files'),
+  witness: (id: number) => listed(http.GET('/api/sheets/{id}/witness', of({ id })), 'pairs'),
+  custody: (id: number) => listed(http.GET('/api/frames/{id}/custody', of({ id })), 'lines'),
+  keywords: () => listed(http.GET('/api/keywords'), 'keywords'),
+  keywordsMeant: (by: string) => listed(http.GET('/api/keywords/meant', { params: { query: { by } } }), 'keywords'),
+  addKeyword: (path: string) => listed(http.POST('/api/keywords', { body: { path } }), 'keywords'),
   changeKeyword: (
     id: number,
-    change: Partial<Pick<Keyword, 'name' | 'heading' | 'private' | 'with_above' | 'synonyms'>> & {
-      above?: string
-    },
-  ) => send<{ keywords: Keyword[] }>('PATCH', `/api/keywords/${id}`, change).then((answer) => answer.keywords),
+    change: Partial<Pick<Keyword, 'name' | 'heading' | 'private' | 'with_above' | 'synonyms'>> & { above?: string },
+  ) => listed(http.PATCH('/api/keywords/{id}', { ...of({ id }), body: change }), 'keywords'),
   mergeKeyword: (id: number, into: number) =>
-    send<{ keywords: Keyword[] }>('POST', `/api/keywords/${id}/merge`, { into }).then((answer) => answer.keywords),
-  deleteKeyword: (id: number) =>
-    send<{ keywords: Keyword[] }>('DELETE', `/api/keywords/${id}`).then((answer) => answer.keywords),
+    listed(http.POST('/api/keywords/{id}/merge', { ...of({ id }), body: { into } }), 'keywords'),
+  deleteKeyword: (id: number) => listed(http.DELETE('/api/keywords/{id}', of({ id })), 'keywords'),
   importKeywords: (file: File) =>
-    ask<{ added: number; read: number; problems: string[]; keywords: Keyword[] }>(
-      `/api/keywords/import?name=${encodeURIComponent(file.name)}`,
-      { method: 'POST', body: file },
+    told(
+      http.POST('/api/keywords/import', {
+        params: { query: { name: file.name } },
+        body: '',
+        bodySerializer: () => file, // as it is: its coding is the server's to tell
+      }),
     ),
-  lookAtShoot: (id: number) => send<undefined>('POST', `/api/shoots/${id}/look`, {}),
-  selectionSays: (id: number, frames: number[]) => send<SelectionSays>('POST', `/api/shoots/${id}/says`, { frames }),
+  lookAtShoot: (id: number) => told(http.POST('/api/shoots/{id}/look', of({ id }))),
+  selectionSays: (id: number, frames: number[]) =>
+    told(http.POST('/api/shoots/{id}/says', { ...of({ id }), body: { frames } })),
   changeSelection: (id: number, change: SelectionChange) =>
-    send<SelectionSays>('PATCH', `/api/shoots/${id}/says`, change),
-  selectionRaws: (id: number, frames: number[]) => send<SelectionRaws>('POST', `/api/shoots/${id}/raws`, { frames }),
+    told(http.PATCH('/api/shoots/{id}/says', { ...of({ id }), body: change })),
+  selectionRaws: (id: number, frames: number[]) =>
+    told(http.POST('/api/shoots/{id}/raws', { ...of({ id }), body: { frames } })),
   convertSelection: (id: number, frames: number[], what: Conversion) =>
-    send<SelectionRaws>('POST', `/api/shoots/${id}/dng`, { frames, do: what }),
-  undoChange: (id: number) => send<Shoot>('POST', `/api/shoots/${id}/undo`, {}),
-  outsideChanges: (id: number) =>
-    ask<{ changes: OutsideChange[] }>(`/api/shoots/${id}/outside`).then((answer) => answer.changes),
-  settleOutside: (file: number, keep: 'theirs' | 'ours') =>
-    send<undefined>('POST', `/api/files/${file}/outside`, { keep }),
-  shoots: () => ask<{ shoots: Shoot[] }>('/api/shoots').then((answer) => answer.shoots),
-  shoot: (id: number) => ask<Shoot>(`/api/shoots/${id}`),
-  shootLight: (id: number) => ask<{ light: (number | null)[] }>(`/api/shoots/${id}/light`),
+    told(http.POST('/api/shoots/{id}/dng', { ...of({ id }), body: { frames, do: what } })),
+  undoChange: (id: number) => told(http.POST('/api/shoots/{id}/undo', of({ id }))),
+  outsideChanges: (id: number) => listed(http.GET('/api/shoots/{id}/outside', of({ id })), 'changes'),
+  settleOutside: (id: number, keep: 'theirs' | 'ours') =>
+    told(http.POST('/api/files/{id}/outside', { ...of({ id }), body: { keep } })),
+  shoots: () => listed(http.GET('/api/shoots'), 'shoots'),
+  shoot: (id: number) => told(http.GET('/api/shoots/{id}', of({ id }))),
+  shootLight: (id: number) => listed(http.GET('/api/shoots/{id}/light', of({ id })), 'light'),
   shootFrames: (id: number, offset: number, limit: number) =>
-    ask<{ frames: ShootFrame[] }>(`/api/shoots/${id}/frames?offset=${offset}&limit=${limit}`).then(
-      (answer) => answer.frames,
-    ),
-  ledger: () => ask<Ledger>('/api/ledger'),
-  backup: () => ask<Backup>('/api/backups'),
-  makeBackup: () => send<undefined>('POST', '/api/backups'),
-  styles: () => ask<Styles>('/api/styles'),
-  addStyle: (style: Style) => send<Styles>('POST', '/api/styles', { style }),
+    listed(http.GET('/api/shoots/{id}/frames', { params: { path: { id }, query: { offset, limit } } }), 'frames'),
+  ledger: () => told(http.GET('/api/ledger')),
+  backup: () => told(http.GET('/api/backups')),
+  makeBackup: () => told(http.POST('/api/backups')),
+  styles: () => told(http.GET('/api/styles')),
+  addStyle: (style: Style) => told(http.POST('/api/styles', { body: { style } })),
   saveStyle: (name: string, style: Style) =>
-    send<Styles>('PUT', `/api/styles/${encodeURIComponent(name)}`, { style }, true),
-  removeStyle: (name: string) => send<Styles>('DELETE', `/api/styles/${encodeURIComponent(name)}`),
-  makeStandard: (name: string) => send<Styles>('POST', `/api/styles/${encodeURIComponent(name)}/standard`),
-  styleSamples: (style: Style) =>
-    send<{ samples: StyleSample[] }>('POST', '/api/styles/samples', { style }).then((answer) => answer.samples),
-  nameCamera: (camera: string, name: string) => send<undefined>('PUT', '/api/cameras', { camera, name }),
+    told(http.PUT('/api/styles/{name}', { ...of({ name }), body: { style }, keepalive })),
+  removeStyle: (name: string) => told(http.DELETE('/api/styles/{name}', of({ name }))),
+  makeStandard: (name: string) => told(http.POST('/api/styles/{name}/standard', of({ name }))),
+  styleSamples: (style: Style) => listed(http.POST('/api/styles/samples', { body: { style } }), 'samples'),
+  nameCamera: (camera: string, name: string) => told(http.PUT('/api/cameras', { body: { camera, name } })),
 }
 
 /** The receipt of an intake as a file, or of one entry of it. */
@@ -232,12 +197,12 @@ export function receiptUrl(
   return `/api/sheets/${sheet}/receipt.${format}${entry === undefined ? '' : `?entry=${entry}`}`
 }
 
-/** Where the web server keeps a frame's picture. */
 /** Where a movie is played from, by its fingerprint. */
 export function recordingUrl(fingerprint: string): string {
   return `/api/recordings/${fingerprint}`
 }
 
+/** Where the web server keeps a frame's picture. */
 export function pictureUrl(size: 320 | 1024 | 2560, fingerprint: string): string {
   return `/pictures/${size}/${fingerprint.slice(0, 2)}/${fingerprint.slice(2)}.jpg`
 }

@@ -32,7 +32,7 @@ export function ShootPlace() {
     enabled: run !== null,
   })
   const light = useMemo(
-    () => (run?.positions ?? []).map((position) => measured.data?.light[position] ?? null),
+    () => (run?.positions ?? []).map((position) => measured.data?.[position] ?? null),
     [run, measured.data],
   )
   const ids = shoot.data?.frame_ids
