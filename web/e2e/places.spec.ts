@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Locator, type Page, type Route } from '@playwright/test'
+import { refusedBy } from './axe'
 import { inHand } from './entries'
 import { kill, putIn, takeOut, unplug } from './home'
 
@@ -279,29 +279,19 @@ test('with no card in, the bays say what to do', async ({ page }) => {
   })
   await page.goto('/bays')
   await expect(page.getByText('Put a card into its reader')).toBeVisible()
+  expect(await refusedBy(page, 'empty bays')).toEqual([])
   await page.unrouteAll({ behavior: 'wait' })
 })
 
 test('when the server refuses, the page says so in a sentence', async ({ page }) => {
   await page.goto('/sheets/9999')
   await expect(page.getByRole('alert')).toHaveText('There is no sheet 9999.')
+  expect(await refusedBy(page, 'a refusal')).toEqual([])
 })
-
-/** What the page is refused for by axe, by rule and element. */
-async function refusedBy(page: Page, where: string): Promise<string[]> {
-  // what lies half beneath the band would be measured as it is seen
-  await page.evaluate(() => {
-    window.scrollTo(0, 0)
-  })
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-    .analyze()
-  return violations.map(({ id, nodes }) => `${where}: ${id} ${nodes.map((node) => node.html).join(' ')}`)
-}
 
 for (const theme of ['day', 'evening']) {
   test(`every place is accessible in the ${theme} theme`, async ({ page }) => {
-    test.slow() // axe looks at eleven pages
+    test.slow() // axe looks at fourteen pages
     await page.addInitScript((kept) => {
       localStorage.setItem('velvet-theme', kept)
     }, theme)
@@ -324,6 +314,19 @@ for (const theme of ['day', 'evening']) {
     await page.keyboard.press('?')
     await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible()
     expect(await refusedBy(page, 'keys')).toEqual([])
+    await page.keyboard.press('Escape')
+    await page.getByRole('combobox', { name: 'House style' }).click()
+    await expect(page.getByRole('option', { name: 'Standard' })).toBeVisible()
+    expect(await refusedBy(page, 'a choice on the sheet')).toEqual([])
+    await page.goto('/house-style')
+    const file = page.getByRole('group', { name: 'File name' })
+    await file.getByRole('button', { name: /Add a piece/ }).click()
+    await expect(page.getByRole('menuitem', { name: 'Original name' })).toBeVisible()
+    expect(await refusedBy(page, 'the menu of pieces')).toEqual([])
+    await page.keyboard.press('Escape')
+    await file.getByRole('button', { name: /^Day of the shoot/ }).click()
+    await expect(page.getByRole('textbox', { name: 'Pattern' })).toBeVisible()
+    expect(await refusedBy(page, 'a piece')).toEqual([])
   })
 }
 

@@ -13,6 +13,7 @@ import {
   writeFileSync,
 } from 'node:fs'
 import { join } from 'node:path'
+import { refusedBy } from './axe'
 import { inHand } from './entries'
 import { bay, drives, home, names, putIn, supervise, takeOut, tree } from './home'
 
@@ -101,6 +102,7 @@ test('a card that is pulled halts the intake, and put in again it goes on by its
     'The card KILN is out. What is copied stays filed, nothing is half written.',
   )
   await expect(page.getByText(/^[1-9]\d* of 58 frames$/)).toBeVisible()
+  expect(await refusedBy(page, 'a halted intake')).toEqual([])
   await expect(page.getByRole('banner')).toContainText('Halted KILN')
   await page.getByLabel('tell me when it is done').check()
   await page.getByRole('link', { name: 'Ledger', exact: true }).click() // whatever page is open
@@ -135,6 +137,7 @@ test('the receipt is read and printed on one page, and its files are checked by 
   await expect(page.getByRole('region', { name: 'Kiln opening, Saltmarsh Pottery' })).toContainText(
     /xxh128:[0-9a-f]{32}/,
   )
+  expect(await refusedBy(page, 'a receipt to print')).toEqual([])
   const id = page.url().split('/').at(-2) ?? ''
   const list = await (await request.get(`/api/sheets/${id}/receipt.xxh128`)).text()
   writeFileSync('/tmp/velvet-e2e.xxh128', list)
