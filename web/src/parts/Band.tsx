@@ -7,6 +7,7 @@ import { useEndNotice } from './notices'
 import { stageOf } from './stage'
 import { useTheme } from './theme'
 import { bytes, plural } from './words'
+import { Filling } from './Filling'
 
 const PLACES = [
   ['/bays', 'Bays'],
@@ -96,7 +97,7 @@ function Work({ bays }: { bays: Bays }) {
         <span className={`max-lg:hidden ${progress.halted ? 'font-semibold text-brass' : ''}`}>
           {stage} {labels}
         </span>
-        <Line share={share} label={`Copying ${labels}`} />
+        <Filling className="h-1 w-24" share={share} label={`Copying ${labels}`} />
         <span>{Math.floor(share * 100)} %</span>
       </Link>
     )
@@ -105,7 +106,8 @@ function Work({ bays }: { bays: Bays }) {
     return (
       <span className="flex items-center gap-2">
         <span className="max-lg:hidden">Reading {reading.label}</span>
-        <Line
+        <Filling
+          className="h-1 w-24"
           share={reading.frames === 0 ? 0 : reading.frames_read / reading.frames}
           label={`Reading ${reading.label}`}
         />
@@ -116,25 +118,6 @@ function Work({ bays }: { bays: Bays }) {
     return <span className="whitespace-nowrap">Converting {plural(bays.to_convert, 'raw file')}</span>
   if (bays.to_write > 0) return <span className="whitespace-nowrap">Writing into {plural(bays.to_write, 'file')}</span>
   return <span className="max-lg:hidden">Nothing under way</span>
-}
-
-/** One line that fills. */
-export function Line({ share, label, wide = false }: { share: number; label: string; wide?: boolean }) {
-  return (
-    <span
-      role="progressbar"
-      aria-label={label}
-      aria-valuemin={0}
-      aria-valuemax={100}
-      aria-valuenow={Math.floor(share * 100)}
-      className={`block h-1 bg-rule ${wide ? 'w-full' : 'w-24'}`}
-    >
-      <span
-        className="block h-full bg-velvet transition-[width] duration-150"
-        style={{ width: `${Math.min(100, share * 100)}%` }}
-      />
-    </span>
-  )
 }
 
 function Drives({ bays }: { bays: Bays }) {

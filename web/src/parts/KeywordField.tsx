@@ -3,6 +3,7 @@ import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react'
 import { api } from '../api/client'
 import { classes } from './classes'
 import { plural } from './words'
+import { Tip } from './Tip'
 
 export interface Chip {
   /** With those above it, parted by ›. */
@@ -104,17 +105,18 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
               {chip.frames !== undefined && ` on ${chip.frames}`}
             </span>
             {chip.frames !== undefined && (
-              <button
-                type="button"
-                className="ml-1 min-h-6 min-w-6 text-velvet"
-                aria-label={`Give ${chip.path} to all`}
-                title="Give it to all"
-                onClick={() => {
-                  onAdd([chip.path])
-                }}
-              >
-                +
-              </button>
+              <Tip says="Give it to all">
+                <button
+                  type="button"
+                  className="ml-1 min-h-6 min-w-6 text-velvet"
+                  aria-label={`Give ${chip.path} to all`}
+                  onClick={() => {
+                    onAdd([chip.path])
+                  }}
+                >
+                  +
+                </button>
+              </Tip>
             )}
             <button
               type="button"

@@ -5,6 +5,7 @@ import { act } from '../keys/keys'
 import { describe, type Seen } from './Frame'
 import { Back, Over } from './Over'
 import { bias, camera, exposure, fromMakerNote, lens, momentWithSeconds, playing, shots, size, stars } from './words'
+import { Tip } from './Tip'
 
 const AHEAD = [
   [1, 1024],
@@ -183,6 +184,7 @@ function FactsLine({ frame }: { frame: Seen }) {
   }
   const shot = exposure(facts)
   const stops = bias(facts)
+  const noted = fromMakerNote(facts)
   return (
     <div className="text-[13px]">
       <div>
@@ -194,11 +196,18 @@ function FactsLine({ frame }: { frame: Seen }) {
           .filter(Boolean)
           .join(' · ')}
       </div>
-      <div className="text-[12.5px] text-[#d0d0d0]" title={fromMakerNote(facts) ?? undefined}>
-        {[camera(facts) ?? 'camera unknown', lens(facts) ?? 'lens unknown', size(facts) ?? 'size unknown', shots(facts)]
-          .filter(Boolean)
-          .join(' · ')}
-      </div>
+      <Tip says={noted}>
+        <div className="text-[12.5px] text-[#d0d0d0]" tabIndex={noted === null ? undefined : 0}>
+          {[
+            camera(facts) ?? 'camera unknown',
+            lens(facts) ?? 'lens unknown',
+            size(facts) ?? 'size unknown',
+            shots(facts),
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        </div>
+      </Tip>
     </div>
   )
 }

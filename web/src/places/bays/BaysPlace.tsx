@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, type Bays, type Card, type Shelf } from '../../api/client'
-import { Line } from '../../parts/Band'
+import { Filling } from '../../parts/Filling'
 import { Heading } from '../../parts/Heading'
 import { classes } from '../../parts/classes'
 import { Answer, Reasons } from '../../parts/MayFormat'
@@ -11,6 +11,7 @@ import { Picture } from '../../parts/Picture'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, days, plural } from '../../parts/words'
 import { ShelfForm } from './ShelfForm'
+import { Tip } from '../../parts/Tip'
 
 /** The cards that are in, and the shelves beneath them. A card that is put in appears by itself. */
 export function BaysPlace() {
@@ -232,7 +233,11 @@ function CardAnswer({ card }: { card: Card }) {
         <div className="mb-1.5 text-[13px]">
           Reading, {card.frames_read.toLocaleString('en')} of {plural(card.frames, 'frame')}
         </div>
-        <Line wide share={card.frames === 0 ? 0 : card.frames_read / card.frames} label={`Reading ${card.label}`} />
+        <Filling
+          className="h-1 w-full"
+          share={card.frames === 0 ? 0 : card.frames_read / card.frames}
+          label={`Reading ${card.label}`}
+        />
       </div>
     )
   }
@@ -340,16 +345,17 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
                     className="w-[214px] py-2.5 pr-6 font-semibold whitespace-nowrap max-md:w-auto max-md:pb-0.5"
                   >
                     {place.role === 'shelf' ? (
-                      <button
-                        type="button"
-                        className="hover:text-velvet hover:underline"
-                        title="Another name or twin"
-                        onClick={() => {
-                          setEditing(shelf)
-                        }}
-                      >
-                        {shelf.name}
-                      </button>
+                      <Tip says="Another name or twin">
+                        <button
+                          type="button"
+                          className="hover:text-velvet hover:underline"
+                          onClick={() => {
+                            setEditing(shelf)
+                          }}
+                        >
+                          {shelf.name}
+                        </button>
+                      </Tip>
                     ) : (
                       <span className="font-normal text-soft">its twin</span>
                     )}

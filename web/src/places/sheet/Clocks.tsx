@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { Edit, Sheet } from '../../api/client'
 import { plural } from '../../parts/words'
+import { Tip } from '../../parts/Tip'
 
 /** +0:58:00, −1:00:00. */
 export function offset(seconds: number): string {
@@ -31,16 +32,17 @@ export function ClockHints({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) =
       return (
         <span key={camera.camera} className="flex flex-wrap items-baseline gap-x-1.5 text-brass">
           · {name} seems {roughly(camera.hint)} {camera.hint > 0 ? 'slow' : 'fast'}:
-          <button
-            type="button"
-            className="font-semibold text-brass underline underline-offset-3"
-            title={`Add ${offset(camera.hint)} to what it says`}
-            onClick={() => {
-              edit({ do: 'clock', camera: camera.camera, seconds: camera.seconds + (camera.hint ?? 0) })
-            }}
-          >
-            set its clock
-          </button>
+          <Tip says={`Add ${offset(camera.hint)} to what it says`}>
+            <button
+              type="button"
+              className="font-semibold text-brass underline underline-offset-3"
+              onClick={() => {
+                edit({ do: 'clock', camera: camera.camera, seconds: camera.seconds + (camera.hint ?? 0) })
+              }}
+            >
+              set its clock
+            </button>
+          </Tip>
         </span>
       )
     return camera.seconds === 0 ? null : (

@@ -24,6 +24,7 @@ import { RunPlayer } from '../../parts/RunPlayer'
 import type { Selection } from '../../parts/selection'
 import type { States } from '../../model/operations'
 import { usePlannedFrames } from '../../store/sheet-frames'
+import { Filling } from '../../parts/Filling'
 
 const RUNS = ['time_lapse', 'interval_change', 'bracket', 'burst']
 
@@ -349,18 +350,7 @@ function Name({ sheet, entry, planned, arriving, nothingNew, inHand, onTake }: H
 function Copied({ entry }: { entry: Entry }) {
   const progress = entry.progress
   const share = !progress || progress.files === 0 ? 0 : progress.files_done / progress.files
-  return (
-    <div
-      className="mt-1 h-[3px] bg-rule"
-      role="progressbar"
-      aria-label={`Entry ${entry.number} copied`}
-      aria-valuemin={0}
-      aria-valuemax={100}
-      aria-valuenow={Math.floor(share * 100)}
-    >
-      <div className="h-full bg-ink transition-[width] duration-150" style={{ width: `${share * 100}%` }} />
-    </div>
-  )
+  return <Filling dark className="mt-1 h-[3px]" share={share} label={`Entry ${entry.number} copied`} />
 }
 
 /** Kind of shoot, client and trip, where names say them; and the shoot that is there already. */

@@ -3,6 +3,7 @@ import { Pick } from '../../parts/Pick'
 import { plural } from '../../parts/words'
 import { offset } from './Clocks'
 import type { Selection } from '../../parts/selection'
+import { Tip } from '../../parts/Tip'
 
 /** What can be done with the selected frames, counted in words; in the line above the contact sheet, over no frame. */
 export function SelectionBar({
@@ -70,16 +71,17 @@ export function SelectionBar({
         </button>
       )}
       {moment && (
-        <button
-          type="button"
-          className="button min-h-[28px]"
-          title={`Adds ${offset(moment.seconds)} to its clock`}
-          onClick={() => {
-            then({ do: 'clock', camera: moment.camera, seconds: moment.seconds })
-          }}
-        >
-          These show the same moment: set the clock of {moment.name}
-        </button>
+        <Tip says={`Adds ${offset(moment.seconds)} to its clock`}>
+          <button
+            type="button"
+            className="button min-h-[28px]"
+            onClick={() => {
+              then({ do: 'clock', camera: moment.camera, seconds: moment.seconds })
+            }}
+          >
+            These show the same moment: set the clock of {moment.name}
+          </button>
+        </Tip>
       )}
       <span className="flex items-center gap-1.5">
         <span className="text-soft">move to entry</span>

@@ -17,6 +17,7 @@ import { ReceiptLinks } from './ReceiptPlace'
 import { SumLine } from './SumLine'
 import { Tape } from './Tape'
 import { Witnesses } from './Witnesses'
+import { Tip } from '../../parts/Tip'
 
 const TITLES = {
   sheet: 'Sheet',
@@ -182,17 +183,17 @@ function History({ sheet: { history }, edit }: { sheet: Sheet; edit: (edit: Edit
   return steps.map(
     ([what, word, keys, of]) =>
       of !== null && (
-        <button
-          key={what}
-          type="button"
-          className="link text-[13px]"
-          title={keys}
-          onClick={() => {
-            edit({ do: what })
-          }}
-        >
-          {word}: {of}
-        </button>
+        <Tip key={what} says={keys}>
+          <button
+            type="button"
+            className="link text-[13px]"
+            onClick={() => {
+              edit({ do: what })
+            }}
+          >
+            {word}: {of}
+          </button>
+        </Tip>
       ),
   )
 }

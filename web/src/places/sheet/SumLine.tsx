@@ -10,6 +10,7 @@ import { Pick } from '../../parts/Pick'
 import { stageOf } from '../../parts/stage'
 import { bytes, duration, plural, timeLeft } from '../../parts/words'
 import { useAsk, useEditsDone } from './edits'
+import { Filling } from '../../parts/Filling'
 
 /** The sum at the foot of the page, and the one button, which says what it will do. */
 export function SumLine({ sheet, onEntry }: { sheet: Sheet; onEntry: (number: number) => void }) {
@@ -205,19 +206,7 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
         </div>
       </div>
       <div className="min-w-[220px] flex-1">
-        <div
-          className="h-1.5 bg-rule"
-          role="progressbar"
-          aria-label={converts ? 'Conversion' : 'Copy'}
-          aria-valuemin={0}
-          aria-valuemax={100}
-          aria-valuenow={Math.floor(share * 100)}
-        >
-          <div
-            className="h-full bg-velvet-ground transition-[width] duration-150"
-            style={{ width: `${share * 100}%` }}
-          />
-        </div>
+        <Filling className="h-1.5" share={share} label={converts ? 'Conversion' : 'Copy'} />
         <div className="mt-1 flex justify-between gap-6 text-[13px] text-soft">
           <span className="whitespace-nowrap">
             {sheet.state === 'paused'

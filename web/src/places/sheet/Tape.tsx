@@ -4,6 +4,7 @@ import { act } from '../../keys/keys'
 import { classes } from '../../parts/classes'
 import { momentWithSeconds, moment } from '../../parts/words'
 import { layOut, moveBreak, type TapeLayout } from '../../model/tape-layout'
+import { Tip } from '../../parts/Tip'
 
 const HEIGHT = 80
 const FLOOR = 58
@@ -233,21 +234,22 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
             </span>
           </button>
           {onEdit && mark.number > 1 && (
-            <button
-              type="button"
-              tabIndex={-1}
-              title={`Join with entry ${mark.number - 1}`}
-              aria-label={`Join entry ${mark.number} with entry ${mark.number - 1}`}
-              className={classes(
-                'h-6 min-w-6 border border-velvet-ground bg-leaf px-1.5 text-[12px] font-semibold',
-                'opacity-0 group-hover:opacity-100 focus-visible:opacity-100',
-              )}
-              onClick={() => {
-                join(mark.number)
-              }}
-            >
-              join
-            </button>
+            <Tip says={`Join with entry ${mark.number - 1}`}>
+              <button
+                type="button"
+                tabIndex={-1}
+                aria-label={`Join entry ${mark.number} with entry ${mark.number - 1}`}
+                className={classes(
+                  'h-6 min-w-6 border border-velvet-ground bg-leaf px-1.5 text-[12px] font-semibold',
+                  'opacity-0 group-hover:opacity-100 focus-visible:opacity-100',
+                )}
+                onClick={() => {
+                  join(mark.number)
+                }}
+              >
+                join
+              </button>
+            </Tip>
           )}
         </div>
       ))}

@@ -3,6 +3,7 @@ import { DropdownMenu } from 'radix-ui'
 import { api, type Conversion } from '../../api/client'
 import { Trouble } from '../../parts/Trouble'
 import { plural } from '../../parts/words'
+import { Tip } from '../../parts/Tip'
 
 /** Raw files of the selection: converted to DNG afterwards, or restored from it. */
 export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: number[]; of: string }) {
@@ -48,10 +49,12 @@ export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: nu
         </span>
       )}
       {refused.length > 0 && (
-        <span className="text-brass" title={refused.join('\n')}>
-          {refused[0]}
-          {refused.length > 1 && ` The same holds for ${refused.length - 1} more.`}
-        </span>
+        <Tip says={refused.length > 1 ? refused.join('\n') : null}>
+          <span className="text-brass" tabIndex={refused.length > 1 ? 0 : undefined}>
+            {refused[0]}
+            {refused.length > 1 && ` The same holds for ${refused.length - 1} more.`}
+          </span>
+        </Tip>
       )}
       {choices.length > 0 && (
         <DropdownMenu.Root modal={false}>

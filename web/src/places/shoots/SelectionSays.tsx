@@ -60,7 +60,7 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
           Select all {plural(all, 'frame')}
         </button>
         {undo !== null && (
-          <button type="button" className="link" title={undo} onClick={onUndo}>
+          <button type="button" className="link" onClick={onUndo}>
             Undo {undo}
           </button>
         )}
@@ -123,7 +123,7 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
         <SelectionRaws shoot={shoot} frames={frames} of={hashOf(frames)} />
         <ShowMore open={open} onOpen={setOpen} says={['All fields', 'Close all fields']} />
         {undo !== null && (
-          <button type="button" className="link" title={undo} onClick={onUndo}>
+          <button type="button" className="link" onClick={onUndo}>
             Undo {undo}
           </button>
         )}
