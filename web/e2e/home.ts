@@ -29,7 +29,11 @@ export function tree(root: string): Map<string, string> {
   for (const entry of readdirSync(root, { recursive: true, withFileTypes: true })) {
     if (!entry.isFile()) continue
     const path = join(entry.parentPath, entry.name)
-    files.set(path.slice(root.length + 1), digest(path))
+    try {
+      files.set(path.slice(root.length + 1), digest(path))
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error // else it has gone meanwhile
+    }
   }
   return files
 }

@@ -15,14 +15,14 @@ const made = (path: string, ...how: string[]) => {
 test('a card of stills, a movie, sound and files that nobody knows goes from its sheet to cleared', async ({
   page,
 }) => {
-  const card = join(home, 'demo/tray/QUAY')
+  const card = join(home, 'demo/tray/PIER')
   const folder = join(card, 'DCIM/100TARNA')
   mkdirSync(folder, { recursive: true })
   for (const [n, to] of ['TARA0901.JPG', 'TARA0902', 'TARA0903.JPG'].entries()) {
     copyFileSync(join(bay('TIDE'), `DCIM/100TARNA/TARA070${n + 2}.JPG`), join(folder, to))
-    execFileSync('exiftool', ['-q', '-overwrite_original', `-AllDates=2026:05:09 10:00:0${n}`, join(folder, to)])
+    execFileSync('exiftool', ['-q', '-overwrite_original', `-AllDates=2026:05:16 10:00:0${n}`, join(folder, to)])
   }
-  const at = ['-metadata', 'creation_time=2026-05-09T10:00:20']
+  const at = ['-metadata', 'creation_time=2026-05-16T10:00:20']
   made(
     join(folder, 'TARA0904.MP4'),
     '-i',
@@ -34,14 +34,14 @@ test('a card of stills, a movie, sound and files that nobody knows goes from its
     ...at,
   )
   made(join(folder, 'TARA0905.WAV'), '-i', 'sine=440:d=2')
-  const spoken = new Date('2026-05-09T10:00:30Z') // such a sound says no time of its own
+  const spoken = new Date('2026-05-16T10:00:30Z') // such a sound says no time of its own
   utimesSync(join(folder, 'TARA0905.WAV'), spoken, spoken)
   mkdirSync(join(card, 'MISC'))
   writeFileSync(join(card, 'MISC/LIGHTS.QYX'), 'what no program here knows')
   try {
-    putIn('QUAY')
+    putIn('PIER')
     await page.goto('/bays')
-    const row = page.getByRole('region', { name: 'Card QUAY' })
+    const row = page.getByRole('region', { name: 'Card PIER' })
     await expect(row).toContainText('5 new')
     await row.getByRole('button', { name: 'Open sheet' }).click()
     const others = page.getByRole('region', { name: 'Also on the card' })
@@ -68,20 +68,20 @@ test('a card of stills, a movie, sound and files that nobody knows goes from its
     await heard('TARA0904', 'video')
 
     for (const field of await page.getByLabel(/^Name of entry/).all()) {
-      await field.fill('Quay')
+      await field.fill('Pier')
       await field.blur()
     }
     await page.getByRole('button', { name: 'Copy 5 frames' }).click()
-    await expect(page.getByText('QUAY is cleared')).toBeVisible()
+    await expect(page.getByText('PIER is cleared')).toBeVisible()
     // the same in both places; what cannot be written to is there byte for byte
     const [shelf, twin] = [drives.shelf, drives.twin].map((drive) => tree(join(drive, '2026')))
     expect([...(twin ?? [])].sort()).toEqual([...(shelf ?? [])].sort())
     const digests = new Set(shelf?.values())
-    const lost = [...tree(bay('QUAY'))].filter(([path, digest]) => !/JPG$|0902$/.test(path) && !digests.has(digest))
+    const lost = [...tree(bay('PIER'))].filter(([path, digest]) => !/JPG$|0902$/.test(path) && !digests.has(digest))
     expect(lost).toEqual([])
-    const names = [...(shelf?.keys() ?? [])].filter((path) => path.includes('Quay'))
+    const names = [...(shelf?.keys() ?? [])].filter((path) => path.includes('Pier'))
     expect(names.filter((path) => /\.(jpg|mp4|wav)$/i.test(path)).length).toBe(4)
   } finally {
-    rmSync(bay('QUAY'), { recursive: true, force: true })
+    rmSync(bay('PIER'), { recursive: true, force: true })
   }
 })

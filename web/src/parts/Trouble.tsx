@@ -78,6 +78,7 @@ export function Nothing({ title, children }: { title: string; children: ReactNod
 export function Waiting({ error }: { error: Error | null }) {
   return (
     <div className="page py-10">
+      <title>Velvet Ledger</title>
       {error ? (
         <>
           <Trouble>{error.message}</Trouble>
