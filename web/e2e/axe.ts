@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 
-/** What the page is refused for by axe, by rule and element; but for some rules, whose reason is said where they are. */
+/** What the page is refused for by axe, by rule and element; but for rules whose reason is said where they are. */
 export async function refusedBy(page: Page, where: string, but: string[] = []): Promise<string[]> {
   // what lies half beneath the band would be measured as it is seen
   await page.evaluate(() => {

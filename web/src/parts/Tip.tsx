@@ -1,5 +1,6 @@
 import { Tooltip } from 'radix-ui'
 import type { ReactNode } from 'react'
+import { classes } from './classes'
 
 /** What something does or comes from, when it is pointed at or has the focus; nothing where there is nothing to say. */
 export function Tip({ says, children }: { says: string | null; children: ReactNode }) {
@@ -12,7 +13,10 @@ export function Tip({ says, children }: { says: string | null; children: ReactNo
           <Tooltip.Content
             sideOffset={6}
             collisionPadding={8}
-            className="z-[60] max-w-[360px] border border-rule-strong bg-leaf px-2.5 py-1 text-[13px] whitespace-pre-line text-ink"
+            className={classes(
+              'z-[60] max-w-[360px] border border-rule-strong bg-leaf px-2.5 py-1',
+              'text-[13px] whitespace-pre-line text-ink',
+            )}
           >
             {says}
           </Tooltip.Content>
