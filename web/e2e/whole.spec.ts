@@ -1,8 +1,8 @@
 import { expect, test } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
-import { copyFileSync, mkdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs'
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, rmSync, utimesSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { inHand } from './entries'
+import { inHand, openNote } from './entries'
 import { bay, drives, home, putIn, tree } from './home'
 
 // after trust.spec.ts: KILN, LANTERN and TIDE are filed
@@ -83,5 +83,79 @@ test('a card of stills, a movie, sound and files that nobody knows goes from its
     expect(names.filter((path) => /\.(jpg|mp4|wav)$/i.test(path)).length).toBe(4)
   } finally {
     rmSync(bay('PIER'), { recursive: true, force: true })
+  }
+})
+
+test('a trip is a level of its own, stages get their folder, pairs two names, strays a folder', async ({
+  page,
+  request,
+}) => {
+  const root = mkdtempSync(join(home, 'demo/stages-'))
+  const card = join(home, 'demo/tray/MOLE')
+  const folder = join(card, 'DCIM/100TARNA')
+  mkdirSync(folder, { recursive: true })
+  const dated = (file: string, date: string) => {
+    execFileSync('exiftool', ['-q', '-overwrite_original', `-AllDates=${date}`, join(folder, file)])
+  }
+  // a try, then a time-lapse; and on the next day a pair
+  for (let n = 0; n < 13; ++n) {
+    const file = `TARA10${String(n).padStart(2, '0')}.JPG`
+    copyFileSync(join(bay('TIDE'), `DCIM/100TARNA/TARA07${n + 10}.JPG`), join(folder, file))
+    dated(file, n === 0 ? '2026:05:18 09:55:00' : `2026:05:18 10:0${Math.floor(n / 6)}:${(n % 6) * 10}`)
+  }
+  for (const kind of ['JPG', 'TRW']) {
+    copyFileSync(join(bay('LANTERN'), `DCIM/100TARNA/TARA9962.${kind}`), join(folder, `TARA1020.${kind}`))
+    dated(`TARA1020.${kind}`, '2026:05:19 11:00:00')
+  }
+  try {
+    for (const name of ['working', 'working-twin']) mkdirSync(join(root, name))
+    const working = { name: 'Working', root: join(root, 'working'), twin: join(root, 'working-twin') }
+    expect((await request.post('/api/shelves', { data: working })).status()).toBe(201)
+
+    await page.goto('/house-style')
+    await page.getByRole('button', { name: 'New from this' }).click()
+    await expect(page.getByLabel('Name of the style')).toHaveValue(/^Standard, changed/)
+    await page.getByLabel('Name of the style').fill('Harbour trips')
+    await page.getByRole('combobox', { name: 'Raw and JPEG of a pair are' }).click()
+    await page.getByRole('option', { name: 'two frames, two names' }).click()
+    await page.getByRole('button', { name: 'the same on other shelves' }).click()
+    await page.getByLabel('the same folder on the shelves').fill('Working')
+    await page.getByRole('button', { name: '+ a level above' }).click()
+    const level = page.getByRole('group', { name: 'Folder, level 2' })
+    await level.getByRole('button', { name: /Add a piece/ }).click()
+    await page.getByRole('menuitem', { name: 'Trip', exact: true }).click()
+    const saved = page.waitForResponse((response) => response.request().method() === 'PUT' && response.ok())
+    await level.locator('[data-chip]').first().focus()
+    await page.keyboard.press('Delete')
+    await saved
+
+    putIn('MOLE')
+    await page.goto('/bays')
+    await page.getByRole('region', { name: 'Card MOLE' }).getByRole('button', { name: 'Open sheet' }).click()
+    await page.getByRole('combobox', { name: 'House style' }).click()
+    await page.getByRole('option', { name: 'Harbour trips' }).click()
+    for (const [n, name] of ['Breakwater', 'Mole'].entries()) {
+      const entry = await inHand(page, n + 1)
+      await entry.getByLabel(`Trip of entry ${n + 1}`).fill('Outer harbour')
+      await page.getByLabel(`Name of entry ${n + 1}`).fill(name)
+      await page.getByLabel(`Name of entry ${n + 1}`).blur()
+    }
+    const notes = await openNote(page, 1, /1 around the time-lapse/)
+    await notes.getByRole('button', { name: 'Into a folder' }).click()
+    await expect((await inHand(page, 1)).getByRole('group', { name: 'Notes on entry 1' })).toContainText('time-lapse')
+    await page.getByRole('button', { name: 'Copy 14 frames' }).click()
+    await expect(page.getByText('MOLE is cleared')).toBeVisible()
+
+    const paths = [...tree(drives.twin).keys()].filter((path) => path.includes('Outer harbour'))
+    expect(paths.filter((path) => path.includes('/strays/'))).toHaveLength(1)
+    expect(paths.filter((path) => path.includes('Breakwater'))).toHaveLength(13)
+    const pair = paths.filter((path) => path.includes('Mole')).map((path) => path.split('_').at(-1))
+    expect(pair.sort()).toEqual(['0001.trw', '0002.jpg'])
+    const shoot = (paths.find((path) => path.includes('Mole')) ?? '').replace(/\/[^/]*$/, '')
+    for (const stage of ['working', 'working-twin']) expect(existsSync(join(root, stage, shoot))).toBe(true)
+  } finally {
+    rmSync(bay('MOLE'), { recursive: true, force: true })
+    rmSync(card, { recursive: true, force: true })
+    rmSync(root, { recursive: true, force: true })
   }
 })
