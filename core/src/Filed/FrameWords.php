@@ -14,6 +14,7 @@ final readonly class FrameWords
      * @param int|null              $rating   asked for here
      * @param Metadata              $own      what its files said themselves
      * @param list<int>             $keywords their ids, in the order in which they were given
+     * @param Verdict               $verdict  of the first look; no file says it
      */
     public function __construct(
         public int $frame,
@@ -21,6 +22,7 @@ final readonly class FrameWords
         public ?int $rating,
         public Metadata $own,
         public array $keywords,
+        public Verdict $verdict = Verdict::Open,
     ) {
     }
 
@@ -38,7 +40,14 @@ final readonly class FrameWords
 
     public function withOwn(Metadata $said): self
     {
-        return new self($this->frame, $this->says, $this->rating, $this->ownWith($said), $this->keywords);
+        return new self(
+            $this->frame,
+            $this->says,
+            $this->rating,
+            $this->ownWith($said),
+            $this->keywords,
+            $this->verdict,
+        );
     }
 
     /** What its files said, with what one more of them says; of two that say different things the first one holds. */
@@ -64,6 +73,28 @@ final readonly class FrameWords
             $before->rating ?? $this->own->rating ?? (null === $this->rating ? null : 0),
             $this->own,
             $before->keywords,
+            $before->verdict,
         );
+    }
+
+    /** The same frame, of which is said what was said at another time. */
+    public function saying(self $words): self
+    {
+        return new self(
+            $this->frame,
+            $words->says,
+            $words->rating,
+            $this->own,
+            $words->keywords,
+            $words->verdict,
+        );
+    }
+
+    /** Whether files that say the one say the other. */
+    public function readsAs(self $other): bool
+    {
+        return $this->texts() === $other->texts()
+            && $this->rating() === $other->rating()
+            && $this->keywords === $other->keywords;
     }
 }

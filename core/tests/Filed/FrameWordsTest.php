@@ -7,6 +7,7 @@ namespace Velvet\Core\Tests\Filed;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Filed\FrameWords;
+use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Metadata\Metadata;
 
 /**
@@ -82,5 +83,22 @@ final class FrameWordsTest extends TestCase
         self::assertSame(0, $given->backTo(new FrameWords(1, [], null, $none, []))->rating);
         $untouched = new FrameWords(1, [], null, $none, []);
         self::assertNull($untouched->backTo(new FrameWords(1, [], null, $none, []))->rating, 'nobody spoke of stars');
+    }
+
+    public function testAVerdictIsTakenBackAndNoFileSaysIt(): void
+    {
+        $own = new Metadata(['headline' => 'Own'], rating: 2);
+        $open = new FrameWords(1, [], null, $own, [5]);
+        $kept = new FrameWords(1, [], null, $own, [5], Verdict::Kept);
+        self::assertTrue($open->readsAs($kept));
+        self::assertFalse($open->readsAs(new FrameWords(1, [], 4, $own, [5])));
+        self::assertFalse($open->readsAs(new FrameWords(1, [], null, $own, [5, 6])));
+        self::assertSame(Verdict::Open, $kept->backTo($open)->verdict);
+        self::assertSame(Verdict::Kept, $kept->withOwn(new Metadata())->verdict);
+        self::assertEquals(
+            $kept,
+            $open->saying(new FrameWords(1, [], null, new Metadata(), [5], Verdict::Kept)),
+            'what its files say themselves stays',
+        );
     }
 }

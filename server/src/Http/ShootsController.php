@@ -12,6 +12,7 @@ use Symfony\Component\Routing\Attribute\Route;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Server\Http\Payload\Conversion;
+use Velvet\Server\Http\Payload\Judgement;
 use Velvet\Server\Http\Payload\Selection;
 use Velvet\Server\Http\Payload\SelectionChange;
 use Velvet\Server\Http\Payload\SelectionConversion;
@@ -38,6 +39,7 @@ final readonly class ShootsController
         private FiledFrames $frames,
         private ShootRaws $raws,
         private MeasuredPictures $measured,
+        private PassView $pass,
     ) {
     }
 
@@ -53,6 +55,7 @@ final readonly class ShootsController
         return new JsonResponse(
             ($this->view->one($id) ?? throw NotThere::shoot($id)) + [
                 'undo' => $this->metadata->last($id),
+                'redo' => $this->metadata->next($id),
                 'frame_ids' => $this->shoots->frameIds($id),
             ],
         );
@@ -73,6 +76,29 @@ final readonly class ShootsController
         $this->mustBeThere($id);
 
         return new JsonResponse(['light' => $this->measured->brightnessOf($id)]);
+    }
+
+    /** What the first look has of its frames. */
+    #[Route('/api/shoots/{id<\d+>}/verdicts', methods: ['GET'])]
+    public function verdicts(int $id): JsonResponse
+    {
+        $this->mustBeThere($id);
+
+        return new JsonResponse($this->pass->of($id));
+    }
+
+    #[Route('/api/shoots/{id<\d+>}/verdicts', methods: ['PATCH'])]
+    public function judge(int $id, Judgement $judgement): JsonResponse
+    {
+        $frames = $this->meant($id, $judgement);
+        if (null !== $judgement->verdict) {
+            $this->metadata->judge($id, $frames, $judgement->verdict);
+        }
+        if (null !== $judgement->stars) {
+            $this->metadata->change($id, $frames, [], [], [], $judgement->stars);
+        }
+
+        return $this->history($id);
     }
 
     /** Asks to look whether another program changed the files; what is found comes by the feed. */
@@ -136,7 +162,17 @@ final readonly class ShootsController
         $this->mustBeThere($id);
         $this->metadata->undo($id);
 
-        return $this->show($id);
+        return $this->history($id);
+    }
+
+    /** Makes again what was undone last. */
+    #[Route('/api/shoots/{id<\d+>}/redo', methods: ['POST'])]
+    public function redo(int $id): JsonResponse
+    {
+        $this->mustBeThere($id);
+        $this->metadata->redo($id);
+
+        return $this->history($id);
     }
 
     #[Route('/api/shoots/{id<\d+>}/outside', methods: ['GET'])]
@@ -165,6 +201,11 @@ final readonly class ShootsController
         $lines = $this->custody->ofFrame($id);
 
         return new JsonResponse(['lines' => [] === $lines ? throw NotThere::frame($id) : $lines]);
+    }
+
+    private function history(int $id): JsonResponse
+    {
+        return new JsonResponse(['undo' => $this->metadata->last($id), 'redo' => $this->metadata->next($id)]);
     }
 
     private function mustBeThere(int $id): void

@@ -38,6 +38,8 @@ final readonly class ShootsView
             'position' => $row->int('position'),
             'name' => $row->text('stem'),
             'picture' => $row->textOrNull('picture'),
+            'verdict' => $row->text('verdict'),
+            'stars' => $row->intOrNull('rating'),
             'facts' => (object) $row->json('facts'),
             'files' => array_map(static fn (mixed $file): array => \is_array($file) && \is_string($file[3])
                 ? [
@@ -76,6 +78,8 @@ final readonly class ShootsView
             'frames_twinned' => $row->int('frames_twinned'),
             'one_drive' => !$this->places->areApart($row->int('shelf_id')),
             'bytes' => $row->int('bytes'),
+            'open' => $row->int('open'),
+            'struck' => $row->int('struck'),
             'outside' => $row->int('outside'),
             'waiting' => $row->int('waiting'),
             'twinned' => $row->bool('twinned'),

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Store;
 
 use Doctrine\ORM\Mapping as ORM;
+use Velvet\Core\Filed\Verdict;
 
 /** A frame whose files are filed, and what is said of it. */
 #[ORM\Entity]
@@ -13,6 +14,9 @@ class FiledFrame
 {
     #[ORM\Id, ORM\GeneratedValue('IDENTITY'), ORM\Column(type: 'bigint')]
     public ?int $id = null;
+
+    #[ORM\Column(enumType: Verdict::class)]
+    public Verdict $verdict = Verdict::Open;
 
     /** -1 to 5; null where nobody rated it. */
     #[ORM\Column(type: 'smallint', nullable: true)]

@@ -6,13 +6,14 @@ namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Filed\FrameWords;
+use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Metadata\Metadata;
 
 /** The frames of filed files, and what is said of them. */
 final readonly class FiledFrames
 {
     private const WORDS = <<<'SQL'
-        SELECT f.id, f.says, f.rating, coalesce(f.own, '{}') AS own, (SELECT coalesce(jsonb_agg(k.keyword_id
+        SELECT f.id, f.says, f.rating, f.verdict, coalesce(f.own, '{}') AS own, (SELECT coalesce(jsonb_agg(k.keyword_id
             ORDER BY k.id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id) AS keywords
         FROM filed_frame f
         SQL;
@@ -105,16 +106,17 @@ final readonly class FiledFrames
      *
      * @param list<int>             $frames
      * @param array<string, string> $texts  by the field's value; the others stay
-     * @param int|null              $rating null: it stays
+     * @param int|null              $rating null: it stays, as does the verdict
      */
-    public function say(array $frames, array $texts, ?int $rating): void
+    public function say(array $frames, array $texts, ?int $rating, ?Verdict $verdict = null): void
     {
         $this->database->executeStatement(
-            'UPDATE filed_frame SET says = says || CAST(:texts AS jsonb), rating = coalesce(:rating, rating)
-                WHERE id IN '.self::MEANT,
+            'UPDATE filed_frame SET says = says || CAST(:texts AS jsonb), rating = coalesce(:rating, rating),
+                verdict = coalesce(:verdict, verdict) WHERE id IN '.self::MEANT,
             [
                 'texts' => json_encode((object) $texts, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
                 'rating' => $rating,
+                'verdict' => $verdict?->value,
                 'frames' => self::list($frames),
             ],
         );
@@ -124,11 +126,12 @@ final readonly class FiledFrames
     public function keepWords(array $words): void
     {
         $this->jsonRows->execute(
-            'UPDATE filed_frame f SET says = r.says, rating = r.rating
-                FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(id bigint, says jsonb, rating smallint)
-                WHERE f.id = r.id',
+            'UPDATE filed_frame f SET says = r.says, rating = r.rating, verdict = r.verdict
+                FROM jsonb_to_recordset(CAST(:rows AS jsonb))
+                    AS r(id bigint, says jsonb, rating smallint, verdict text) WHERE f.id = r.id',
             array_map(static fn (FrameWords $one): array => [
                 'id' => $one->frame, 'says' => (object) $one->says, 'rating' => $one->rating,
+                'verdict' => $one->verdict->value,
             ], $words),
         );
         $this->database->executeStatement(
@@ -210,6 +213,7 @@ final readonly class FiledFrames
             $row->intOrNull('rating'),
             Metadata::fromArray($row->json('own')),
             array_values(array_filter($row->json('keywords'), is_int(...))),
+            Verdict::from($row->text('verdict')),
         );
     }
 

@@ -6,76 +6,132 @@ namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
 use Velvet\Core\Filed\FrameWords;
+use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Metadata\Metadata;
 
-/** The latest changes of what the frames of a shoot say. */
+/** The latest changes of what the frames of a shoot say; those that were undone lie behind the others. */
 final readonly class MetadataSteps
 {
-    private const MOST = 50;
+    /** A whole first look can be undone. */
+    private const MOST = 1000;
+
+    private const DONE = 'shoot_id = :shoot AND after IS NULL ORDER BY id DESC LIMIT 1';
+    private const UNDONE = 'shoot_id = :shoot AND after IS NOT NULL ORDER BY id LIMIT 1';
 
     public function __construct(private Connection $database, private Rows $rows)
     {
     }
 
-    /** What the last one is called; null where there is none. */
-    public function label(int $shoot): ?string
+    /** Within a transaction: no other one changes what frames of the shoot say before its end. */
+    public function takeTurn(int $shoot): void
     {
-        return $this->rows->first(
-            'SELECT label FROM metadata_step WHERE shoot_id = :shoot ORDER BY id DESC LIMIT 1',
-            ['shoot' => $shoot],
-        )?->text('label');
+        $this->rows->one('SELECT id FROM shoot WHERE id = :shoot FOR NO KEY UPDATE', ['shoot' => $shoot]);
+    }
+
+    /** What would be undone; null where there is nothing. */
+    public function lastLabel(int $shoot): ?string
+    {
+        return $this->label($shoot, self::DONE);
+    }
+
+    /** What would be made again; null where there is nothing. */
+    public function nextLabel(int $shoot): ?string
+    {
+        return $this->label($shoot, self::UNDONE);
     }
 
     public function last(int $shoot): ?MetadataStep
     {
+        return $this->step($shoot, self::DONE);
+    }
+
+    /** The first of those that were undone. */
+    public function next(int $shoot): ?MetadataStep
+    {
+        return $this->step($shoot, self::UNDONE);
+    }
+
+    /**
+     * A new change: what was undone cannot be made again any more.
+     *
+     * @param list<FrameWords> $before
+     */
+    public function add(int $shoot, string $label, array $before): void
+    {
+        $this->database->executeStatement(
+            'DELETE FROM metadata_step WHERE shoot_id = :shoot AND (after IS NOT NULL OR id <= (SELECT id
+                FROM metadata_step WHERE shoot_id = :shoot ORDER BY id DESC OFFSET :most LIMIT 1))',
+            ['shoot' => $shoot, 'most' => self::MOST - 1],
+        );
+        $this->database->executeStatement(
+            'INSERT INTO metadata_step (shoot_id, label, before) VALUES (:shoot, :label, CAST(:before AS jsonb))',
+            ['shoot' => $shoot, 'label' => $label, 'before' => self::written($before)],
+        );
+    }
+
+    /** @param list<FrameWords> $after what its frames said until then */
+    public function undone(MetadataStep $step, array $after): void
+    {
+        $this->database->executeStatement(
+            'UPDATE metadata_step SET after = CAST(:after AS jsonb) WHERE id = :id',
+            ['id' => $step->id, 'after' => self::written($after)],
+        );
+    }
+
+    public function madeAgain(MetadataStep $step): void
+    {
+        $this->database->executeStatement('UPDATE metadata_step SET after = NULL WHERE id = :id', ['id' => $step->id]);
+    }
+
+    private function label(int $shoot, string $which): ?string
+    {
+        return $this->rows->first('SELECT label FROM metadata_step WHERE '.$which, ['shoot' => $shoot])?->text('label');
+    }
+
+    private function step(int $shoot, string $which): ?MetadataStep
+    {
         $step = $this->rows->first(
-            'SELECT id, label, before FROM metadata_step WHERE shoot_id = :shoot ORDER BY id DESC LIMIT 1',
+            "SELECT id, label, before, coalesce(after, '[]') AS after FROM metadata_step WHERE ".$which,
             ['shoot' => $shoot],
         );
 
         return null === $step ? null : new MetadataStep(
             $step->int('id'),
             $step->text('label'),
-            array_map(self::read(...), array_values(array_filter($step->json('before'), is_array(...)))),
+            self::read($step->json('before')),
+            self::read($step->json('after')),
         );
     }
 
-    /** @param list<FrameWords> $before */
-    public function add(int $shoot, string $label, array $before): void
+    /** @param list<FrameWords> $all */
+    private static function written(array $all): string
     {
-        $this->database->executeStatement(
-            'DELETE FROM metadata_step WHERE shoot_id = :shoot AND id <= (SELECT id FROM metadata_step
-                WHERE shoot_id = :shoot ORDER BY id DESC OFFSET :most LIMIT 1)',
-            ['shoot' => $shoot, 'most' => self::MOST - 1],
-        );
-        $this->database->executeStatement(
-            'INSERT INTO metadata_step (shoot_id, label, before) VALUES (:shoot, :label, CAST(:before AS jsonb))',
-            ['shoot' => $shoot, 'label' => $label, 'before' => json_encode(
-                array_map(static fn (FrameWords $words): array => [
-                    'id' => $words->frame,
-                    'says' => (object) $words->says,
-                    'rating' => $words->rating,
-                    'keywords' => $words->keywords,
-                ], $before),
-                \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
-            )],
+        return json_encode(
+            array_map(static fn (FrameWords $words): array => [
+                'id' => $words->frame,
+                'says' => (object) $words->says,
+                'rating' => $words->rating,
+                'keywords' => $words->keywords,
+                'verdict' => $words->verdict->value,
+            ], $all),
+            \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
         );
     }
 
-    public function remove(MetadataStep $step): void
+    /**
+     * @param array<mixed> $all
+     *
+     * @return list<FrameWords>
+     */
+    private static function read(array $all): array
     {
-        $this->database->executeStatement('DELETE FROM metadata_step WHERE id = :id', ['id' => $step->id]);
-    }
-
-    /** @param array<mixed> $frame */
-    private static function read(array $frame): FrameWords
-    {
-        return new FrameWords(
+        return array_map(static fn (array $frame): FrameWords => new FrameWords(
             \is_int($frame['id'] ?? null) ? $frame['id'] : 0,
             Metadata::fromArray(['texts' => $frame['says'] ?? []])->texts,
             \is_int($frame['rating'] ?? null) ? $frame['rating'] : null,
             new Metadata(),
             array_values(array_filter(\is_array($frame['keywords'] ?? null) ? $frame['keywords'] : [], is_int(...))),
-        );
+            Verdict::tryFrom(\is_string($frame['verdict'] ?? null) ? $frame['verdict'] : '') ?? Verdict::Open,
+        ), array_values(array_filter($all, is_array(...))));
     }
 }

@@ -19,6 +19,8 @@ final readonly class Shoots
                coalesce(sum(coalesce(f.bytes_now, f.bytes)), 0) AS bytes,
                coalesce(bool_and(f.places > 1), false) AS twinned,
                count(DISTINCT f.frame_id) FILTER (WHERE f.places > 1 AND NOT ff.loose) AS frames_twinned,
+               count(DISTINCT f.frame_id) FILTER (WHERE ff.verdict = 'open' AND NOT ff.loose) AS open,
+               count(DISTINCT f.frame_id) FILTER (WHERE ff.verdict = 'struck' AND NOT ff.loose) AS struck,
                count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside,
                count(*) FILTER (WHERE f.metadata_state = 'waiting' AND f.outside IS NULL) AS waiting,
                (SELECT coalesce(jsonb_agg(picture), '[]') FROM (
@@ -46,7 +48,7 @@ final readonly class Shoots
     /**
      * @return list<Row> latest first: `id`, `name`, `folder`, `day`, the `shelf`'s name, `shelf_id` and `root`, the
      *     `roots` of places that have some of it, `frames`, `bytes`, whether all are `twinned` and how many frames are,
-     *     files that are changed `outside` or `waiting` to be written, up to eight `pictures` spread over it
+     *     frames that are `open` or `struck`, files that are changed `outside` or `waiting` to be written, up to eight `pictures` spread over it
      */
     public function all(): array
     {
@@ -92,13 +94,13 @@ final readonly class Shoots
     }
 
     /**
-     * @return list<Row> frames that have files, in capture order: `id`, `stem`, `picture`, `facts`, `position`, and as
-     *     `files` of each its path, kind, bytes, digest and the path on its card
+     * @return list<Row> frames that have files, in capture order: `id`, `stem`, `picture`, `facts`, `verdict`, `rating`, `position`, and
+     *     as `files` of each its path, kind, bytes, digest and the path on its card
      */
     public function frames(int $id, int $offset, int $limit): array
     {
         return $this->rows->all(<<<'SQL'
-            SELECT f.id, f.stem, f.picture, f.facts,
+            SELECT f.id, f.stem, f.picture, f.facts, f.verdict, f.rating,
                 row_number() OVER (ORDER BY f.captured_at NULLS LAST, f.stem, f.id) - 1 AS position,
                 (SELECT jsonb_agg(jsonb_build_array(p.path, p.kind, coalesce(p.bytes_now, p.bytes),
                     coalesce(p.digest_now, p.digest), p.original_path) ORDER BY p.id) FROM filed_file p
@@ -108,6 +110,24 @@ final readonly class Shoots
                 AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)
             ORDER BY position OFFSET :offset LIMIT :limit
             SQL, ['shoot' => $id, 'offset' => $offset, 'limit' => $limit]);
+    }
+
+    /**
+     * @return list<Row> frames that have files, in capture order: `id`, `verdict`, `rating`, `ticks` in milliseconds on
+     *     the wall clock, `camera`, `seconds`, `f_number`, `iso`, `bias` and `own_rating` as its file says them, the
+     *     measured `sharpness`
+     */
+    public function judged(int $id): array
+    {
+        return $this->rows->all(
+            "SELECT f.id, f.verdict, f.rating, (extract(epoch FROM f.captured_at) * 1000)::bigint AS ticks,
+                concat_ws(' ', f.facts->>'make', f.facts->>'model', f.facts->>'serial') AS camera,
+                (f.facts->>'exposure_s')::float AS seconds, (f.facts->>'f_number')::float AS f_number,
+                (f.facts->>'iso')::int AS iso, (f.facts->>'exposure_bias')::float AS bias,
+                coalesce((f.own->>'rating')::int, (f.facts->>'rating')::int) AS own_rating, m.sharpness
+            FROM filed_frame f LEFT JOIN measured_picture m ON m.picture = f.picture WHERE ".self::IN_CAPTURE_ORDER,
+            ['shoot' => $id],
+        );
     }
 
     /** The latest day of which frames of cards of these labels were filed by other intakes. */

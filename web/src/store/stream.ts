@@ -13,6 +13,7 @@ const TOPICS: Record<Topic, true> = {
   metadata: true,
   dng: true,
   shoot: true,
+  judged: true,
 }
 
 /** An event, its data still as they came; or that the stream is open, and what was told before was not heard. */

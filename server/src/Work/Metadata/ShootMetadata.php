@@ -5,11 +5,14 @@ declare(strict_types=1);
 namespace Velvet\Server\Work\Metadata;
 
 use Velvet\Core\Filed\FrameWords;
+use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\FiledFrames;
+use Velvet\Server\Store\Happenings;
+use Velvet\Server\Store\MetadataStep;
 use Velvet\Server\Store\MetadataSteps;
 use Velvet\Server\Store\Transaction;
 use Velvet\Server\Work\Keywords\Keywords;
@@ -20,6 +23,8 @@ use Velvet\Server\Work\Keywords\Keywords;
  */
 final readonly class ShootMetadata
 {
+    private const MOST_TOLD = 500;
+
     public function __construct(
         private Transaction $transaction,
         private FiledFrames $frames,
@@ -28,6 +33,7 @@ final readonly class ShootMetadata
         private FrameMetadata $says,
         private MetadataQueue $queue,
         private FiledFiles $files,
+        private Happenings $happenings,
     ) {
     }
 
@@ -94,12 +100,42 @@ final readonly class ShootMetadata
     public function change(int $shoot, array $frames, array $texts, array $add, array $remove, ?int $rating): void
     {
         $this->takeOwn($shoot, $frames);
+        $this->say($shoot, $frames, $texts, $add, $remove, $rating, null);
+        $this->queue->begin();
+    }
+
+    /**
+     * A verdict of the first look, which no file says.
+     *
+     * @param list<int> $frames
+     */
+    public function judge(int $shoot, array $frames, Verdict $verdict): void
+    {
+        $this->say($shoot, $frames, [], [], [], null, $verdict);
+    }
+
+    /**
+     * @param list<int>             $frames
+     * @param array<string, string> $texts
+     * @param list<KeywordPath>     $add
+     * @param list<int>             $remove
+     */
+    private function say(
+        int $shoot,
+        array $frames,
+        array $texts,
+        array $add,
+        array $remove,
+        ?int $rating,
+        ?Verdict $verdict,
+    ): void {
         $meant = self::ids($this->frames->wordsOf($shoot, $frames));
         if ([] === $meant) {
             return;
         }
         $ids = $this->keywords->ids($add);
-        $this->transaction->of(function () use ($shoot, $meant, $texts, $ids, $remove, $rating): void {
+        $this->transaction->of(function () use ($shoot, $meant, $texts, $ids, $remove, $rating, $verdict): void {
+            $this->steps->takeTurn($shoot);
             $before = $this->frames->wordsToChange($meant);
             $changed = self::ids($before);
             $what = implode(', ', array_filter([
@@ -109,47 +145,134 @@ final readonly class ShootMetadata
                 ),
                 [] === $ids && [] === $remove ? '' : 'keywords',
                 null === $rating ? '' : 'rating',
+                null === $verdict ? '' : 'verdict',
             ], static fn (string $part): bool => '' !== $part));
             $label = \sprintf('%s of %d %s', $what, \count($before), 1 === \count($before) ? 'frame' : 'frames');
             $this->steps->add($shoot, $label, $before);
             $clean = array_map(static fn (string $text): string => trim(Metadata::clean($text)), $texts);
-            $this->frames->say($changed, $clean, $rating);
+            $this->frames->say($changed, $clean, $rating, $verdict);
             $this->frames->take($changed, $remove);
             $this->frames->give($changed, $ids);
             $this->keywords->used($ids);
-            $this->queue->ask($changed);
+            if (null === $verdict) {
+                $this->queue->ask($changed);
+            }
+            if (null !== $verdict || null !== $rating) {
+                $this->tell($shoot, $changed);
+            }
         });
-        $this->queue->begin();
     }
 
     /** What would be undone; null where there is nothing. */
     public function last(int $shoot): ?string
     {
-        return $this->steps->label($shoot);
+        return $this->steps->lastLabel($shoot);
+    }
+
+    /** What would be made again; null where there is nothing. */
+    public function next(int $shoot): ?string
+    {
+        return $this->steps->nextLabel($shoot);
     }
 
     public function undo(int $shoot): void
     {
         $this->transaction->of(function () use ($shoot): void {
+            $this->steps->takeTurn($shoot);
             $step = $this->steps->last($shoot);
+            if (null !== $step) {
+                $this->steps->undone($step, $this->takeBack($shoot, $step));
+            }
+        });
+        $this->queue->begin();
+    }
+
+    /** Makes again what was undone. */
+    public function redo(int $shoot): void
+    {
+        $this->transaction->of(function () use ($shoot): void {
+            $this->steps->takeTurn($shoot);
+            $step = $this->steps->next($shoot);
             if (null === $step) {
                 return;
             }
-            $now = [];
-            foreach ($this->frames->wordsToChange(self::ids($step->before)) as $words) {
-                $now[$words->frame] = $words;
-            }
-            $back = [];
-            foreach ($step->before as $before) {
-                if (isset($now[$before->frame])) {
-                    $back[] = $now[$before->frame]->backTo($before);
+            $now = $this->now($step->after);
+            $again = [];
+            foreach ($step->after as $after) {
+                if (isset($now[$after->frame])) {
+                    $again[] = $now[$after->frame]->saying($after);
                 }
             }
-            $this->frames->keepWords($back);
-            $this->queue->ask(self::ids($back));
-            $this->steps->remove($step);
+            $this->keep($shoot, $now, $again);
+            $this->steps->madeAgain($step);
         });
         $this->queue->begin();
+    }
+
+    /** @return list<FrameWords> what its frames said until then */
+    private function takeBack(int $shoot, MetadataStep $step): array
+    {
+        $now = $this->now($step->before);
+        $back = [];
+        foreach ($step->before as $before) {
+            if (isset($now[$before->frame])) {
+                $back[] = $now[$before->frame]->backTo($before);
+            }
+        }
+        $this->keep($shoot, $now, $back);
+
+        return array_values($now);
+    }
+
+    /**
+     * @param list<FrameWords> $words
+     *
+     * @return array<int, FrameWords> of those of their frames that are still there, by the frame
+     */
+    private function now(array $words): array
+    {
+        $now = [];
+        foreach ($this->frames->wordsToChange(self::ids($words)) as $one) {
+            $now[$one->frame] = $one;
+        }
+
+        return $now;
+    }
+
+    /**
+     * @param array<int, FrameWords> $now
+     * @param list<FrameWords>       $then
+     */
+    private function keep(int $shoot, array $now, array $then): void
+    {
+        $this->frames->keepWords($then);
+        $others = array_filter($then, static fn (FrameWords $words): bool => !$words->readsAs($now[$words->frame]));
+        $this->queue->ask(self::ids(array_values($others)));
+        $judged = array_filter(
+            $then,
+            static fn (FrameWords $words): bool => $words->verdict !== $now[$words->frame]->verdict
+                || $words->rating !== $now[$words->frame]->rating,
+        );
+        $this->tell($shoot, self::ids(array_values($judged)));
+    }
+
+    /**
+     * Tells every page what was judged, and how; of very many frames only that they were.
+     *
+     * @param list<int> $frames
+     */
+    private function tell(int $shoot, array $frames): void
+    {
+        if ([] === $frames) {
+            return;
+        }
+        $many = \count($frames) > self::MOST_TOLD;
+        $this->happenings->tell('judged', ['shoot' => $shoot, 'frames' => $many ? null : array_map(
+            static fn (FrameWords $words): array => [
+                'id' => $words->frame, 'verdict' => $words->verdict->value, 'stars' => $words->rating,
+            ],
+            $this->frames->wordsOf($shoot, $frames),
+        )]);
     }
 
     /** @param list<int> $frames */

@@ -54,6 +54,7 @@ final class WordsOnTheWay
                 $words->rating,
                 $words->own,
                 array_values(array_unique([...$words->keywords, ...$own])),
+                $words->verdict,
             );
             $planned = $transfer->words() ?? throw new \LogicException('It says nothing.');
             $wrote = FrameMetadata::said($all, $planned->ofFile, $this->tree($all->keywords));

@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Shoot;
+
+/** Which frame of a run has the sharpest edges. */
+final class Sharpest
+{
+    /**
+     * @param array<int, float|null> $sharpness by position, as pictures of one size were measured
+     *
+     * @return int|null its position, the first of equals; null where a frame is not measured, so that it may be that one
+     */
+    public static function of(array $sharpness): ?int
+    {
+        $sharpest = null;
+        foreach ($sharpness as $position => $measured) {
+            if (null === $measured) {
+                return null;
+            }
+            if (null === $sharpest || $measured > $sharpness[$sharpest]) {
+                $sharpest = $position;
+            }
+        }
+
+        return $sharpest;
+    }
+}

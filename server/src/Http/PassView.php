@@ -1,0 +1,73 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http;
+
+use Velvet\Core\Capture\Exposed;
+use Velvet\Core\Shoot\Sequence;
+use Velvet\Core\Shoot\SequenceKind;
+use Velvet\Core\Shoot\Sequences;
+use Velvet\Core\Shoot\Sharpest;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Shoots;
+use Velvet\Server\Work\Metadata\ShootMetadata;
+
+/** A shoot as the first look goes through it. */
+final readonly class PassView
+{
+    public function __construct(private Shoots $shoots, private ShootMetadata $metadata)
+    {
+    }
+
+    /** @return array<string, mixed> */
+    public function of(int $shoot): array
+    {
+        $frames = $this->shoots->judged($shoot);
+        $exposed = array_map(static fn (Row $row): Exposed => new Exposed(
+            $row->intOrNull('ticks'),
+            $row->text('camera'),
+            Exposed::value($row->floatOrNull('seconds'), $row->floatOrNull('f_number'), $row->intOrNull('iso')),
+            $row->floatOrNull('bias'),
+        ), $frames);
+
+        return [
+            'frames' => array_map(static fn (Row $row): array => [
+                'id' => $row->int('id'),
+                'verdict' => $row->text('verdict'),
+                'stars' => $row->intOrNull('rating'),
+                'file_stars' => $row->intOrNull('own_rating'),
+                'seconds' => null === $row->intOrNull('ticks') ? null : $row->int('ticks') / 1000,
+            ], $frames),
+            'groups' => array_map(
+                static fn (Sequence $group): array => self::group($group, $frames),
+                Sequences::in($exposed),
+            ),
+            'undo' => $this->metadata->last($shoot),
+            'redo' => $this->metadata->next($shoot),
+        ];
+    }
+
+    /**
+     * @param list<Row> $frames
+     *
+     * @return array{kind: string, frames: list<int>, sharpest: int|null}
+     */
+    private static function group(Sequence $group, array $frames): array
+    {
+        $sharpness = [];
+        foreach ($group->positions as $position) {
+            $sharpness[$frames[$position]->int('id')] = $frames[$position]->floatOrNull('sharpness');
+        }
+
+        return [
+            'kind' => match ($group->kind) {
+                SequenceKind::Burst => 'burst',
+                SequenceKind::Bracket => 'bracket',
+                SequenceKind::Interval => 'time_lapse',
+            },
+            'frames' => array_keys($sharpness),
+            'sharpest' => SequenceKind::Burst === $group->kind ? Sharpest::of($sharpness) : null,
+        ];
+    }
+}

@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Http\Payload;
+
+use Symfony\Component\Validator\Constraints as Assert;
+use Velvet\Core\Filed\Verdict;
+
+final readonly class Judgement extends Selection
+{
+    /** @param non-empty-list<int>|null $frames null: all of the shoot */
+    public function __construct(
+        ?array $frames = null,
+        public ?Verdict $verdict = null,
+        #[Assert\Range(notInRangeMessage: 'must be a number from 0 to 5', min: 0, max: 5)]
+        public ?int $stars = null,
+    ) {
+        parent::__construct($frames);
+    }
+}

@@ -1,0 +1,181 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Tests;
+
+use Velvet\Core\Filed\Verdict;
+use Velvet\Server\Work\Metadata\ShootMetadata;
+use Velvet\Server\Work\Metadata\WriteMetadata;
+use Velvet\Server\Work\Metadata\WriteMetadataHandler;
+
+/** The first look: verdicts and stars, undone and made again. */
+final class VerdictsTest extends ServerTestCase
+{
+    public function testVerdictsStandInTheCatalogueAndAreUndoneAndMadeAgainInOrder(): void
+    {
+        [$first, $second, $third] = $this->filed(3);
+        $metadata = $this->get(ShootMetadata::class);
+        $metadata->judge(1, [$first, $second], Verdict::Kept);
+        $metadata->judge(1, [$second], Verdict::Struck);
+        self::assertSame(['kept', 'struck', 'open'], $this->verdicts());
+        self::assertSame([3, 1, 1], $this->counts());
+
+        $metadata->undo(1);
+        self::assertSame(['kept', 'kept', 'open'], $this->verdicts());
+        $metadata->undo(1);
+        self::assertSame(['open', 'open', 'open'], $this->verdicts());
+        self::assertSame([null, 'verdict of 2 frames'], [$metadata->last(1), $metadata->next(1)]);
+        $metadata->undo(1);
+        self::assertSame(['open', 'open', 'open'], $this->verdicts(), 'there is nothing more');
+        $metadata->redo(1);
+        $metadata->redo(1);
+        self::assertSame(['kept', 'struck', 'open'], $this->verdicts());
+        self::assertNull($metadata->next(1));
+        $metadata->redo(1);
+
+        $metadata->undo(1);
+        $metadata->judge(1, [$third], Verdict::Kept);
+        self::assertNull($metadata->next(1), 'after another verdict that one is not made again');
+        self::assertSame(['kept', 'kept', 'kept'], $this->verdicts());
+    }
+
+    public function testNoFileIsWrittenForAVerdictAndOnceForItsStars(): void
+    {
+        [$frame] = $this->filed(1);
+        $metadata = $this->get(ShootMetadata::class);
+        $before = $this->digests();
+        $metadata->judge(1, [$frame], Verdict::Kept);
+        $metadata->undo(1);
+        $metadata->redo(1);
+        $this->follow();
+        self::assertSame($before, $this->digests());
+
+        foreach ([1, 5, 3] as $stars) {
+            $metadata->change(1, [$frame], [], [], [], $stars);
+        }
+        self::assertSame(1, $this->database()->fetchOne(
+            "SELECT count(*) FROM filed_file WHERE metadata_state = 'waiting'",
+        ));
+        $this->follow();
+        foreach (['shelf', 'twin'] as $place) {
+            // read by exiftool
+            self::assertSame('3', trim((string) shell_exec(
+                'exiftool -s3 -XMP-xmp:Rating '.escapeshellarg($this->folder.'/'.$place.'/'.$this->tree($place)[0]),
+            )));
+        }
+        $metadata->undo(1);
+        $metadata->redo(1);
+        self::assertSame([3], array_column($this->pass('frames'), 'stars'));
+    }
+
+    public function testABurstNamesItsSharpestFrame(): void
+    {
+        $frames = $this->filed(3, '.%d');
+        foreach ([0.2, 0.7, 0.4] as $n => $sharpness) {
+            $this->database()->executeStatement(
+                'INSERT INTO measured_picture VALUES (:picture, 0.5, 0, 0, :sharpness)
+                    ON CONFLICT (picture) DO UPDATE SET sharpness = :sharpness',
+                ['picture' => $n, 'sharpness' => $sharpness],
+            );
+            $this->database()->executeStatement(
+                'UPDATE filed_frame SET picture = :picture WHERE id = :id',
+                ['picture' => $n, 'id' => $frames[$n]],
+            );
+        }
+        self::assertSame(
+            [['kind' => 'burst', 'frames' => $frames, 'sharpest' => $frames[1]]],
+            $this->pass('groups'),
+        );
+    }
+
+    public function testWhatWasJudgedIsToldToEveryPage(): void
+    {
+        [$first, $second] = $this->filed(2);
+        $answer = $this->request('PATCH', '/api/shoots/1/verdicts', [
+            'frames' => [$first], 'verdict' => 'kept', 'stars' => 2,
+        ]);
+        self::assertSame(200, $answer->getStatusCode());
+        self::assertSame(
+            ['undo' => 'rating of 1 frame', 'redo' => null],
+            json_decode((string) $answer->getContent(), true),
+        );
+        self::assertEquals(
+            [['id' => $first, 'verdict' => 'kept', 'stars' => 2]],
+            $this->lastTold()['frames'] ?? null,
+        );
+        $this->request('PATCH', '/api/shoots/1/verdicts', ['verdict' => 'struck']); // all of them
+        self::assertSame([$first, $second], array_column((array) ($this->lastTold()['frames'] ?? []), 'id'));
+        foreach (['verdict' => 'perhaps', 'stars' => 6] as $member => $wrong) {
+            $refused = $this->request('PATCH', '/api/shoots/1/verdicts', [$member => $wrong]);
+            self::assertSame(422, $refused->getStatusCode());
+        }
+        self::assertSame(['struck', 'struck'], $this->verdicts());
+        self::assertSame(404, $this->request('PATCH', '/api/shoots/99/verdicts', ['stars' => 1])->getStatusCode());
+    }
+
+    /** @return list<int> ids of frames of one shoot, in capture order */
+    private function filed(int $count, string $fractions = ''): array
+    {
+        for ($n = 0; $n < $count; ++$n) {
+            '' === $fractions
+                ? $this->shot(\sprintf('DCIM/100/T000%d.JPG', $n), \sprintf('2026:05:02 19:31:%02d', 10 * $n))
+                : $this->shot(
+                    \sprintf('DCIM/100/T000%d.JPG', $n),
+                    '2026:05:02 19:31:40'.\sprintf($fractions, 2 * $n),
+                );
+        }
+        $this->takeIn('Regatta');
+
+        return array_map(
+            static fn (mixed $id): int => \is_int($id) ? $id : 0,
+            $this->database()->fetchFirstColumn('SELECT id FROM filed_frame ORDER BY id'),
+        );
+    }
+
+    private function follow(): void
+    {
+        ($this->get(WriteMetadataHandler::class))(new WriteMetadata());
+    }
+
+    /** @return list<string|false> */
+    private function digests(): array
+    {
+        return array_map(
+            fn (string $path): string|false => hash_file('sha256', $this->folder.'/twin/'.$path),
+            $this->tree('twin'),
+        );
+    }
+
+    /** @return array<mixed> */
+    private function pass(string $part): array
+    {
+        $pass = json_decode((string) $this->request('GET', '/api/shoots/1/verdicts')->getContent(), true);
+
+        return \is_array($pass) && \is_array($pass[$part]) ? $pass[$part] : [];
+    }
+
+    /** @return list<mixed> */
+    private function verdicts(): array
+    {
+        return array_column($this->pass('frames'), 'verdict');
+    }
+
+    /** @return list<mixed> of the shoot: its frames, those that are open, those that are struck */
+    private function counts(): array
+    {
+        $shoot = json_decode((string) $this->request('GET', '/api/shoots/1')->getContent(), true);
+
+        return \is_array($shoot) ? [$shoot['frames'], $shoot['open'], $shoot['struck']] : [];
+    }
+
+    /** @return array<mixed> what was told last of frames that were judged */
+    private function lastTold(): array
+    {
+        $payload = $this->database()->fetchOne(
+            "SELECT payload FROM happening WHERE topic = 'judged' ORDER BY id DESC LIMIT 1",
+        );
+
+        return (array) json_decode(\is_string($payload) ? $payload : '', true);
+    }
+}
