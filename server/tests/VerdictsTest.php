@@ -40,6 +40,20 @@ final class VerdictsTest extends ServerTestCase
         self::assertSame(['kept', 'kept', 'kept'], $this->verdicts());
     }
 
+    public function testOneOfABurstIsKeptAndTheOthersStruckByOneStroke(): void
+    {
+        [$first, $second, $third] = $this->filed(3);
+        $this->request('PATCH', '/api/shoots/1/verdicts', [
+            'frames' => [$second], 'verdict' => 'kept', 'struck' => [$first, $third],
+        ]);
+        self::assertSame(['struck', 'kept', 'struck'], $this->verdicts());
+        self::assertSame('verdict of 3 frames', $this->get(ShootMetadata::class)->last(1));
+        $this->request('POST', '/api/shoots/1/undo');
+        self::assertSame(['open', 'open', 'open'], $this->verdicts());
+        $this->request('POST', '/api/shoots/1/redo');
+        self::assertSame(['struck', 'kept', 'struck'], $this->verdicts());
+    }
+
     public function testNoFileIsWrittenForAVerdictAndOnceForItsStars(): void
     {
         [$frame] = $this->filed(1);

@@ -1,5 +1,5 @@
 import { Component, lazy, Suspense, type ComponentType, type ReactNode } from 'react'
-import { Navigate, Route, Routes } from 'react-router'
+import { Navigate, Route, Routes, useLocation } from 'react-router'
 import { Band } from './parts/Band'
 import { Keys } from './parts/Keys'
 import { Trouble } from './parts/Trouble'
@@ -16,6 +16,7 @@ const SheetPlace = place(() => import('./places/sheet/SheetPlace'), 'SheetPlace'
 const ReceiptPlace = place(() => import('./places/sheet/ReceiptPlace'), 'ReceiptPlace')
 const ShootsPlace = place(() => import('./places/shoots/ShootsPlace'), 'ShootsPlace')
 const ShootPlace = place(() => import('./places/shoots/ShootPlace'), 'ShootPlace')
+const FirstLookPlace = place(() => import('./places/first-look/FirstLookPlace'), 'FirstLookPlace')
 const LedgerPlace = place(() => import('./places/ledger/LedgerPlace'), 'LedgerPlace')
 const HouseStylePlace = place(() => import('./places/house-style/HouseStylePlace'), 'HouseStylePlace')
 const HandbookPlace = place(() => import('./places/handbook/HandbookPlace'), 'HandbookPlace')
@@ -23,12 +24,13 @@ const KeywordsPlace = place(() => import('./places/keywords/KeywordsPlace'), 'Ke
 
 export function App() {
   useFeed()
+  const { pathname } = useLocation()
   return (
     <>
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-leaf focus:p-3">
         To the page
       </a>
-      <Band />
+      {!pathname.endsWith('/first-look') && <Band />}
       <main id="main" tabIndex={-1} className="outline-none">
         <Unanswered />
         <Caught>
@@ -40,6 +42,7 @@ export function App() {
               <Route path="/sheets/:id/receipt" element={<ReceiptPlace />} />
               <Route path="/shoots" element={<ShootsPlace />} />
               <Route path="/shoots/:id" element={<ShootPlace />} />
+              <Route path="/shoots/:id/first-look" element={<FirstLookPlace />} />
               <Route path="/ledger" element={<LedgerPlace />} />
               <Route path="/house-style" element={<HouseStylePlace />} />
               <Route path="/house-style/keywords" element={<KeywordsPlace />} />

@@ -34,6 +34,7 @@ final readonly class PassView
         return [
             'frames' => array_map(static fn (Row $row): array => [
                 'id' => $row->int('id'),
+                'picture' => $row->textOrNull('picture'),
                 'verdict' => $row->text('verdict'),
                 'stars' => $row->intOrNull('rating'),
                 'file_stars' => $row->intOrNull('own_rating'),

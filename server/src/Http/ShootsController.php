@@ -92,7 +92,7 @@ final readonly class ShootsController
     {
         $frames = $this->meant($id, $judgement);
         if (null !== $judgement->verdict) {
-            $this->metadata->judge($id, $frames, $judgement->verdict);
+            $this->metadata->judge($id, $frames, $judgement->verdict, $judgement->struck);
         }
         if (null !== $judgement->stars) {
             $this->metadata->change($id, $frames, [], [], [], $judgement->stars);

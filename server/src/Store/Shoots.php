@@ -113,14 +113,14 @@ final readonly class Shoots
     }
 
     /**
-     * @return list<Row> frames that have files, in capture order: `id`, `verdict`, `rating`, `ticks` in milliseconds on
-     *     the wall clock, `camera`, `seconds`, `f_number`, `iso`, `bias` and `own_rating` as its file says them, the
+     * @return list<Row> frames that have files, in capture order: `id`, `picture`, `verdict`, `rating`, `ticks` in
+     *     milliseconds on the wall clock, `camera`, `seconds`, `f_number`, `iso`, `bias` and `own_rating` as its file says them, the
      *     measured `sharpness`
      */
     public function judged(int $id): array
     {
         return $this->rows->all(
-            "SELECT f.id, f.verdict, f.rating, (extract(epoch FROM f.captured_at) * 1000)::bigint AS ticks,
+            "SELECT f.id, f.picture, f.verdict, f.rating, (extract(epoch FROM f.captured_at) * 1000)::bigint AS ticks,
                 concat_ws(' ', f.facts->>'make', f.facts->>'model', f.facts->>'serial') AS camera,
                 (f.facts->>'exposure_s')::float AS seconds, (f.facts->>'f_number')::float AS f_number,
                 (f.facts->>'iso')::int AS iso, (f.facts->>'exposure_bias')::float AS bias,

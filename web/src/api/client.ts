@@ -22,6 +22,11 @@ export type OtherFile = Schemas['OtherFile']
 export type Witness = Schemas['Witness']
 export type CustodyLine = Schemas['CustodyLine']
 export type Shoot = Schemas['Shoot']
+export type Verdict = Schemas['Verdict']
+export type Judged = Schemas['Judged']
+export type Pass = Schemas['Pass']
+export type PassFrame = Pass['frames'][number]
+export type PassGroup = Pass['groups'][number]
 export type ShootFrame = Schemas['ShootFrame']
 export type Ledger = Schemas['Ledger']
 export type Backup = Schemas['Backup']
@@ -58,6 +63,8 @@ export type SheetChange = Sent<paths['/api/sheets/{id}']['patch']>
 export type EntryChange = Sent<paths['/api/sheets/{id}/frames/{frame}/entry']['patch']>
 /** What is changed for a selection of filed frames. */
 export type SelectionChange = Sent<paths['/api/shoots/{id}/says']['patch']> & { frames: number[] }
+/** A verdict, stars, or both, for frames of a shoot. */
+export type Judgement = Sent<paths['/api/shoots/{id}/verdicts']['patch']> & { frames: number[] }
 /** What is done with the raw files of a selection. */
 export type Conversion = Sent<paths['/api/shoots/{id}/dng']['post']>['do']
 export type Order = paths['/api/sheets/{id}/{order}']['post']['parameters']['path']['order']
@@ -166,6 +173,10 @@ export const api = {
     told(http.POST('/api/shoots/{id}/raws', { ...of({ id }), body: { frames } })),
   convertSelection: (id: number, frames: number[], what: Conversion) =>
     told(http.POST('/api/shoots/{id}/dng', { ...of({ id }), body: { frames, do: what } })),
+  pass: (id: number) => told(http.GET('/api/shoots/{id}/verdicts', of({ id }))),
+  judge: (id: number, judgement: Judgement) =>
+    told(http.PATCH('/api/shoots/{id}/verdicts', { ...of({ id }), body: judgement, keepalive })),
+  redoChange: (id: number) => told(http.POST('/api/shoots/{id}/redo', of({ id }))),
   undoChange: (id: number) => told(http.POST('/api/shoots/{id}/undo', of({ id }))),
   outsideChanges: (id: number) => listed(http.GET('/api/shoots/{id}/outside', of({ id })), 'changes'),
   settleOutside: (id: number, keep: 'theirs' | 'ours') =>

@@ -1,7 +1,8 @@
-import { useEffect, useState, type ReactNode } from 'react'
-import { recordingUrl, pictureUrl } from '../api/client'
+import { useEffect, type ReactNode } from 'react'
 import type { FrameWindow } from '../api/frames'
 import { act } from '../keys/keys'
+import { fetchAhead } from '../stage/ahead'
+import { OnStage } from '../stage/OnStage'
 import { describe, type Seen } from './Frame'
 import { Back, Over } from './Over'
 import { bias, camera, exposure, fromMakerNote, lens, momentWithSeconds, playing, shots, size, stars } from './words'
@@ -37,7 +38,7 @@ export function Look({ frames, position, onMove, onClose, more }: Props) {
     // the pictures on either side are fetched ahead: middling ones further out, large ones next door
     for (const [neighbour, size] of AHEAD) {
       const picture = frames.at(position + neighbour)?.picture
-      if (picture) new Image().src = pictureUrl(size, picture)
+      if (picture) void fetchAhead(size, picture).catch(() => undefined)
     }
   })
   const move = (by: number) => {
@@ -67,7 +68,9 @@ export function Look({ frames, position, onMove, onClose, more }: Props) {
       }}
     >
       <div className="relative min-h-0 flex-1 p-5 pb-2">
-        {frame && <Big key={frame.picture ?? frame.name} frame={frame} />}
+        {frame && (
+          <OnStage key={frame.picture ?? frame.name} name={frame.name} picture={frame.picture} kinds={frame.kinds} />
+        )}
       </div>
       <div className="bg-[#2b2b2b] text-[#f2f2f2]">
         <div className="page flex min-h-[68px] flex-wrap items-center gap-x-8 gap-y-1 py-2.5">
@@ -100,74 +103,6 @@ export function Look({ frames, position, onMove, onClose, more }: Props) {
         )}
       </div>
     </Over>
-  )
-}
-
-const STAGES = [320, 1024, 2560] as const
-
-/** The small picture at once, each larger one over it as soon as it is there. */
-function Big({ frame }: { frame: Seen }) {
-  const [sharpest, setSharpest] = useState(0)
-  const [failed, setFailed] = useState(false)
-  const [unplayable, setUnplayable] = useState(false)
-  const { picture } = frame
-  if (picture === null || (failed && frame.kinds !== 'sound')) {
-    return (
-      <div className="grid h-full place-items-center text-center">
-        There is no picture in {frame.name} that can be shown.
-      </div>
-    )
-  }
-  const player = {
-    controls: true,
-    src: recordingUrl(picture),
-    'aria-label': frame.name,
-    onError: () => {
-      setUnplayable(true)
-    },
-  }
-  if (frame.kinds === 'movie' && !unplayable) {
-    return (
-      <video
-        {...player}
-        poster={pictureUrl(1024, picture)}
-        className="absolute inset-0 m-auto h-full w-full object-contain p-5 pb-2"
-      />
-    )
-  }
-  return (
-    <>
-      {STAGES.map(
-        (stage) =>
-          stage >= sharpest &&
-          !failed && (
-            <img
-              key={stage}
-              src={pictureUrl(stage, picture)}
-              alt={stage === 2560 ? frame.name : ''}
-              className="absolute inset-0 m-auto h-full w-full object-contain p-5 pb-2"
-              onLoad={() => {
-                setSharpest((before) => Math.max(before, stage))
-              }}
-              onError={() => {
-                if (stage === 2560) setFailed(true)
-              }}
-            />
-          ),
-      )}
-      {frame.kinds === 'sound' && !unplayable && (
-        <audio {...player} className="absolute inset-x-0 bottom-6 mx-auto w-[min(36rem,90%)]" />
-      )}
-      {unplayable && (
-        <p className="absolute inset-x-0 bottom-3 text-center text-[13px]">
-          <span className="bg-[#2b2b2b] px-3 py-1 text-[#f2f2f2]">
-            {frame.kinds === 'movie'
-              ? `A still from ${frame.name}: this browser cannot play the movie.`
-              : `This browser cannot play ${frame.name}.`}
-          </span>
-        </p>
-      )}
-    </>
   )
 }
 

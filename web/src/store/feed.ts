@@ -1,7 +1,9 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
-import type { Bays, Sheet } from '../api/client'
+import type { Bays, Pass, Sheet } from '../api/client'
+import { withJudged } from '../model/pass'
 import { withinNow, type Within } from '../model/within'
+import { passKey } from './judging'
 import { ownRevision } from './operations'
 import { outdateFrames } from './sheet-frames'
 import { listenTogether } from './shared-stream'
@@ -62,6 +64,7 @@ export function useFeed(): void {
       again('frames', 'sheet', id)
       if (state) again('bays')
       again('shoots')
+      again('pass')
       again('ledger')
     })
     hear('metadata', ({ left }) => {
@@ -77,8 +80,15 @@ export function useFeed(): void {
       again('shoots')
       again('frames', 'shoot')
     })
-    hear('shoot', () => {
+    hear('shoot', ({ id }) => {
       again('shoots')
+      again('pass', id)
+    })
+    hear('judged', ({ shoot, frames }) => {
+      if (frames === null) again('pass', shoot)
+      else queries.setQueryData<Pass>(passKey(shoot), (pass) => pass && withJudged(pass, frames))
+      again('shoots')
+      again('frames', 'shoot', shoot)
     })
     const stop = listenTogether((told) => {
       if (told.topic === 'open') void queries.invalidateQueries()

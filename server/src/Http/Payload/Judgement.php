@@ -9,12 +9,16 @@ use Velvet\Core\Filed\Verdict;
 
 final readonly class Judgement extends Selection
 {
-    /** @param non-empty-list<int>|null $frames null: all of the shoot */
+    /**
+     * @param non-empty-list<int>|null $frames null: all of the shoot
+     * @param list<int>                $struck others, which are struck by the same stroke
+     */
     public function __construct(
         ?array $frames = null,
         public ?Verdict $verdict = null,
         #[Assert\Range(notInRangeMessage: 'must be a number from 0 to 5', min: 0, max: 5)]
         public ?int $stars = null,
+        public array $struck = [],
     ) {
         parent::__construct($frames);
     }

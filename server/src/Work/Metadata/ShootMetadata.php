@@ -108,10 +108,11 @@ final readonly class ShootMetadata
      * A verdict of the first look, which no file says.
      *
      * @param list<int> $frames
+     * @param list<int> $struck others, which are struck by the same stroke
      */
-    public function judge(int $shoot, array $frames, Verdict $verdict): void
+    public function judge(int $shoot, array $frames, Verdict $verdict, array $struck = []): void
     {
-        $this->say($shoot, $frames, [], [], [], null, $verdict);
+        $this->say($shoot, $frames, [], [], [], null, $verdict, $struck);
     }
 
     /**
@@ -119,6 +120,7 @@ final readonly class ShootMetadata
      * @param array<string, string> $texts
      * @param list<KeywordPath>     $add
      * @param list<int>             $remove
+     * @param list<int>             $struck
      */
     private function say(
         int $shoot,
@@ -128,16 +130,18 @@ final readonly class ShootMetadata
         array $remove,
         ?int $rating,
         ?Verdict $verdict,
+        array $struck = [],
     ): void {
-        $meant = self::ids($this->frames->wordsOf($shoot, $frames));
+        $meant = self::ids($this->frames->wordsOf($shoot, [...$frames, ...$struck]));
         if ([] === $meant) {
             return;
         }
         $ids = $this->keywords->ids($add);
-        $this->transaction->of(function () use ($shoot, $meant, $texts, $ids, $remove, $rating, $verdict): void {
+        $this->transaction->of(function () use ($shoot, $meant, $texts, $ids, $remove, $rating, $verdict, $struck): void {
             $this->steps->takeTurn($shoot);
             $before = $this->frames->wordsToChange($meant);
-            $changed = self::ids($before);
+            $all = self::ids($before);
+            $changed = array_values(array_diff($all, $struck));
             $what = implode(', ', array_filter([
                 implode(
                     ', ',
@@ -151,6 +155,7 @@ final readonly class ShootMetadata
             $this->steps->add($shoot, $label, $before);
             $clean = array_map(static fn (string $text): string => trim(Metadata::clean($text)), $texts);
             $this->frames->say($changed, $clean, $rating, $verdict);
+            $this->frames->say(array_values(array_intersect($all, $struck)), [], null, Verdict::Struck);
             $this->frames->take($changed, $remove);
             $this->frames->give($changed, $ids);
             $this->keywords->used($ids);
@@ -158,7 +163,7 @@ final readonly class ShootMetadata
                 $this->queue->ask($changed);
             }
             if (null !== $verdict || null !== $rating) {
-                $this->tell($shoot, $changed);
+                $this->tell($shoot, $all);
             }
         });
     }

@@ -1,10 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { api, type ShootFrame } from '../../api/client'
-import { useFrameWindow, type FrameWindow } from '../../api/frames'
+import { api } from '../../api/client'
+import { useShootFrames } from '../../api/shoot-frames'
 import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
-import type { Seen } from '../../parts/Frame'
 import { Heading } from '../../parts/Heading'
 import { useKeys } from '../../keys/useKeys'
 import { Look } from '../../parts/Look'
@@ -99,6 +98,9 @@ export function ShootPlace() {
           <span className="ml-auto">
             <TwinState shoot={shoot.data} />
           </span>
+          <Link to={`/shoots/${id}/first-look`} className="button button-main">
+            {shoot.data.open === 0 ? 'First look: all judged' : `First look: ${plural(shoot.data.open, 'frame')} open`}
+          </Link>
         </div>
         <ul className="mt-1 mb-4 text-[13px] text-soft">
           {shoot.data.places.map((place) => (
@@ -190,27 +192,4 @@ export function ShootPlace() {
 /** Ctrl or Cmd with Z undoes the last change; in a field the field’s own undo goes first. */
 function useUndo(undo: (() => void) | null): void {
   useKeys('sheet', { undo: undo ?? undefined })
-}
-
-function useShootFrames(id: number, count: number): FrameWindow<Seen & { id: number }> {
-  const window = useFrameWindow<ShootFrame>(['frames', 'shoot', id], count, (offset, limit) =>
-    api.shootFrames(id, offset, limit),
-  )
-  return {
-    ...window,
-    at: (position) => {
-      const frame = window.at(position)
-      return (
-        frame && {
-          ...frame,
-          state: 'kept',
-          kinds: [...new Set(frame.files.map((file) => (file.kind === 'raw' ? 'raw' : file.kind.toUpperCase())))].join(
-            ' + ',
-          ),
-          problems: [],
-          lines: frame.files.map((file) => `${file.path}   ${bytes(file.bytes)}   ${file.digest}   from ${file.from}`),
-        }
-      )
-    },
-  }
 }

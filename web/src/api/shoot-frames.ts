@@ -1,0 +1,31 @@
+import type { Seen } from '../parts/Frame'
+import { bytes } from '../parts/words'
+import { api, type ShootFrame } from './client'
+import { useFrameWindow, type FrameWindow } from './frames'
+
+/** Kinds that are words and no abbreviations. */
+const SPOKEN = new Set(['raw', 'movie', 'sound'])
+
+/** A shoot's frames, as contact sheets and the looks show them. */
+export function useShootFrames(id: number, count: number): FrameWindow<Seen & { id: number }> {
+  const window = useFrameWindow<ShootFrame>(['frames', 'shoot', id], count, (offset, limit) =>
+    api.shootFrames(id, offset, limit),
+  )
+  return {
+    ...window,
+    at: (position) => {
+      const frame = window.at(position)
+      return (
+        frame && {
+          ...frame,
+          state: 'kept',
+          kinds: [...new Set(frame.files.map(({ kind }) => (SPOKEN.has(kind) ? kind : kind.toUpperCase())))].join(
+            ' + ',
+          ),
+          problems: [],
+          lines: frame.files.map((file) => `${file.path}   ${bytes(file.bytes)}   ${file.digest}   from ${file.from}`),
+        }
+      )
+    },
+  }
+}

@@ -1,0 +1,85 @@
+import type { Judged, Judgement, Pass, PassFrame, PassGroup, Verdict } from '../api/client'
+
+/** Which frames a first look goes through. */
+export const FILTERS = ['every', 'open', 'kept', 'struck', 'starred'] as const
+export type Filter = (typeof FILTERS)[number]
+
+/** The pass with verdicts and stars as somebody gave them, here or elsewhere. */
+export function withJudged(pass: Pass, judged: readonly Judged[]): Pass {
+  const told = new Map(judged.map((frame) => [frame.id, frame]))
+  return {
+    ...pass,
+    frames: pass.frames.map((frame) => {
+      const now = told.get(frame.id)
+      return now ? { ...frame, verdict: now.verdict, stars: now.stars } : frame
+    }),
+  }
+}
+
+/** The pass as it will be, when what was judged here is acknowledged. */
+export function withJudgements(pass: Pass, judgements: readonly Judgement[]): Pass {
+  if (judgements.length === 0) return pass
+  const now = new Map<number, PassFrame>()
+  const before = new Map(pass.frames.map((frame) => [frame.id, frame]))
+  const judge = (ids: readonly number[], verdict?: Verdict, stars?: number) => {
+    for (const id of ids) {
+      const frame = now.get(id) ?? before.get(id)
+      if (frame) now.set(id, { ...frame, verdict: verdict ?? frame.verdict, stars: stars ?? frame.stars })
+    }
+  }
+  for (const { frames, verdict, stars, struck } of judgements) {
+    judge(frames, verdict, stars)
+    judge(struck ?? [], 'struck')
+  }
+  return { ...pass, frames: pass.frames.map((frame) => now.get(frame.id) ?? frame) }
+}
+
+/** Stars that were given here, or else those that came with the file. */
+export const starsOf = (frame: PassFrame): number => Math.max(0, frame.stars ?? frame.file_stars ?? 0)
+
+export interface Counts {
+  kept: number
+  struck: number
+  open: number
+  starred: number
+}
+
+export function countsOf(frames: readonly PassFrame[]): Counts {
+  const counts = { kept: 0, struck: 0, open: 0, starred: 0 }
+  for (const frame of frames) {
+    counts[frame.verdict]++
+    if (starsOf(frame) > 0) counts.starred++
+  }
+  return counts
+}
+
+/** Positions of the frames that a filter lets through. */
+export function through(frames: readonly PassFrame[], filter: Filter): number[] {
+  return frames.flatMap((frame, position) =>
+    filter === 'every' || (filter === 'starred' ? starsOf(frame) > 0 : frame.verdict === filter) ? [position] : [],
+  )
+}
+
+/**
+ * Where a verdict leads on to: the next frame that is open, else the first one that is; in a pass through frames that
+ * are judged, the next one.
+ *
+ * @param positions of the pass, in order
+ * @returns the position; the same one where there is no other
+ */
+export function onward(frames: readonly PassFrame[], positions: readonly number[], from: number): number {
+  const isOpen = (position: number) => frames[position]?.verdict === 'open'
+  const after = positions.filter((position) => position > from)
+  const open = after.find(isOpen) ?? positions.find((position) => position !== from && isOpen(position))
+  return open ?? after[0] ?? from
+}
+
+/** The group that a frame is in. */
+export function groupOf(groups: readonly PassGroup[], frame: number): PassGroup | null {
+  return groups.find((group) => group.frames.includes(frame)) ?? null
+}
+
+/** Keeps one frame of a burst and strikes the others. */
+export function oneOf(group: PassGroup, frame: number): Judgement {
+  return { frames: [frame], verdict: 'kept', struck: group.frames.filter((other) => other !== frame) }
+}

@@ -1,0 +1,226 @@
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useMemo, useState } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
+import { api, type Judgement, type Verdict } from '../../api/client'
+import { useShootFrames } from '../../api/shoot-frames'
+import { useKeys } from '../../keys/useKeys'
+import { countsOf, FILTERS, groupOf, oneOf, onward, through, type Filter } from '../../model/pass'
+import { Pick } from '../../parts/Pick'
+import { Refusal, Waiting } from '../../parts/Trouble'
+import { fetchAhead } from '../../stage/ahead'
+import { OnStage } from '../../stage/OnStage'
+import { usePass } from '../../store/judging'
+import { Neighbours } from './Neighbours'
+import { PassTape } from './PassTape'
+import { texts } from './texts'
+import { VerdictLine } from './VerdictLine'
+
+const AHEAD = [
+  [1, 2560],
+  [1, 1024],
+  [-1, 2560],
+  [2, 1024],
+  [2, 2560],
+  [-2, 320],
+  [3, 1024],
+  [4, 320],
+] as const
+
+const GOES_ON = 'velvet-first-look-stays'
+
+/** The first look: every frame large, a verdict by one key, and the tape of the pass beneath as the map. */
+export function FirstLookPlace() {
+  const id = Number(useParams().id)
+  const shoot = useQuery({ queryKey: ['shoots', id], queryFn: () => api.shoot(id) })
+  const { pass, error, refused, judge, undo, redo } = usePass(id)
+  const [filter, setFilter] = useState<Filter>('every')
+  // a pass keeps its frames while they are judged
+  const [chosen, setChosen] = useState<readonly number[] | null>(null)
+  const [at, setAt] = useState<number | null>(null)
+  const [goesOn, setGoesOn] = useState(() => localStorage.getItem(GOES_ON) === null)
+  const leave = useNavigate()
+  const frames = pass?.frames
+  const counts = useMemo(() => countsOf(frames ?? []), [frames])
+  const positions = useMemo(() => {
+    if (filter === 'every' || chosen === null) return (frames ?? []).map((_, position) => position)
+    const meant = new Set(chosen)
+    return (frames ?? []).flatMap((frame, position) => (meant.has(frame.id) ? [position] : []))
+  }, [frames, filter, chosen])
+  const first = frames?.findIndex((frame) => frame.verdict === 'open') ?? 0
+  const position = at !== null && positions.includes(at) ? at : filter === 'every' ? Math.max(0, first) : positions[0]
+  const place = position === undefined ? -1 : positions.indexOf(position)
+  const current = position === undefined ? undefined : frames?.[position]
+  const window = useShootFrames(id, frames?.length ?? 0)
+  const { want } = window
+  useEffect(() => {
+    if (position !== undefined) want(position, position)
+    for (const [by, size] of AHEAD) {
+      const picture = frames?.[positions[place + by] ?? -1]?.picture
+      if (picture) void fetchAhead(size, picture).catch(() => undefined)
+    }
+  }, [want, frames, positions, position, place])
+  const group = useMemo(() => (pass && current ? groupOf(pass.groups, current.id) : null), [pass, current])
+
+  const move = (by: number) => {
+    setAt(positions[Math.max(0, Math.min(positions.length - 1, place + by))] ?? null)
+  }
+  const goOn = (judged: readonly number[], all = frames) => {
+    if (position === undefined || !all || !goesOn) return
+    const done = new Set(judged)
+    const after = all.map((frame) => (done.has(frame.id) ? { ...frame, verdict: 'kept' as const } : frame))
+    setAt(onward(after, positions, position))
+  }
+  const give = (judgement: Judgement) => {
+    setAt(position ?? null)
+    judge(judgement)
+    if (judgement.verdict && judgement.verdict !== 'open') goOn([...judgement.frames, ...(judgement.struck ?? [])])
+  }
+  const say = (verdict: Verdict) => {
+    if (current) give({ frames: [current.id], verdict })
+    if (verdict === 'open') move(1)
+  }
+  const sayOfGroup = (verdict: Verdict) => {
+    if (current) give({ frames: group?.frames ?? [current.id], verdict })
+  }
+  const goTo = (frame: number) => {
+    const there = frames?.findIndex((one) => one.id === frame) ?? -1
+    if (there < 0) return
+    if (!positions.includes(there)) setFilter('every')
+    setAt(there)
+  }
+  const sharpest = group?.sharpest ?? null
+  useKeys('pass', {
+    keep: () => {
+      say('kept')
+    },
+    strike: () => {
+      say('struck')
+    },
+    open: () => {
+      say('open')
+    },
+    keepGroup: () => {
+      sayOfGroup('kept')
+    },
+    strikeGroup: () => {
+      sayOfGroup('struck')
+    },
+    oneOfGroup:
+      group?.kind === 'burst' && current
+        ? () => {
+            give(oneOf(group, current.id))
+          }
+        : undefined,
+    sharpest:
+      sharpest === null
+        ? undefined
+        : () => {
+            goTo(sharpest)
+          },
+    stars: ({ key }) => {
+      if (current) judge({ frames: [current.id], stars: Number(key) })
+    },
+    previous: () => {
+      move(-1)
+    },
+    next: () => {
+      move(1)
+    },
+    first: () => {
+      move(-positions.length)
+    },
+    last: () => {
+      move(positions.length)
+    },
+    nextOpen: () => {
+      if (position !== undefined && frames) setAt(onward(frames, positions, position))
+    },
+    undo,
+    redo,
+    redoToo: redo,
+    leave: () => void leave(`/shoots/${id}`),
+  })
+  if (!shoot.data || !pass || !frames) return <Waiting error={shoot.error ?? error} />
+  const seen = position === undefined ? undefined : window.at(position)
+  const filters = texts.filters(counts)
+  return (
+    <div className="flex h-dvh min-h-[480px] flex-col">
+      <header className="desk page flex flex-wrap items-center gap-x-4 gap-y-0.5 border-b border-desk-rule py-1.5">
+        <title>{`${texts.title(shoot.data.name)} · Velvet Ledger`}</title>
+        <Link to={`/shoots/${id}`} className="link text-[13px]" aria-label={texts.back}>
+          Shoots
+        </Link>
+        <h1 className="text-[20px]">
+          <span className="sr-only">First look: </span>
+          {shoot.data.name}
+        </h1>
+        <span className="text-desk-soft">
+          {texts.through}{' '}
+          <Pick
+            label={texts.through}
+            value={filter}
+            choices={FILTERS.map((value) => ({ value, label: filters[value] }))}
+            onPick={(value) => {
+              setChosen(through(frames, value).map((one) => frames[one]?.id ?? 0))
+              setFilter(value)
+              setAt(value === 'every' ? (position ?? null) : null)
+            }}
+          />
+        </span>
+        <p className="ml-auto flex gap-x-4" role="status">
+          <span className="text-desk-soft max-md:hidden">{texts.judged(counts)}</span>
+          {(['kept', 'struck', 'open'] as const).map((verdict) => (
+            <b key={verdict} className="font-semibold whitespace-nowrap">
+              {counts[verdict].toLocaleString('en')} {verdict}
+            </b>
+          ))}
+        </p>
+      </header>
+      <Refusal of={refused} />
+      <div className="mat relative min-h-0 flex-1 text-on-mat">
+        {current && (
+          <Neighbours
+            frames={frames}
+            before={positions.slice(Math.max(0, place - 2), Math.max(0, place))}
+            after={positions.slice(place + 1, place + 3)}
+            onGo={setAt}
+          />
+        )}
+        <div className="absolute inset-x-0 inset-y-0 p-3 xl:inset-x-[204px]">
+          {current ? (
+            <OnStage
+              key={current.id}
+              name={seen?.name ?? `Frame ${(position ?? 0) + 1}`}
+              picture={current.picture}
+              kinds={seen?.kinds ?? ''}
+            />
+          ) : (
+            <p className="grid h-full place-items-center">{texts.nothing[filter]}</p>
+          )}
+        </div>
+      </div>
+      <section aria-label="Verdict" className="desk page border-t border-desk-rule pt-2 pb-2.5">
+        {current && position !== undefined && (
+          <VerdictLine
+            frame={current}
+            number={position + 1}
+            seen={seen}
+            group={group}
+            counts={counts}
+            goesOn={goesOn}
+            onGoesOn={(now) => {
+              setGoesOn(now)
+              if (now) localStorage.removeItem(GOES_ON)
+              else localStorage.setItem(GOES_ON, 'yes')
+            }}
+            onJudge={give}
+            onGo={goTo}
+            undo={pass.undo === null ? null : { what: pass.undo, act: undo }}
+            redo={pass.redo === null ? null : { what: pass.redo, act: redo }}
+          />
+        )}
+        <PassTape frames={frames} groups={pass.groups} position={position ?? 0} onGo={setAt} />
+      </section>
+    </div>
+  )
+}

@@ -1,0 +1,204 @@
+import type { Judgement, PassFrame, PassGroup, Verdict } from '../../api/client'
+import { oneOf, starsOf, type Counts } from '../../model/pass'
+import { classes } from '../../parts/classes'
+import type { Seen } from '../../parts/Frame'
+import { bias, camera, exposure, momentWithSeconds, playing } from '../../parts/words'
+import { texts } from './texts'
+
+interface Step {
+  what: string
+  act: () => void
+}
+
+interface Props {
+  frame: PassFrame
+  number: number
+  /** Its facts; undefined until they are here. */
+  seen: Seen | undefined
+  group: PassGroup | null
+  counts: Counts
+  goesOn: boolean
+  onGoesOn: (goesOn: boolean) => void
+  onJudge: (judgement: Judgement) => void
+  onGo: (frame: number) => void
+  undo: Step | null
+  redo: Step | null
+}
+
+/** The frame at hand in one ledger line: number, exposure, verdict, stars; beneath it what it belongs to. */
+export function VerdictLine(props: Props) {
+  const { frame, number, seen, group, counts, goesOn, onGoesOn, onJudge, onGo, undo, redo } = props
+  const facts = seen?.facts
+  const shot = facts && [
+    playing(facts) ?? exposure(facts).join(' · '),
+    bias(facts)?.startsWith('±') === false ? bias(facts) : null,
+  ]
+  return (
+    <>
+      <div className="grid grid-cols-[1fr_auto_1fr] items-baseline gap-x-5 max-md:grid-cols-1 max-md:gap-y-1">
+        <span className="min-w-0 truncate">
+          <b className="serif mr-3 text-[24px] leading-none">{number}</b>
+          {shot?.filter(Boolean).join(' · ')}
+        </span>
+        <span className="flex items-baseline gap-x-1 text-[16px] max-md:order-first max-md:justify-center">
+          {(['kept', 'struck', 'open'] as const).map((verdict) => (
+            <VerdictButton
+              key={verdict}
+              verdict={verdict}
+              isPressed={frame.verdict === verdict}
+              onPress={() => {
+                onJudge({ frames: [frame.id], verdict })
+              }}
+            />
+          ))}
+          <span className="mx-2 h-5 self-center border-l border-desk-rule" />
+          <Stars
+            frame={frame}
+            onStars={(stars) => {
+              onJudge({ frames: [frame.id], stars })
+            }}
+          />
+        </span>
+        <span className="min-w-0 truncate text-right text-desk-soft max-md:text-left">
+          {seen &&
+            [
+              seen.facts.captured_at ? momentWithSeconds(seen.facts.captured_at) : 'no date',
+              camera(seen.facts),
+              seen.name,
+            ]
+              .filter(Boolean)
+              .join(' · ')}
+        </span>
+      </div>
+      <div className="mt-0.5 mb-2 flex min-h-6 flex-wrap items-baseline gap-x-4 text-[13px] text-desk-soft">
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={goesOn}
+            onChange={(event) => {
+              onGoesOn(event.target.checked)
+            }}
+          />
+          {texts.goesOn}
+        </label>
+        {undo && (
+          <button type="button" className="link" onClick={undo.act}>
+            Undo {undo.what}
+          </button>
+        )}
+        {redo && (
+          <button type="button" className="link" onClick={redo.act}>
+            Redo {redo.what}
+          </button>
+        )}
+        <span className="ml-auto flex flex-wrap items-baseline gap-x-2">
+          {group ? (
+            <Group group={group} frame={frame.id} onJudge={onJudge} onGo={onGo} />
+          ) : (
+            (texts.left(counts.open) ?? texts.done(counts))
+          )}
+        </span>
+      </div>
+    </>
+  )
+}
+
+function VerdictButton({ verdict, isPressed, onPress }: { verdict: Verdict; isPressed: boolean; onPress: () => void }) {
+  const [letter, ...rest] = texts.verdicts[verdict]
+  return (
+    <button
+      type="button"
+      aria-pressed={isPressed}
+      className={classes(
+        'min-h-8 border-b-2 px-3 max-md:min-h-11',
+        isPressed ? 'border-desk-ink font-bold' : 'border-transparent text-desk-soft hover:text-desk-ink',
+      )}
+      onClick={onPress}
+    >
+      <span aria-hidden="true">
+        {isPressed && verdict === 'kept' ? '✓ ' : isPressed && verdict === 'struck' ? '╱ ' : ''}
+      </span>
+      <u className="underline-offset-3">{letter}</u>
+      {rest.join('')}
+    </button>
+  )
+}
+
+function Stars({ frame, onStars }: { frame: PassFrame; onStars: (stars: number) => void }) {
+  const given = starsOf(frame)
+  const ofFile = frame.stars === null && given > 0
+  return (
+    <span role="group" aria-label="Stars" className="flex items-baseline">
+      {[1, 2, 3, 4, 5].map((stars) => (
+        <button
+          key={stars}
+          type="button"
+          aria-label={stars === 1 ? '1 star' : `${stars} stars`}
+          aria-pressed={stars === given}
+          className={classes('min-h-8 min-w-6 max-md:min-h-11 max-md:min-w-8', stars > given && 'text-desk-soft')}
+          onClick={() => {
+            onStars(stars === given && !ofFile ? 0 : stars) // the same ones again take them off
+          }}
+        >
+          {stars <= given && !ofFile ? '★' : '☆'}
+        </button>
+      ))}
+      {ofFile && <span className="ml-1 text-[12px] text-desk-soft">{given} in the file</span>}
+    </span>
+  )
+}
+
+function Group({
+  group,
+  frame,
+  onJudge,
+  onGo,
+}: {
+  group: PassGroup
+  frame: number
+  onJudge: (judgement: Judgement) => void
+  onGo: (frame: number) => void
+}) {
+  const { frames, kind, sharpest } = group
+  return (
+    <>
+      <span>{texts.inGroup(frames.indexOf(frame), group)}</span>
+      {sharpest === frame && <b className="font-semibold text-desk-ink">{texts.sharpest}</b>}
+      {sharpest !== null && sharpest !== frame && (
+        <button
+          type="button"
+          className="link"
+          onClick={() => {
+            onGo(sharpest)
+          }}
+        >
+          {texts.toSharpest(frames.indexOf(sharpest))}
+        </button>
+      )}
+      {kind === 'burst' ? (
+        <button
+          type="button"
+          className="link font-semibold text-desk-ink"
+          onClick={() => {
+            onJudge(oneOf(group, frame))
+          }}
+        >
+          {texts.keepThis(frames.length - 1)}
+        </button>
+      ) : (
+        (['kept', 'struck'] as const).map((verdict) => (
+          <button
+            key={verdict}
+            type="button"
+            className="link font-semibold text-desk-ink"
+            onClick={() => {
+              onJudge({ frames, verdict })
+            }}
+          >
+            {verdict === 'kept' ? texts.keepAll : texts.strikeAll}
+          </button>
+        ))
+      )}
+    </>
+  )
+}

@@ -1,0 +1,86 @@
+import { useEffect, useState } from 'react'
+import { pictureUrl, recordingUrl } from '../api/client'
+import { fetchAhead, readySize, SIZES, type Size } from './ahead'
+
+interface Props {
+  name: string
+  picture: string | null
+  /** `movie` and `sound` are played. */
+  kinds: string
+}
+
+/** One frame as large as there is room; the page gives a `key` to each. */
+export function OnStage({ name, picture, kinds }: Props) {
+  const [failed, setFailed] = useState(false)
+  const [unplayable, setUnplayable] = useState(false)
+  if (picture === null || (failed && kinds !== 'sound')) {
+    return (
+      <div className="grid h-full place-items-center text-center">There is no picture in {name} that can be shown.</div>
+    )
+  }
+  const player = {
+    controls: true,
+    src: recordingUrl(picture),
+    'aria-label': name,
+    onError: () => {
+      setUnplayable(true)
+    },
+  }
+  if (kinds === 'movie' && !unplayable) {
+    return (
+      <video
+        {...player}
+        poster={pictureUrl(1024, picture)}
+        className="absolute inset-0 m-auto h-full w-full object-contain p-[inherit]"
+      />
+    )
+  }
+  return (
+    <>
+      {!failed && <Still name={name} picture={picture} onFail={setFailed} />}
+      {kinds === 'sound' && !unplayable && (
+        <audio {...player} className="absolute inset-x-0 bottom-6 mx-auto w-[min(36rem,90%)]" />
+      )}
+      {unplayable && (
+        <p className="absolute inset-x-0 bottom-3 text-center text-[13px]">
+          <span className="bg-[#2b2b2b] px-3 py-1 text-[#f2f2f2]">
+            {kinds === 'movie'
+              ? `A still from ${name}: this browser cannot play the movie.`
+              : `This browser cannot play ${name}.`}
+          </span>
+        </p>
+      )}
+    </>
+  )
+}
+
+/** What is ready at once, and each larger picture in its place as soon as it is decoded. */
+function Still({ name, picture, onFail }: { name: string; picture: string; onFail: (failed: true) => void }) {
+  const [size, setSize] = useState<Size | null>(() => readySize(picture))
+  useEffect(() => {
+    let isShown = true
+    const larger = SIZES.filter((each) => each > (readySize(picture) ?? 0))
+    for (const each of larger) {
+      fetchAhead(each, picture).then(
+        () => {
+          if (isShown) setSize((now) => (now !== null && now > each ? now : each))
+        },
+        () => {
+          if (isShown && each === SIZES.at(-1)) onFail(true)
+        },
+      )
+    }
+    return () => {
+      isShown = false
+    }
+  }, [picture, onFail])
+  return (
+    <img
+      src={size === null ? undefined : pictureUrl(size, picture)}
+      alt={name}
+      decoding="sync"
+      draggable={false}
+      className={`absolute inset-0 m-auto h-full w-full object-contain p-[inherit] ${size === null ? 'invisible' : ''}`}
+    />
+  )
+}

@@ -1,0 +1,118 @@
+import { useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
+import { useMemo, useSyncExternalStore } from 'react'
+import { api, Refused, type Judgement, type Pass } from '../api/client'
+import { withJudgements } from '../model/pass'
+
+export const passKey = (shoot: number) => ['pass', shoot] as const
+
+/** Milliseconds. */
+const AGAIN_AFTER = 1_000
+
+type History = Pick<Pass, 'undo' | 'redo'>
+
+/**
+ * What is judged in a shoot: shown at once, sent in order, and laid over every answer until the server has acknowledged
+ * it, so that no answer from before undoes it.
+ */
+class Judging {
+  #pending: readonly Judgement[] = []
+  #error: Error | null = null
+  #turn: Promise<unknown> = Promise.resolve()
+  readonly #hearers = new Set<() => void>()
+
+  constructor(
+    private readonly shoot: number,
+    private readonly queries: QueryClient,
+  ) {}
+
+  readonly pending = (): readonly Judgement[] => this.#pending
+  readonly error = (): Error | null => this.#error
+
+  readonly hear = (hearer: () => void): (() => void) => {
+    this.#hearers.add(hearer)
+    return () => this.#hearers.delete(hearer)
+  }
+
+  readonly judge = (judgement: Judgement): void => {
+    this.#set([...this.#pending, judgement])
+    this.#inTurn(
+      () => api.judge(this.shoot, judgement),
+      () => {
+        this.#change((pass) => withJudgements(pass, [judgement]))
+      },
+      () => {
+        this.#set(this.#pending.filter((other) => other !== judgement))
+      },
+    )
+  }
+
+  readonly undo = (): void => {
+    this.#inTurn(() => api.undoChange(this.shoot))
+  }
+
+  readonly redo = (): void => {
+    this.#inTurn(() => api.redoChange(this.shoot))
+  }
+
+  #inTurn(ask: () => Promise<History>, acknowledged?: () => void, settled?: () => void): void {
+    this.#turn = this.#turn.then(async () => {
+      try {
+        const { undo, redo } = await this.#answered(ask)
+        this.#error = null
+        acknowledged?.()
+        this.#change((pass) => ({ ...pass, undo, redo }))
+      } catch (error) {
+        this.#error = error as Error
+        void this.queries.invalidateQueries({ queryKey: passKey(this.shoot) })
+      }
+      settled?.()
+      this.#tell()
+    })
+  }
+
+  /** A server that does not answer is asked again: what was judged waits, and is not lost. */
+  async #answered(ask: () => Promise<History>): Promise<History> {
+    for (;;) {
+      try {
+        return await ask()
+      } catch (error) {
+        if (!(error instanceof Refused) || error.status !== 0) throw error
+        this.#error = error
+        this.#tell()
+        await new Promise((resolve) => setTimeout(resolve, AGAIN_AFTER))
+      }
+    }
+  }
+
+  #change(change: (pass: Pass) => Pass): void {
+    this.queries.setQueryData<Pass>(passKey(this.shoot), (pass) => pass && change(pass))
+  }
+
+  #set(pending: readonly Judgement[]): void {
+    this.#pending = pending
+    this.#tell()
+  }
+
+  #tell(): void {
+    for (const hearer of this.#hearers) hearer()
+  }
+}
+
+const known = new Map<number, Judging>()
+
+function judgingOf(shoot: number, queries: QueryClient): Judging {
+  const judging = known.get(shoot) ?? new Judging(shoot, queries)
+  known.set(shoot, judging)
+  return judging
+}
+
+/** A shoot's pass as it stands with what was judged on this page, and the ways to judge. */
+export function usePass(shoot: number) {
+  const queries = useQueryClient()
+  const judging = judgingOf(shoot, queries)
+  const told = useQuery({ queryKey: passKey(shoot), queryFn: () => api.pass(shoot) })
+  const pending = useSyncExternalStore(judging.hear, judging.pending)
+  const error = useSyncExternalStore(judging.hear, judging.error)
+  const pass = useMemo(() => told.data && withJudgements(told.data, pending), [told.data, pending])
+  return { pass, error: told.error, refused: error, judge: judging.judge, undo: judging.undo, redo: judging.redo }
+}
