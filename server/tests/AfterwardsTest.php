@@ -16,6 +16,7 @@ use Velvet\Server\Work\Metadata\LookAtShootHandler;
 use Velvet\Server\Work\Metadata\OutsideChanges;
 use Velvet\Server\Work\Metadata\OutsideRefused;
 use Velvet\Server\Work\Metadata\ShootMetadata;
+use Velvet\Server\Work\Metadata\WordsChange;
 use Velvet\Server\Work\Metadata\WriteMetadata;
 use Velvet\Server\Work\Metadata\WriteMetadataHandler;
 
@@ -29,10 +30,12 @@ final class AfterwardsTest extends ServerTestCase
         $metadata->change(
             1,
             [$frames[0]],
-            ['headline' => 'First boat', 'creator' => '', 'event' => 'Regatta week'],
-            [KeywordPath::typed('boats')],
-            [],
-            4,
+            new WordsChange(
+                ['headline' => 'First boat', 'creator' => '', 'event' => 'Regatta week'],
+                [KeywordPath::typed('boats')],
+                [],
+                4,
+            ),
         );
         $this->follow();
         $said = $this->said('jpg', 0);
@@ -75,10 +78,10 @@ final class AfterwardsTest extends ServerTestCase
     {
         $frames = $this->filed();
         $raw = $frames[2];
-        $this->get(ShootMetadata::class)->change(1, [$raw], ['title' => 'Quay at dusk'], [], [], null);
+        $this->get(ShootMetadata::class)->change(1, [$raw], new WordsChange(['title' => 'Quay at dusk']));
         $this->follow();
         self::assertSame('Quay at dusk', $this->said('xmp', 0)['Title'] ?? null);
-        $this->get(ShootMetadata::class)->change(1, [$raw], ['title' => 'Quay at night'], [], [], null);
+        $this->get(ShootMetadata::class)->change(1, [$raw], new WordsChange(['title' => 'Quay at night']));
         $this->follow();
         self::assertSame('Quay at night', $this->said('xmp', 0)['Title'] ?? null);
         $this->allIsAsTheLedgerHasIt();
@@ -97,7 +100,7 @@ final class AfterwardsTest extends ServerTestCase
         self::assertSame(['shelf', false], [$changes[0]['place'], $changes[0]['picture_changed']]);
         self::assertSame(['headline', 'keywords', 'rating'], array_column($changes[0]['differences'], 'field'));
         // ours waits until it is said whose is to stay
-        $this->get(ShootMetadata::class)->change(1, [$frames[0]], ['event' => 'Lantern Regatta'], [], [], null);
+        $this->get(ShootMetadata::class)->change(1, [$frames[0]], new WordsChange(['event' => 'Lantern Regatta']));
         $this->follow();
         self::assertNull($this->said('jpg', 0)['Event'] ?? null);
         $this->get(OutsideChanges::class)->takeTheirs($changes[0]['file']);
@@ -173,7 +176,7 @@ final class AfterwardsTest extends ServerTestCase
         $path = $this->folder.'/shelf/'.$this->ending('jpg')[0];
         unlink($path);
         mkdir($path); // not even root can write a file there
-        $this->get(ShootMetadata::class)->change(1, [$frames[0]], ['headline' => 'Never'], [], [], null);
+        $this->get(ShootMetadata::class)->change(1, [$frames[0]], new WordsChange(['headline' => 'Never']));
         $this->follow();
         $says = $this->get(ShootMetadata::class)->of(1, [$frames[0]]);
         self::assertCount(1, $says['refused']);

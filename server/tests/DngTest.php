@@ -42,6 +42,7 @@ use Velvet\Server\Work\Intakes\OnFailure;
 use Velvet\Server\Work\Ledger\LedgerCheck;
 use Velvet\Server\Work\Ledger\LedgerIndex;
 use Velvet\Server\Work\Metadata\ShootMetadata;
+use Velvet\Server\Work\Metadata\WordsChange;
 use Velvet\Server\Work\Metadata\WriteMetadata;
 use Velvet\Server\Work\Metadata\WriteMetadataHandler;
 use Velvet\Server\Work\Sheets\SheetEdits;
@@ -146,10 +147,7 @@ final class DngTest extends ServerTestCase
         $this->get(ShootMetadata::class)->change(
             1,
             [1],
-            ['headline' => 'First boat'],
-            [KeywordPath::typed('boats')],
-            [],
-            null,
+            new WordsChange(['headline' => 'First boat'], [KeywordPath::typed('boats')]),
         );
         $this->follow();
         foreach (['dng', 'xmp'] as $kind) {
@@ -192,7 +190,7 @@ final class DngTest extends ServerTestCase
         $this->allIsAsTheLedgerHasIt();
         self::assertSame(['raws' => 0, 'inside' => 1, 'made' => 1, 'waiting' => 0, 'refused' => []], $raws->of(1, [1]));
         // what is written into the DNG leaves the raw file within it as it is
-        $this->get(ShootMetadata::class)->change(1, [1], ['headline' => 'First boat'], [], [], null);
+        $this->get(ShootMetadata::class)->change(1, [1], new WordsChange(['headline' => 'First boat']));
         $this->follow();
         $raws->takeOut(1, [1]);
         $this->follow();

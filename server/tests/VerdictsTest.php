@@ -6,6 +6,7 @@ namespace Velvet\Server\Tests;
 
 use Velvet\Core\Filed\Verdict;
 use Velvet\Server\Work\Metadata\ShootMetadata;
+use Velvet\Server\Work\Metadata\WordsChange;
 use Velvet\Server\Work\Metadata\WriteMetadata;
 use Velvet\Server\Work\Metadata\WriteMetadataHandler;
 
@@ -16,8 +17,8 @@ final class VerdictsTest extends ServerTestCase
     {
         [$first, $second, $third] = $this->filed(3);
         $metadata = $this->get(ShootMetadata::class);
-        $metadata->judge(1, [$first, $second], Verdict::Kept);
-        $metadata->judge(1, [$second], Verdict::Struck);
+        $metadata->change(1, [$first, $second], new WordsChange(verdict: Verdict::Kept));
+        $metadata->change(1, [$second], new WordsChange(verdict: Verdict::Struck));
         self::assertSame(['kept', 'struck', 'open'], $this->verdicts());
         self::assertSame([3, 1, 1], $this->counts());
 
@@ -35,7 +36,7 @@ final class VerdictsTest extends ServerTestCase
         $metadata->redo(1);
 
         $metadata->undo(1);
-        $metadata->judge(1, [$third], Verdict::Kept);
+        $metadata->change(1, [$third], new WordsChange(verdict: Verdict::Kept));
         self::assertNull($metadata->next(1), 'after another verdict that one is not made again');
         self::assertSame(['kept', 'kept', 'kept'], $this->verdicts());
     }
@@ -59,14 +60,14 @@ final class VerdictsTest extends ServerTestCase
         [$frame] = $this->filed(1);
         $metadata = $this->get(ShootMetadata::class);
         $before = $this->digests();
-        $metadata->judge(1, [$frame], Verdict::Kept);
+        $metadata->change(1, [$frame], new WordsChange(verdict: Verdict::Kept));
         $metadata->undo(1);
         $metadata->redo(1);
         $this->follow();
         self::assertSame($before, $this->digests());
 
         foreach ([1, 5, 3] as $stars) {
-            $metadata->change(1, [$frame], [], [], [], $stars);
+            $metadata->change(1, [$frame], new WordsChange(rating: $stars));
         }
         self::assertSame(1, $this->database()->fetchOne(
             "SELECT count(*) FROM filed_file WHERE metadata_state = 'waiting'",
@@ -81,6 +82,21 @@ final class VerdictsTest extends ServerTestCase
         $metadata->undo(1);
         $metadata->redo(1);
         self::assertSame([3], array_column($this->pass('frames'), 'stars'));
+    }
+
+    public function testAVerdictThatIsSentASecondTimeIsGivenOnce(): void
+    {
+        [$frame] = $this->filed(1);
+        $sent = ['frames' => [$frame], 'verdict' => 'kept', 'operation' => '0190a2b4-0000-7000-8000-00000000000a'];
+        $this->request('PATCH', '/api/shoots/1/verdicts', $sent);
+        $this->request('PATCH', '/api/shoots/1/verdicts', ['frames' => [$frame], 'verdict' => 'struck']);
+        self::assertSame(200, $this->request('PATCH', '/api/shoots/1/verdicts', $sent)->getStatusCode());
+        self::assertSame(['struck'], $this->verdicts(), 'the later word stands');
+        $this->request('POST', '/api/shoots/1/undo');
+        $this->request('POST', '/api/shoots/1/undo');
+        self::assertNull($this->get(ShootMetadata::class)->last(1));
+        $refused = $this->request('PATCH', '/api/shoots/1/verdicts', ['operation' => 'once', 'verdict' => 'kept']);
+        self::assertSame(422, $refused->getStatusCode());
     }
 
     public function testABurstNamesItsSharpestFrame(): void
@@ -111,7 +127,7 @@ final class VerdictsTest extends ServerTestCase
         ]);
         self::assertSame(200, $answer->getStatusCode());
         self::assertSame(
-            ['undo' => 'rating of 1 frame', 'redo' => null],
+            ['undo' => 'rating, verdict of 1 frame', 'redo' => null],
             json_decode((string) $answer->getContent(), true),
         );
         self::assertEquals(

@@ -24,6 +24,7 @@ describe('the handbook', () => {
       'Sheet',
       'Receipt',
       'Shoots',
+      'First look',
       'Ledger',
       'House style',
       'Keywords',

@@ -26,6 +26,7 @@ use Velvet\Server\Work\Dng\ShootRaws;
 use Velvet\Server\Work\Metadata\LookAtShoot;
 use Velvet\Server\Work\Metadata\OutsideChanges;
 use Velvet\Server\Work\Metadata\ShootMetadata;
+use Velvet\Server\Work\Metadata\WordsChange;
 
 final readonly class ShootsController
 {
@@ -91,11 +92,13 @@ final readonly class ShootsController
     public function judge(int $id, Judgement $judgement): JsonResponse
     {
         $frames = $this->meant($id, $judgement);
-        if (null !== $judgement->verdict) {
-            $this->metadata->judge($id, $frames, $judgement->verdict, $judgement->struck);
-        }
-        if (null !== $judgement->stars) {
-            $this->metadata->change($id, $frames, [], [], [], $judgement->stars);
+        if (null !== $judgement->verdict || null !== $judgement->stars) {
+            $this->metadata->change($id, $frames, new WordsChange(
+                rating: $judgement->stars,
+                verdict: $judgement->verdict,
+                struck: $judgement->struck,
+                operation: $judgement->operation,
+            ));
         }
 
         return $this->history($id);
@@ -122,14 +125,12 @@ final readonly class ShootsController
     public function change(int $id, SelectionChange $change): JsonResponse
     {
         $frames = $this->meant($id, $change);
-        $this->metadata->change(
-            $id,
-            $frames,
+        $this->metadata->change($id, $frames, new WordsChange(
             $change->texts ?? [],
             array_map(KeywordPath::typed(...), $change->add ?? []),
             $change->remove ?? [],
             $change->rating,
-        );
+        ));
 
         return new JsonResponse($this->metadata->of($id, $frames));
     }

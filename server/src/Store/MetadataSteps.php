@@ -55,8 +55,9 @@ final readonly class MetadataSteps
      * A new change: what was undone cannot be made again any more.
      *
      * @param list<FrameWords> $before
+     * @param string|null      $operation a UUID that no other one has
      */
-    public function add(int $shoot, string $label, array $before): void
+    public function add(int $shoot, string $label, array $before, ?string $operation = null): void
     {
         $this->database->executeStatement(
             'DELETE FROM metadata_step WHERE shoot_id = :shoot AND (after IS NOT NULL OR id <= (SELECT id
@@ -64,8 +65,22 @@ final readonly class MetadataSteps
             ['shoot' => $shoot, 'most' => self::MOST - 1],
         );
         $this->database->executeStatement(
-            'INSERT INTO metadata_step (shoot_id, label, before) VALUES (:shoot, :label, CAST(:before AS jsonb))',
-            ['shoot' => $shoot, 'label' => $label, 'before' => self::written($before)],
+            'INSERT INTO metadata_step (shoot_id, label, before, operation)
+                VALUES (:shoot, :label, CAST(:before AS jsonb), :operation)',
+            [
+                'shoot' => $shoot,
+                'label' => $label,
+                'before' => self::written($before),
+                'operation' => $operation,
+            ],
+        );
+    }
+
+    public function knows(string $operation): bool
+    {
+        return null !== $this->rows->first(
+            'SELECT id FROM metadata_step WHERE operation = :operation',
+            ['operation' => $operation],
         );
     }
 

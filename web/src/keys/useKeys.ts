@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react'
+import { useEffect, useLayoutEffect, useRef } from 'react'
 import { act, type Act, type Pressed, type Scope } from './keys'
 
 /** Keys of the whole page, while it is shown. */
@@ -7,7 +7,8 @@ export function useKeys<S extends Scope>(
   acts: Partial<Record<Act<S>, ((event: Pressed) => void) | undefined>>,
 ): void {
   const newest = useRef(acts)
-  useEffect(() => {
+  // before the next key can come: one that is held or typed fast acts on what the one before it made
+  useLayoutEffect(() => {
     newest.current = acts
   })
   useEffect(() => {

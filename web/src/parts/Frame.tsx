@@ -1,7 +1,8 @@
-import type { Facts } from '../api/client'
+import type { Facts, Verdict } from '../api/client'
+import { Stroke } from './Stroke'
 import { classes } from './classes'
 import { Picture } from './Picture'
-import { stars } from './words'
+import { plural, stars } from './words'
 
 /** What strips, contact sheets and the closer look need of a frame, on a card or in a shoot. */
 export interface Seen {
@@ -12,6 +13,10 @@ export interface Seen {
   kinds: string
   problems: string[]
   lines: string[]
+  /** Of the first look; a frame on a card has none. */
+  verdict?: Verdict
+  /** Given here. */
+  stars?: number | null
 }
 
 export const HEIGHT = 80
@@ -62,15 +67,16 @@ export function FrameOnMat({
       style={{ height, width: widthOf(frame, height) }}
     >
       <Picture fingerprint={frame.picture} name={frame.name} height={height} upright={isUpright(frame.facts)} />
-      {!silent && (frame.facts.rating ?? 0) > 0 && (
+      {frame.verdict === 'struck' && <Stroke />}
+      {!silent && starsOf(frame) > 0 && (
         <span
           className="absolute right-0 bottom-0 bg-[#f4f4f4] px-1 text-[10px] leading-[17px] text-[#1a1a1a]"
           aria-hidden="true"
         >
-          {stars(frame.facts)}
+          {stars(starsOf(frame))}
         </span>
       )}
-      {!silent && (word !== null || verified) && (
+      {!silent && (word !== null || verified || frame.verdict === 'kept') && (
         <span
           className={classes(
             'absolute bottom-0 left-0 flex gap-1 px-1.5 text-[11px] leading-[17px]',
@@ -78,12 +84,16 @@ export function FrameOnMat({
           )}
         >
           {verified && <span aria-label="verified">✓</span>}
+          {frame.verdict === 'kept' && <span aria-label="kept">✓</span>}
           {word}
         </span>
       )}
     </span>
   )
 }
+
+/** Those given here, or else those of its file. */
+const starsOf = ({ stars: given, facts }: Seen): number => Math.max(0, given ?? facts.rating ?? 0)
 
 /** The frame in words, for assistive technology and titles. */
 export function describe(frame: Seen | undefined): string {
@@ -92,7 +102,8 @@ export function describe(frame: Seen | undefined): string {
     frame.name,
     frame.facts.captured_at?.replace('T', ' ').slice(0, 19) ?? 'no date',
     frame.kinds,
-    (frame.facts.rating ?? 0) > 0 ? `${frame.facts.rating} ${frame.facts.rating === 1 ? 'star' : 'stars'}` : null,
+    starsOf(frame) > 0 ? plural(starsOf(frame), 'star') : null,
+    frame.verdict === undefined || frame.verdict === 'open' ? null : frame.verdict,
     frame.state === 'new' || frame.state === 'kept' ? null : frame.state.replace('_', ' '),
     ...frame.problems,
   ]

@@ -126,7 +126,7 @@ function FactsLine({ frame }: { frame: Seen }) {
         {[
           shot.length > 0 ? shot.join(' · ') : 'exposure unknown',
           stops?.startsWith('±') ? null : stops,
-          facts.rating ? stars(facts) : null,
+          (frame.stars ?? facts.rating ?? 0) > 0 ? stars(frame.stars ?? facts.rating ?? 0) : null,
         ]
           .filter(Boolean)
           .join(' · ')}

@@ -1,7 +1,7 @@
 import { DropdownMenu } from 'radix-ui'
 import { useSyncExternalStore } from 'react'
 import type { Facts } from '../api/client'
-import { aperture, bias, camera, focal, lens, playing, sensitivity, shutter, size, stars } from './words'
+import { aperture, bias, camera, focal, lens, playing, sensitivity, shutter, size, starsOfFile } from './words'
 
 /**
  * What can stand beneath the frames of a contact sheet: in the words photographers use, null where the file does not
@@ -21,7 +21,7 @@ const CHOICES = {
   lens: { label: 'Lens', letters: 19, say: lens },
   camera: { label: 'Camera', letters: 9, say: camera },
   size: { label: 'Size in pixels', letters: 11, say: size },
-  stars: { label: 'Stars', letters: 8, say: stars },
+  stars: { label: 'Stars', letters: 8, say: starsOfFile },
 } as const
 
 type Choice = keyof typeof CHOICES

@@ -182,8 +182,11 @@ export function size(facts: Facts): string | null {
   return facts.width && facts.height ? `${facts.width} × ${facts.height}` : null
 }
 
-export function stars(facts: Facts): string | null {
-  return facts.rating == null ? null : facts.rating === 0 ? 'no stars' : '★'.repeat(facts.rating)
+export const stars = (count: number): string => '★'.repeat(Math.max(0, count))
+
+/** Those that the file says; null where it says nothing. */
+export function starsOfFile({ rating }: Facts): string | null {
+  return rating == null ? null : rating < 1 ? 'no stars' : stars(rating)
 }
 
 /** How a frame was exposed, as far as the file says it. */

@@ -1,6 +1,6 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
-import type { Bays, Pass, Sheet } from '../api/client'
+import type { Bays, Pass, Sheet, ShootFrame } from '../api/client'
 import { withJudged } from '../model/pass'
 import { withinNow, type Within } from '../model/within'
 import { passKey } from './judging'
@@ -11,6 +11,8 @@ import type { Happenings, Topic } from './stream'
 
 /** Asking again for what changed, at most so often: a copy tells of itself many times a second. */
 const PATIENCE = 300
+/** The same for what only counts: somebody who judges frames judges many. */
+const LEISURE = 3_000
 
 /**
  * Listens to the server's events and keeps what is shown up to date. The browser connects again by itself and says what
@@ -20,14 +22,14 @@ export function useFeed(): void {
   const queries = useQueryClient()
   useEffect(() => {
     const waiting = new Map<string, number>()
-    const later = (name: string, act: () => void) => {
+    const later = (name: string, act: () => void, patience = PATIENCE) => {
       if (waiting.has(name)) return
       waiting.set(
         name,
         window.setTimeout(() => {
           waiting.delete(name)
           act()
-        }, PATIENCE),
+        }, patience),
       )
     }
     const again = (...key: (string | number)[]) => {
@@ -86,9 +88,14 @@ export function useFeed(): void {
     })
     hear('judged', ({ shoot, frames }) => {
       if (frames === null) again('pass', shoot)
-      else queries.setQueryData<Pass>(passKey(shoot), (pass) => pass && withJudged(pass, frames))
-      again('shoots')
-      again('frames', 'shoot', shoot)
+      else {
+        const told = new Map(frames.map((frame) => [frame.id, frame]))
+        queries.setQueryData<Pass>(passKey(shoot), (pass) => pass && withJudged(pass, frames))
+        queries.setQueriesData<ShootFrame[]>({ queryKey: ['frames', 'shoot', shoot] }, (known) =>
+          known?.map((frame) => ({ ...frame, ...told.get(frame.id) })),
+        )
+      }
+      later('judged', () => void queries.invalidateQueries({ queryKey: ['shoots'] }), LEISURE)
     })
     const stop = listenTogether((told) => {
       if (told.topic === 'open') void queries.invalidateQueries()

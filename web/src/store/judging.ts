@@ -10,22 +10,34 @@ const AGAIN_AFTER = 1_000
 
 type History = Pick<Pass, 'undo' | 'redo'>
 
+/** A judgement with what it is known by, should it be sent a second time. */
+type Sent = Judgement & { operation: string }
+
 /**
  * What is judged in a shoot: shown at once, sent in order, and laid over every answer until the server has acknowledged
- * it, so that no answer from before undoes it.
+ * it, so that no answer from before undoes it. What is not acknowledged when the page is left is sent at that moment,
+ * and once more when the shoot is looked at again.
  */
 class Judging {
-  #pending: readonly Judgement[] = []
+  #pending: readonly Sent[] = []
   #error: Error | null = null
   #turn: Promise<unknown> = Promise.resolve()
   readonly #hearers = new Set<() => void>()
+  readonly #keptAs: string
 
   constructor(
     private readonly shoot: number,
     private readonly queries: QueryClient,
-  ) {}
+  ) {
+    this.#keptAs = `velvet-judged-${shoot}`
+    const kept = JSON.parse(localStorage.getItem(this.#keptAs) ?? '[]') as Sent[]
+    for (const judgement of kept) this.#send(judgement)
+    window.addEventListener('pagehide', () => {
+      for (const judgement of this.#pending) void api.judge(this.shoot, judgement).catch(() => undefined)
+    })
+  }
 
-  readonly pending = (): readonly Judgement[] => this.#pending
+  readonly pending = (): readonly Sent[] => this.#pending
   readonly error = (): Error | null => this.#error
 
   readonly hear = (hearer: () => void): (() => void) => {
@@ -34,6 +46,18 @@ class Judging {
   }
 
   readonly judge = (judgement: Judgement): void => {
+    this.#send({ ...judgement, operation: uuid() })
+  }
+
+  readonly undo = (): void => {
+    this.#inTurn(() => api.undoChange(this.shoot))
+  }
+
+  readonly redo = (): void => {
+    this.#inTurn(() => api.redoChange(this.shoot))
+  }
+
+  #send(judgement: Sent): void {
     this.#set([...this.#pending, judgement])
     this.#inTurn(
       () => api.judge(this.shoot, judgement),
@@ -44,14 +68,6 @@ class Judging {
         this.#set(this.#pending.filter((other) => other !== judgement))
       },
     )
-  }
-
-  readonly undo = (): void => {
-    this.#inTurn(() => api.undoChange(this.shoot))
-  }
-
-  readonly redo = (): void => {
-    this.#inTurn(() => api.redoChange(this.shoot))
   }
 
   #inTurn(ask: () => Promise<History>, acknowledged?: () => void, settled?: () => void): void {
@@ -88,14 +104,25 @@ class Judging {
     this.queries.setQueryData<Pass>(passKey(this.shoot), (pass) => pass && change(pass))
   }
 
-  #set(pending: readonly Judgement[]): void {
+  #set(pending: readonly Sent[]): void {
     this.#pending = pending
+    if (pending.length === 0) localStorage.removeItem(this.#keptAs)
+    else localStorage.setItem(this.#keptAs, JSON.stringify(pending))
     this.#tell()
   }
 
   #tell(): void {
     for (const hearer of this.#hearers) hearer()
   }
+}
+
+/** A random UUID (RFC 9562, version 4), also where a page without TLS has no `randomUUID`. */
+function uuid(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16))
+  bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x40
+  bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80
+  const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, '$1-$2-$3-$4-')
 }
 
 const known = new Map<number, Judging>()

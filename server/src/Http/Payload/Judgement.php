@@ -12,6 +12,7 @@ final readonly class Judgement extends Selection
     /**
      * @param non-empty-list<int>|null $frames null: all of the shoot
      * @param list<int>                $struck others, which are struck by the same stroke
+     * @param string|null              $operation a UUID by which it is known when it is sent a second time
      */
     public function __construct(
         ?array $frames = null,
@@ -19,6 +20,8 @@ final readonly class Judgement extends Selection
         #[Assert\Range(notInRangeMessage: 'must be a number from 0 to 5', min: 0, max: 5)]
         public ?int $stars = null,
         public array $struck = [],
+        #[Assert\Uuid(message: 'must be a UUID')]
+        public ?string $operation = null,
     ) {
         parent::__construct($frames);
     }

@@ -6,7 +6,6 @@ namespace Velvet\Server\Work\Metadata;
 
 use Velvet\Core\Filed\FrameWords;
 use Velvet\Core\Filed\Verdict;
-use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\Metadata;
 use Velvet\Server\Store\FiledFiles;
@@ -91,81 +90,46 @@ final readonly class ShootMetadata
         ];
     }
 
-    /**
-     * @param list<int>             $frames
-     * @param array<string, string> $texts  by their fields; an empty one takes the field out
-     * @param list<KeywordPath>     $add
-     * @param list<int>             $remove ids of keywords
-     */
-    public function change(int $shoot, array $frames, array $texts, array $add, array $remove, ?int $rating): void
+    /** @param list<int> $frames */
+    public function change(int $shoot, array $frames, WordsChange $change): void
     {
-        $this->takeOwn($shoot, $frames);
-        $this->say($shoot, $frames, $texts, $add, $remove, $rating, null);
-        $this->queue->begin();
-    }
-
-    /**
-     * A verdict of the first look, which no file says.
-     *
-     * @param list<int> $frames
-     * @param list<int> $struck others, which are struck by the same stroke
-     */
-    public function judge(int $shoot, array $frames, Verdict $verdict, array $struck = []): void
-    {
-        $this->say($shoot, $frames, [], [], [], null, $verdict, $struck);
-    }
-
-    /**
-     * @param list<int>             $frames
-     * @param array<string, string> $texts
-     * @param list<KeywordPath>     $add
-     * @param list<int>             $remove
-     * @param list<int>             $struck
-     */
-    private function say(
-        int $shoot,
-        array $frames,
-        array $texts,
-        array $add,
-        array $remove,
-        ?int $rating,
-        ?Verdict $verdict,
-        array $struck = [],
-    ): void {
-        $meant = self::ids($this->frames->wordsOf($shoot, [...$frames, ...$struck]));
+        if ($change->isWritten()) {
+            $this->takeOwn($shoot, $frames);
+        }
+        $meant = self::ids($this->frames->wordsOf($shoot, [...$frames, ...$change->struck]));
         if ([] === $meant) {
             return;
         }
-        $ids = $this->keywords->ids($add);
-        $this->transaction->of(function () use ($shoot, $meant, $texts, $ids, $remove, $rating, $verdict, $struck): void {
+        $ids = $this->keywords->ids($change->add);
+        $this->transaction->of(function () use ($shoot, $meant, $change, $ids): void {
             $this->steps->takeTurn($shoot);
+            if (null !== $change->operation && $this->steps->knows($change->operation)) {
+                return;
+            }
             $before = $this->frames->wordsToChange($meant);
             $all = self::ids($before);
-            $changed = array_values(array_diff($all, $struck));
-            $what = implode(', ', array_filter([
-                implode(
-                    ', ',
-                    array_map(static fn (string $field): string => str_replace('_', ' ', $field), array_keys($texts)),
-                ),
-                [] === $ids && [] === $remove ? '' : 'keywords',
-                null === $rating ? '' : 'rating',
-                null === $verdict ? '' : 'verdict',
-            ], static fn (string $part): bool => '' !== $part));
-            $label = \sprintf('%s of %d %s', $what, \count($before), 1 === \count($before) ? 'frame' : 'frames');
-            $this->steps->add($shoot, $label, $before);
-            $clean = array_map(static fn (string $text): string => trim(Metadata::clean($text)), $texts);
-            $this->frames->say($changed, $clean, $rating, $verdict);
-            $this->frames->say(array_values(array_intersect($all, $struck)), [], null, Verdict::Struck);
-            $this->frames->take($changed, $remove);
+            $this->steps->add($shoot, $change->label(\count($before)), $before, $change->operation);
+            $changed = array_values(array_diff($all, $change->struck));
+            $this->frames->say(
+                $changed,
+                array_map(static fn (string $text): string => trim(Metadata::clean($text)), $change->texts),
+                $change->rating,
+                $change->verdict,
+            );
+            $this->frames->say(array_values(array_intersect($all, $change->struck)), [], null, Verdict::Struck);
+            $this->frames->take($changed, $change->remove);
             $this->frames->give($changed, $ids);
             $this->keywords->used($ids);
-            if (null === $verdict) {
+            if ($change->isWritten()) {
                 $this->queue->ask($changed);
             }
-            if (null !== $verdict || null !== $rating) {
+            if (null !== $change->verdict || null !== $change->rating) {
                 $this->tell($shoot, $all);
             }
         });
+        if ($change->isWritten()) {
+            $this->queue->begin();
+        }
     }
 
     /** What would be undone; null where there is nothing. */

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { api, type Judgement, type Verdict } from '../../api/client'
-import { useShootFrames } from '../../api/shoot-frames'
+import { useShootFrames } from '../../parts/shoot-frames'
 import { useKeys } from '../../keys/useKeys'
 import { countsOf, FILTERS, groupOf, oneOf, onward, through, type Filter } from '../../model/pass'
 import { Pick } from '../../parts/Pick'
@@ -199,7 +199,7 @@ export function FirstLookPlace() {
           )}
         </div>
       </div>
-      <section aria-label="Verdict" className="desk page border-t border-desk-rule pt-2 pb-2.5">
+      <section aria-label="Verdict" className="desk page relative border-t border-desk-rule pt-2 pb-2.5">
         {current && position !== undefined && (
           <VerdictLine
             frame={current}

@@ -1,5 +1,6 @@
 import type { PassFrame } from '../../api/client'
 import { pictureUrl } from '../../api/client'
+import { Stroke } from '../../parts/Stroke'
 
 /** The frames before and after, small at the sides where there is room for them. */
 export function Neighbours({
@@ -42,7 +43,7 @@ export function Neighbours({
                         src={pictureUrl(320, frame.picture)}
                         alt=""
                         draggable={false}
-                        className="size-full object-contain"
+                        className="absolute inset-0 size-full object-contain"
                       />
                     )}
                     {frame.verdict === 'struck' && <Stroke />}
@@ -58,29 +59,5 @@ export function Neighbours({
         </div>
       ))}
     </>
-  )
-}
-
-/** A thin line through a frame that is struck, as in a book. */
-export function Stroke() {
-  return (
-    <svg
-      className="pointer-events-none absolute inset-0 size-full"
-      viewBox="0 0 100 100"
-      preserveAspectRatio="none"
-      aria-hidden="true"
-    >
-      <line
-        x1="1"
-        y1="99"
-        x2="99"
-        y2="1"
-        stroke="#000"
-        strokeOpacity="0.45"
-        strokeWidth="3.5"
-        vectorEffect="non-scaling-stroke"
-      />
-      <line x1="1" y1="99" x2="99" y2="1" stroke="#fff" strokeWidth="1.6" vectorEffect="non-scaling-stroke" />
-    </svg>
   )
 }

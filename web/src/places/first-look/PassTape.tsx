@@ -52,7 +52,7 @@ export function PassTape({ frames, groups, position, onGo }: Props) {
   const frame = frames[position]
   const shown = over === null ? undefined : frames[over.position]
   return (
-    <div className="relative">
+    <>
       <div
         ref={box}
         role="slider"
@@ -70,7 +70,7 @@ export function PassTape({ frames, groups, position, onGo }: Props) {
         }}
         onPointerMove={(event) => {
           const at = there(event)
-          setOver({ position: at, x: event.clientX - event.currentTarget.getBoundingClientRect().left })
+          setOver({ position: at, x: event.clientX })
           if (event.buttons === 1) onGo(at)
         }}
         onPointerLeave={() => {
@@ -87,8 +87,8 @@ export function PassTape({ frames, groups, position, onGo }: Props) {
       </div>
       {shown && (
         <span
-          className="pointer-events-none absolute bottom-[calc(100%+4px)] z-20 border border-desk-rule bg-mat-deep p-1 text-center text-[12px] text-on-mat"
-          style={{ left: Math.max(0, Math.min(width - 170, (over?.x ?? 0) - 85)) }}
+          className="pointer-events-none absolute bottom-full z-20 mb-1.5 bg-mat-deep p-1 text-center text-[12px] text-on-mat"
+          style={{ left: Math.max(4, Math.min(width - 130, (over?.x ?? 0) - 84)) }}
         >
           {shown.picture && (
             <img src={pictureUrl(320, shown.picture)} alt="" className="h-[107px] w-[160px] object-contain" />
@@ -97,7 +97,7 @@ export function PassTape({ frames, groups, position, onGo }: Props) {
         </span>
       )}
       <Stretches frames={frames} tape={tape} width={width} />
-    </div>
+    </>
   )
 }
 

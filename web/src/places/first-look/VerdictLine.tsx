@@ -135,7 +135,7 @@ function Stars({ frame, onStars }: { frame: PassFrame; onStars: (stars: number) 
           type="button"
           aria-label={stars === 1 ? '1 star' : `${stars} stars`}
           aria-pressed={stars === given}
-          className={classes('min-h-8 min-w-6 max-md:min-h-11 max-md:min-w-8', stars > given && 'text-desk-soft')}
+          className={classes('h-8 w-7 shrink-0 max-md:h-11 max-md:w-9', stars > given && 'text-desk-soft')}
           onClick={() => {
             onStars(stars === given && !ofFile ? 0 : stars) // the same ones again take them off
           }}

@@ -15,7 +15,7 @@ export interface Found {
 }
 
 /** In the order in which a card goes through them. */
-const ORDER = ['first-card', 'bays', 'sheet', 'receipt', 'shoots', 'ledger', 'house-style', 'keywords']
+const ORDER = ['first-card', 'bays', 'sheet', 'receipt', 'shoots', 'first-look', 'ledger', 'house-style', 'keywords']
 
 /** @param files text by path; the name of a page is that of its file */
 export function pagesOf(files: Record<string, string>): Page[] {

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { api } from '../../api/client'
-import { useShootFrames } from '../../api/shoot-frames'
+import { useShootFrames } from '../../parts/shoot-frames'
 import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
 import { Heading } from '../../parts/Heading'
 import { useKeys } from '../../keys/useKeys'
@@ -10,7 +10,7 @@ import { Look } from '../../parts/Look'
 import type { Run } from '../../parts/playback'
 import { RunPlayer } from '../../parts/RunPlayer'
 import { useSelection } from '../../parts/selection'
-import { Refusal, Trouble, Waiting } from '../../parts/Trouble'
+import { Refusal, Waiting } from '../../parts/Trouble'
 import { bytes, day, plural } from '../../parts/words'
 import { Custody } from './Custody'
 import { Outside } from './Outside'
@@ -39,6 +39,7 @@ export function ShootPlace() {
   const queries = useQueryClient()
   const done = () => void queries.invalidateQueries({ queryKey: ['shoots', id] })
   const undo = useMutation({ mutationFn: () => api.undoChange(id), onSuccess: done })
+  const redo = useMutation({ mutationFn: () => api.redoChange(id), onSuccess: done })
   const rate = useMutation({
     mutationFn: ({ frames, rating }: { frames: number[]; rating: number }) =>
       api.changeSelection(id, { frames, rating }),
@@ -46,7 +47,19 @@ export function ShootPlace() {
     onSuccess: done,
   })
   const undoable = shoot.data?.undo ?? null
-  useUndo(undoable === null ? null : undo.mutate)
+  const again =
+    shoot.data?.redo == null
+      ? undefined
+      : () => {
+          redo.mutate()
+        }
+  const back =
+    undoable === null
+      ? undefined
+      : () => {
+          undo.mutate()
+        }
+  useKeys('sheet', { undo: back, redo: again, redoToo: again })
   useEffect(() => {
     // the answer comes by the feed
     void api.lookAtShoot(id).catch(() => undefined)
@@ -109,7 +122,7 @@ export function ShootPlace() {
             </li>
           ))}
         </ul>
-        {undo.error && <Trouble>{undo.error.message}</Trouble>}
+        <Refusal of={undo.error ?? redo.error} />
         <Refusal of={rate.error} />
         <Outside shoot={id} count={shoot.data.outside} />
         <ContactSheet
@@ -187,9 +200,4 @@ export function ShootPlace() {
       )}
     </>
   )
-}
-
-/** Ctrl or Cmd with Z undoes the last change; in a field the field’s own undo goes first. */
-function useUndo(undo: (() => void) | null): void {
-  useKeys('sheet', { undo: undo ?? undefined })
 }

@@ -109,7 +109,9 @@ function Row({ shoot }: { shoot: Shoot }) {
       </span>
       <span className="text-right">
         <strong className="font-semibold">{shoot.frames.toLocaleString('en')}</strong>
-        <span className="block text-[13px] text-soft">frames</span>
+        <span className="block text-[13px] text-soft">
+          frames{shoot.open > 0 && shoot.open < shoot.frames && `, ${shoot.open.toLocaleString('en')} open`}
+        </span>
       </span>
       <span className="text-right font-medium">{bytes(shoot.bytes)}</span>
       <span className="max-md:order-2 max-md:col-span-3">

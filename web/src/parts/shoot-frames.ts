@@ -1,7 +1,7 @@
-import type { Seen } from '../parts/Frame'
-import { bytes } from '../parts/words'
-import { api, type ShootFrame } from './client'
-import { useFrameWindow, type FrameWindow } from './frames'
+import { api, type ShootFrame } from '../api/client'
+import { useFrameWindow, type FrameWindow } from '../api/frames'
+import type { Seen } from './Frame'
+import { bytes } from './words'
 
 /** Kinds that are words and no abbreviations. */
 const SPOKEN = new Set(['raw', 'movie', 'sound'])
