@@ -72,8 +72,14 @@ await page.evaluate(async () => {
   })
   await fetch('/api/keywords/import?name=harbour.txt', {
     method: 'POST',
-    body: '[Places]\n\tTarn Hollow\n\t\tQuay\n\t\tSaltmarsh\n[Subjects]\n\tboats\n\tlanterns\n\tpottery\n\t\t{ceramics}\n\ttide clock\n',
+    body: 'Places\n\tTarn Hollow\n\t\tQuay\n\t\tSaltmarsh\nSubjects\n\tboats\n\tlanterns\n\tpottery\n\ttide clock\n',
   })
+  const { keywords } = await (await fetch('/api/keywords')).json()
+  const change = (name, what) =>
+    send('PATCH', `/api/keywords/${keywords.find((keyword) => keyword.name === name).id}`, what)
+  await change('Places', { heading: true })
+  await change('Subjects', { heading: true })
+  await change('pottery', { synonyms: ['ceramics'] })
 })
 
 await open('KILN')
@@ -159,8 +165,8 @@ await page.getByRole('link', { name: /^First look/ }).click()
 await page.locator('[role=slider][aria-valuenow="1"]').waitFor()
 for (const key of 'kkks5kskk3kksk4kkskkkskk2kkskksk5kkkskk')
   await Promise.all([page.keyboard.press(key), page.waitForTimeout(150)])
-for (let n = 0; n < 21; n++) await page.keyboard.press('ArrowRight')
-await page.locator('[role=slider][aria-valuenow="55"]').or(page.getByText('in a burst')).first().waitFor()
+while (!(await page.getByText('in a burst').isVisible())) await page.keyboard.press('ArrowRight')
+await page.waitForTimeout(800)
 await take('first-look')
 await go('/ledger')
 await take('ledger')

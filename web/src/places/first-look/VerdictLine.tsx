@@ -2,7 +2,7 @@ import type { Judgement, PassFrame, PassGroup, Verdict } from '../../api/client'
 import { oneOf, starsOf, type Counts } from '../../model/pass'
 import { classes } from '../../parts/classes'
 import type { Seen } from '../../parts/Frame'
-import { bias, camera, exposure, momentWithSeconds, playing } from '../../parts/words'
+import { bias, camera, exposure, playing } from '../../parts/words'
 import { texts } from './texts'
 
 interface Step {
@@ -61,11 +61,7 @@ export function VerdictLine(props: Props) {
         </span>
         <span className="min-w-0 truncate text-right text-desk-soft max-md:text-left">
           {seen &&
-            [
-              seen.facts.captured_at ? momentWithSeconds(seen.facts.captured_at) : 'no date',
-              camera(seen.facts),
-              seen.name,
-            ]
+            [seen.facts.captured_at?.slice(11, 19) ?? 'no date', camera(seen.facts), seen.name]
               .filter(Boolean)
               .join(' · ')}
         </span>

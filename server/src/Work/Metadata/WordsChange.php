@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Work\Metadata;
+
+use Velvet\Core\Filed\Verdict;
+use Velvet\Core\Keyword\KeywordPath;
+
+/** A change of what frames say, or of the verdict on them. */
+final readonly class WordsChange
+{
+    /**
+     * @param array<string, string> $texts     by their fields; an empty one takes the field out
+     * @param list<KeywordPath>     $add
+     * @param list<int>             $remove    ids of keywords
+     * @param int|null              $rating    null: it stays
+     * @param Verdict|null          $verdict   null: it stays
+     * @param list<int>             $struck    other frames, which are struck by the same stroke
+     * @param string|null           $operation a UUID by which it is known when it comes a second time
+     */
+    public function __construct(
+        public array $texts = [],
+        public array $add = [],
+        public array $remove = [],
+        public ?int $rating = null,
+        public ?Verdict $verdict = null,
+        public array $struck = [],
+        public ?string $operation = null,
+    ) {
+    }
+
+    /** Whether files say something else by it. */
+    public function isWritten(): bool
+    {
+        return [] !== $this->texts || [] !== $this->add || [] !== $this->remove || null !== $this->rating;
+    }
+
+    /** In words, as for *Undo keywords, rating of 3 frames*. */
+    public function label(int $frames): string
+    {
+        $parts = array_map(static fn (string $field): string => str_replace('_', ' ', $field), array_keys($this->texts));
+        if ([] !== $this->add || [] !== $this->remove) {
+            $parts[] = 'keywords';
+        }
+        if (null !== $this->rating) {
+            $parts[] = 'rating';
+        }
+        if (null !== $this->verdict) {
+            $parts[] = 'verdict';
+        }
+
+        return \sprintf('%s of %d %s', implode(', ', $parts), $frames, 1 === $frames ? 'frame' : 'frames');
+    }
+}

@@ -1,0 +1,147 @@
+import { expect, test, type Page } from '@playwright/test'
+import { execFileSync } from 'node:child_process'
+import { join } from 'node:path'
+import { refusedBy } from './axe'
+import { drives, names } from './home'
+
+// after slice.spec.ts: LANTERN is filed, 116 frames with bursts and brackets
+
+const shootOf = async (page: Page, name: string): Promise<number> => {
+  const answer = (await (await page.request.get('/api/shoots')).json()) as {
+    shoots: { id: number; name: string; frames: number }[]
+  }
+  return answer.shoots.find((shoot) => shoot.name === name)?.id ?? 0
+}
+
+interface Frame {
+  id: number
+  verdict: string
+  stars: number | null
+}
+interface Pass {
+  frames: Frame[]
+  groups: { kind: string; frames: number[]; sharpest: number | null }[]
+}
+
+const passOf = async (page: Page, shoot: number): Promise<Pass> =>
+  (await (await page.request.get(`/api/shoots/${shoot}/verdicts`)).json()) as Pass
+
+/** Back to where nothing is judged. */
+test.afterEach(async ({ page }) => {
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  await page.request.patch(`/api/shoots/${shoot}/verdicts`, { data: { verdict: 'open', stars: 0 } })
+})
+
+test('a whole first look goes by keys, and stars are in the files of both drives', async ({ page }) => {
+  test.setTimeout(120_000)
+  await page.goto('/shoots')
+  await page
+    .getByRole('link', { name: /Lantern Regatta/ })
+    .first()
+    .click()
+  await page.getByRole('link', { name: 'First look: 116 frames open' }).click()
+  const counted = page.getByRole('status').filter({ hasText: 'judged' })
+  await expect(counted).toHaveText(/0 of 116 judged.*0 kept.*0 struck.*116 open/)
+  const tape = page.getByRole('slider', { name: 'Tape of the pass' })
+  await expect(tape).toHaveAttribute('aria-valuetext', 'Frame 1 of 116, open')
+
+  // every fourth is struck, every fifth of the others starred; the next open frame comes by itself
+  for (let n = 0; n < 116; n++) {
+    await expect(tape).toHaveAttribute('aria-valuenow', String(n + 1))
+    if (n % 4 === 3) await page.keyboard.press('s')
+    else {
+      if (n % 5 === 0) await page.keyboard.press('4')
+      await page.keyboard.press('k')
+    }
+  }
+  await expect(counted).toHaveText(/116 of 116 judged.*87 kept.*29 struck.*0 open/)
+  const shoot = Number(/shoots\/(\d+)/.exec(page.url())?.[1])
+  await expect
+    .poll(async () => (await passOf(page, shoot)).frames.filter(({ verdict }) => verdict === 'open').length)
+    .toBe(0)
+  expect((await passOf(page, shoot)).frames.map(({ verdict }) => verdict)).toEqual(
+    Array.from({ length: 116 }, (_, n) => (n % 4 === 3 ? 'struck' : 'kept')),
+  )
+
+  // the last verdict is undone and made again, over a reload
+  await page.keyboard.press('Control+z')
+  await expect(counted).toHaveText(/28 struck.*1 open/)
+  await page.reload()
+  await expect(counted).toHaveText(/28 struck.*1 open/)
+  await expect(tape).toHaveAttribute('aria-valuetext', 'Frame 116 of 116, open')
+  await page.keyboard.press('Control+y')
+  await expect(counted).toHaveText(/29 struck.*0 open/)
+
+  // what exiftool reads in both places, and in sidecars of raw files
+  const starred = Array.from({ length: 116 }, (_, n) => n).filter((n) => n % 4 !== 3 && n % 5 === 0)
+  for (const drive of [drives.shelf, drives.twin]) {
+    const folder = join(drive, '2026/2026-05-02 Lantern Regatta')
+    const rated = () =>
+      execFileSync('exiftool', ['-q', '-if', '$XMP-xmp:Rating == 4', '-p', '$FileName', '-ext', 'jpg', folder])
+        .toString()
+        .trim()
+        .split('\n')
+        .map((name) => Number(/_(\d{4})\.jpg$/.exec(name)?.[1]) - 1)
+        .sort((a, b) => a - b)
+    await expect.poll(rated, { timeout: 60_000, intervals: [2_000] }).toEqual(starred)
+  }
+
+  // struck frames are crossed out on the shoot's contact sheet
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('link', { name: 'First look: all judged' })).toBeVisible()
+  await expect(page.getByRole('option').nth(3)).toHaveAccessibleName(/struck/)
+  await expect(page.getByRole('option').nth(1)).toHaveAccessibleName(/kept/)
+  expect(names(drives.shelf).length).toBeGreaterThan(116)
+})
+
+test('a burst is settled at one stroke, and a second window sees it at once', async ({ page, context }) => {
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  const { frames, groups } = await passOf(page, shoot)
+  const burst = groups.find(({ kind }) => kind === 'burst')
+  const place = frames.findIndex(({ id }) => id === burst?.frames[1])
+  await page.goto(`/shoots/${shoot}/first-look`)
+  const other = await context.newPage()
+  await other.goto(`/shoots/${shoot}/first-look`)
+  await page.bringToFront() // keys go to the window in front
+  const tape = page.getByRole('slider', { name: 'Tape of the pass' })
+  await expect(tape).toHaveAttribute('aria-valuenow', '1')
+  for (let n = 0; n < place; n++) await page.keyboard.press('ArrowRight')
+  await expect(page.getByText(`2nd of ${burst?.frames.length ?? 0} in a burst`)).toBeVisible()
+  expect(await refusedBy(page, 'a first look')).toEqual([])
+  await page.getByRole('button', { name: /^keep this, strike the other/ }).click()
+  const struck = (burst?.frames.length ?? 0) - 1
+  for (const window of [page, other])
+    await expect(window.getByRole('status').filter({ hasText: 'judged' })).toHaveText(
+      new RegExp(`1 kept.*${struck} struck`),
+    )
+  // the struck are looked at again by themselves, and one of them is taken back by the other window
+  await other.getByRole('combobox', { name: 'First look at' }).click()
+  await other.getByRole('option', { name: `the struck, again (${struck})` }).click()
+  await other.getByRole('button', { name: 'Keep', exact: true }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'judged' })).toHaveText(
+    new RegExp(`2 kept.*${struck - 1} struck`),
+  )
+  // all of it is undone from the first one
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await expect(other.getByRole('status').filter({ hasText: 'judged' })).toHaveText(/0 kept.*0 struck/)
+})
+
+test('what was judged while the server did not answer is not lost', async ({ page }) => {
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  await page.goto(`/shoots/${shoot}/first-look`)
+  const counted = page.getByRole('status').filter({ hasText: 'judged' })
+  await expect(counted).toHaveText(/0 of 116 judged/)
+  const verdicts = (url: URL) => url.pathname.endsWith('/verdicts')
+  await page.route(verdicts, (route) => (route.request().method() === 'PATCH' ? route.abort() : route.continue()))
+  for (const key of ['k', 's', 'k']) await page.keyboard.press(key)
+  await expect(counted).toHaveText(/2 kept.*1 struck/)
+  await expect(page.getByRole('alert')).toContainText('does not answer')
+  expect((await passOf(page, shoot)).frames.every(({ verdict }) => verdict === 'open')).toBe(true)
+  await page.unroute(verdicts)
+  await page.reload()
+  await expect(counted).toHaveText(/2 kept.*1 struck/)
+  await expect
+    .poll(async () => (await passOf(page, shoot)).frames.slice(0, 4).map(({ verdict }) => verdict))
+    .toEqual(['kept', 'struck', 'kept', 'open'])
+})

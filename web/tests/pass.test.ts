@@ -1,0 +1,104 @@
+import { describe, expect, it } from 'vitest'
+import type { Judgement, Pass, PassFrame, Verdict } from '../src/api/client'
+import { countsOf, groupOf, oneOf, onward, starsOf, through, withJudged, withJudgements } from '../src/model/pass'
+
+const frame = (id: number, verdict: Verdict = 'open', stars: number | null = null): PassFrame => ({
+  id,
+  picture: null,
+  verdict,
+  stars,
+  file_stars: null,
+  seconds: null,
+})
+
+const pass = (...verdicts: Verdict[]): Pass => ({
+  frames: verdicts.map((verdict, n) => frame(n + 1, verdict)),
+  groups: [{ kind: 'burst', frames: [2, 3, 4], sharpest: 3 }],
+  undo: null,
+  redo: null,
+})
+
+const verdicts = ({ frames }: Pass) => frames.map((one) => one.verdict).join(' ')
+
+describe('what was judged here', () => {
+  it('is laid over what the server told, in order, the later word on top', () => {
+    const judgements: Judgement[] = [
+      { frames: [1, 2], verdict: 'kept' },
+      { frames: [2], verdict: 'struck' },
+      { frames: [2], stars: 4 },
+      { frames: [99], verdict: 'kept' },
+    ]
+    const now = withJudgements(pass('open', 'open', 'kept'), judgements)
+    expect(verdicts(now)).toBe('kept struck kept')
+    expect(now.frames[1]?.stars).toBe(4)
+  })
+
+  it('leaves the very pass where nothing was judged, so that nothing is drawn again', () => {
+    const told = pass('open')
+    expect(withJudgements(told, [])).toBe(told)
+  })
+
+  it('of a burst keeps one and strikes the others', () => {
+    const told = pass('open', 'open', 'open', 'kept', 'open')
+    const group = groupOf(told.groups, 3)
+    expect(group && verdicts(withJudgements(told, [oneOf(group, 3)]))).toBe('open struck kept struck open')
+    expect(groupOf(told.groups, 5)).toBeNull()
+  })
+
+  // any order of our judgements, other windows' words and late answers ends as the server has it
+  it('ends as the server has it, whatever was told in between', () => {
+    let seed = 7
+    const random = (below: number) => (seed = (seed * 1103515245 + 12345) % 2147483648) % below
+    for (let run = 0; run < 200; run++) {
+      let server = pass('open', 'open', 'open', 'open')
+      let told = server
+      let pending: Judgement[] = []
+      const late: Pass['frames'][] = []
+      for (let step = 0; step < 30; step++) {
+        const verdict = (['kept', 'struck', 'open'] as const)[random(3)] ?? 'open'
+        const judgement = { frames: [1 + random(4)], verdict }
+        const what = random(4)
+        if (what === 0) pending = [...pending, judgement]
+        else if (what === 1) {
+          server = withJudgements(server, [judgement]) // another window
+          late.push(server.frames.filter(({ id }) => judgement.frames.includes(id)))
+        } else if (what === 2) {
+          const [first, ...rest] = pending
+          if (first) {
+            server = withJudgements(server, [first])
+            late.push(server.frames.filter(({ id }) => first.frames.includes(id)))
+            pending = rest
+          }
+        } else told = withJudged(told, late.shift() ?? [])
+      }
+      for (const judgement of pending) {
+        server = withJudgements(server, [judgement])
+        late.push(server.frames.filter(({ id }) => judgement.frames.includes(id)))
+      }
+      for (const frames of late) told = withJudged(told, frames)
+      expect(verdicts(told)).toBe(verdicts(server))
+    }
+  })
+})
+
+describe('a pass', () => {
+  it('counts, and lets through what a filter asks for', () => {
+    const { frames } = pass('kept', 'struck', 'open', 'kept')
+    const starred = [...frames, { ...frame(5), file_stars: 3 }, frame(6, 'open', 0)]
+    expect(countsOf(starred)).toEqual({ kept: 2, struck: 1, open: 3, starred: 1 })
+    expect(through(starred, 'kept')).toEqual([0, 3])
+    expect(through(starred, 'starred')).toEqual([4])
+    expect(through(starred, 'every')).toHaveLength(6)
+    expect(starred.map(starsOf)).toEqual([0, 0, 0, 0, 3, 0])
+  })
+
+  it('goes on to the next open frame, back to the first where none follows, and in order where none is open', () => {
+    const { frames } = pass('open', 'kept', 'kept', 'open', 'struck')
+    const all = [0, 1, 2, 3, 4]
+    expect(onward(frames, all, 1)).toBe(3)
+    expect(onward(frames, all, 3)).toBe(0)
+    const { frames: judged } = pass('kept', 'kept', 'struck')
+    expect(onward(judged, [0, 1], 0)).toBe(1)
+    expect(onward(judged, [0, 1], 1)).toBe(1)
+  })
+})
