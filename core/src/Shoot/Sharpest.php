@@ -10,7 +10,7 @@ final class Sharpest
     /**
      * @param array<int, float|null> $sharpness by position, as pictures of one size were measured
      *
-     * @return int|null its position, the first of equals; null where a frame is not measured, so that it may be that one
+     * @return int|null its position, the first of equals; null where a frame is not measured: it may be that one
      */
     public static function of(array $sharpness): ?int
     {

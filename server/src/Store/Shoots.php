@@ -46,9 +46,10 @@ final readonly class Shoots
     }
 
     /**
-     * @return list<Row> latest first: `id`, `name`, `folder`, `day`, the `shelf`'s name, `shelf_id` and `root`, the
-     *     `roots` of places that have some of it, `frames`, `bytes`, whether all are `twinned` and how many frames are,
-     *     frames that are `open` or `struck`, files that are changed `outside` or `waiting` to be written, up to eight `pictures` spread over it
+     * @return list<Row> latest first: `id`, `name`, `folder`, `day`, the `shelf`'s name, `shelf_id` and `root`,
+     *     the `roots` of places that have some of it, `frames`, `bytes`, whether all are `twinned` and how many
+     *     frames are, frames that are `open` or `struck`, files that are changed `outside` or `waiting` to be
+     *     written, up to eight `pictures` spread over it
      */
     public function all(): array
     {
@@ -94,8 +95,8 @@ final readonly class Shoots
     }
 
     /**
-     * @return list<Row> frames that have files, in capture order: `id`, `stem`, `picture`, `facts`, `verdict`, `rating`, `position`, and
-     *     as `files` of each its path, kind, bytes, digest and the path on its card
+     * @return list<Row> frames that have files, in capture order: `id`, `stem`, `picture`, `facts`, `verdict`,
+     *     `rating`, `position`, and as `files` of each its path, kind, bytes, digest and the path on its card
      */
     public function frames(int $id, int $offset, int $limit): array
     {
@@ -114,8 +115,8 @@ final readonly class Shoots
 
     /**
      * @return list<Row> frames that have files, in capture order: `id`, `picture`, `verdict`, `rating`, `ticks` in
-     *     milliseconds on the wall clock, `camera`, `seconds`, `f_number`, `iso`, `bias` and `own_rating` as its file says them, the
-     *     measured `sharpness`
+     *     milliseconds on the wall clock, `camera`, `seconds`, `f_number`, `iso`, `bias` and `own_rating` as its
+     *     file says them, the measured `sharpness`
      */
     public function judged(int $id): array
     {

@@ -39,7 +39,10 @@ final readonly class WordsChange
     /** In words, as for *Undo keywords, rating of 3 frames*. */
     public function label(int $frames): string
     {
-        $parts = array_map(static fn (string $field): string => str_replace('_', ' ', $field), array_keys($this->texts));
+        $parts = array_map(
+            static fn (string $field): string => str_replace('_', ' ', $field),
+            array_keys($this->texts),
+        );
         if ([] !== $this->add || [] !== $this->remove) {
             $parts[] = 'keywords';
         }

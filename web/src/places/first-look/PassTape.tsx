@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react'
 import { pictureUrl, type PassFrame, type PassGroup } from '../../api/client'
 import { starsOf } from '../../model/pass'
 import { barOf, passTape, positionAt, type Bar } from '../../model/pass-tape'
+import { classes } from '../../parts/classes'
 import { useTheme } from '../../parts/theme'
 import { moment } from '../../parts/words'
 
@@ -87,7 +88,10 @@ export function PassTape({ frames, groups, position, onGo }: Props) {
       </div>
       {shown && (
         <span
-          className="pointer-events-none absolute bottom-full z-20 mb-1.5 bg-mat-deep p-1 text-center text-[12px] text-on-mat"
+          className={classes(
+            'pointer-events-none absolute bottom-full z-20 mb-1.5 bg-mat-deep p-1 text-center',
+            'text-[12px] text-on-mat',
+          )}
           style={{ left: Math.max(4, Math.min(width - 130, (over?.x ?? 0) - 84)) }}
         >
           {shown.picture && (

@@ -14,8 +14,8 @@ export const texts = {
     struck: `the struck, again (${counts.struck.toLocaleString('en')})`,
     starred: `frames with stars (${counts.starred.toLocaleString('en')})`,
   }),
-  judged: (counts: Counts) =>
-    `${(counts.kept + counts.struck).toLocaleString('en')} of ${(counts.kept + counts.struck + counts.open).toLocaleString('en')} judged`,
+  judged: ({ kept, struck, open }: Counts) =>
+    `${(kept + struck).toLocaleString('en')} of ${(kept + struck + open).toLocaleString('en')} judged`,
   done: (counts: Counts) =>
     `Every frame is judged: ${counts.kept.toLocaleString('en')} kept, ${counts.struck.toLocaleString('en')} struck.`,
   nothing: {
