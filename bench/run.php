@@ -11,6 +11,7 @@ use Velvet\Bench\DngBench;
 use Velvet\Bench\EditsBench;
 use Velvet\Bench\IntakeBench;
 use Velvet\Bench\KeywordsBench;
+use Velvet\Bench\LookBench;
 use Velvet\Bench\MetadataBench;
 use Velvet\Bench\PicturesBench;
 use Velvet\Bench\SheetBench;
@@ -26,6 +27,7 @@ $benches = [
     'edits' => new EditsBench(),
     'intake' => new IntakeBench($argv[2] ?? null),
     'keywords' => new KeywordsBench(),
+    'look' => new LookBench(),
     'metadata' => new MetadataBench(),
     'sheet' => new SheetBench(),
 ];

@@ -468,6 +468,72 @@ final class ConsoleTest extends ServerTestCase
         return [$status, \is_array($found) ? $found : []];
     }
 
+    public function testVerdictsAreGivenTakenOutAndTakenIn(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:50');
+        $this->takeIn('Regatta');
+        $on = fn (string $place, int $n): string => $this->folder.'/'.$place.'/'.$this->tree($place)[$n];
+        [$status, $told] = $this->verdict(['do' => 'keep', 'of' => [$on('shelf', 0), $on('twin', 1)]]);
+        self::assertSame([0, ['frames' => 2, 'unknown' => []]], [$status, $told]);
+        $name = basename($on('shelf', 1));
+        foreach ([$name, pathinfo($name, \PATHINFO_FILENAME)] as $said) {
+            self::assertSame(0, $this->verdict([
+                'do' => 'strike', 'of' => [$said], '--shoot' => 'Regatta',
+            ])[0]);
+        }
+        self::assertSame(0, $this->verdict([
+            'do' => 'stars', 'of' => ['4', $on('twin', 0)], '--wait' => true,
+        ])[0]);
+        foreach (['shelf', 'twin'] as $place) {
+            // read by exiftool
+            self::assertSame('4', trim((string) shell_exec(
+                'exiftool -s3 -XMP-xmp:Rating '.escapeshellarg($on($place, 0)),
+            )));
+        }
+
+        [, $csv] = $this->said('verdict', ['do' => 'export', '--format' => 'csv', '--shoot' => 'Regatta']);
+        [$first, $second] = $this->tree('shelf');
+        self::assertSame("shoot,path,verdict,stars\r\nRegatta,$first,kept,4\r\nRegatta,$second,struck,\r\n", $csv);
+        $file = $this->file('verdicts.csv', str_replace(['kept,4', 'struck,'], ['open,0', 'kept,2'], $csv));
+        self::assertSame(0, $this->verdict(['do' => 'import', 'of' => [$file]])[0]);
+        [, $json] = $this->said('verdict', ['do' => 'export', '--format' => 'json']);
+        $frames = ((array) json_decode($json, true))['frames'] ?? null;
+        self::assertIsArray($frames);
+        self::assertSame(['open', 'kept'], array_column($frames, 'verdict'));
+        self::assertSame([0, 2], array_column($frames, 'stars'));
+    }
+
+    public function testAVerdictOnWhatIsNotFiledIsToldAndTheOthersAreGiven(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->takeIn('Regatta');
+        $filed = $this->folder.'/shelf/'.$this->tree('shelf')[0];
+        [$status, $told] = $this->verdict(['do' => 'keep', 'of' => [$filed, '/nowhere/T0001.JPG']]);
+        self::assertSame([1, ['frames' => 1, 'unknown' => ['/nowhere/T0001.JPG']]], [$status, $told]);
+        [$status, $told] = $this->verdict(['do' => 'keep', 'of' => ['x'], '--shoot' => 'Nothing']);
+        self::assertSame(
+            [1, ['refused' => 'There is no shoot called “Nothing”; no verdict was changed.']],
+            [$status, $told],
+        );
+        $file = $this->file('verdicts.csv', "path,verdict\n2026/gone.jpg,kept\n");
+        self::assertSame(1, $this->verdict(['do' => 'import', 'of' => [$file]])[0]);
+        $file = $this->file('verdicts.csv', "path,verdict\n2026/gone.jpg,perhaps\n");
+        self::assertSame(1, $this->verdict(['do' => 'import', 'of' => [$file]])[0]);
+    }
+
+    /**
+     * @param array<string, mixed> $input
+     *
+     * @return array{int, mixed}
+     */
+    private function verdict(array $input): array
+    {
+        [$status, $output] = $this->said('verdict', $input + ['--json' => true]);
+
+        return [$status, json_decode($output, true, 64, \JSON_THROW_ON_ERROR)];
+    }
+
     /** @return list<mixed> */
     private function list(string $json): array
     {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Judgement, Pass, PassFrame, Verdict } from '../src/api/client'
-import { countsOf, groupOf, oneOf, onward, starsOf, through, withJudged, withJudgements } from '../src/model/pass'
+import { withJudged } from '../src/model/judged'
+import { countsOf, groupOf, oneOf, onward, starsOf, through, withJudgements } from '../src/model/pass'
 
 const frame = (id: number, verdict: Verdict = 'open', stars: number | null = null): PassFrame => ({
   id,

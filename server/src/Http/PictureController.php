@@ -17,7 +17,7 @@ final readonly class PictureController
     {
     }
 
-    #[Route('/pictures/{size<320|1024|2560>}/{folder<[0-9a-f]{2}>}/{rest<[0-9a-f]{30}>}.jpg', methods: ['GET'])]
+    #[Route('/pictures/{size<320|1024|2560|16384>}/{folder<[0-9a-f]{2}>}/{rest<[0-9a-f]{30}>}.jpg', methods: ['GET'])]
     public function draw(int $size, string $folder, string $rest): Response
     {
         $size = PictureSize::from($size);

@@ -214,6 +214,6 @@ export function recordingUrl(fingerprint: string): string {
 }
 
 /** Where the web server keeps a frame's picture. */
-export function pictureUrl(size: 320 | 1024 | 2560, fingerprint: string): string {
+export function pictureUrl(size: 320 | 1024 | 2560 | 16384, fingerprint: string): string {
   return `/pictures/${size}/${fingerprint.slice(0, 2)}/${fingerprint.slice(2)}.jpg`
 }

@@ -80,6 +80,11 @@ export const KEYS = {
     first: { press: ['home'], label: 'Home End', what: 'First frame, last frame' },
     last: { press: ['end'] },
     nextOpen: { press: ['n'], label: 'N', what: 'To the next frame that is open' },
+    closer: {
+      press: [' '],
+      label: 'Space',
+      what: '1:1 at the pointer, or where the camera focused; again for the whole picture',
+    },
     undo: { press: ['z'], mod: true, label: 'Ctrl Z', what: 'Undo the last verdict' },
     redo: { press: ['z'], mod: true, shift: true, label: 'Ctrl Y', what: 'Redo it; Ctrl Shift Z does the same' },
     redoToo: { press: ['y'], mod: true },

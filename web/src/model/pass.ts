@@ -1,20 +1,8 @@
-import type { Judged, Judgement, Pass, PassFrame, PassGroup, Verdict } from '../api/client'
+import type { Judgement, Pass, PassFrame, PassGroup, Verdict } from '../api/client'
 
 /** Which frames a first look goes through. */
 export const FILTERS = ['every', 'open', 'kept', 'struck', 'starred'] as const
 export type Filter = (typeof FILTERS)[number]
-
-/** The pass with verdicts and stars as somebody gave them, here or elsewhere. */
-export function withJudged(pass: Pass, judged: readonly Judged[]): Pass {
-  const told = new Map(judged.map((frame) => [frame.id, frame]))
-  return {
-    ...pass,
-    frames: pass.frames.map((frame) => {
-      const now = told.get(frame.id)
-      return now ? { ...frame, verdict: now.verdict, stars: now.stars } : frame
-    }),
-  }
-}
 
 /** The pass as it will be, when what was judged here is acknowledged. */
 export function withJudgements(pass: Pass, judgements: readonly Judgement[]): Pass {

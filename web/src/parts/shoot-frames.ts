@@ -3,8 +3,13 @@ import { useFrameWindow, type FrameWindow } from '../api/frames'
 import type { Seen } from './Frame'
 import { bytes } from './words'
 
-/** Kinds that are words and no abbreviations. */
-const SPOKEN = new Set(['raw', 'movie', 'sound'])
+/** Its kinds in words; of a movie or sound, which is played, that alone. */
+function kindsOf(files: ShootFrame['files']): string {
+  const leading = files[0]?.kind
+  if (leading === 'movie') return 'movie'
+  if (leading === 'audio') return 'sound'
+  return [...new Set(files.map(({ kind }) => (kind === 'raw' ? kind : kind.toUpperCase())))].join(' + ')
+}
 
 /** A shoot's frames, as contact sheets and the looks show them. */
 export function useShootFrames(id: number, count: number): FrameWindow<Seen & { id: number }> {
@@ -19,9 +24,7 @@ export function useShootFrames(id: number, count: number): FrameWindow<Seen & { 
         frame && {
           ...frame,
           state: 'kept',
-          kinds: [...new Set(frame.files.map(({ kind }) => (SPOKEN.has(kind) ? kind : kind.toUpperCase())))].join(
-            ' + ',
-          ),
+          kinds: kindsOf(frame.files),
           problems: [],
           lines: frame.files.map((file) => `${file.path}   ${bytes(file.bytes)}   ${file.digest}   from ${file.from}`),
         }

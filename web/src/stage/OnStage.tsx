@@ -1,16 +1,21 @@
 import { useEffect, useState } from 'react'
 import { pictureUrl, recordingUrl } from '../api/client'
+import type { Place } from '../model/closer'
 import { fetchAhead, readySize, SIZES, type Size } from './ahead'
+import { Closer } from './Closer'
 
 interface Props {
   name: string
   picture: string | null
   /** `movie` and `sound` are played. */
   kinds: string
+  /** Where every pixel is shown; null for all of the picture, and undefined where that is not offered. */
+  closer?: Place | null
+  onCloser?: (place: Place | null) => void
 }
 
 /** One frame as large as there is room; the page gives a `key` to each. */
-export function OnStage({ name, picture, kinds }: Props) {
+export function OnStage({ name, picture, kinds, closer, onCloser }: Props) {
   const [failed, setFailed] = useState(false)
   const [unplayable, setUnplayable] = useState(false)
   if (picture === null || (failed && kinds !== 'sound')) {
@@ -38,6 +43,9 @@ export function OnStage({ name, picture, kinds }: Props) {
   return (
     <>
       {!failed && <Still name={name} picture={picture} onFail={setFailed} />}
+      {!failed && kinds !== 'sound' && onCloser && (
+        <Closer key={picture} name={name} picture={picture} place={closer ?? null} onPlace={onCloser} />
+      )}
       {kinds === 'sound' && !unplayable && (
         <audio {...player} className="absolute inset-x-0 bottom-6 mx-auto w-[min(36rem,90%)]" />
       )}

@@ -1,9 +1,8 @@
 import { useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useMemo, useSyncExternalStore } from 'react'
 import { api, Refused, type Judgement, type Pass } from '../api/client'
+import { passKey } from '../model/judged'
 import { withJudgements } from '../model/pass'
-
-export const passKey = (shoot: number) => ['pass', shoot] as const
 
 /** Milliseconds. */
 const AGAIN_AFTER = 1_000

@@ -7,11 +7,8 @@ namespace Velvet\Server\Work\Pictures;
 /** What a drawing process made of an order. */
 final readonly class Drawing
 {
-    /**
-     * Bytes of a drawn picture, or of its grey, at the most: its largest size in three components, not compressed at
-     * all.
-     */
-    private const MOST = 3 * 2560 * 2560;
+    /** Bytes of a drawn picture, or of its grey, at the most: twice what one of 150 megapixels takes, as a rule. */
+    private const MOST = 100_000_000;
 
     /**
      * @param string $jpeg    empty where none was wanted

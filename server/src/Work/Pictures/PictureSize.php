@@ -4,12 +4,20 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Pictures;
 
-/** The long edge, in pixels, of the pictures shown in the browser. */
+/** The long edge, in pixels, of the pictures shown in the browser; none is enlarged to it. */
 enum PictureSize: int
 {
     case Strip = 320;
     case Near = 1024;
     case Look = 2560;
+    /** Every pixel of the largest picture in the file: no camera's is larger. */
+    case Whole = 16384;
+
+    /** Whether only the largest picture in a file is good enough for it. */
+    public function isOfTheLargest(): bool
+    {
+        return $this->value >= self::Look->value;
+    }
 
     public function quality(): int
     {
@@ -17,6 +25,7 @@ enum PictureSize: int
             self::Strip => 78,
             self::Near => 82,
             self::Look => 88,
+            self::Whole => 92,
         };
     }
 }

@@ -80,7 +80,7 @@ final readonly class Pictures
     private function drawing(string $file, PictureSize $for, ?PictureSize $size, bool $measured): Drawing
     {
         try {
-            $picture = $this->capture->picture($file, PictureSize::Look !== $for);
+            $picture = $this->capture->picture($file, !$for->isOfTheLargest());
         } catch (FileUnreadable $e) {
             throw PictureUndrawable::because($e->reason);
         }

@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { api, type Judgement, type Verdict } from '../../api/client'
 import { useShootFrames } from '../../parts/shoot-frames'
 import { useKeys } from '../../keys/useKeys'
+import { upright, type Place } from '../../model/closer'
 import { countsOf, FILTERS, groupOf, oneOf, onward, through, type Filter } from '../../model/pass'
 import { Pick } from '../../parts/Pick'
 import { Refusal, Waiting } from '../../parts/Trouble'
@@ -38,6 +39,9 @@ export function FirstLookPlace() {
   const [chosen, setChosen] = useState<readonly number[] | null>(null)
   const [at, setAt] = useState<number | null>(null)
   const [goesOn, setGoesOn] = useState(() => localStorage.getItem(GOES_ON) === null)
+  // where every pixel is looked at; it stays from frame to frame
+  const [closer, setCloser] = useState<Place | null>(null)
+  const stage = useRef<HTMLDivElement>(null)
   const leave = useNavigate()
   const frames = pass?.frames
   const counts = useMemo(() => countsOf(frames ?? []), [frames])
@@ -59,6 +63,7 @@ export function FirstLookPlace() {
       if (picture) void fetchAhead(size, picture).catch(() => undefined)
     }
   }, [want, frames, positions, position, place])
+  const seen = position === undefined ? undefined : window.at(position)
   const group = useMemo(() => (pass && current ? groupOf(pass.groups, current.id) : null), [pass, current])
 
   const move = (by: number) => {
@@ -89,6 +94,17 @@ export function FirstLookPlace() {
     setAt(there)
   }
   const sharpest = group?.sharpest ?? null
+  const toggleCloser = () => {
+    if (closer !== null || !current) {
+      setCloser(null)
+      return
+    }
+    const [x, y] = (stage.current?.querySelector<HTMLElement>('[data-at]')?.dataset.at ?? '').split(' ').map(Number)
+    const { focus = null, orientation } = seen?.facts ?? {}
+    if (x !== undefined && y !== undefined) setCloser({ x, y })
+    else if (focus) setCloser(upright({ x: focus[0] ?? 0.5, y: focus[1] ?? 0.5 }, orientation ?? 1))
+    else setCloser({ x: 0.5, y: 0.5 })
+  }
   useKeys('pass', {
     keep: () => {
       say('kept')
@@ -135,13 +151,16 @@ export function FirstLookPlace() {
     nextOpen: () => {
       if (position !== undefined && frames) setAt(onward(frames, positions, position))
     },
+    closer: toggleCloser,
     undo,
     redo,
     redoToo: redo,
-    leave: () => void leave(`/shoots/${id}`),
+    leave: () => {
+      if (closer === null) void leave(`/shoots/${id}`)
+      else setCloser(null)
+    },
   })
   if (!shoot.data || !pass || !frames) return <Waiting error={shoot.error ?? error} />
-  const seen = position === undefined ? undefined : window.at(position)
   const filters = texts.filters(counts)
   return (
     <div className="flex h-dvh min-h-[480px] flex-col">
@@ -186,13 +205,15 @@ export function FirstLookPlace() {
             onGo={setAt}
           />
         )}
-        <div className="absolute inset-x-0 inset-y-0 p-3 xl:inset-x-[204px]">
+        <div ref={stage} className="absolute inset-x-0 inset-y-0 p-3 xl:inset-x-[204px]">
           {current ? (
             <OnStage
               key={current.id}
               name={seen?.name ?? `Frame ${(position ?? 0) + 1}`}
               picture={current.picture}
               kinds={seen?.kinds ?? ''}
+              closer={closer}
+              onCloser={setCloser}
             />
           ) : (
             <p className="grid h-full place-items-center">{texts.nothing[filter]}</p>
@@ -215,6 +236,8 @@ export function FirstLookPlace() {
             }}
             onJudge={give}
             onGo={goTo}
+            isCloser={closer !== null}
+            onCloser={toggleCloser}
             undo={pass.undo === null ? null : { what: pass.undo, act: undo }}
             redo={pass.redo === null ? null : { what: pass.redo, act: redo }}
           />

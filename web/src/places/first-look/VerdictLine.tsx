@@ -21,13 +21,15 @@ interface Props {
   onGoesOn: (goesOn: boolean) => void
   onJudge: (judgement: Judgement) => void
   onGo: (frame: number) => void
+  isCloser: boolean
+  onCloser: () => void
   undo: Step | null
   redo: Step | null
 }
 
 /** The frame at hand in one ledger line: number, exposure, verdict, stars; beneath it what it belongs to. */
 export function VerdictLine(props: Props) {
-  const { frame, number, seen, group, counts, goesOn, onGoesOn, onJudge, onGo, undo, redo } = props
+  const { frame, number, seen, group, counts, goesOn, onGoesOn, onJudge, onGo, isCloser, onCloser, undo, redo } = props
   const facts = seen?.facts
   const shot = facts && [
     playing(facts) ?? exposure(facts).join(' · '),
@@ -77,6 +79,9 @@ export function VerdictLine(props: Props) {
           />
           {texts.goesOn}
         </label>
+        <button type="button" className="link" aria-pressed={isCloser} onClick={onCloser}>
+          {isCloser ? texts.allOfIt : texts.closer}
+        </button>
         {undo && (
           <button type="button" className="link" onClick={undo.act}>
             Undo {undo.what}

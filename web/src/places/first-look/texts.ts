@@ -25,6 +25,8 @@ export const texts = {
     starred: 'No frame has stars.',
     every: 'There are no frames in this shoot.',
   } satisfies Record<Filter, string>,
+  closer: '1:1',
+  allOfIt: 'whole picture',
   goesOn: 'go on to the next open frame',
   verdicts: { kept: 'Keep', struck: 'Strike', open: 'Open' } satisfies Record<Verdict, string>,
   groups: { burst: 'burst', bracket: 'bracket', time_lapse: 'time-lapse' } satisfies Record<PassGroup['kind'], string>,

@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Core\Filed;
+
+use Velvet\Core\Bytes\Csv;
+
+/**
+ * Verdicts as a table that other programs read and write: CSV (RFC 4180, UTF-8, a line of names first) with `shoot`,
+ * `path`, `verdict` and `stars`, or a JSON document with a list of `frames` that have members of these names. `path` is
+ * that of a file of the frame below its shelf, `verdict` is `kept`, `struck` or `open`, `stars` 0 to 5 or empty where
+ * nobody gave any; other columns and members are passed over.
+ */
+final class VerdictTable
+{
+    private const COLUMNS = ['shoot', 'path', 'verdict', 'stars'];
+
+    /** @param list<array{shoot: string, path: string, verdict: string, stars: int|null}> $frames */
+    public static function csv(array $frames): string
+    {
+        $lines = Csv::record(self::COLUMNS);
+        foreach ($frames as ['shoot' => $shoot, 'path' => $path, 'verdict' => $verdict, 'stars' => $stars]) {
+            $lines .= Csv::record([$shoot, $path, $verdict, (string) $stars]);
+        }
+
+        return $lines;
+    }
+
+    /**
+     * @return list<array{path: string, verdict: Verdict, stars: int|null}> in the order of the file
+     *
+     * @throws VerdictsUnreadable naming the line, when any of them cannot be understood: nothing is taken by halves
+     */
+    public static function read(string $file): array
+    {
+        $text = @file_get_contents($file);
+        if (false === $text) {
+            throw VerdictsUnreadable::file($file, 'it cannot be read');
+        }
+        if (!mb_check_encoding($text, 'UTF-8')) {
+            throw VerdictsUnreadable::file($file, 'it is not in UTF-8');
+        }
+        $text = preg_replace('/^\x{FEFF}/u', '', $text) ?? '';
+        $rows = str_starts_with(ltrim($text), '{') ? self::ofJson($file, $text) : self::ofCsv($file, $text);
+        $read = [];
+        foreach ($rows as $n => $row) {
+            $verdict = Verdict::tryFrom(strtolower(trim($row['verdict'])));
+            $stars = trim($row['stars']);
+            if ('' === $row['path'] || null === $verdict || 1 !== preg_match('/^[0-5]?$/', $stars)) {
+                throw VerdictsUnreadable::file($file, \sprintf(
+                    'number %d of its frames wants a path, a verdict (kept, struck or open) and 0 to 5 stars or none',
+                    $n + 1,
+                ));
+            }
+            $read[] = ['path' => $row['path'], 'verdict' => $verdict, 'stars' => '' === $stars ? null : (int) $stars];
+        }
+
+        return $read;
+    }
+
+    /** @return list<array{path: string, verdict: string, stars: string}> */
+    private static function ofJson(string $file, string $text): array
+    {
+        $document = json_decode($text, true);
+        $frames = \is_array($document) ? $document['frames'] ?? null : null;
+        if (!\is_array($frames)) {
+            throw VerdictsUnreadable::file($file, 'it is no JSON document with a list of frames');
+        }
+
+        return array_values(array_map(static function (mixed $frame): array {
+            $said = static fn (string $member): string => \is_array($frame) && \is_scalar($frame[$member] ?? null)
+                ? (string) $frame[$member]
+                : '';
+
+            return ['path' => $said('path'), 'verdict' => $said('verdict'), 'stars' => $said('stars')];
+        }, $frames));
+    }
+
+    /** @return list<array{path: string, verdict: string, stars: string}> */
+    private static function ofCsv(string $file, string $text): array
+    {
+        $stream = fopen('php://memory', 'w+');
+        \assert(false !== $stream);
+        fwrite($stream, $text);
+        rewind($stream);
+        $first = fgetcsv($stream, null, ',', '"', '');
+        $names = array_flip(array_map(
+            static fn (?string $name): string => strtolower(trim((string) $name)),
+            false === $first ? [] : $first,
+        ));
+        if (!isset($names['path'], $names['verdict'])) {
+            throw VerdictsUnreadable::file($file, 'its first line does not name the columns path and verdict');
+        }
+        $rows = [];
+        while (false !== $fields = fgetcsv($stream, null, ',', '"', '')) {
+            if ([null] !== $fields) { // an empty line
+                $rows[] = [
+                    'path' => $fields[$names['path']] ?? '',
+                    'verdict' => $fields[$names['verdict']] ?? '',
+                    'stars' => $fields[$names['stars'] ?? -1] ?? '',
+                ];
+            }
+        }
+
+        return $rows;
+    }
+}

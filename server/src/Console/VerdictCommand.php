@@ -1,0 +1,196 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Console;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Exception\InvalidArgumentException;
+use Symfony\Component\Console\Exception\InvalidOptionException;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use Velvet\Core\Filed\Verdict;
+use Velvet\Core\Filed\VerdictsUnreadable;
+use Velvet\Core\Filed\VerdictTable;
+use Velvet\Server\Store\FrameFinder;
+use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Shoots;
+use Velvet\Server\Work\Metadata\ShootMetadata;
+use Velvet\Server\Work\Metadata\WordsChange;
+use Velvet\Server\Work\Metadata\WriteMetadata;
+use Velvet\Server\Work\Metadata\WriteMetadataHandler;
+
+#[AsCommand('velvet:verdict', 'Keeps, strikes and stars filed frames, and takes verdicts in and out as a table.')]
+final class VerdictCommand extends Command
+{
+    private const ACTS = ['keep' => Verdict::Kept, 'strike' => Verdict::Struck, 'open' => Verdict::Open];
+
+    public function __construct(
+        private readonly FrameFinder $finder,
+        private readonly Shoots $shoots,
+        private readonly ShootMetadata $metadata,
+        private readonly WriteMetadataHandler $writing,
+    ) {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addArgument('do', InputArgument::REQUIRED, 'keep, strike, open, stars, export or import')
+            ->addArgument('of', InputArgument::IS_ARRAY, 'files; for stars, how many, and then files')
+            ->addOption('shoot', null, InputOption::VALUE_REQUIRED, 'files are named as in this shoot')
+            ->addOption('format', null, InputOption::VALUE_REQUIRED, 'of an export: csv or json')
+            ->addOption('wait', null, InputOption::VALUE_NONE, 'return when the files say it in every connected place')
+            ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $say = new Say($output);
+        $json = true === $input->getOption('json');
+        $do = $input->getArgument('do');
+        $of = $input->getArgument('of');
+        $of = array_values(array_filter(\is_array($of) ? $of : [], is_string(...)));
+        $name = $input->getOption('shoot');
+        $shoots = \is_string($name) ? $this->shoots->called($name) : null;
+        if ([] === $shoots) {
+            return $say->refusal(
+                \sprintf('There is no shoot called “%s”; no verdict was changed.', \is_string($name) ? $name : ''),
+                $json,
+            );
+        }
+        if ('export' === $do) {
+            return $this->export($shoots, $input->getOption('format'), $say, $output);
+        }
+        if ('import' === $do) {
+            try {
+                [$changes, $unknown] = $this->taken(VerdictTable::read($say->absolute($of[0] ?? '')), $shoots);
+            } catch (VerdictsUnreadable $e) {
+                return $say->refusal($e->getMessage(), $json);
+            }
+        } else {
+            [$change, $files] = self::meant(\is_string($do) ? $do : '', $of);
+            [$changes, $unknown] = $this->found($files, $shoots, $change, $say);
+        }
+        $frames = 0;
+        foreach ($changes as ['shoot' => $shoot, 'frames' => $ids, 'change' => $change]) {
+            $this->metadata->change($shoot, $ids, $change);
+            $frames += \count($ids);
+        }
+        if (true === $input->getOption('wait')) {
+            ($this->writing)(new WriteMetadata());
+        }
+        foreach ($unknown as $path) {
+            $say->note(\sprintf('%s is no file of a filed frame; nothing was changed for it.', $path));
+        }
+        if ($json) {
+            $say->json(['frames' => $frames, 'unknown' => $unknown]);
+        } else {
+            $say->line(\sprintf('%d %s judged.', $frames, 1 === $frames ? 'frame' : 'frames'));
+        }
+
+        return [] === $unknown ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    /**
+     * @param list<string> $of
+     *
+     * @return array{WordsChange, list<string>} and the files that are meant
+     */
+    private static function meant(string $do, array $of): array
+    {
+        if ('stars' === $do) {
+            $stars = array_shift($of) ?? '';
+            if (1 !== preg_match('/^[0-5]$/', $stars)) {
+                throw new InvalidArgumentException('Say how many stars, from 0 to 5, and then the files.');
+            }
+            $change = new WordsChange(rating: (int) $stars);
+        } else {
+            $change = new WordsChange(verdict: self::ACTS[$do] ?? throw new InvalidArgumentException(
+                'There are: keep, strike, open, stars, export and import.',
+            ));
+        }
+
+        return [$change, [] === $of ? throw new InvalidArgumentException('Say which files.') : $of];
+    }
+
+    /**
+     * @param list<string>             $files
+     * @param non-empty-list<int>|null $shoots
+     *
+     * @return array{list<array{shoot: int, frames: non-empty-list<int>, change: WordsChange}>, list<string>} changes,
+     *     shoot by shoot, and the files that no frame has
+     */
+    private function found(array $files, ?array $shoots, WordsChange $change, Say $say): array
+    {
+        $frames = $unknown = [];
+        foreach ($files as $file) {
+            $found = null === $shoots
+                ? $this->finder->at($say->absolute($file))
+                : $this->finder->named($shoots, $file);
+            if (null === $found) {
+                $unknown[] = $file;
+            } else {
+                $frames[$found['shoot']][$found['frame']] = $found['frame'];
+            }
+        }
+        $changes = [];
+        foreach ($frames as $shoot => $ids) {
+            $changes[] = ['shoot' => $shoot, 'frames' => array_values($ids), 'change' => $change];
+        }
+
+        return [$changes, $unknown];
+    }
+
+    /**
+     * @param list<array{path: string, verdict: Verdict, stars: int|null}> $lines
+     * @param non-empty-list<int>|null                                     $shoots null: of all of them
+     *
+     * @return array{list<array{shoot: int, frames: non-empty-list<int>, change: WordsChange}>, list<string>} frames of
+     *     one shoot with the same verdict and stars are changed at one stroke
+     */
+    private function taken(array $lines, ?array $shoots): array
+    {
+        $changes = $unknown = [];
+        foreach ($lines as ['path' => $path, 'verdict' => $verdict, 'stars' => $stars]) {
+            $found = $this->finder->below($path);
+            if (null === $found || (null !== $shoots && !\in_array($found['shoot'], $shoots, true))) {
+                $unknown[] = $path;
+                continue;
+            }
+            $key = $found['shoot'].' '.$verdict->value.' '.$stars;
+            $changes[$key] ??= [
+                'shoot' => $found['shoot'],
+                'frames' => [$found['frame']],
+                'change' => new WordsChange(rating: $stars, verdict: $verdict),
+            ];
+            $changes[$key]['frames'] = array_values(array_unique([...$changes[$key]['frames'], $found['frame']]));
+        }
+
+        return [array_values($changes), $unknown];
+    }
+
+    /** @param list<int>|null $shoots */
+    private function export(?array $shoots, mixed $format, Say $say, OutputInterface $output): int
+    {
+        $frames = array_map(static fn (Row $row): array => [
+            'id' => $row->int('id'),
+            'shoot' => $row->text('shoot'),
+            'path' => $row->text('path'),
+            'verdict' => $row->text('verdict'),
+            'stars' => $row->intOrNull('rating'),
+        ], $this->finder->judged($shoots));
+        if ('json' === $format) {
+            $say->json(['frames' => $frames]);
+        } elseif ('csv' === $format) {
+            $output->write(VerdictTable::csv($frames), false, OutputInterface::OUTPUT_RAW);
+        } else {
+            throw new InvalidOptionException('Say in which format: --format=csv or json.');
+        }
+
+        return Command::SUCCESS;
+    }
+}

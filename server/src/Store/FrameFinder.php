@@ -1,0 +1,79 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Velvet\Server\Store;
+
+/** Filed frames by the paths of their files. */
+final readonly class FrameFinder
+{
+    public function __construct(private Rows $rows)
+    {
+    }
+
+    /** @return array{shoot: int, frame: int}|null of the file at an absolute path, on a shelf or on its twin */
+    public function at(string $path): ?array
+    {
+        return self::found($this->rows->first(<<<'SQL'
+            SELECT f.id AS frame, f.shoot_id AS shoot FROM shelf h
+                JOIN shoot s ON s.shelf_id = h.id JOIN filed_frame f ON f.shoot_id = s.id
+                JOIN filed_file p ON p.frame_id = f.id
+            WHERE NOT f.loose AND (
+                (starts_with(:path, h.root || '/') AND p.path = substr(:path, length(h.root) + 2))
+                OR (starts_with(:path, h.twin_root || '/') AND p.path = substr(:path, length(h.twin_root) + 2))
+            ) LIMIT 1
+            SQL, ['path' => $path]));
+    }
+
+    /** @return array{shoot: int, frame: int}|null of the file at a path below its shelf */
+    public function below(string $path): ?array
+    {
+        return self::found($this->rows->first(
+            'SELECT f.id AS frame, f.shoot_id AS shoot FROM filed_file p JOIN filed_frame f ON f.id = p.frame_id
+                WHERE p.path = :path AND NOT f.loose LIMIT 1',
+            ['path' => $path],
+        ));
+    }
+
+    /**
+     * @param non-empty-list<int> $shoots
+     * @param string              $name   of a file, or its stem
+     *
+     * @return array{shoot: int, frame: int}|null
+     */
+    public function named(array $shoots, string $name): ?array
+    {
+        return self::found($this->rows->first(
+            "SELECT f.id AS frame, f.shoot_id AS shoot FROM filed_file p JOIN filed_frame f ON f.id = p.frame_id
+                WHERE f.shoot_id IN (:shoots) AND NOT f.loose AND :name IN (f.stem, regexp_replace(p.path, '^.*/', ''))
+                LIMIT 1",
+            ['shoots' => $shoots, 'name' => $name],
+        ));
+    }
+
+    /**
+     * What the first look has of every frame, in capture order, shoot by shoot.
+     *
+     * @param list<int>|null $shoots null: of all of them
+     *
+     * @return list<Row> `id`, the `shoot`'s name, `path` of the frame's first file below its shelf, `verdict`, `rating`
+     */
+    public function judged(?array $shoots): array
+    {
+        return $this->rows->all(
+            'SELECT f.id, s.name AS shoot, (SELECT p.path FROM filed_file p WHERE p.frame_id = f.id ORDER BY p.id
+                    LIMIT 1) AS path, f.verdict, f.rating
+                FROM filed_frame f JOIN shoot s ON s.id = f.shoot_id
+                WHERE NOT f.loose AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)'
+                .(null === $shoots ? '' : ' AND s.id IN (:shoots)')
+                .' ORDER BY s.day NULLS LAST, s.id, f.captured_at NULLS LAST, f.stem, f.id',
+            null === $shoots ? [] : ['shoots' => $shoots],
+        );
+    }
+
+    /** @return array{shoot: int, frame: int}|null */
+    private static function found(?Row $row): ?array
+    {
+        return null === $row ? null : ['shoot' => $row->int('shoot'), 'frame' => $row->int('frame')];
+    }
+}

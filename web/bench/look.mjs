@@ -1,0 +1,105 @@
+// Measures the first look of a filed shoot in Debian's Chromium.
+// Called by ./velvet bench look.
+//   node look.mjs ADDRESS
+import { chromium } from '@playwright/test'
+import { stdout } from 'node:process'
+import { CHROMIUM } from '../chromium.mjs'
+
+const [address] = process.argv.slice(2)
+const { shoots } = await (await fetch(new URL('/api/shoots', address))).json()
+const shoot = shoots.find(({ name }) => name === 'First look bench').id
+const { frames } = await (await fetch(new URL(`/api/shoots/${shoot}/verdicts`, address))).json()
+
+/** Draws all pictures of a size, two at a time as on two cores. @returns frames a second */
+async function drawn(size) {
+  const since = performance.now()
+  const left = [...frames]
+  const worker = async () => {
+    for (let frame; (frame = left.pop());) {
+      const path = `/pictures/${size}/${frame.picture.slice(0, 2)}/${frame.picture.slice(2)}.jpg`
+      await (await fetch(new URL(path, address))).arrayBuffer()
+    }
+  }
+  await Promise.all([worker(), worker()])
+  return (frames.length * 1000) / (performance.now() - since)
+}
+
+const measured = { frames: frames.length, near: await drawn(1024), large: await drawn(2560), screens: [] }
+const browser = await chromium.launch(CHROMIUM)
+for (const [width, height] of [
+  [1280, 800],
+  [1920, 1080],
+]) {
+  const page = await browser.newPage({ viewport: { width, height } })
+  await fetch(new URL(`/api/shoots/${shoot}/verdicts`, address), {
+    method: 'PATCH',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ verdict: 'open' }),
+  })
+  await page.goto(new URL(`/shoots/${shoot}/first-look`, address).href)
+  await page.locator('[role=slider][aria-valuenow="1"]').waitFor()
+  await page.waitForTimeout(3_000)
+  const screen = await page.evaluate(async () => {
+    const painted = () =>
+      new Promise((resolve) => {
+        requestAnimationFrame(() => {
+          const { port1, port2 } = new MessageChannel()
+          port1.onmessage = resolve
+          port2.postMessage(null)
+        })
+      })
+    const press = (key) => window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))
+    const at = () => document.querySelector('[role=slider]').getAttribute('aria-valuenow')
+    const shown = () => [...document.querySelectorAll('.mat img')].find((img) => img.alt !== '' && img.complete)
+    const isShown = () => (shown()?.naturalWidth ?? 0) > 0
+    /** Milliseconds until another frame is on the screen. */
+    const next = async (key) => {
+      const [since, before] = [performance.now(), at()]
+      press(key)
+      do await painted()
+      while (at() === before || !isShown())
+      return performance.now() - since
+    }
+    const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
+    const moves = []
+    for (let n = 0; n < 30; n++) {
+      moves.push(await next('ArrowRight'))
+      await pause(500)
+    }
+    const jumps = []
+    for (const key of ['End', 'Home', 'End', 'Home']) {
+      jumps.push(await next(key))
+      await pause(1_000)
+    }
+    const verdicts = []
+    const marks = []
+    for (let n = 0; n < 20; n++) {
+      const since = performance.now()
+      press('3')
+      do await painted()
+      while (document.querySelector('[aria-label="3 stars"]').getAttribute('aria-pressed') !== 'true')
+      marks.push(performance.now() - since)
+      verdicts.push(await next(n % 3 === 2 ? 's' : 'k'))
+      await pause(500)
+    }
+    // the arrow is held: 30 presses a second for two seconds
+    press('Home')
+    await pause(1_000)
+    const seen = new Set()
+    const until = performance.now() + 2_000
+    let held = performance.now()
+    while (performance.now() < until) {
+      if (performance.now() >= held) {
+        press('ArrowRight')
+        held += 33
+      }
+      await painted()
+      if (isShown()) seen.add(at())
+    }
+    return { moves, jumps, marks, verdicts, held: seen.size / 2 }
+  })
+  measured.screens.push({ width, height, ...screen })
+  await page.close()
+}
+await browser.close()
+stdout.write(JSON.stringify(measured))
