@@ -88,6 +88,18 @@ test('what was typed into the house style is kept when another place is clicked,
   await page.reload()
   await expect(page.getByLabel('initials')).toHaveValue('IVH')
   await expect(page.getByLabel('gaps in minutes')).toHaveValue('')
+  // also what was sent already, and is answered late
+  await page.route('**/api/styles/*', async (route) => {
+    if (route.request().method() === 'PUT') await new Promise((resolve) => setTimeout(resolve, 2_000))
+    await route.continue()
+  })
+  const sent = page.waitForRequest((request) => request.method() === 'PUT')
+  await page.getByLabel('initials').fill('IV')
+  await sent
+  await page.getByRole('link', { name: 'Bays', exact: true }).click()
+  await page.getByRole('link', { name: 'House style', exact: true }).click()
+  await expect(page.getByLabel('initials')).toHaveValue('IV')
+  await page.unrouteAll({ behavior: 'wait' })
   await page.getByLabel('initials').fill('')
   await page.getByRole('link', { name: 'Bays', exact: true }).click()
 })

@@ -35,6 +35,15 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
   const save = useMutation({
     mutationFn: (changed: Style) => api.saveStyle(style.name, changed),
     scope: { id: `house style ${style.name}` },
+    // who goes and comes back before the answer finds what was typed
+    onMutate: async (changed) => {
+      await queries.cancelQueries({ queryKey: ['styles'] })
+      if (changed.name === style.name)
+        queries.setQueryData<Styles>(
+          ['styles'],
+          (all) => all && { ...all, styles: all.styles.map((each) => (each.name === style.name ? changed : each)) },
+        )
+    },
     onSuccess: async (answer, changed) => {
       // what was asked before it was kept may be answered after it
       await queries.cancelQueries({ queryKey: ['styles'] })
@@ -54,12 +63,6 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
       const changed = waiting.current
       waiting.current = null
       if (changed === null) return
-      // who comes back before the answer finds what was typed
-      if (changed.name === style.name)
-        queries.setQueryData<Styles>(
-          ['styles'],
-          (all) => all && { ...all, styles: all.styles.map((each) => (each.name === style.name ? changed : each)) },
-        )
       mutate(changed)
     }
     const leave = () => {
