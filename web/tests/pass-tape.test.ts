@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { barAt, barOf, passTape, positionAt } from '../src/model/pass-tape'
+import { barOf, passTape, positionAt } from '../src/model/pass-tape'
 
 const everyMinute = (count: number) => Array.from({ length: count }, (_, n) => n * 60)
 
@@ -26,7 +26,7 @@ describe('the tape of a pass', () => {
     for (const position of [0, Math.floor(count / 2), count - 1]) {
       const bar = barOf(tape.bars, position)
       expect(bar && bar.from <= position && position < bar.to).toBe(true)
-      expect(bar && tape.bars[barAt(tape.bars, bar.x + bar.width / 2)]).toBe(bar)
+      expect(bar && barOf(tape.bars, positionAt(tape.bars, bar.x + bar.width / 2))).toBe(bar)
     }
   })
 

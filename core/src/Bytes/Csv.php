@@ -24,6 +24,14 @@ final class Csv
         ));
     }
 
+    /** A field without the apostrophe that {@see self::shown()} gave it. */
+    public static function meant(string $field): string
+    {
+        return str_starts_with($field, "'") && 1 === preg_match(self::FORMULA, substr($field, 1))
+            ? substr($field, 1)
+            : $field;
+    }
+
     /**
      * @param list<string> $fields
      *

@@ -21,7 +21,7 @@ final class VerdictTable
     {
         $lines = Csv::record(self::COLUMNS);
         foreach ($frames as ['shoot' => $shoot, 'path' => $path, 'verdict' => $verdict, 'stars' => $stars]) {
-            $lines .= Csv::record([$shoot, $path, $verdict, (string) $stars]);
+            $lines .= Csv::shown([$shoot, $path, $verdict, (string) $stars]);
         }
 
         return $lines;
@@ -96,7 +96,7 @@ final class VerdictTable
         while (false !== $fields = fgetcsv($stream, null, ',', '"', '')) {
             if ([null] !== $fields) { // an empty line
                 $rows[] = [
-                    'path' => $fields[$names['path']] ?? '',
+                    'path' => Csv::meant($fields[$names['path']] ?? ''),
                     'verdict' => $fields[$names['verdict']] ?? '',
                     'stars' => $fields[$names['stars'] ?? -1] ?? '',
                 ];

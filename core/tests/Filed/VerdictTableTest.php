@@ -40,6 +40,7 @@ final class VerdictTableTest extends TestCase
         }
         file_put_contents($this->file, VerdictTable::csv($frames));
         self::assertSame($expected, VerdictTable::read($this->file));
+        self::assertStringNotContainsString(',=2026', VerdictTable::csv($frames), 'a spreadsheet computes nothing');
         file_put_contents($this->file, json_encode(['frames' => $frames], \JSON_THROW_ON_ERROR));
         self::assertSame($expected, VerdictTable::read($this->file));
     }

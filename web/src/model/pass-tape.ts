@@ -51,32 +51,26 @@ export function passTape(seconds: readonly (number | null)[], width: number): Pa
   return { bars, single, stretches }
 }
 
-/** The bar that lies at a place of the tape, or nearest to it. */
-export function barAt(bars: readonly Bar[], x: number): number {
+/** The last bar that something holds for, as it does for all before it; the first bar where it holds for none. */
+function lastOf(bars: readonly Bar[], holds: (bar: Bar) => boolean): Bar | undefined {
   let [low, high] = [0, bars.length - 1]
   while (low < high) {
     const middle = (low + high + 1) >> 1
-    if ((bars[middle]?.x ?? 0) <= x) low = middle
+    const bar = bars[middle]
+    if (bar && holds(bar)) low = middle
     else high = middle - 1
   }
-  return low
+  return bars[low]
 }
 
 /** The position at a place: of a bar that stands for several frames, the one that lies there. */
 export function positionAt(bars: readonly Bar[], x: number): number {
-  const bar = bars[barAt(bars, x)]
+  const bar = lastOf(bars, (each) => each.x <= x)
   if (!bar) return 0
   const share = bar.width === 0 ? 0 : Math.max(0, Math.min(0.999, (x - bar.x) / bar.width))
   return bar.from + Math.floor(share * (bar.to - bar.from))
 }
 
 /** The bar that a position is in. */
-export function barOf(bars: readonly Bar[], position: number): Bar | undefined {
-  let [low, high] = [0, bars.length - 1]
-  while (low < high) {
-    const middle = (low + high + 1) >> 1
-    if ((bars[middle]?.from ?? 0) <= position) low = middle
-    else high = middle - 1
-  }
-  return bars[low]
-}
+export const barOf = (bars: readonly Bar[], position: number): Bar | undefined =>
+  lastOf(bars, ({ from }) => from <= position)

@@ -69,10 +69,10 @@ export function FirstLookPlace() {
   const move = (by: number) => {
     setAt(positions[Math.max(0, Math.min(positions.length - 1, place + by))] ?? null)
   }
-  const goOn = (judged: readonly number[], all = frames) => {
-    if (position === undefined || !all || !goesOn) return
+  const goOn = (judged: readonly number[]) => {
+    if (position === undefined || !frames || !goesOn) return
     const done = new Set(judged)
-    const after = all.map((frame) => (done.has(frame.id) ? { ...frame, verdict: 'kept' as const } : frame))
+    const after = frames.map((frame) => (done.has(frame.id) ? { ...frame, verdict: 'kept' as const } : frame))
     setAt(onward(after, positions, position))
   }
   const give = (judgement: Judgement) => {

@@ -2,7 +2,7 @@ import type { Judgement, PassFrame, PassGroup, Verdict } from '../../api/client'
 import { oneOf, starsOf, type Counts } from '../../model/pass'
 import { classes } from '../../parts/classes'
 import type { Seen } from '../../parts/Frame'
-import { bias, camera, exposure, playing } from '../../parts/words'
+import { bias, camera, exposure, playing, plural } from '../../parts/words'
 import { texts } from './texts'
 
 interface Step {
@@ -134,7 +134,7 @@ function Stars({ frame, onStars }: { frame: PassFrame; onStars: (stars: number) 
         <button
           key={stars}
           type="button"
-          aria-label={stars === 1 ? '1 star' : `${stars} stars`}
+          aria-label={plural(stars, 'star')}
           aria-pressed={stars === given}
           className={classes('h-8 w-7 shrink-0 max-md:h-11 max-md:w-9', stars > given && 'text-desk-soft')}
           onClick={() => {
