@@ -6,6 +6,7 @@ namespace Velvet\Server\Tests;
 
 use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\TestWith;
+use Velvet\Core\Bytes\Fingerprint;
 use Velvet\Core\Plan\FrameState;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\Capture\Samples;
@@ -31,6 +32,8 @@ use Velvet\Server\Work\Intakes\Interrupted;
 use Velvet\Server\Work\Intakes\OnFailure;
 use Velvet\Server\Work\Pictures\DrawPictures;
 use Velvet\Server\Work\Pictures\DrawPicturesHandler;
+use Velvet\Server\Work\Pictures\Pictures;
+use Velvet\Server\Work\Pictures\PictureSize;
 use Velvet\Server\Work\Reading\CardReading;
 use Velvet\Server\Work\Sheets\SheetEdits;
 use Velvet\Server\Work\Sheets\SheetRefused;
@@ -398,7 +401,56 @@ final class IntakeTest extends ServerTestCase
                 'SELECT count(*) FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id GROUP BY r.id',
             ),
         );
-        self::assertSame(0, $this->get(SheetView::class)->of($this->sheet('Quay'))['bytes']);
+        $again = $this->get(SheetView::class)->of($this->sheet('Quay'));
+        self::assertSame([0, 0], [$again['bytes'], $again['fresh']]);
+        [$raw, $jpeg] = $this->fingerprints();
+        self::assertSame([$raw, $jpeg], $this->database()->fetchFirstColumn(
+            'SELECT r.picture FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id ORDER BY f.path',
+        ));
+    }
+
+    /** Which file of a pair leads is seen on the sheet before, and stays with the filed frame. */
+    #[TestWith(['raw', 0])]
+    #[TestWith(['jpeg', 1])]
+    public function testAPairIsSeenByTheFileThatLeads(string $leads, int $file): void
+    {
+        $this->get(Styles::class)->save(HouseStyle::fromArray(
+            ['take' => ['pairs' => $leads]] + HouseStyle::standard()->toArray(),
+        ));
+        $this->file('card/DCIM/100/T0001.JPG', Samples::of('jpg'));
+        $this->file('card/DCIM/100/T0001.TRW', Samples::rawWithoutPreview());
+        $picture = $this->fingerprints()[$file];
+        $intake = $this->sheet('Quay');
+        self::assertSame(1, $this->get(SheetView::class)->of($intake)['fresh']);
+        self::assertSame($picture, $this->get(SheetView::class)->framesOf($intake, 1, 0, 9)[0]['picture']);
+        $this->get(Intakes::class)->settle($intake, true);
+        $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
+        self::assertSame([$picture], $this->database()->fetchFirstColumn('SELECT picture FROM filed_frame'));
+    }
+
+    /** What was not measured with its card, since the other one of a pair led there. */
+    public function testAPictureThatIsDrawnIsMeasuredOnce(): void
+    {
+        $this->file('card/DCIM/100/T0001.JPG', Jpeg::of('grey', '2026:05:02 19:31:40', 0x808080));
+        $this->readCard();
+        $picture = Fingerprint::ofPath($this->folder.'/card/DCIM/100/T0001.JPG');
+        foreach ([PictureSize::Near, PictureSize::Strip] as $size) {
+            $this->get(Pictures::class)->draw($size, $picture);
+            $measured = $this->database()->fetchFirstColumn(
+                'SELECT brightness FROM measured_picture WHERE picture = ?',
+                [$picture],
+            );
+            self::assertEqualsWithDelta([0.5], $measured, 0.02);
+        }
+    }
+
+    /** @return list<string> of the card's raw file and JPEG */
+    private function fingerprints(): array
+    {
+        return array_map(
+            fn (string $name): string => Fingerprint::ofPath($this->folder.'/card/DCIM/100/'.$name),
+            ['T0001.TRW', 'T0001.JPG'],
+        );
     }
 
     public function testACardThatIsPulledHaltsTheIntakeToo(): void

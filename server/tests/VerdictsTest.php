@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
+use Symfony\Component\HttpFoundation\Response;
 use Velvet\Core\Filed\Verdict;
+use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Server\Work\Metadata\ShootMetadata;
 use Velvet\Server\Work\Metadata\WordsChange;
 use Velvet\Server\Work\Metadata\WriteMetadata;
@@ -44,7 +46,7 @@ final class VerdictsTest extends ServerTestCase
     public function testOneOfABurstIsKeptAndTheOthersStruckByOneStroke(): void
     {
         [$first, $second, $third] = $this->filed(3);
-        $this->request('PATCH', '/api/shoots/1/verdicts', [
+        $this->judge([
             'frames' => [$second], 'verdict' => 'kept', 'struck' => [$first, $third],
         ]);
         self::assertSame(['struck', 'kept', 'struck'], $this->verdicts());
@@ -88,14 +90,14 @@ final class VerdictsTest extends ServerTestCase
     {
         [$frame] = $this->filed(1);
         $sent = ['frames' => [$frame], 'verdict' => 'kept', 'operation' => '0190a2b4-0000-7000-8000-00000000000a'];
-        $this->request('PATCH', '/api/shoots/1/verdicts', $sent);
-        $this->request('PATCH', '/api/shoots/1/verdicts', ['frames' => [$frame], 'verdict' => 'struck']);
-        self::assertSame(200, $this->request('PATCH', '/api/shoots/1/verdicts', $sent)->getStatusCode());
+        $this->judge($sent);
+        $this->judge(['frames' => [$frame], 'verdict' => 'struck']);
+        self::assertSame(200, $this->judge($sent)->getStatusCode());
         self::assertSame(['struck'], $this->verdicts(), 'the later word stands');
         $this->request('POST', '/api/shoots/1/undo');
         $this->request('POST', '/api/shoots/1/undo');
         self::assertNull($this->get(ShootMetadata::class)->last(1));
-        $refused = $this->request('PATCH', '/api/shoots/1/verdicts', ['operation' => 'once', 'verdict' => 'kept']);
+        $refused = $this->judge(['operation' => 'once', 'verdict' => 'kept']);
         self::assertSame(422, $refused->getStatusCode());
     }
 
@@ -122,7 +124,7 @@ final class VerdictsTest extends ServerTestCase
     public function testWhatWasJudgedIsToldToEveryPage(): void
     {
         [$first, $second] = $this->filed(2);
-        $answer = $this->request('PATCH', '/api/shoots/1/verdicts', [
+        $answer = $this->judge([
             'frames' => [$first], 'verdict' => 'kept', 'stars' => 2,
         ]);
         self::assertSame(200, $answer->getStatusCode());
@@ -134,14 +136,85 @@ final class VerdictsTest extends ServerTestCase
             [['id' => $first, 'verdict' => 'kept', 'stars' => 2]],
             $this->lastTold()['frames'] ?? null,
         );
-        $this->request('PATCH', '/api/shoots/1/verdicts', ['verdict' => 'struck']); // all of them
+        $this->judge(['verdict' => 'struck']); // all of them
         self::assertSame([$first, $second], array_column((array) ($this->lastTold()['frames'] ?? []), 'id'));
         foreach (['verdict' => 'perhaps', 'stars' => 6] as $member => $wrong) {
-            $refused = $this->request('PATCH', '/api/shoots/1/verdicts', [$member => $wrong]);
+            $refused = $this->judge([$member => $wrong]);
             self::assertSame(422, $refused->getStatusCode());
         }
         self::assertSame(['struck', 'struck'], $this->verdicts());
-        self::assertSame(404, $this->request('PATCH', '/api/shoots/99/verdicts', ['stars' => 1])->getStatusCode());
+        $there = $this->request('PATCH', '/api/shoots/99/verdicts', ['judgements' => [['stars' => 1]]]);
+        self::assertSame(404, $there->getStatusCode());
+    }
+
+    public function testSeveralVerdictsComeTogetherAndAreUndoneOneByOne(): void
+    {
+        [$first, $second] = $this->filed(2);
+        $this->judge(
+            ['frames' => [$first], 'verdict' => 'kept'],
+            ['frames' => [$first], 'verdict' => 'struck'],
+            ['frames' => [$second], 'verdict' => 'kept'],
+        );
+        self::assertSame(['struck', 'kept'], $this->verdicts());
+        $this->request('POST', '/api/shoots/1/undo');
+        $this->request('POST', '/api/shoots/1/undo');
+        self::assertSame(['kept', 'open'], $this->verdicts());
+        // of several of which one cannot be meant, none is taken
+        foreach ([
+            [['stars' => 'five'], "\u{201c}judgements[1].stars\u{201d} must be a whole number"],
+            [['stars' => 6], "\u{201c}judgements[1].stars\u{201d} must be a number from 0 to 5"],
+            [['frames' => ['five']], "\u{201c}judgements[1].frames\u{201d} must be a list of whole numbers"],
+            [['frames' => [], 'stars' => 1], "\u{201c}judgements[1].frames\u{201d} must name one at least"],
+            [['verdict' => 'perhaps'], "\u{201c}judgements[1].verdict\u{201d} must be"],
+            [['colour' => 'red'], 'colour'],
+        ] as [$wrong, $sentence]) {
+            $refused = $this->request('PATCH', '/api/shoots/1/verdicts', [
+                'judgements' => [['frames' => [$first], 'verdict' => 'open'], $wrong],
+            ]);
+            self::assertSame(422, $refused->getStatusCode());
+            $problem = json_decode((string) $refused->getContent(), true);
+            self::assertIsArray($problem);
+            self::assertIsString($problem['detail']);
+            self::assertStringContainsString($sentence, $problem['detail']);
+        }
+        self::assertSame(['kept', 'open'], $this->verdicts());
+    }
+
+    public function testWhatIsLeftToJudgeIsToldByReceiptAndBand(): void
+    {
+        [$first] = $this->filed(3);
+        $told = fn (string $path): mixed => json_decode((string) $this->request('GET', $path)->getContent(), true);
+        foreach ([3, 2] as $open) {
+            $look = ['shoot' => 1, 'name' => 'Regatta', 'open' => $open];
+            self::assertSame([$look], ((array) $told('/api/sheets/1'))['first_looks']);
+            self::assertSame($look, ((array) $told('/api/bays'))['first_look']);
+            $this->judge(['frames' => [$first], 'verdict' => 'kept']);
+        }
+    }
+
+    public function testFramesAreToldApartByWhatTheyDifferIn(): void
+    {
+        [$first, $second] = $this->filed(2);
+        $this->get(ShootMetadata::class)->change(1, [$first], new WordsChange(add: [KeywordPath::typed('Quay')]));
+        $this->database()->executeStatement(
+            'INSERT INTO measured_picture SELECT picture, 0, 1, 0, NULL FROM filed_frame WHERE id = :id
+                ON CONFLICT (picture) DO UPDATE SET black = 1',
+            ['id' => $second],
+        );
+        $facets = $this->pass('facets');
+        $of = array_map(
+            static fn (mixed $numbers): array => array_map(
+                static fn (mixed $number): mixed => \is_int($number) ? $facets[$number] : null,
+                (array) $numbers,
+            ),
+            array_column($this->pass('frames'), 'facets'),
+        );
+        $both = [['by' => 'kind', 'value' => 'JPEG'], ['by' => 'camera', 'value' => 'Heron 5']];
+        self::assertSame([
+            [...$both, ['by' => 'keyword', 'value' => 'Quay']],
+            [...$both, ['by' => 'hint', 'value' => 'black']],
+        ], $of);
+        self::assertCount(4, $facets);
     }
 
     /** @return list<int> ids of frames of one shoot, in capture order */
@@ -161,6 +234,12 @@ final class VerdictsTest extends ServerTestCase
             static fn (mixed $id): int => \is_int($id) ? $id : 0,
             $this->database()->fetchFirstColumn('SELECT id FROM filed_frame ORDER BY id'),
         );
+    }
+
+    /** @param array<string, mixed> ...$judgements */
+    private function judge(array ...$judgements): Response
+    {
+        return $this->request('PATCH', '/api/shoots/1/verdicts', ['judgements' => $judgements]);
     }
 
     private function follow(): void

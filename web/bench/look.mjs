@@ -34,7 +34,7 @@ for (const [width, height] of [
   await fetch(new URL(`/api/shoots/${shoot}/verdicts`, address), {
     method: 'PATCH',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ verdict: 'open' }),
+    body: JSON.stringify({ judgements: [{ verdict: 'open' }] }),
   })
   await page.goto(new URL(`/shoots/${shoot}/first-look`, address).href)
   await page.locator('[role=slider][aria-valuenow="1"]').waitFor()

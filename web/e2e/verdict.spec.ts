@@ -28,7 +28,8 @@ const passOf = async (page: Page, shoot: number): Promise<Pass> =>
 /** Back to where nothing is judged. */
 test.afterEach(async ({ page }) => {
   const shoot = await shootOf(page, 'Lantern Regatta')
-  await page.request.patch(`/api/shoots/${shoot}/verdicts`, { data: { verdict: 'open', stars: 0 } })
+  const data = { judgements: [{ verdict: 'open', stars: 0 }] }
+  expect((await page.request.patch(`/api/shoots/${shoot}/verdicts`, { data })).ok()).toBe(true)
 })
 
 test('a whole first look goes by keys, and stars are in the files of both drives', async ({ page }) => {
@@ -156,6 +157,35 @@ test('what was judged while the server did not answer is not lost', async ({ pag
     .toEqual(['kept', 'struck', 'kept', 'open'])
 })
 
+test('however slow the server is, verdicts are one answer behind at most, and keep their order', async ({ page }) => {
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  await page.goto(`/shoots/${shoot}/first-look`)
+  const tape = page.getByRole('slider', { name: 'Tape of the pass' })
+  await expect(tape).toHaveAttribute('aria-valuenow', '1')
+  let sent = 0
+  let answer: () => void = () => undefined
+  const answers = new Promise<void>((resolve) => (answer = resolve))
+  await page.route(
+    (url) => url.pathname.endsWith('/verdicts'),
+    async (route) => {
+      if (route.request().method() === 'PATCH') sent++
+      await answers
+      await route.continue()
+    },
+  )
+  for (let n = 1; n <= 12; n++) {
+    await page.keyboard.press(n % 3 ? 'k' : 's')
+    await expect(tape).toHaveAttribute('aria-valuenow', String(n + 1))
+  }
+  await page.keyboard.press('Control+z') // the twelfth, before any is acknowledged
+  expect(sent).toBe(1)
+  answer()
+  await expect
+    .poll(async () => (await passOf(page, shoot)).frames.slice(0, 13).map(({ verdict }) => verdict))
+    .toEqual(Array.from({ length: 13 }, (_, n) => (n > 10 ? 'open' : n % 3 < 2 ? 'kept' : 'struck')))
+  expect(sent).toBe(2)
+})
+
 test('a frame is shown at 1:1 at the pointer, stays from frame to frame, and is moved by a drag', async ({ page }) => {
   const shoot = await shootOf(page, 'Lantern Regatta')
   await page.goto(`/shoots/${shoot}/first-look`)
@@ -185,4 +215,80 @@ test('a frame is shown at 1:1 at the pointer, stays from frame to frame, and is 
   await expect(whole).toBeVisible()
   await page.mouse.click(640, 300)
   await expect(whole).toHaveCount(0)
+})
+
+test('frames stand beside each other, move and are enlarged as one; a verdict is for the one at hand', async ({
+  page,
+}) => {
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  const { frames, groups } = await passOf(page, shoot)
+  const burst = groups.find(({ kind }) => kind === 'burst')?.frames ?? []
+  const first = frames.findIndex(({ id }) => id === burst[0]) + 1
+  await page.goto(`/shoots/${shoot}/first-look`)
+  const tape = page.getByRole('slider', { name: 'Tape of the pass' })
+  await expect(tape).toHaveAttribute('aria-valuenow', '1')
+  for (let n = 1; n < first; n++) await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('a')
+  await page.keyboard.press('a')
+  await page.keyboard.press('h')
+  const beside = page.getByRole('button', { name: /^\d+ · (open|✓ kept|struck)/ })
+  await expect(beside).toHaveText([`${first} · open (at hand)`, `${first + 1} · open`, `${first + 2} · open`])
+  await expect(page.getByRole('figure', { name: 'histogram' })).toContainText(/black [<\d].*blown [<\d]/)
+  expect(await refusedBy(page, 'frames beside each other')).toEqual([])
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('s')
+  await expect(beside).toHaveText([`${first} · open`, `${first + 1} · struck`, `${first + 2} · open (at hand)`])
+  await beside.first().click()
+  await expect(tape).toHaveAttribute('aria-valuenow', String(first))
+  await page.mouse.move(200, 300)
+  await page.keyboard.press('Shift+a')
+  await page.keyboard.press(' ')
+  await expect(page.getByRole('img', { name: / at 1:1$/ })).toHaveCount(2)
+  const lefts = async () =>
+    Promise.all(
+      (await page.getByRole('img', { name: / at 1:1$/ }).all()).map(async (one) => (await one.boundingBox())?.x),
+    )
+  const [one = 0, other = 0] = await lefts()
+  await page.mouse.down()
+  await page.mouse.move(260, 300, { steps: 3 })
+  await page.mouse.up()
+  const [oneThen = 0, otherThen = 0] = await lefts()
+  expect(otherThen - oneThen).toBeCloseTo(other - one, 0)
+  await page.keyboard.press('Escape')
+  await page.getByRole('combobox', { name: 'Frames beside each other' }).click()
+  await page.getByRole('option', { name: 'one frame' }).click()
+  await expect(beside).toHaveCount(0)
+})
+
+test('a pass is narrowed by what its frames differ in, with counts that follow', async ({ page }) => {
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  await page.goto(`/shoots/${shoot}/first-look`)
+  await page.getByRole('button', { name: 'only some of them' }).click()
+  const narrow = page.getByRole('group', { name: 'only some of them' })
+  await narrow.getByRole('combobox', { name: 'Camera' }).click()
+  const offered = page.getByRole('option', { name: /^Heron 3 \(\d+\)$/ })
+  const many = Number(/\((\d+)\)/.exec((await offered.textContent()) ?? '')?.[1])
+  expect(many).toBeGreaterThan(10)
+  await offered.click()
+  await expect(narrow).toContainText(`${many} frames`)
+  await narrow.getByRole('combobox', { name: 'Hour' }).click()
+  const hours = await page.getByRole('option').filter({ hasText: ' to ' }).allTextContents()
+  const count = (text: string) => Number(/\((\d+)\)/.exec(text)?.[1])
+  expect(hours.reduce((sum, text) => sum + count(text), 0)).toBe(many)
+  const [hour = ''] = hours.filter((text) => count(text) > 1)
+  await page.getByRole('option', { name: hour }).click()
+  await expect(narrow).toContainText(`${count(hour)} frames`)
+  expect(await refusedBy(page, 'a first look that is narrowed')).toEqual([])
+  // the pass goes from one of them to the next, and ends with the last one
+  const tape = page.getByRole('slider', { name: 'Tape of the pass' })
+  await page.keyboard.press('End')
+  const last = await tape.getAttribute('aria-valuenow')
+  await page.keyboard.press('Home')
+  for (let n = 1; n < count(hour); n++) {
+    await expect(tape).not.toHaveAttribute('aria-valuenow', last ?? '')
+    await page.keyboard.press('ArrowRight')
+  }
+  await expect(tape).toHaveAttribute('aria-valuenow', last ?? '')
+  await page.getByRole('button', { name: 'all of them' }).click()
+  await expect(narrow).toHaveCount(0)
 })

@@ -10,10 +10,12 @@ const frame = (id: number, verdict: Verdict = 'open', stars: number | null = nul
   stars,
   file_stars: null,
   seconds: null,
+  facets: [],
 })
 
 const pass = (...verdicts: Verdict[]): Pass => ({
   frames: verdicts.map((verdict, n) => frame(n + 1, verdict)),
+  facets: [],
   groups: [{ kind: 'burst', frames: [2, 3, 4], sharpest: 3 }],
   undo: null,
   redo: null,

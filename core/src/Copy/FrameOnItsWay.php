@@ -31,8 +31,12 @@ final readonly class FrameOnItsWay
     ) {
     }
 
-    /** The second one, of the files of a frame that are filed as two. */
-    public function second(?int $counter): self
+    /**
+     * The second one, of the files of a frame that are filed as two.
+     *
+     * @param string|null $picture its own
+     */
+    public function second(?string $picture, ?int $counter): self
     {
         return new self(
             $this->intake,
@@ -40,7 +44,7 @@ final readonly class FrameOnItsWay
             -$this->id,
             $this->position,
             $this->card,
-            $this->picture,
+            $picture,
             $this->capturedAt,
             $this->facts,
             $counter,

@@ -260,6 +260,12 @@ final readonly class IntakePlan
         );
     }
 
+    /** Frames that will be filed. */
+    public function frames(): int
+    {
+        return $this->sum(static fn (PlannedFrame $frame): int => $frame->frames());
+    }
+
     /** Whether the ledger has any of its frames already. */
     public function isFiled(): bool
     {

@@ -63,6 +63,16 @@ final readonly class PlannedFrame
             && \count($this->along) > \count($this->frame->without($this->along, $this->frame->repairs));
     }
 
+    /** Frames that are filed of it: two of a pair that goes apart, none of the second half of another. */
+    public function frames(): int
+    {
+        return match (true) {
+            FrameState::New !== $this->state, null !== $this->filedWith, $this->frame->isLoose() => 0,
+            [] !== $this->apart => 2,
+            default => 1,
+        };
+    }
+
     /** Bytes that will be written to each destination. */
     public function bytes(): int
     {

@@ -144,9 +144,9 @@ final readonly class HouseStyle
             ),
             false !== ($take['companions'] ?? true),
             false !== ($take['loose'] ?? true),
-            Pairs::tryFrom(self::text($take, 'pairs', 'together')) ?? throw StyleRefused::at(
+            Pairs::called(self::text($take, 'pairs', Pairs::Jpeg->value)) ?? throw StyleRefused::at(
                 'take.pairs',
-                'it is together or apart.',
+                'it is raw, jpeg or apart.',
             ),
             new Ties(
                 self::texts('ties.cameras', $ties['cameras'] ?? []),

@@ -247,7 +247,7 @@ final class IntakePlanTest extends TestCase
     /** A raw file and its JPEG as two frames: each has its own number, and a sidecar stays with the raw file. */
     public function testPairsMayBeFramesOfTheirOwn(): void
     {
-        $frames = IntakePlan::of(
+        $plan = IntakePlan::of(
             [new EntryToFile(1, Day::fromText('2026-05-02'), 'Quay', [
                 self::frame(1, ['A/T0001.TRW', 'A/T0001.JPG', 'A/T0001.xmp']), self::frame(2, ['A/T0002.JPG']),
                 self::frame(3, ['A/T0003.TRW']),
@@ -257,7 +257,9 @@ final class IntakePlanTest extends TestCase
                 'file' => [['piece' => 'counter', 'width' => 3]],
                 'take' => ['pairs' => 'apart'],
             ] + HouseStyle::standard()->toArray()),
-        )->entries[0]->frames;
+        );
+        self::assertSame(4, $plan->frames());
+        $frames = $plan->entries[0]->frames;
         self::assertSame(
             [['001.trw', '002.jpg', '001.xmp'], ['003.jpg'], ['004.trw']],
             array_map(static fn (PlannedFrame $frame): array => array_map(basename(...), $frame->to), $frames),

@@ -11,6 +11,7 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Style\Kinds;
+use Velvet\Core\Style\Pairs;
 use Velvet\Core\Style\StyleRefused;
 use Velvet\Core\Style\Ties;
 
@@ -68,8 +69,18 @@ final class HouseStyleTest extends TestCase
             false,
         ];
         yield 'an unsafe skeleton' => [['subfolders' => ['skeleton' => ['../up']]], 'subfolders.skeleton', false];
+        yield 'pairs' => [['take' => ['pairs' => 'heif']], 'take.pairs'];
         yield 'kinds' => [['take' => ['kinds' => 'tiff']], 'take.kinds'];
         yield 'ties' => [['ties' => ['cards' => 'LANTERN']], 'ties.cards'];
+    }
+
+    /** Documents that were kept or exported before a raw file could lead its pair are read for good. */
+    public function testWhatPairsWereCalledBeforeIsUnderstood(): void
+    {
+        $older = ['take' => ['pairs' => 'together']] + self::weddings();
+        self::assertTrue(self::isValid($older));
+        self::assertSame(Pairs::Jpeg, HouseStyle::fromArray($older)->pairs);
+        self::assertSame(Pairs::Jpeg, HouseStyle::fromArray(self::weddings())->pairs);
     }
 
     public function testKindsLeaveNoFrameBehind(): void

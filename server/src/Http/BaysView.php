@@ -15,6 +15,7 @@ use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\IntakeWork;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Shelf;
+use Velvet\Server\Store\Shoots;
 use Velvet\Server\Watch\Bays;
 use Velvet\Server\Watch\Cable;
 use Velvet\Server\Watch\DemoBays;
@@ -38,6 +39,7 @@ final readonly class BaysView
         private Eject $eject,
         private DriveTable $drives,
         private Cable $cable,
+        private Shoots $shoots,
     ) {
     }
 
@@ -46,6 +48,7 @@ final readonly class BaysView
     {
         $cards = $this->entities->getRepository(Card::class)->findBy(['present' => true], ['label' => 'ASC']);
         $sums = $this->contents->inShort(array_map(static fn (Card $card): int => $card->id(), $cards));
+        $newest = $this->shoots->newestOpen();
 
         return [
             'cards' => array_map(fn (Card $card): array => $this->card($card, $sums[$card->id()] ?? null), $cards),
@@ -62,6 +65,7 @@ final readonly class BaysView
                 ),
             ),
             'under_way' => $this->work->shown(),
+            'first_look' => null === $newest ? null : ShootsView::firstLook($newest),
             'to_write' => $this->queue->left(),
             'to_convert' => $this->raws->left(),
             'roots' => $this->bays->roots(),

@@ -5,19 +5,25 @@ declare(strict_types=1);
 namespace Velvet\Server\Http;
 
 use Velvet\Core\Capture\Exposed;
+use Velvet\Core\Capture\PictureMeasures;
+use Velvet\Core\Card\FileKind;
 use Velvet\Core\Shoot\Sequence;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\Sharpest;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Shoots;
+use Velvet\Server\Work\Keywords\Keywords;
 use Velvet\Server\Work\Metadata\ShootMetadata;
 
 /** A shoot as the first look goes through it. */
 final readonly class PassView
 {
-    public function __construct(private Shoots $shoots, private ShootMetadata $metadata)
-    {
+    public function __construct(
+        private Shoots $shoots,
+        private ShootMetadata $metadata,
+        private Keywords $keywords,
+    ) {
     }
 
     /** @return array<string, mixed> */
@@ -31,6 +37,10 @@ final readonly class PassView
             $row->floatOrNull('bias'),
         ), $frames);
 
+        $used = array_values(array_unique(array_merge([], ...array_map(self::keywords(...), $frames))));
+        $tree = $this->keywords->about($used);
+        $facets = new PassFacets();
+
         return [
             'frames' => array_map(static fn (Row $row): array => [
                 'id' => $row->int('id'),
@@ -39,7 +49,24 @@ final readonly class PassView
                 'stars' => $row->intOrNull('rating'),
                 'file_stars' => $row->intOrNull('own_rating'),
                 'seconds' => null === $row->intOrNull('ticks') ? null : $row->int('ticks') / 1000,
+                'facets' => $facets->of([
+                    ...array_map(
+                        static fn (string $kind): array => ['kind', $kind],
+                        FileKind::inWords(array_map(
+                            FileKind::from(...),
+                            array_values(array_filter($row->json('kinds'), is_string(...))),
+                        )),
+                    ),
+                    ['camera', $row->textOrNull('model') ?? $row->textOrNull('make')],
+                    ['lens', $row->textOrNull('lens')],
+                    ...array_map(
+                        static fn (int $id): array => ['keyword', $tree->path($id)->text()],
+                        self::keywords($row),
+                    ),
+                    ...array_map(static fn (string $hint): array => ['hint', $hint], self::hints($row)),
+                ]),
             ], $frames),
+            'facets' => $facets->all(),
             'groups' => array_map(
                 static fn (Sequence $group): array => self::group($group, $frames),
                 Sequences::in($exposed),
@@ -47,6 +74,32 @@ final readonly class PassView
             'undo' => $this->metadata->last($shoot),
             'redo' => $this->metadata->next($shoot),
         ];
+    }
+
+    /** @return list<int> ids */
+    private static function keywords(Row $row): array
+    {
+        return array_values(array_filter($row->json('keywords'), is_int(...)));
+    }
+
+    /** @return list<string> what its picture makes one look at twice */
+    private static function hints(Row $row): array
+    {
+        if (null === $row->floatOrNull('brightness')) {
+            return [];
+        }
+        $measures = new PictureMeasures(
+            $row->float('brightness'),
+            $row->float('black'),
+            $row->float('clipped'),
+            $row->floatOrNull('sharpness'),
+        );
+
+        return array_keys(array_filter([
+            'blurred' => $measures->looksBlurred(),
+            'black' => $measures->looksBlack(),
+            'blown out' => $measures->looksBlownOut(),
+        ]));
     }
 
     /**

@@ -28,6 +28,7 @@ use Velvet\Core\Shoot\Day;
 use Velvet\Core\Shoot\DayBoundary;
 use Velvet\Core\Shoot\MarginNote;
 use Velvet\Core\Style\HouseStyle;
+use Velvet\Core\Style\Pairs;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Intake;
@@ -135,6 +136,10 @@ final readonly class SheetView
             ], $rooms, array_keys($rooms)),
             'entries' => $entries,
             'bytes' => $bytes,
+            'first_looks' => null === $plan
+                ? array_map(ShootsView::firstLook(...), $this->shoots->openOf($intake->id()))
+                : [],
+            'fresh' => $plan?->frames() ?? 0,
             'loose' => $plan?->looseFiles() ?? 0,
             'takes' => $takes,
             'waits_for' => null === $plan ? null : Readiness::waitsFor(
@@ -161,9 +166,10 @@ final readonly class SheetView
         $shown = [];
         $window = \array_slice($frames, $offset, $limit);
         $facts = $this->frames->facts($window);
+        $pairs = $this->sheets->styleOf($intake)->pairs;
         foreach ($window as $n => $frame) {
             $at = $offset + $n;
-            $shown[] = self::frame($frame, $planned->frames[$at], $at, $facts[$frame->frame->id] ?? []);
+            $shown[] = self::frame($frame, $planned->frames[$at], $at, $facts[$frame->frame->id] ?? [], $pairs);
         }
 
         return $shown;
@@ -191,9 +197,14 @@ final readonly class SheetView
             }
         }
         $facts = $this->frames->facts(array_column($found, 0));
+        $pairs = $this->sheets->styleOf($intake)->pairs;
 
         return array_map(
-            static fn (array $one): array => self::frame(...$one, facts: $facts[$one[0]->frame->id] ?? []),
+            static fn (array $one): array => self::frame(
+                ...$one,
+                facts: $facts[$one[0]->frame->id] ?? [],
+                pairs: $pairs,
+            ),
             $found,
         );
     }
@@ -518,14 +529,19 @@ final readonly class SheetView
      *
      * @return array<string, mixed>
      */
-    private static function frame(SheetFrame $frame, PlannedFrame $planned, int $position, array $facts): array
-    {
+    private static function frame(
+        SheetFrame $frame,
+        PlannedFrame $planned,
+        int $position,
+        array $facts,
+        Pairs $pairs,
+    ): array {
         return [
             'id' => $frame->frame->id,
             'position' => $position,
             'name' => $frame->frame->files[0]->stem(),
             'kinds' => $frame->kinds(),
-            'picture' => $frame->picture,
+            'picture' => $frame->picture($pairs),
             'bytes' => $frame->bytes(),
             'state' => $planned->state()->value,
             'from' => array_map(

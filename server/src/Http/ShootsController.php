@@ -12,7 +12,7 @@ use Symfony\Component\Routing\Attribute\Route;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Server\Http\Payload\Conversion;
-use Velvet\Server\Http\Payload\Judgement;
+use Velvet\Server\Http\Payload\Judgements;
 use Velvet\Server\Http\Payload\Selection;
 use Velvet\Server\Http\Payload\SelectionChange;
 use Velvet\Server\Http\Payload\SelectionConversion;
@@ -89,16 +89,18 @@ final readonly class ShootsController
     }
 
     #[Route('/api/shoots/{id<\d+>}/verdicts', methods: ['PATCH'])]
-    public function judge(int $id, Judgement $judgement): JsonResponse
+    public function judge(int $id, Judgements $given): JsonResponse
     {
-        $frames = $this->meant($id, $judgement);
-        if (null !== $judgement->verdict || null !== $judgement->stars) {
-            $this->metadata->change($id, $frames, new WordsChange(
-                rating: $judgement->stars,
-                verdict: $judgement->verdict,
-                struck: $judgement->struck,
-                operation: $judgement->operation,
-            ));
+        foreach ($given->judgements as $judgement) {
+            $frames = $this->meant($id, $judgement);
+            if (null !== $judgement->verdict || null !== $judgement->stars) {
+                $this->metadata->change($id, $frames, new WordsChange(
+                    rating: $judgement->stars,
+                    verdict: $judgement->verdict,
+                    struck: $judgement->struck,
+                    operation: $judgement->operation,
+                ));
+            }
         }
 
         return $this->history($id);

@@ -53,6 +53,12 @@ final readonly class ShootsView
         ], $this->shoots->frames($id, $offset, $limit));
     }
 
+    /** @return array{shoot: int, name: string, open: int} what is left of its first look */
+    public static function firstLook(Row $row): array
+    {
+        return ['shoot' => $row->int('id'), 'name' => $row->text('name'), 'open' => $row->int('open')];
+    }
+
     /** @return list<string> roots of the places that have some of it */
     private static function shelfFirst(Row $row): array
     {

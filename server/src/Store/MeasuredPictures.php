@@ -28,6 +28,14 @@ final readonly class MeasuredPictures
         ));
     }
 
+    public function has(string $picture): bool
+    {
+        return null !== $this->rows->first(
+            'SELECT 1 FROM measured_picture WHERE picture = :picture',
+            ['picture' => $picture],
+        );
+    }
+
     /** @param array<string, PictureMeasures> $measured by picture */
     public function keep(array $measured): void
     {

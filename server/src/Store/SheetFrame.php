@@ -10,6 +10,7 @@ use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Plan\FrameLook;
 use Velvet\Core\Plan\FrameToFile;
+use Velvet\Core\Style\Pairs;
 
 /** A frame as it lies on a sheet, with what the database knows of it. */
 final readonly class SheetFrame
@@ -24,7 +25,7 @@ final readonly class SheetFrame
         public int $cardId,
         public string $camera,
         private string $problems,
-        public ?string $picture,
+        private ?string $picture,
         public ?PictureMeasures $measures,
         public array $repairs,
     ) {
@@ -49,6 +50,12 @@ final readonly class SheetFrame
         }
 
         return $problems;
+    }
+
+    /** Key of the picture that stands for it; null where there is none. */
+    public function picture(Pairs $pairs): ?string
+    {
+        return $pairs->picture($this->frame->files, $this->frame->fingerprints, $this->picture);
     }
 
     public function look(): FrameLook

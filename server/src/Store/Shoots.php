@@ -37,6 +37,11 @@ final readonly class Shoots
              ) AS f ON true
         SQL;
 
+    private const OPEN = <<<'SQL'
+        SELECT s.id, s.name, count(*) FILTER (WHERE f.verdict = 'open') AS open
+        FROM shoot s JOIN filed_frame f ON f.shoot_id = s.id AND NOT f.loose
+        SQL;
+
     /** Of `filed_frame f`: those of `:shoot` that have files. */
     public const IN_CAPTURE_ORDER = 'f.shoot_id = :shoot AND NOT f.loose
         AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id) ORDER BY f.captured_at NULLS LAST, f.stem, f.id';
@@ -66,6 +71,22 @@ final readonly class Shoots
             self::SHOOT.' WHERE s.id = :id GROUP BY s.id, h.id',
             ['id' => $id, 'live' => $this->places->connected()],
         );
+    }
+
+    /** @return list<Row> that an intake filed frames in: `id`, `name`, how many frames are `open` */
+    public function openOf(int $intake): array
+    {
+        return $this->rows->all(
+            self::OPEN.' WHERE s.id IN (SELECT e.shoot_id FROM entry e WHERE e.intake_id = :intake)
+                GROUP BY s.id ORDER BY s.day, s.id',
+            ['intake' => $intake],
+        );
+    }
+
+    /** The newest one that has frames, as {@see self::openOf()} has it; null where there is none. */
+    public function newestOpen(): ?Row
+    {
+        return $this->rows->first(self::OPEN.' WHERE s.id = (SELECT max(shoot_id) FROM filed_frame) GROUP BY s.id');
     }
 
     public function has(int $id): bool
@@ -115,17 +136,23 @@ final readonly class Shoots
 
     /**
      * @return list<Row> frames that have files, in capture order: `id`, `picture`, `verdict`, `rating`, `ticks` in
-     *     milliseconds on the wall clock, `camera`, `seconds`, `f_number`, `iso`, `bias` and `own_rating` as its
-     *     file says them, the measured `sharpness`
+     *     milliseconds on the wall clock, `camera`, `make`, `model`, `lens`, `seconds`, `f_number`, `iso`, `bias` and
+     *     `own_rating` as its file says them, the measured `brightness`, `black`, `clipped` and `sharpness`, as JSON
+     *     the `kinds` of its files and the ids of its `keywords`
      */
     public function judged(int $id): array
     {
         return $this->rows->all(
             "SELECT f.id, f.picture, f.verdict, f.rating, (extract(epoch FROM f.captured_at) * 1000)::bigint AS ticks,
                 concat_ws(' ', f.facts->>'make', f.facts->>'model', f.facts->>'serial') AS camera,
+                f.facts->>'make' AS make, f.facts->>'model' AS model, f.facts->>'lens' AS lens,
                 (f.facts->>'exposure_s')::float AS seconds, (f.facts->>'f_number')::float AS f_number,
                 (f.facts->>'iso')::int AS iso, (f.facts->>'exposure_bias')::float AS bias,
-                coalesce((f.own->>'rating')::int, (f.facts->>'rating')::int) AS own_rating, m.sharpness
+                coalesce((f.own->>'rating')::int, (f.facts->>'rating')::int) AS own_rating,
+                m.brightness, m.black, m.clipped, m.sharpness,
+                (SELECT jsonb_agg(p.kind ORDER BY p.id) FROM filed_file p WHERE p.frame_id = f.id) AS kinds,
+                (SELECT coalesce(jsonb_agg(k.keyword_id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id)
+                    AS keywords
             FROM filed_frame f LEFT JOIN measured_picture m ON m.picture = f.picture WHERE ".self::IN_CAPTURE_ORDER,
             ['shoot' => $id],
         );

@@ -64,7 +64,7 @@ export type EntryChange = Sent<paths['/api/sheets/{id}/frames/{frame}/entry']['p
 /** What is changed for a selection of filed frames. */
 export type SelectionChange = Sent<paths['/api/shoots/{id}/says']['patch']> & { frames: number[] }
 /** A verdict, stars, or both, for frames of a shoot. */
-export type Judgement = Sent<paths['/api/shoots/{id}/verdicts']['patch']> & { frames: number[] }
+export type Judgement = Schemas['Judgement'] & { frames: number[] }
 /** What is done with the raw files of a selection. */
 export type Conversion = Sent<paths['/api/shoots/{id}/dng']['post']>['do']
 export type Order = paths['/api/sheets/{id}/{order}']['post']['parameters']['path']['order']
@@ -174,8 +174,8 @@ export const api = {
   convertSelection: (id: number, frames: number[], what: Conversion) =>
     told(http.POST('/api/shoots/{id}/dng', { ...of({ id }), body: { frames, do: what } })),
   pass: (id: number) => told(http.GET('/api/shoots/{id}/verdicts', of({ id }))),
-  judge: (id: number, judgement: Judgement) =>
-    told(http.PATCH('/api/shoots/{id}/verdicts', { ...of({ id }), body: judgement, keepalive })),
+  judge: (id: number, judgements: readonly Judgement[]) =>
+    told(http.PATCH('/api/shoots/{id}/verdicts', { ...of({ id }), body: { judgements: [...judgements] }, keepalive })),
   redoChange: (id: number) => told(http.POST('/api/shoots/{id}/redo', of({ id }))),
   undoChange: (id: number) => told(http.POST('/api/shoots/{id}/undo', of({ id }))),
   outsideChanges: (id: number) => listed(http.GET('/api/shoots/{id}/outside', of({ id })), 'changes'),

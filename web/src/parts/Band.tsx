@@ -117,6 +117,14 @@ function Work({ bays }: { bays: Bays }) {
   if (bays.to_convert > 0)
     return <span className="whitespace-nowrap">Converting {plural(bays.to_convert, 'raw file')}</span>
   if (bays.to_write > 0) return <span className="whitespace-nowrap">Writing into {plural(bays.to_write, 'file')}</span>
+  const look = bays.first_look
+  if (look && look.open > 0) {
+    return (
+      <Link to={`/shoots/${look.shoot}/first-look`} className="link max-lg:hidden" title={`First look: ${look.name}`}>
+        {plural(look.open, 'frame')} to judge
+      </Link>
+    )
+  }
   return <span className="max-lg:hidden">Nothing under way</span>
 }
 

@@ -40,6 +40,19 @@ export function fetchAhead(size: Size, picture: string): Promise<void> {
   return entry.ready
 }
 
+/** A picture to read pixels from. */
+export async function pixelsOf(size: Size, picture: string): Promise<ImageData> {
+  await fetchAhead(size, picture)
+  const image = held.get(pictureUrl(size, picture))?.image
+  const canvas = document.createElement('canvas')
+  canvas.width = image?.naturalWidth ?? 1
+  canvas.height = image?.naturalHeight ?? 1
+  const drawn = canvas.getContext('2d', { willReadFrequently: true })
+  if (!image || !drawn) throw new Error('The picture is not held any more.')
+  drawn.drawImage(image, 0, 0)
+  return drawn.getImageData(0, 0, canvas.width, canvas.height)
+}
+
 /** The largest size of a picture that can be shown at once; null where none is decoded yet. */
 export function readySize(picture: string): Size | null {
   return [...SIZES].reverse().find((size) => held.get(pictureUrl(size, picture))?.isReady) ?? null

@@ -94,7 +94,14 @@ export function useFeed(): void {
           known?.map((frame) => ({ ...frame, ...told.get(frame.id) })),
         )
       }
-      later('judged', () => void queries.invalidateQueries({ queryKey: ['shoots'] }), LEISURE)
+      later(
+        'judged',
+        () => {
+          for (const key of ['shoots', 'bays']) void queries.invalidateQueries({ queryKey: [key] })
+          receiptsAgain(queries)
+        },
+        LEISURE,
+      )
     })
     const stop = listenTogether((told) => {
       if (told.topic === 'open') void queries.invalidateQueries()

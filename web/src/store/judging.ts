@@ -7,33 +7,43 @@ import { withJudgements } from '../model/pass'
 /** Milliseconds. */
 const AGAIN_AFTER = 1_000
 
+/** Judgements that go in one request; so many are less than what a page may send while it is left. */
+const TOGETHER = 100
+
 type History = Pick<Pass, 'undo' | 'redo'>
 
 /** A judgement with what it is known by, should it be sent a second time. */
 type Sent = Judgement & { operation: string }
 
+/** What is asked of the server, in order. */
+type Turn = Sent | 'undo' | 'redo'
+
+const isJudgement = (turn: Turn): turn is Sent => typeof turn !== 'string'
+
 /**
  * What is judged in a shoot: shown at once, sent in order, and laid over every answer until the server has acknowledged
- * it, so that no answer from before undoes it. What is not acknowledged when the page is left is sent at that moment,
- * and once more when the shoot is looked at again.
+ * it, so that no answer from before undoes it. What is judged while a request is on its way goes with the next one,
+ * together: a slow server is never more than one answer behind. What is not acknowledged when the page is left is sent
+ * at that moment, and once more when the shoot is looked at again.
  */
 class Judging {
+  #turns: readonly Turn[] = []
   #pending: readonly Sent[] = []
   #error: Error | null = null
-  #turn: Promise<unknown> = Promise.resolve()
+  #isAsking = false
   readonly #hearers = new Set<() => void>()
-  readonly #keptAs: string
+  readonly #kept: KeptJudgements
 
   constructor(
     private readonly shoot: number,
     private readonly queries: QueryClient,
   ) {
-    this.#keptAs = `velvet-judged-${shoot}`
-    const kept = JSON.parse(localStorage.getItem(this.#keptAs) ?? '[]') as Sent[]
-    for (const judgement of kept) this.#send(judgement)
+    this.#kept = new KeptJudgements(shoot)
+    this.#turns = this.#pending = this.#kept.all()
     window.addEventListener('pagehide', () => {
-      for (const judgement of this.#pending) void api.judge(this.shoot, judgement).catch(() => undefined)
+      if (this.#pending.length > 0) void api.judge(this.shoot, this.#pending.slice(0, TOGETHER)).catch(() => undefined)
     })
+    void this.#ask()
   }
 
   readonly pending = (): readonly Sent[] => this.#pending
@@ -45,44 +55,45 @@ class Judging {
   }
 
   readonly judge = (judgement: Judgement): void => {
-    this.#send({ ...judgement, operation: uuid() })
+    const sent = { ...judgement, operation: uuid() }
+    this.#add(sent)
+    this.#kept.keep(sent)
   }
 
   readonly undo = (): void => {
-    this.#inTurn(() => api.undoChange(this.shoot))
+    this.#add('undo')
   }
 
   readonly redo = (): void => {
-    this.#inTurn(() => api.redoChange(this.shoot))
+    this.#add('redo')
   }
 
-  #send(judgement: Sent): void {
-    this.#set([...this.#pending, judgement])
-    this.#inTurn(
-      () => api.judge(this.shoot, judgement),
-      () => {
-        this.#change((pass) => withJudgements(pass, [judgement]))
-      },
-      () => {
-        this.#set(this.#pending.filter((other) => other !== judgement))
-      },
-    )
+  #add(turn: Turn): void {
+    this.#set([...this.#turns, turn])
+    void this.#ask()
   }
 
-  #inTurn(ask: () => Promise<History>, acknowledged?: () => void, settled?: () => void): void {
-    this.#turn = this.#turn.then(async () => {
+  async #ask(): Promise<void> {
+    if (this.#isAsking) return
+    this.#isAsking = true
+    for (let first = this.#turns[0]; first !== undefined; first = this.#turns[0]) {
+      const together = next(this.#turns)
       try {
-        const { undo, redo } = await this.#answered(ask)
+        const { undo, redo } = await this.#answered(() => {
+          if (first === 'undo') return api.undoChange(this.shoot)
+          if (first === 'redo') return api.redoChange(this.shoot)
+          return api.judge(this.shoot, together)
+        })
         this.#error = null
-        acknowledged?.()
-        this.#change((pass) => ({ ...pass, undo, redo }))
+        this.#change((pass) => ({ ...withJudgements(pass, together), undo, redo }))
       } catch (error) {
         this.#error = error as Error
         void this.queries.invalidateQueries({ queryKey: passKey(this.shoot) })
       }
-      settled?.()
-      this.#tell()
-    })
+      for (const { operation } of together) this.#kept.drop(operation)
+      this.#set(this.#turns.slice(Math.max(1, together.length)))
+    }
+    this.#isAsking = false
   }
 
   /** A server that does not answer is asked again: what was judged waits, and is not lost. */
@@ -103,15 +114,48 @@ class Judging {
     this.queries.setQueryData<Pass>(passKey(this.shoot), (pass) => pass && change(pass))
   }
 
-  #set(pending: readonly Sent[]): void {
-    this.#pending = pending
-    if (pending.length === 0) localStorage.removeItem(this.#keptAs)
-    else localStorage.setItem(this.#keptAs, JSON.stringify(pending))
+  #set(turns: readonly Turn[]): void {
+    this.#turns = turns
+    this.#pending = turns.filter(isJudgement)
     this.#tell()
   }
 
   #tell(): void {
     for (const hearer of this.#hearers) hearer()
+  }
+}
+
+/** The judgements that are asked next. */
+function next(turns: readonly Turn[]): Sent[] {
+  const end = turns.findIndex((turn) => !isJudgement(turn))
+  return turns.slice(0, Math.min(end < 0 ? turns.length : end, TOGETHER)).filter(isJudgement)
+}
+
+/** What is not acknowledged yet, over a reload; each by itself, so that no page writes over another's. */
+class KeptJudgements {
+  readonly #prefix: string
+  #latest = 0
+
+  constructor(shoot: number) {
+    this.#prefix = `velvet-judged-${shoot}-`
+  }
+
+  /** In the order in which they were given. */
+  all(): Sent[] {
+    return Object.keys(localStorage)
+      .filter((key) => key.startsWith(this.#prefix))
+      .map((key) => JSON.parse(localStorage.getItem(key) ?? '') as { at: number; judgement: Sent })
+      .sort((one, other) => one.at - other.at)
+      .map(({ judgement }) => judgement)
+  }
+
+  keep(judgement: Sent): void {
+    this.#latest = Math.max(Date.now(), this.#latest + 1)
+    localStorage.setItem(this.#prefix + judgement.operation, JSON.stringify({ at: this.#latest, judgement }))
+  }
+
+  drop(operation: string): void {
+    localStorage.removeItem(this.#prefix + operation)
   }
 }
 

@@ -72,12 +72,7 @@ final readonly class PayloadResolver implements ValueResolverInterface
         } catch (NotNormalizableValueException $error) {
             throw $this->mistyped($class, $members, $error);
         }
-        foreach (get_object_vars($payload) as $property => $value) { // the serializer looks into no list
-            $type = $this->types->getType($payload::class, $property);
-            if (false === $type?->accepts($value)) {
-                throw BadRequest::member($this->names->normalize($property), 'must be '.self::words($type));
-            }
-        }
+        $this->checkLists($payload);
         foreach ($this->validator->validate($payload) as $violation) {
             throw BadRequest::member(
                 $this->names->normalize($violation->getPropertyPath()),
@@ -104,13 +99,36 @@ final readonly class PayloadResolver implements ValueResolverInterface
     }
 
     /**
+     * The serializer looks into no list.
+     *
+     * @param string $within path of the payload, as `judgements[0].`
+     *
+     * @throws BadRequest
+     */
+    private function checkLists(Payload $payload, string $within = ''): void
+    {
+        foreach (get_object_vars($payload) as $property => $value) {
+            $type = $this->types->getType($payload::class, $property);
+            $path = $within.$this->names->normalize($property);
+            if (false === $type?->accepts($value)) {
+                throw BadRequest::member($path, 'must be '.self::words($type));
+            }
+            foreach (\is_array($value) ? $value : [] as $key => $one) {
+                if ($one instanceof Payload) {
+                    $this->checkLists($one, \sprintf('%s[%s].', $path, $key));
+                }
+            }
+        }
+    }
+
+    /**
      * @param class-string $class
      * @param array<mixed> $members
      */
     private function mistyped(string $class, array $members, NotNormalizableValueException $error): BadRequest
     {
-        // `divide.dayStarts`, `frames[3]`
-        $path = preg_replace('/\[.*$/', '', $error->getPath() ?? '') ?? '';
+        // `divide.dayStarts`, `frames[3]`, `judgements[0].frames[3]`
+        $path = preg_replace('/\[\d+\]$/', '', $error->getPath() ?? '') ?? '';
         $which = $this->discriminators->getMappingForClass($class);
         $of = $members[$which?->getTypeProperty()] ?? null;
         $case = \is_string($of) ? $which?->getClassForType($of) : null;
@@ -124,6 +142,10 @@ final readonly class PayloadResolver implements ValueResolverInterface
             while ($type instanceof Type\NullableType) {
                 $type = $type->getWrappedType();
             }
+            if ($type instanceof Type\CollectionType) {
+                $type = $type->getCollectionValueType();
+            }
+            $property = preg_replace('/\[\d+\]$/', '', $property) ?? '';
             $type = $type instanceof Type\ObjectType ? $this->types->getType($type->getClassName(), $property) : null;
         }
 
@@ -135,8 +157,11 @@ final readonly class PayloadResolver implements ValueResolverInterface
         return match (true) {
             $type instanceof Type\NullableType => self::words($type->getWrappedType()),
             $type instanceof Type\BackedEnumType => self::one(self::values($type->getClassName())),
-            $type instanceof Type\CollectionType && $type->isList() => $type->getCollectionValueType()
-                ->isIdentifiedBy(TypeIdentifier::INT) ? 'a list of whole numbers' : 'a list of texts',
+            $type instanceof Type\CollectionType && $type->isList() => 'a list of '.match (true) {
+                $type->getCollectionValueType()->isIdentifiedBy(TypeIdentifier::INT) => 'whole numbers',
+                $type->getCollectionValueType()->isIdentifiedBy(TypeIdentifier::STRING) => 'texts',
+                default => 'objects',
+            },
             true === $type?->isIdentifiedBy(TypeIdentifier::STRING) => 'text',
             true === $type?->isIdentifiedBy(TypeIdentifier::INT) => 'a whole number',
             true === $type?->isIdentifiedBy(TypeIdentifier::BOOL) => 'true or false',

@@ -25,6 +25,7 @@ use Velvet\Core\Plan\PlannedWords;
 use Velvet\Core\Plan\Room;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Core\Style\HouseStyle;
+use Velvet\Core\Style\Pairs;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Entry;
 use Velvet\Server\Store\Happenings;
@@ -332,7 +333,7 @@ final readonly class Intakes
                         $plannedFrame->filedWith ?? $frame->frame->id,
                         $position,
                         $frame->cardId,
-                        $frame->picture,
+                        $frame->picture($style->pairs),
                         $frame->capturedAt()?->text(),
                         $facts[$frame->frame->id] ?? [],
                         $plannedFrame->number,
@@ -356,7 +357,7 @@ final readonly class Intakes
                         );
                     };
                     $dng = $plannedEntry->entry->dng ?? $style->dng;
-                    $second = $onItsWay->second($plannedFrame->apartNumber);
+                    $second = $onItsWay->second($frame->picture(Pairs::Jpeg), $plannedFrame->apartNumber);
                     foreach (self::files($frame, $plannedFrame, $dng, $words) as $i => $file) {
                         $isApart = \in_array($plannedFrame->along[$i], $plannedFrame->apart, true);
                         $transfers[] = new Transfer($isApart ? $second : $onItsWay, $file);
@@ -370,7 +371,7 @@ final readonly class Intakes
                         $frame->frame->files[0]->path,
                         \count($frame->frame->files),
                         $frame->bytes(),
-                        $frame->picture,
+                        $frame->picture($style->pairs),
                         $frame->capturedAt()?->text(),
                         $facts[$frame->frame->id] ?? [],
                         $plannedFrame->state()->value,

@@ -11,6 +11,7 @@ use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Card\Signature;
 use Velvet\Server\Store\CardContents;
+use Velvet\Server\Store\MeasuredPictures;
 
 /**
  * The pictures shown in the browser, drawn from what lies embedded in the files and kept by the files' fingerprint: a
@@ -24,6 +25,7 @@ final readonly class Pictures
         private Capture $capture,
         private Decoder $decoder,
         private Drawers $drawers,
+        private MeasuredPictures $measured,
     ) {
     }
 
@@ -34,7 +36,8 @@ final readonly class Pictures
     }
 
     /**
-     * Draws the picture unless it is there.
+     * Draws the picture unless it is there. One that was never measured, since another led its frame when the card was
+     * read, is measured by the way.
      *
      * @param string $fingerprint 32 hexadecimal digits
      *
@@ -43,8 +46,14 @@ final readonly class Pictures
     public function draw(PictureSize $size, string $fingerprint): void
     {
         $target = $this->home.'/'.self::path($size, $fingerprint);
-        if (!is_file($target)) {
-            $this->drawFrom($this->source($fingerprint), $size, $target);
+        if (is_file($target)) {
+            return;
+        }
+        $isMeasured = $this->measured->has($fingerprint);
+        $drawing = $this->drawing($this->source($fingerprint), $size, $size, !$isMeasured);
+        self::keep($drawing->jpeg, $target);
+        if (!$isMeasured) {
+            $this->measured->keep([$fingerprint => PictureMeasures::of($drawing->grey, max(1, $drawing->width))]);
         }
     }
 
@@ -63,12 +72,6 @@ final readonly class Pictures
         }
 
         return PictureMeasures::of($drawing->grey, max(1, $drawing->width));
-    }
-
-    /** @throws PictureUndrawable */
-    private function drawFrom(string $file, PictureSize $size, string $target): void
-    {
-        self::keep($this->drawing($file, $size, $size, false)->jpeg, $target);
     }
 
     /**

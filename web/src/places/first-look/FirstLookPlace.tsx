@@ -4,16 +4,22 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { api, type Judgement, type Verdict } from '../../api/client'
 import { useShootFrames } from '../../parts/shoot-frames'
 import { useKeys } from '../../keys/useKeys'
+import { beside, MOST_BESIDE } from '../../model/beside'
 import { upright, type Place } from '../../model/closer'
-import { countsOf, FILTERS, groupOf, oneOf, onward, through, type Filter } from '../../model/pass'
+import { countsOf, FILTERS, groupOf, oneOf, onward } from '../../model/pass'
+import { classes } from '../../parts/classes'
 import { Pick } from '../../parts/Pick'
 import { Refusal, Waiting } from '../../parts/Trouble'
 import { fetchAhead } from '../../stage/ahead'
-import { OnStage } from '../../stage/OnStage'
+import { useLight } from '../../stage/useLight'
 import { usePass } from '../../store/judging'
+import { LightPanel } from './LightPanel'
+import { NarrowRow } from './NarrowRow'
 import { Neighbours } from './Neighbours'
+import { Panes } from './Panes'
 import { PassTape } from './PassTape'
 import { texts } from './texts'
+import { usePassFilter } from './usePassFilter'
 import { VerdictLine } from './VerdictLine'
 
 const AHEAD = [
@@ -34,24 +40,21 @@ export function FirstLookPlace() {
   const id = Number(useParams().id)
   const shoot = useQuery({ queryKey: ['shoots', id], queryFn: () => api.shoot(id) })
   const { pass, error, refused, judge, undo, redo } = usePass(id)
-  const [filter, setFilter] = useState<Filter>('every')
-  // a pass keeps its frames while they are judged
-  const [chosen, setChosen] = useState<readonly number[] | null>(null)
+  const through = usePassFilter(pass)
+  const { filter, positions } = through
+  const [isNarrowOpen, setIsNarrowOpen] = useState(false)
   const [at, setAt] = useState<number | null>(null)
   const [goesOn, setGoesOn] = useState(() => localStorage.getItem(GOES_ON) === null)
   // where every pixel is looked at; it stays from frame to frame
   const [closer, setCloser] = useState<Place | null>(null)
+  const [besides, setBesides] = useState(1)
+  const [isLightShown, setIsLightShown] = useState(false)
   const stage = useRef<HTMLDivElement>(null)
   const leave = useNavigate()
   const frames = pass?.frames
   const counts = useMemo(() => countsOf(frames ?? []), [frames])
-  const positions = useMemo(() => {
-    if (filter === 'every' || chosen === null) return (frames ?? []).map((_, position) => position)
-    const meant = new Set(chosen)
-    return (frames ?? []).flatMap((frame, position) => (meant.has(frame.id) ? [position] : []))
-  }, [frames, filter, chosen])
   const first = frames?.findIndex((frame) => frame.verdict === 'open') ?? 0
-  const position = at !== null && positions.includes(at) ? at : filter === 'every' ? Math.max(0, first) : positions[0]
+  const position = at !== null && positions.includes(at) ? at : through.isEvery ? Math.max(0, first) : positions[0]
   const place = position === undefined ? -1 : positions.indexOf(position)
   const current = position === undefined ? undefined : frames?.[position]
   const window = useShootFrames(id, frames?.length ?? 0)
@@ -65,6 +68,15 @@ export function FirstLookPlace() {
   }, [want, frames, positions, position, place])
   const seen = position === undefined ? undefined : window.at(position)
   const group = useMemo(() => (pass && current ? groupOf(pass.groups, current.id) : null), [pass, current])
+
+  const ofGroup = group?.frames.flatMap((frame) => {
+    const there = positions.findIndex((one) => frames?.[one]?.id === frame)
+    return there < 0 ? [] : [there]
+  })
+  const shown = positions.slice(
+    ...beside(place, besides, ofGroup?.length ? [ofGroup[0] ?? 0, (ofGroup.at(-1) ?? 0) + 1] : [0, positions.length]),
+  )
+  const light = useLight(isLightShown ? (current?.picture ?? null) : null)
 
   const move = (by: number) => {
     setAt(positions[Math.max(0, Math.min(positions.length - 1, place + by))] ?? null)
@@ -90,7 +102,7 @@ export function FirstLookPlace() {
   const goTo = (frame: number) => {
     const there = frames?.findIndex((one) => one.id === frame) ?? -1
     if (there < 0) return
-    if (!positions.includes(there)) setFilter('every')
+    if (!positions.includes(there)) through.all()
     setAt(there)
   }
   const sharpest = group?.sharpest ?? null
@@ -152,6 +164,15 @@ export function FirstLookPlace() {
       if (position !== undefined && frames) setAt(onward(frames, positions, position))
     },
     closer: toggleCloser,
+    another: () => {
+      setBesides((now) => Math.min(MOST_BESIDE, now + 1))
+    },
+    oneLess: () => {
+      setBesides((now) => Math.max(1, now - 1))
+    },
+    light: () => {
+      setIsLightShown((now) => !now)
+    },
     undo,
     redo,
     redoToo: redo,
@@ -180,11 +201,21 @@ export function FirstLookPlace() {
             value={filter}
             choices={FILTERS.map((value) => ({ value, label: filters[value] }))}
             onPick={(value) => {
-              setChosen(through(frames, value).map((one) => frames[one]?.id ?? 0))
-              setFilter(value)
+              through.pick(value)
               setAt(value === 'every' ? (position ?? null) : null)
             }}
           />
+          <button
+            type="button"
+            className="link ml-4"
+            aria-expanded={isNarrowOpen}
+            onClick={() => {
+              setIsNarrowOpen(!isNarrowOpen)
+              if (isNarrowOpen) through.widen()
+            }}
+          >
+            {isNarrowOpen ? texts.widen : texts.narrow}
+          </button>
         </span>
         <p className="ml-auto flex gap-x-4" role="status">
           <span className="text-desk-soft max-md:hidden">{texts.judged(counts)}</span>
@@ -195,9 +226,21 @@ export function FirstLookPlace() {
           ))}
         </p>
       </header>
+      {isNarrowOpen && (
+        <NarrowRow
+          pass={pass}
+          frames={through.wide()}
+          narrowing={through.narrowing}
+          count={positions.length}
+          onNarrow={(by, value) => {
+            through.narrow(by, value)
+            setAt(null)
+          }}
+        />
+      )}
       <Refusal of={refused} />
       <div className="mat relative min-h-0 flex-1 text-on-mat">
-        {current && (
+        {current && besides === 1 && (
           <Neighbours
             frames={frames}
             before={positions.slice(Math.max(0, place - 2), Math.max(0, place))}
@@ -205,20 +248,23 @@ export function FirstLookPlace() {
             onGo={setAt}
           />
         )}
-        <div ref={stage} className="absolute inset-x-0 inset-y-0 p-3 xl:inset-x-[204px]">
-          {current ? (
-            <OnStage
-              key={current.id}
-              name={seen?.name ?? `Frame ${(position ?? 0) + 1}`}
-              picture={current.picture}
-              kinds={seen?.kinds ?? ''}
+        <div ref={stage} className={classes('absolute inset-0', besides === 1 && 'xl:inset-x-[204px]')}>
+          {current && position !== undefined ? (
+            <Panes
+              frames={frames}
+              shown={shown}
+              position={position}
+              facts={window.at}
               closer={closer}
               onCloser={setCloser}
+              onHand={setAt}
+              lines={light?.lines ?? null}
             />
           ) : (
             <p className="grid h-full place-items-center">{texts.nothing[filter]}</p>
           )}
         </div>
+        {current && isLightShown && <LightPanel light={light?.light ?? null} isAboveCaption={shown.length > 1} />}
       </div>
       <section aria-label="Verdict" className="desk page relative border-t border-desk-rule pt-2 pb-2.5">
         {current && position !== undefined && (
@@ -238,6 +284,10 @@ export function FirstLookPlace() {
             onGo={goTo}
             isCloser={closer !== null}
             onCloser={toggleCloser}
+            besides={besides}
+            onBesides={setBesides}
+            isLightShown={isLightShown}
+            onLight={setIsLightShown}
             undo={pass.undo === null ? null : { what: pass.undo, act: undo }}
             redo={pass.redo === null ? null : { what: pass.redo, act: redo }}
           />

@@ -2,6 +2,7 @@ import type { Judgement, PassFrame, PassGroup, Verdict } from '../../api/client'
 import { oneOf, starsOf, type Counts } from '../../model/pass'
 import { classes } from '../../parts/classes'
 import type { Seen } from '../../parts/Frame'
+import { Pick } from '../../parts/Pick'
 import { bias, camera, exposure, playing, plural } from '../../parts/words'
 import { texts } from './texts'
 
@@ -23,6 +24,11 @@ interface Props {
   onGo: (frame: number) => void
   isCloser: boolean
   onCloser: () => void
+  /** How many frames stand beside each other. */
+  besides: number
+  onBesides: (besides: number) => void
+  isLightShown: boolean
+  onLight: (isShown: boolean) => void
   undo: Step | null
   redo: Step | null
 }
@@ -30,6 +36,7 @@ interface Props {
 /** The frame at hand in one ledger line: number, exposure, verdict, stars; beneath it what it belongs to. */
 export function VerdictLine(props: Props) {
   const { frame, number, seen, group, counts, goesOn, onGoesOn, onJudge, onGo, isCloser, onCloser, undo, redo } = props
+  const { besides, onBesides, isLightShown, onLight } = props
   const facts = seen?.facts
   const shot = facts && [
     playing(facts) ?? exposure(facts).join(' · '),
@@ -61,12 +68,19 @@ export function VerdictLine(props: Props) {
             }}
           />
         </span>
-        <span className="min-w-0 truncate text-right text-desk-soft max-md:text-left">
-          {seen &&
-            [seen.facts.captured_at?.slice(11, 19) ?? 'no date', camera(seen.facts), seen.name]
-              .filter(Boolean)
-              .join(' · ')}
-        </span>
+        {seen ? (
+          <span className="flex min-w-0 justify-end text-desk-soft max-md:justify-start" title={seen.name}>
+            <span className="shrink-0 whitespace-pre">
+              {[seen.facts.captured_at?.slice(11, 19) ?? 'no date', camera(seen.facts), ''].filter(isSaid).join(' · ')}
+            </span>
+            {/* cut at its beginning: its number is what tells it from the next */}
+            <span dir="rtl" className="truncate">
+              <bdi dir="ltr">{seen.name}</bdi>
+            </span>
+          </span>
+        ) : (
+          <span />
+        )}
       </div>
       <div className="mt-0.5 mb-2 flex min-h-6 flex-wrap items-baseline gap-x-4 text-[13px] text-desk-soft">
         <label className="flex items-center gap-1.5">
@@ -81,6 +95,24 @@ export function VerdictLine(props: Props) {
         </label>
         <button type="button" className="link" aria-pressed={isCloser} onClick={onCloser}>
           {isCloser ? texts.allOfIt : texts.closer}
+        </button>
+        <Pick
+          label={texts.besides}
+          value={String(besides)}
+          choices={texts.besidesChoices}
+          onPick={(many) => {
+            onBesides(Number(many))
+          }}
+        />
+        <button
+          type="button"
+          className="link"
+          aria-pressed={isLightShown}
+          onClick={() => {
+            onLight(!isLightShown)
+          }}
+        >
+          {texts.light}
         </button>
         {undo && (
           <button type="button" className="link" onClick={undo.act}>
@@ -103,6 +135,8 @@ export function VerdictLine(props: Props) {
     </>
   )
 }
+
+const isSaid = (part: string | null): part is string => part !== null
 
 function VerdictButton({ verdict, isPressed, onPress }: { verdict: Verdict; isPressed: boolean; onPress: () => void }) {
   const [letter, ...rest] = texts.verdicts[verdict]

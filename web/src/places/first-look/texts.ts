@@ -1,4 +1,5 @@
 import type { PassGroup, Verdict } from '../../api/client'
+import type { Narrow } from '../../model/narrow'
 import type { Counts, Filter } from '../../model/pass'
 import { plural } from '../../parts/words'
 
@@ -25,8 +26,33 @@ export const texts = {
     starred: 'No frame has stars.',
     every: 'There are no frames in this shoot.',
   } satisfies Record<Filter, string>,
+  narrow: 'only some of them',
+  widen: 'all of them',
+  allAlike: 'The frames differ in nothing by which they could be told apart.',
+  narrowed: (frames: number) => plural(frames, 'frame'),
+  narrows: {
+    hint: { label: 'How they look', any: 'however they look', of: (value: string) => `looks ${value}` },
+    stars: {
+      label: 'Stars',
+      any: 'any stars',
+      of: (value: string) => (value === '5' ? '5 stars' : `${plural(Number(value), 'star')} or more`),
+    },
+    kind: { label: 'Kind', any: 'any kind', of: String },
+    camera: { label: 'Camera', any: 'any camera', of: String },
+    lens: { label: 'Lens', any: 'any lens', of: String },
+    hour: { label: 'Hour', any: 'any hour', of: (value: string) => hour(Number(value)) },
+    keyword: { label: 'Keyword', any: 'any keyword', of: String },
+  } satisfies Record<Narrow, { label: string; any: string; of: (value: string) => string }>,
   closer: '1:1',
   allOfIt: 'whole picture',
+  besides: 'Frames beside each other',
+  besidesChoices: ['one frame', 'two side by side', 'three side by side', 'four at once'].map((label, n) => ({
+    value: String(n + 1),
+    label,
+  })),
+  atHand: '(at hand)',
+  light: 'histogram',
+  measuring: 'measuring…',
   goesOn: 'go on to the next open frame',
   verdicts: { kept: 'Keep', struck: 'Strike', open: 'Open' } satisfies Record<Verdict, string>,
   groups: { burst: 'burst', bracket: 'bracket', time_lapse: 'time-lapse' } satisfies Record<PassGroup['kind'], string>,
@@ -38,6 +64,13 @@ export const texts = {
   keepAll: 'keep them all',
   strikeAll: 'strike them all',
   left: (open: number) => (open === 0 ? null : `${plural(open, 'frame')} still open`),
+}
+
+/** As `2 May, 19:00 to 20:00`; seconds on the wall clock. */
+function hour(seconds: number): string {
+  const at = (each: number) => new Date(each * 1000).toISOString().slice(11, 16)
+  const day = new Date(seconds * 1000).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+  return `${day}, ${at(seconds)} to ${at(seconds + 3600)}`
 }
 
 /** 1st, 2nd, 3rd, 11th. */

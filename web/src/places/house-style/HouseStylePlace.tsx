@@ -311,7 +311,8 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
                 label="Raw and JPEG of a pair are"
                 value={take.pairs}
                 choices={[
-                  { value: 'together', label: 'one frame, one name' },
+                  { value: 'jpeg', label: 'one frame, seen by its JPEG' },
+                  { value: 'raw', label: 'one frame, seen by its raw file' },
                   { value: 'apart', label: 'two frames, two names' },
                 ]}
                 onPick={(pairs) => {

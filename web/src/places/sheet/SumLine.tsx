@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
+import { Link } from 'react-router'
 import { api, type Order, type Progress, type Sheet } from '../../api/client'
 import type { Within } from '../../model/within'
 import { classes } from '../../parts/classes'
@@ -78,9 +79,9 @@ function Plan({
   onEntry: (number: number) => void
   busy: boolean
 }) {
-  const count = (state: 'new' | 'filed' | 'twice' | 'left_out' | 'unreadable') =>
+  const count = (state: 'filed' | 'twice' | 'left_out' | 'unreadable') =>
     sheet.entries.reduce((sum, entry) => sum + entry.counts[state], 0)
-  const fresh = count('new')
+  const { fresh } = sheet
   const unnamed = sheet.entries.find((entry) => entry.counts.new > 0 && entry.name.trim() === '')
   const toUnnamed = () => {
     if (unnamed) onEntry(unnamed.number)
@@ -226,6 +227,7 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
         </div>
       </div>
       <div className="flex items-center gap-3">
+        <FirstLooks sheet={sheet} />
         <TellMe />
         {sheet.state === 'paused' ? (
           <button
@@ -302,6 +304,7 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
           ),
         )}
       </div>
+      <FirstLooks sheet={sheet} />
       {progress.failed > 0 && sheet.state === 'done' && (
         <button
           type="button"
@@ -314,6 +317,32 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
         </button>
       )}
     </>
+  )
+}
+
+/** Leads on to what comes after the copy, and says how much of it is left. */
+function FirstLooks({ sheet }: { sheet: Sheet }) {
+  const looks = sheet.first_looks.filter(({ open }) => open > 0)
+  const [first] = looks
+  if (!first) return null
+  if (looks.length > 1) {
+    return (
+      <details className="relative">
+        <summary className="button">First look: {plural(looks.length, 'shoot')}</summary>
+        <div className="menu absolute right-0 bottom-full mb-1.5 max-h-[50vh] overflow-y-auto p-1">
+          {looks.map(({ shoot, name, open }) => (
+            <Link key={shoot} to={`/shoots/${shoot}/first-look`} className="block px-3 py-1.5 hover:bg-velvet-wash">
+              {name}, {open.toLocaleString('en')} open
+            </Link>
+          ))}
+        </div>
+      </details>
+    )
+  }
+  return (
+    <Link to={`/shoots/${first.shoot}/first-look`} className="button">
+      First look: {plural(first.open, 'frame')} open
+    </Link>
   )
 }
 
