@@ -47,7 +47,9 @@ final class LookBench implements Bench
             \assert(\is_array($screen));
             yield \sprintf(
                 '%dx%d: key to next picture %s ms, verdict to next picture %s ms, stars to mark %s ms, far jump %s ms '
-                    .'(median, 95 %%); arrow held: %.0f frames a second (nothing to compare with)',
+                    .'(median, 95 %%); arrow held: %.0f frames a second; 1:1 after %s ms; %d frames judged one by one '
+                    .'as fast as they are shown in %.1f s, all known to the server %.1f s later; the page takes %.0f MB '
+                    .'(nothing to compare with)',
                 self::number($screen, 'width'),
                 self::number($screen, 'height'),
                 self::spread($screen, 'moves'),
@@ -55,6 +57,11 @@ final class LookBench implements Bench
                 self::spread($screen, 'marks'),
                 self::spread($screen, 'jumps'),
                 self::number($screen, 'held'),
+                self::spread($screen, 'wholes'),
+                self::FRAMES,
+                self::number($screen, 'cull'),
+                self::number($screen, 'known'),
+                self::number($screen, 'memory'),
             );
         }
     }

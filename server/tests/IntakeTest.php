@@ -431,7 +431,8 @@ final class IntakeTest extends ServerTestCase
     /** What was not measured with its card, since the other one of a pair led there. */
     public function testAPictureThatIsDrawnIsMeasuredOnce(): void
     {
-        $this->file('card/DCIM/100/T0001.JPG', Jpeg::of('grey', '2026:05:02 19:31:40', 0x808080));
+        // never drawn before, also by an earlier run
+        $this->file('card/DCIM/100/T0001.JPG', Jpeg::of(bin2hex(random_bytes(8)), '2026:05:02 19:31:40', 0x808080));
         $this->readCard();
         $picture = Fingerprint::ofPath($this->folder.'/card/DCIM/100/T0001.JPG');
         foreach ([PictureSize::Near, PictureSize::Strip] as $size) {

@@ -121,6 +121,23 @@ final class VerdictsTest extends ServerTestCase
         );
     }
 
+    public function testTriesOfOnePictureAreAGroup(): void
+    {
+        $frames = $this->filed(4); // every ten seconds: no burst
+        $this->database()->executeStatement('UPDATE filed_frame SET picture = id');
+        foreach ([str_repeat('0', 32), str_repeat('f', 32), str_repeat('f', 31).'7', null] as $n => $likeness) {
+            $this->database()->executeStatement(
+                'INSERT INTO measured_picture VALUES (:picture, 0.5, 0, 0, :sharpness, :likeness)
+                    ON CONFLICT (picture) DO UPDATE SET sharpness = :sharpness, likeness = :likeness',
+                ['picture' => $frames[$n], 'sharpness' => 0.9 - $n / 10, 'likeness' => $likeness],
+            );
+        }
+        self::assertSame(
+            [['kind' => 'alike', 'frames' => [$frames[1], $frames[2]], 'sharpest' => $frames[1]]],
+            $this->pass('groups'),
+        );
+    }
+
     public function testWhatWasJudgedIsToldToEveryPage(): void
     {
         [$first, $second] = $this->filed(2);

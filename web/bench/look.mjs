@@ -2,6 +2,7 @@
 // Called by ./velvet bench look.
 //   node look.mjs ADDRESS
 import { chromium } from '@playwright/test'
+import { readFileSync } from 'node:fs'
 import { stdout } from 'node:process'
 import { CHROMIUM } from '../chromium.mjs'
 
@@ -24,8 +25,19 @@ async function drawn(size) {
   return (frames.length * 1000) / (performance.now() - since)
 }
 
+await drawn(320) // the card's reading did
 const measured = { frames: frames.length, near: await drawn(1024), large: await drawn(2560), screens: [] }
 const browser = await chromium.launch(CHROMIUM)
+/** Megabytes of the largest page: what Linux counts as its own (proportional set size). */
+async function memory() {
+  const session = await browser.newBrowserCDPSession()
+  const { processInfo } = await session.send('SystemInfo.getProcessInfo')
+  return Math.max(
+    ...processInfo
+      .filter(({ type }) => type === 'renderer')
+      .map(({ id }) => Number(/^Pss: +(\d+)/m.exec(readFileSync(`/proc/${id}/smaps_rollup`, 'utf8'))?.[1]) / 1024),
+  )
+}
 for (const [width, height] of [
   [1280, 800],
   [1920, 1080],
@@ -96,9 +108,42 @@ for (const [width, height] of [
       await painted()
       if (isShown()) seen.add(at())
     }
-    return { moves, jumps, marks, verdicts, held: seen.size / 2 }
+    // every pixel, of a frame that was never shown so, and of the next
+    press('Home')
+    await pause(1_000)
+    const whole = async (key) => {
+      const [since, before] = [performance.now(), document.querySelector('img[alt$=" at 1:1"]')?.alt]
+      const isThere = (img) => img && img.alt !== before && img.complete && !img.classList.contains('invisible')
+      press(key)
+      do await painted()
+      while (!isThere(document.querySelector('img[alt$=" at 1:1"]')))
+      return performance.now() - since
+    }
+    const wholes = []
+    for (let n = 0; n < 8; n++) {
+      wholes.push(await whole(n === 0 ? ' ' : 'ArrowRight'))
+      await pause(1_500)
+    }
+    press('Escape')
+    // all of it judged as fast as it is shown: 28 of 100 struck, 12 starred
+    press('Home')
+    await pause(1_000)
+    press('1')
+    const begun = performance.now()
+    const count = Number(document.querySelector('[role=slider]').getAttribute('aria-valuemax'))
+    for (let n = 1; n <= count; n++) {
+      if (n % 8 === 0) press('4')
+      if (n < count) await next(n % 25 < 7 ? 's' : 'k')
+      else press('k')
+    }
+    return { moves, jumps, marks, verdicts, held: seen.size / 2, wholes, cull: (performance.now() - begun) / 1000 }
   })
-  measured.screens.push({ width, height, ...screen })
+  const since = performance.now()
+  for (let open = 1; open > 0;) {
+    const pass = await (await fetch(new URL(`/api/shoots/${shoot}/verdicts`, address))).json()
+    open = pass.frames.filter(({ verdict }) => verdict === 'open').length
+  }
+  measured.screens.push({ width, height, ...screen, known: (performance.now() - since) / 1000, memory: await memory() })
   await page.close()
 }
 await browser.close()

@@ -143,7 +143,7 @@ test('a trip is a level of its own, stages get their folder, pairs two names, st
     const notes = await openNote(page, 1, /1 around the time-lapse/)
     await notes.getByRole('button', { name: 'Into a folder' }).click()
     await expect((await inHand(page, 1)).getByRole('group', { name: 'Notes on entry 1' })).toContainText('time-lapse')
-    await page.getByRole('button', { name: 'Copy 14 frames' }).click()
+    await page.getByRole('button', { name: 'Copy 15 frames' }).click()
     await expect(page.getByText('MOLE is cleared')).toBeVisible()
 
     const paths = [...tree(drives.twin).keys()].filter((path) => path.includes('Outer harbour'))

@@ -43,12 +43,14 @@ final readonly class PictureMeasures
      * @param float|null $sharpness  how steep the steepest tenth of the edges is: the largest share of an edge's
      *                               contrast that
      *                               lies between two neighbouring pixels, 0 to 1; null where there are too few edges
+     * @param Likeness|null $likeness null where the picture has too few pixels
      */
     public function __construct(
         public float $brightness,
         public float $black,
         public float $clipped,
         public ?float $sharpness = null,
+        public ?Likeness $likeness = null,
     ) {
     }
 
@@ -69,7 +71,13 @@ final readonly class PictureMeasures
             $clipped += $value >= self::CLIPPED ? $pixels : 0;
         }
 
-        return new self($sum / $count / 255, $black / $count, $clipped / $count, self::sharpness($grey, $width));
+        return new self(
+            $sum / $count / 255,
+            $black / $count,
+            $clipped / $count,
+            self::sharpness($grey, $width),
+            Likeness::of($grey, $width),
+        );
     }
 
     public function looksBlack(): bool

@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace Velvet\Server\Http;
 
 use Velvet\Core\Capture\Exposed;
+use Velvet\Core\Capture\Likeness;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Card\FileKind;
+use Velvet\Core\Shoot\Alikes;
 use Velvet\Core\Shoot\Sequence;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Shoot\Sequences;
@@ -67,10 +69,7 @@ final readonly class PassView
                 ]),
             ], $frames),
             'facets' => $facets->all(),
-            'groups' => array_map(
-                static fn (Sequence $group): array => self::group($group, $frames),
-                Sequences::in($exposed),
-            ),
+            'groups' => self::groups(Sequences::in($exposed), $frames),
             'undo' => $this->metadata->last($shoot),
             'redo' => $this->metadata->next($shoot),
         ];
@@ -103,25 +102,56 @@ final readonly class PassView
     }
 
     /**
+     * @param list<Sequence> $sequences
+     * @param list<Row>      $frames
+     *
+     * @return list<array{kind: string, frames: list<int>, sharpest: int|null}>
+     */
+    private static function groups(array $sequences, array $frames): array
+    {
+        $groups = array_map(static fn (Sequence $run): array => self::group(match ($run->kind) {
+            SequenceKind::Burst => 'burst',
+            SequenceKind::Bracket => 'bracket',
+            SequenceKind::Interval => 'time_lapse',
+        }, $run->positions, $frames), $sequences);
+        $grouped = array_fill_keys(
+            array_merge([], ...array_map(static fn (Sequence $run): array => $run->positions, $sequences)),
+            true,
+        );
+        $likenesses = [];
+        foreach ($frames as $position => $row) {
+            $hex = isset($grouped[$position]) ? null : $row->textOrNull('likeness');
+            $likenesses[] = null === $hex ? null : Likeness::fromHex($hex);
+        }
+        $tries = Alikes::in(
+            $likenesses,
+            array_map(static fn (Row $row): ?int => $row->intOrNull('ticks'), $frames),
+            array_map(static fn (Row $row): string => $row->text('camera'), $frames),
+        );
+
+        return [
+            ...$groups,
+            ...array_map(static fn (array $positions): array => self::group('alike', $positions, $frames), $tries),
+        ];
+    }
+
+    /**
+     * @param list<int> $positions
      * @param list<Row> $frames
      *
      * @return array{kind: string, frames: list<int>, sharpest: int|null}
      */
-    private static function group(Sequence $group, array $frames): array
+    private static function group(string $kind, array $positions, array $frames): array
     {
         $sharpness = [];
-        foreach ($group->positions as $position) {
+        foreach ($positions as $position) {
             $sharpness[$frames[$position]->int('id')] = $frames[$position]->floatOrNull('sharpness');
         }
 
         return [
-            'kind' => match ($group->kind) {
-                SequenceKind::Burst => 'burst',
-                SequenceKind::Bracket => 'bracket',
-                SequenceKind::Interval => 'time_lapse',
-            },
+            'kind' => $kind,
             'frames' => array_keys($sharpness),
-            'sharpest' => SequenceKind::Burst === $group->kind ? Sharpest::of($sharpness) : null,
+            'sharpest' => \in_array($kind, ['burst', 'alike'], true) ? Sharpest::of($sharpness) : null,
         ];
     }
 }

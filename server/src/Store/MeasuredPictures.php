@@ -23,7 +23,7 @@ final readonly class MeasuredPictures
         return array_map(static fn (Row $row): string => $row->text('picture'), $this->rows->all(
             'SELECT f.picture FROM card_frame f LEFT JOIN measured_picture m ON m.picture = f.picture
                 WHERE f.card_id = :card AND f.id > :after AND f.id <= :upTo AND f.picture IS NOT NULL
-                    AND m.picture IS NULL ORDER BY f.id',
+                    AND m.likeness IS NULL ORDER BY f.id',
             ['card' => $card, 'after' => $after, 'upTo' => $upTo],
         ));
     }
@@ -31,7 +31,7 @@ final readonly class MeasuredPictures
     public function has(string $picture): bool
     {
         return null !== $this->rows->first(
-            'SELECT 1 FROM measured_picture WHERE picture = :picture',
+            'SELECT 1 FROM measured_picture WHERE picture = :picture AND likeness IS NOT NULL',
             ['picture' => $picture],
         );
     }
@@ -41,16 +41,17 @@ final readonly class MeasuredPictures
     {
         ksort($measured); // two who keep the same ones wait for each other in one order
         $this->jsonRows->execute(
-            'INSERT INTO measured_picture (picture, brightness, black, clipped, sharpness)
+            'INSERT INTO measured_picture (picture, brightness, black, clipped, sharpness, likeness)
                 SELECT * FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(picture text, brightness real, black real,
-                    clipped real, sharpness real)
-                ON CONFLICT (picture) DO NOTHING',
+                    clipped real, sharpness real, likeness text)
+                ON CONFLICT (picture) DO UPDATE SET likeness = excluded.likeness',
             array_map(static fn (string $picture, PictureMeasures $measures): array => [
                 'picture' => $picture,
                 'brightness' => $measures->brightness,
                 'black' => $measures->black,
                 'clipped' => $measures->clipped,
                 'sharpness' => $measures->sharpness,
+                'likeness' => $measures->likeness?->hex,
             ], array_map(strval(...), array_keys($measured)), $measured),
         );
     }

@@ -41,7 +41,7 @@ export function lightOf(rgba: Uint8ClampedArray): Light {
 /** Pixels from one line of a hatching to the next. */
 const PITCH = 10
 
-/** Clipped areas as a picture to lie over the frame: black lines rise over what is blown, white ones fall over black. */
+/** Clipped areas, to lie over the frame: black lines rise over what is blown, white ones fall over black. */
 export function hatched(rgba: Uint8ClampedArray, width: number): Uint8ClampedArray<ArrayBuffer> {
   const lines = new Uint8ClampedArray(rgba.length)
   for (let at = 0; at < rgba.length; at += 4) {

@@ -67,7 +67,11 @@ export function groupOf(groups: readonly PassGroup[], frame: number): PassGroup 
   return groups.find((group) => group.frames.includes(frame)) ?? null
 }
 
-/** Keeps one frame of a burst and strikes the others. */
+/** Whether one frame of it is meant to stay: it is a burst, or there are several tries of one picture. */
+export const isForOne = (group: PassGroup | null): group is PassGroup =>
+  group?.kind === 'burst' || group?.kind === 'alike'
+
+/** Keeps one frame of a group and strikes the others. */
 export function oneOf(group: PassGroup, frame: number): Judgement {
   return { frames: [frame], verdict: 'kept', struck: group.frames.filter((other) => other !== frame) }
 }

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react'
 import { pictureUrl, recordingUrl } from '../api/client'
 import type { Place } from '../model/closer'
-import { fetchAhead, readySize, SIZES, type Size } from './ahead'
+import { fetchAhead, readySize, REST, SIZES, type Size } from './ahead'
 import { Closer } from './Closer'
 
 interface Props {
@@ -67,8 +67,7 @@ function Still({ name, picture, onFail }: { name: string; picture: string; onFai
   const [size, setSize] = useState<Size | null>(() => readySize(picture))
   useEffect(() => {
     let isShown = true
-    const larger = SIZES.filter((each) => each > (readySize(picture) ?? 0))
-    for (const each of larger) {
+    const fetch = (each: Size) => {
       fetchAhead(each, picture).then(
         () => {
           if (isShown) setSize((now) => (now !== null && now > each ? now : each))
@@ -78,8 +77,14 @@ function Still({ name, picture, onFail }: { name: string; picture: string; onFai
         },
       )
     }
+    const [smallest, ...larger] = SIZES.filter((each) => each > (readySize(picture) ?? 0))
+    if (smallest !== undefined) fetch(smallest)
+    const rest = setTimeout(() => {
+      larger.forEach(fetch)
+    }, REST)
     return () => {
       isShown = false
+      clearTimeout(rest)
     }
   }, [picture, onFail])
   return (

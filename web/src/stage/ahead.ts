@@ -4,13 +4,17 @@ import { pictureUrl } from '../api/client'
 export const SIZES = [320, 1024, 2560] as const
 export type Size = (typeof SIZES)[number]
 
-/** Pictures that are held decoded; a large one takes some 17 MB. */
-const MOST = 14
+/** Pictures of a size that are held decoded: one takes some 0.3, 3 or 17 MB. */
+const MOST: Record<Size, number> = { 320: 80, 1024: 14, 2560: 8 }
+
+/** Milliseconds. Who goes through frames faster than this sees small pictures, and waits for no large one. */
+export const REST = 120
 
 interface Held {
   image: HTMLImageElement
   ready: Promise<void>
   isReady: boolean
+  size: Size
 }
 
 /** Pictures by their address, those that were asked for last at the end. */
@@ -27,16 +31,14 @@ export function fetchAhead(size: Size, picture: string): Promise<void> {
   }
   const image = new Image()
   image.src = src
-  const entry: Held = { image, isReady: false, ready: Promise.resolve() }
+  const entry: Held = { image, isReady: false, ready: Promise.resolve(), size }
   entry.ready = image.decode().then(() => {
     entry.isReady = true
   })
   entry.ready.catch(() => held.delete(src)) // it may be asked for again
   held.set(src, entry)
-  for (const [oldest] of held) {
-    if (held.size <= MOST) break
-    held.delete(oldest)
-  }
+  const ofSize = [...held].filter(([, other]) => other.size === size)
+  for (const [oldest] of ofSize.slice(0, Math.max(0, ofSize.length - MOST[size]))) held.delete(oldest)
   return entry.ready
 }
 

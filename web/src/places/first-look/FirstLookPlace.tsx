@@ -1,16 +1,16 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState, type MouseEvent } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { api, type Judgement, type Verdict } from '../../api/client'
 import { useShootFrames } from '../../parts/shoot-frames'
 import { useKeys } from '../../keys/useKeys'
 import { beside, MOST_BESIDE } from '../../model/beside'
 import { upright, type Place } from '../../model/closer'
-import { countsOf, FILTERS, groupOf, oneOf, onward } from '../../model/pass'
+import { countsOf, FILTERS, groupOf, isForOne, oneOf, onward } from '../../model/pass'
 import { classes } from '../../parts/classes'
 import { Pick } from '../../parts/Pick'
 import { Refusal, Waiting } from '../../parts/Trouble'
-import { fetchAhead } from '../../stage/ahead'
+import { fetchAhead, REST, type Size } from '../../stage/ahead'
 import { useLight } from '../../stage/useLight'
 import { usePass } from '../../store/judging'
 import { LightPanel } from './LightPanel'
@@ -22,16 +22,23 @@ import { texts } from './texts'
 import { usePassFilter } from './usePassFilter'
 import { VerdictLine } from './VerdictLine'
 
+/** Fetched when one stays with a frame. */
 const AHEAD = [
   [1, 2560],
   [1, 1024],
   [-1, 2560],
   [2, 1024],
   [2, 2560],
-  [-2, 320],
   [3, 1024],
-  [4, 320],
 ] as const
+/** Small ones, fetched at once: for who holds the arrow down. */
+const NEAR = [1, 2, 3, 4, 5, 6, 7, 8, -1, -2, -3, -4]
+
+/** What was pressed by a pointer does not take the space bar from the page; by a key it has been reached on purpose. */
+function leaveToKeys({ detail, target }: MouseEvent) {
+  const pressed = target instanceof Element && target.closest<HTMLElement>('button:not([role=combobox]), input')
+  if (detail > 0 && pressed) pressed.blur()
+}
 
 const GOES_ON = 'velvet-first-look-stays'
 
@@ -61,9 +68,16 @@ export function FirstLookPlace() {
   const { want } = window
   useEffect(() => {
     if (position !== undefined) want(position, position)
-    for (const [by, size] of AHEAD) {
+    const fetch = (by: number, size: Size) => {
       const picture = frames?.[positions[place + by] ?? -1]?.picture
       if (picture) void fetchAhead(size, picture).catch(() => undefined)
+    }
+    for (const by of NEAR) fetch(by, 320)
+    const rest = setTimeout(() => {
+      for (const [by, size] of AHEAD) fetch(by, size)
+    }, REST)
+    return () => {
+      clearTimeout(rest)
     }
   }, [want, frames, positions, position, place])
   const seen = position === undefined ? undefined : window.at(position)
@@ -134,7 +148,7 @@ export function FirstLookPlace() {
       sayOfGroup('struck')
     },
     oneOfGroup:
-      group?.kind === 'burst' && current
+      isForOne(group) && current
         ? () => {
             give(oneOf(group, current.id))
           }
@@ -184,7 +198,7 @@ export function FirstLookPlace() {
   if (!shoot.data || !pass || !frames) return <Waiting error={shoot.error ?? error} />
   const filters = texts.filters(counts)
   return (
-    <div className="flex h-dvh min-h-[480px] flex-col">
+    <div className="flex h-dvh min-h-[480px] flex-col" onClick={leaveToKeys}>
       <header className="desk page flex flex-wrap items-center gap-x-4 gap-y-0.5 border-b border-desk-rule py-1.5">
         <title>{`${texts.title(shoot.data.name)} · Velvet Ledger`}</title>
         <Link to={`/shoots/${id}`} className="link text-[13px]" aria-label={texts.back}>

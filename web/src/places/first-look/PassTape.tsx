@@ -176,6 +176,7 @@ function draw(
     const bars = group.frames.flatMap((frame) => barOf(tape.bars, place.get(frame) ?? 0) ?? [])
     const left = Math.min(...bars.map((bar) => bar.x)) + 1.5
     const right = Math.max(...bars.map((bar) => bar.x + bar.width)) - 1.5
+    context.setLineDash(group.kind === 'alike' ? [1.5, 2] : []) // what the camera did not say itself
     context.beginPath()
     context.moveTo(left, FOOT + 5)
     context.lineTo(left, FOOT + 9.5)
@@ -183,6 +184,7 @@ function draw(
     context.lineTo(right, FOOT + 5)
     context.stroke()
   }
+  context.setLineDash([])
 }
 
 type Colours = Record<'ink' | 'soft' | 'struck', string>

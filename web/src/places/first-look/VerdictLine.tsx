@@ -1,5 +1,5 @@
 import type { Judgement, PassFrame, PassGroup, Verdict } from '../../api/client'
-import { oneOf, starsOf, type Counts } from '../../model/pass'
+import { isForOne, oneOf, starsOf, type Counts } from '../../model/pass'
 import { classes } from '../../parts/classes'
 import type { Seen } from '../../parts/Frame'
 import { Pick } from '../../parts/Pick'
@@ -194,7 +194,7 @@ function Group({
   onJudge: (judgement: Judgement) => void
   onGo: (frame: number) => void
 }) {
-  const { frames, kind, sharpest } = group
+  const { frames, sharpest } = group
   return (
     <>
       <span>{texts.inGroup(frames.indexOf(frame), group)}</span>
@@ -210,7 +210,7 @@ function Group({
           {texts.toSharpest(frames.indexOf(sharpest))}
         </button>
       )}
-      {kind === 'burst' ? (
+      {isForOne(group) ? (
         <button
           type="button"
           className="link font-semibold text-desk-ink"

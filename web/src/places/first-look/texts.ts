@@ -55,9 +55,13 @@ export const texts = {
   measuring: 'measuring…',
   goesOn: 'go on to the next open frame',
   verdicts: { kept: 'Keep', struck: 'Strike', open: 'Open' } satisfies Record<Verdict, string>,
-  groups: { burst: 'burst', bracket: 'bracket', time_lapse: 'time-lapse' } satisfies Record<PassGroup['kind'], string>,
-  inGroup: (n: number, group: PassGroup) =>
-    `${ordinal(n + 1)} of ${group.frames.length} in a ${texts.groups[group.kind]}`,
+  groups: {
+    burst: 'in a burst',
+    alike: 'that look alike',
+    bracket: 'in a bracket',
+    time_lapse: 'in a time-lapse',
+  } satisfies Record<PassGroup['kind'], string>,
+  inGroup: (n: number, group: PassGroup) => `${ordinal(n + 1)} of ${group.frames.length} ${texts.groups[group.kind]}`,
   sharpest: 'the sharpest',
   toSharpest: (n: number) => `the ${ordinal(n + 1)} is the sharpest`,
   keepThis: (others: number) => `keep this, strike the ${others === 1 ? 'other' : `other ${others}`}`,
