@@ -371,6 +371,13 @@ final class IntakeTest extends ServerTestCase
         $this->get(Intakes::class)->settle($intake, false);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
         self::assertSame(
+            [[0, 'raw + JPEG'], [1, 'raw + JPEG']],
+            array_map(
+                static fn (array $frame): array => [$frame['position'], $frame['kinds']],
+                $this->get(IntakeProgress::class)->frames($intake, 1, 0, 9),
+            ),
+        );
+        self::assertSame(
             ['0001.jpg', '0001.trw', '0002.jpg', '0002.trw'],
             array_map(static fn (string $path): string => substr($path, -8), $this->tree('shelf')),
         );
@@ -390,7 +397,15 @@ final class IntakeTest extends ServerTestCase
         ));
         $this->file('card/DCIM/100/T0001.JPG', Samples::of('jpg'));
         $this->file('card/DCIM/100/T0001.TRW', Samples::rawWithoutPreview());
-        $this->takeIn('Quay');
+        $intake = $this->takeIn('Quay');
+        [$raw, $jpeg] = $this->fingerprints();
+        self::assertSame(
+            [[0, $raw], [1, $jpeg]],
+            array_map(
+                static fn (array $frame): array => [$frame['position'], $frame['picture']],
+                $this->get(IntakeProgress::class)->frames($intake, 1, 0, 9),
+            ),
+        );
         self::assertSame(
             ['0001.trw', '0002.jpg'],
             array_map(static fn (string $path): string => substr($path, -8), $this->tree('shelf')),
@@ -403,7 +418,6 @@ final class IntakeTest extends ServerTestCase
         );
         $again = $this->get(SheetView::class)->of($this->sheet('Quay'));
         self::assertSame([0, 0], [$again['bytes'], $again['fresh']]);
-        [$raw, $jpeg] = $this->fingerprints();
         self::assertSame([$raw, $jpeg], $this->database()->fetchFirstColumn(
             'SELECT r.picture FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id ORDER BY f.path',
         ));

@@ -10,7 +10,7 @@ final readonly class FrameOnItsWay
     /**
      * @param int          $id         of the frame on the card; where its files are filed as two, the second has the
      *                                 negative
-     * @param int          $position   in its entry, from 0
+     * @param int          $position   among the frames that are filed of its entry, and those that are not, from 0
      * @param string|null  $picture    key of the picture to be shown
      * @param string|null  $capturedAt `YYYY-MM-DD HH:MM:SS.mmm`, corrected
      * @param array<mixed> $facts      as the sheet shows them
@@ -34,15 +34,16 @@ final readonly class FrameOnItsWay
     /**
      * The second one, of the files of a frame that are filed as two.
      *
-     * @param string|null $picture its own
+     * @param int         $position its own
+     * @param string|null $picture  its own
      */
-    public function second(?string $picture, ?int $counter): self
+    public function second(int $position, ?string $picture, ?int $counter): self
     {
         return new self(
             $this->intake,
             $this->entry,
             -$this->id,
-            $this->position,
+            $position,
             $this->card,
             $picture,
             $this->capturedAt,

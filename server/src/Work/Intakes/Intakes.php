@@ -317,6 +317,8 @@ final readonly class Intakes
         foreach ($planned as $plannedEntry) {
             $entry = $entries[$plannedEntry->entry->number];
             $transfers = $skipped = $facts = [];
+            $filed = 0; // two of a pair that goes apart are two, and the other half of one that lay on two cards is none
+            $places = [];
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 if (0 === $position % self::SETTLED_TOGETHER) {
                     yield [$transfers, $skipped];
@@ -326,12 +328,14 @@ final readonly class Intakes
                     );
                 }
                 $frame = $frames[$entry->id()][$position];
+                $place = $places[$plannedFrame->filedWith ?? 0] ?? $filed++;
+                $places[$frame->frame->id] = $place;
                 if (self::isCopied($plannedFrame)) {
                     $onItsWay = new FrameOnItsWay(
                         $intake->id(),
                         $entry->id(),
                         $plannedFrame->filedWith ?? $frame->frame->id,
-                        $position,
+                        $place,
                         $frame->cardId,
                         $frame->picture($style->pairs),
                         $frame->capturedAt()?->text(),
@@ -357,7 +361,9 @@ final readonly class Intakes
                         );
                     };
                     $dng = $plannedEntry->entry->dng ?? $style->dng;
-                    $second = $onItsWay->second($frame->picture(Pairs::Jpeg), $plannedFrame->apartNumber);
+                    $second = [] === $plannedFrame->apart
+                        ? $onItsWay
+                        : $onItsWay->second($filed++, $frame->picture(Pairs::Jpeg), $plannedFrame->apartNumber);
                     foreach (self::files($frame, $plannedFrame, $dng, $words) as $i => $file) {
                         $isApart = \in_array($plannedFrame->along[$i], $plannedFrame->apart, true);
                         $transfers[] = new Transfer($isApart ? $second : $onItsWay, $file);
@@ -367,7 +373,7 @@ final readonly class Intakes
                     $skipped[] = new SkippedFrame(
                         $intake->id(),
                         $entry->id(),
-                        $position,
+                        $place,
                         $frame->frame->files[0]->path,
                         \count($frame->frame->files),
                         $frame->bytes(),

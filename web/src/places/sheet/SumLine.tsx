@@ -79,7 +79,7 @@ function Plan({
   onEntry: (number: number) => void
   busy: boolean
 }) {
-  const count = (state: 'filed' | 'twice' | 'left_out' | 'unreadable') =>
+  const count = (state: 'new' | 'filed' | 'twice' | 'left_out' | 'unreadable') =>
     sheet.entries.reduce((sum, entry) => sum + entry.counts[state], 0)
   const { fresh } = sheet
   const unnamed = sheet.entries.find((entry) => entry.counts.new > 0 && entry.name.trim() === '')
@@ -94,6 +94,8 @@ function Plan({
   ]
     .filter(([n]) => n !== 0)
     .map(([n, word]) => `${n} ${word}`)
+  const pairs = fresh - count('new') // below zero: of halves that lie on two cards
+  if (pairs !== 0) others.push(`${plural(Math.abs(pairs), 'pair')} filed as ${pairs > 0 ? 'two frames' : 'one frame'}`)
   return (
     <>
       <div>
