@@ -317,7 +317,7 @@ final readonly class Intakes
         foreach ($planned as $plannedEntry) {
             $entry = $entries[$plannedEntry->entry->number];
             $transfers = $skipped = $facts = [];
-            $filed = 0; // two of a pair that goes apart are two, and the other half of one that lay on two cards is none
+            $filed = 0; // a pair that goes apart counts twice, the other half of one that lay on two cards not at all
             $places = [];
             foreach ($plannedEntry->frames as $position => $plannedFrame) {
                 if (0 === $position % self::SETTLED_TOGETHER) {
