@@ -27,6 +27,38 @@ async function drawn(size) {
 
 await drawn(320) // the card's reading did
 const measured = { frames: frames.length, near: await drawn(1024), large: await drawn(2560), screens: [] }
+/** Nothing is judged, as before a first look. */
+const open = () =>
+  fetch(new URL(`/api/shoots/${shoot}/verdicts`, address), {
+    method: 'PATCH',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ judgements: [{ verdict: 'open' }] }),
+  })
+/** What both scripts within the page use. */
+function equip() {
+  const painted = () =>
+    new Promise((resolve) => {
+      requestAnimationFrame(() => {
+        const { port1, port2 } = new MessageChannel()
+        port1.onmessage = resolve
+        port2.postMessage(null)
+      })
+    })
+  const press = (key) => window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))
+  const at = () => document.querySelector('[role=slider]').getAttribute('aria-valuenow')
+  const shown = () => [...document.querySelectorAll('.mat img')].find((img) => img.alt !== '' && img.complete)
+  const isShown = () => (shown()?.naturalWidth ?? 0) > 0
+  /** Milliseconds until another frame is on the screen. */
+  const next = async (key) => {
+    const [since, before] = [performance.now(), at()]
+    press(key)
+    do await painted()
+    while (at() === before || !isShown())
+    return performance.now() - since
+  }
+  const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
+  window.bench = { painted, press, at, isShown, next, pause }
+}
 const browser = await chromium.launch(CHROMIUM)
 /** Megabytes of the largest page: what Linux counts as its own (proportional set size). */
 async function memory() {
@@ -43,36 +75,13 @@ for (const [width, height] of [
   [1920, 1080],
 ]) {
   const page = await browser.newPage({ viewport: { width, height } })
-  await fetch(new URL(`/api/shoots/${shoot}/verdicts`, address), {
-    method: 'PATCH',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ judgements: [{ verdict: 'open' }] }),
-  })
+  await page.addInitScript(equip)
+  await open()
   await page.goto(new URL(`/shoots/${shoot}/first-look`, address).href)
   await page.locator('[role=slider][aria-valuenow="1"]').waitFor()
   await page.waitForTimeout(3_000)
   const screen = await page.evaluate(async () => {
-    const painted = () =>
-      new Promise((resolve) => {
-        requestAnimationFrame(() => {
-          const { port1, port2 } = new MessageChannel()
-          port1.onmessage = resolve
-          port2.postMessage(null)
-        })
-      })
-    const press = (key) => window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))
-    const at = () => document.querySelector('[role=slider]').getAttribute('aria-valuenow')
-    const shown = () => [...document.querySelectorAll('.mat img')].find((img) => img.alt !== '' && img.complete)
-    const isShown = () => (shown()?.naturalWidth ?? 0) > 0
-    /** Milliseconds until another frame is on the screen. */
-    const next = async (key) => {
-      const [since, before] = [performance.now(), at()]
-      press(key)
-      do await painted()
-      while (at() === before || !isShown())
-      return performance.now() - since
-    }
-    const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
+    const { painted, press, at, isShown, next, pause } = window.bench
     const moves = []
     for (let n = 0; n < 30; n++) {
       moves.push(await next('ArrowRight'))
@@ -125,10 +134,15 @@ for (const [width, height] of [
       await pause(1_500)
     }
     press('Escape')
-    // all of it judged as fast as it is shown: 28 of 100 struck, 12 starred
-    press('Home')
-    await pause(1_000)
-    press('1')
+    return { moves, jumps, marks, verdicts, held: seen.size / 2, wholes }
+  })
+  await open()
+  await page.goto(new URL(`/shoots/${shoot}/first-look`, address).href)
+  await page.locator('[role=slider][aria-valuenow="1"]').waitFor()
+  await page.waitForTimeout(3_000)
+  // all of it judged as fast as it is shown: 28 of 100 struck, 12 starred
+  const cull = await page.evaluate(async () => {
+    const { next, press } = window.bench
     const begun = performance.now()
     const count = Number(document.querySelector('[role=slider]').getAttribute('aria-valuemax'))
     for (let n = 1; n <= count; n++) {
@@ -136,14 +150,21 @@ for (const [width, height] of [
       if (n < count) await next(n % 25 < 7 ? 's' : 'k')
       else press('k')
     }
-    return { moves, jumps, marks, verdicts, held: seen.size / 2, wholes, cull: (performance.now() - begun) / 1000 }
+    return (performance.now() - begun) / 1000
   })
   const since = performance.now()
   for (let open = 1; open > 0;) {
     const pass = await (await fetch(new URL(`/api/shoots/${shoot}/verdicts`, address))).json()
     open = pass.frames.filter(({ verdict }) => verdict === 'open').length
   }
-  measured.screens.push({ width, height, ...screen, known: (performance.now() - since) / 1000, memory: await memory() })
+  measured.screens.push({
+    width,
+    height,
+    ...screen,
+    cull,
+    known: (performance.now() - since) / 1000,
+    memory: await memory(),
+  })
   await page.close()
 }
 await browser.close()
