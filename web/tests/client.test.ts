@@ -66,3 +66,16 @@ test('what is sent is what was meant, also in an address and in a list that is n
   await api.importKeywords(list as unknown as File)
   expect(seen).toEqual(['Weddings / “A”', 'application/json', '{"style":{}}', 'harbour, old.txt', '4'])
 })
+
+test('a change goes out though its page is left, and one that is too long for that goes as well', async () => {
+  const lasting: boolean[] = []
+  server.use(
+    http.patch(at('/api/shoots/7/verdicts'), ({ request }) => {
+      lasting.push(request.keepalive)
+      return HttpResponse.json({ undo: null, redo: null })
+    }),
+  )
+  await api.judge(7, [{ frames: [1], verdict: 'kept' }])
+  await api.judge(7, [{ frames: Array.from({ length: 20_000 }, (_, n) => n + 100_000), verdict: 'struck' }])
+  expect(lasting).toEqual([true, false])
+})

@@ -102,8 +102,15 @@ async function listed<K extends string, T>(answer: Promise<{ data?: Record<K, T>
 }
 
 const of = <T extends Record<string, unknown>>(path: T) => ({ params: { path } })
-/** A change that is sent to its end though the page is left. */
-const keepalive = true
+
+/**
+ * A body that still goes out when its page is left. The Fetch standard lets 64 KiB do so; a longer one would be refused
+ * as if the server did not answer.
+ */
+const lasting = <B>(body: B): { body: B; keepalive: boolean } => ({
+  body,
+  keepalive: JSON.stringify(body).length < 60_000,
+})
 
 export const api = {
   bays: () => told(http.GET('/api/bays')),
@@ -123,7 +130,7 @@ export const api = {
   changeSheet: (id: number, change: SheetChange) =>
     told(http.PATCH('/api/sheets/{id}', { ...of({ id }), body: change })),
   changeEntry: (id: number, frame: number, change: EntryChange) =>
-    told(http.PATCH('/api/sheets/{id}/frames/{frame}/entry', { ...of({ id, frame }), body: change, keepalive })),
+    told(http.PATCH('/api/sheets/{id}/frames/{frame}/entry', { ...of({ id, frame }), ...lasting(change) })),
   editSheet: (id: number, edit: Edit) => told(http.POST('/api/sheets/{id}/edits', { ...of({ id }), body: edit })),
   order: (id: number, order: Order) => told(http.POST('/api/sheets/{id}/{order}', of({ id, order }))),
   framesById: (id: number, frames: number[]) =>
@@ -175,7 +182,7 @@ export const api = {
     told(http.POST('/api/shoots/{id}/dng', { ...of({ id }), body: { frames, do: what } })),
   pass: (id: number) => told(http.GET('/api/shoots/{id}/verdicts', of({ id }))),
   judge: (id: number, judgements: readonly Judgement[]) =>
-    told(http.PATCH('/api/shoots/{id}/verdicts', { ...of({ id }), body: { judgements: [...judgements] }, keepalive })),
+    told(http.PATCH('/api/shoots/{id}/verdicts', { ...of({ id }), ...lasting({ judgements: [...judgements] }) })),
   redoChange: (id: number) => told(http.POST('/api/shoots/{id}/redo', of({ id }))),
   undoChange: (id: number) => told(http.POST('/api/shoots/{id}/undo', of({ id }))),
   outsideChanges: (id: number) => listed(http.GET('/api/shoots/{id}/outside', of({ id })), 'changes'),
@@ -192,7 +199,7 @@ export const api = {
   styles: () => told(http.GET('/api/styles')),
   addStyle: (style: Style) => told(http.POST('/api/styles', { body: { style } })),
   saveStyle: (name: string, style: Style) =>
-    told(http.PUT('/api/styles/{name}', { ...of({ name }), body: { style }, keepalive })),
+    told(http.PUT('/api/styles/{name}', { ...of({ name }), ...lasting({ style }) })),
   removeStyle: (name: string) => told(http.DELETE('/api/styles/{name}', of({ name }))),
   makeStandard: (name: string) => told(http.POST('/api/styles/{name}/standard', of({ name }))),
   styleSamples: (style: Style) => listed(http.POST('/api/styles/samples', { body: { style } }), 'samples'),

@@ -2,15 +2,14 @@
 export const MOST_BESIDE = 4
 
 /**
- * Which frames stand beside each other: always so many of a group, so that its frames are compared with each other and
- * stay where they are while one goes from frame to frame.
+ * Which frames stand beside each other: always so many of a row, so that they stay where they are while one goes from
+ * frame to frame.
  *
- * @param place of the frame at hand in the pass, from 0
- * @param group places of the first frame of its group and behind the last one; of the whole pass where it is in none
- * @returns places of the first one that is shown and behind the last one
+ * @param row positions of a group's frames, or of the pass where the one at hand is in no group
+ * @param place of the one at hand in the row, from 0
  */
-export function beside(place: number, count: number, [first, end]: readonly [number, number]): [number, number] {
-  const page = first + Math.floor((place - first) / count) * count
-  const from = Math.max(first, Math.min(page, end - count))
-  return [from, Math.min(from + count, end)]
+export function beside(row: readonly number[], place: number, count: number): readonly number[] {
+  const page = Math.floor(place / count) * count
+  const from = Math.max(0, Math.min(page, row.length - count))
+  return row.slice(from, from + count)
 }

@@ -83,13 +83,11 @@ export function FirstLookPlace() {
   const seen = position === undefined ? undefined : window.at(position)
   const group = useMemo(() => (pass && current ? groupOf(pass.groups, current.id) : null), [pass, current])
 
-  const ofGroup = group?.frames.flatMap((frame) => {
-    const there = positions.findIndex((one) => frames?.[one]?.id === frame)
-    return there < 0 ? [] : [there]
-  })
-  const shown = positions.slice(
-    ...beside(place, besides, ofGroup?.length ? [ofGroup[0] ?? 0, (ofGroup.at(-1) ?? 0) + 1] : [0, positions.length]),
-  )
+  const row = useMemo(() => {
+    const of = new Set(group?.frames)
+    return group ? positions.filter((one) => of.has(frames?.[one]?.id ?? 0)) : positions
+  }, [group, positions, frames])
+  const shown = position === undefined ? [] : beside(row, row.indexOf(position), besides)
   const light = useLight(isLightShown ? (current?.picture ?? null) : null)
 
   const move = (by: number) => {
