@@ -1,18 +1,6 @@
 import { describe, expect, test } from 'vitest'
-import {
-  ago,
-  bytes,
-  clocks,
-  day,
-  days,
-  duration,
-  exposure,
-  fromMakerNote,
-  moment,
-  plural,
-  shutter,
-  timeLeft,
-} from '../src/parts/words'
+import { exposure, fromMakerNote, shutter } from '../src/parts/fact-words'
+import { ago, bytes, clocks, day, days, duration, moment, plural, timeLeft } from '../src/parts/words'
 
 describe('words', () => {
   for (const [count, words] of [

@@ -2,7 +2,8 @@ import type { Facts, Verdict } from '../api/client'
 import { Stroke } from './Stroke'
 import { classes } from './classes'
 import { Picture } from './Picture'
-import { plural, stars } from './words'
+import { stars } from './fact-words'
+import { plural } from './words'
 
 /** What strips, contact sheets and the closer look need of a frame, on a card or in a shoot. */
 export interface Seen {

@@ -5,7 +5,8 @@ import { fetchAhead } from '../stage/ahead'
 import { OnStage } from '../stage/OnStage'
 import { describe, type Seen } from './Frame'
 import { Back, Over } from './Over'
-import { bias, camera, exposure, fromMakerNote, lens, momentWithSeconds, playing, shots, size, stars } from './words'
+import { bias, camera, exposure, fromMakerNote, lens, playing, shots, size, stars } from './fact-words'
+import { momentWithSeconds } from './words'
 import { Tip } from './Tip'
 
 const AHEAD = [

@@ -1,7 +1,7 @@
 import { DropdownMenu } from 'radix-ui'
 import { useSyncExternalStore } from 'react'
 import type { Facts } from '../api/client'
-import { aperture, bias, camera, focal, lens, playing, sensitivity, shutter, size, starsOfFile } from './words'
+import { aperture, bias, camera, focal, lens, playing, sensitivity, shutter, size, starsOfFile } from './fact-words'
 
 /**
  * What can stand beneath the frames of a contact sheet: in the words photographers use, null where the file does not

@@ -3,7 +3,8 @@ import { isForOne, oneOf, starsOf, type Counts } from '../../model/pass'
 import { classes } from '../../parts/classes'
 import type { Seen } from '../../parts/Frame'
 import { Pick } from '../../parts/Pick'
-import { bias, camera, exposure, playing, plural } from '../../parts/words'
+import { bias, camera, exposure, playing } from '../../parts/fact-words'
+import { plural } from '../../parts/words'
 import { texts } from './texts'
 
 interface Step {
