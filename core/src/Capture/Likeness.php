@@ -18,7 +18,7 @@ final readonly class Likeness
     /** Places, of 128, at which it must grow brighter or darker: an even or a black picture is like every other one. */
     private const FEWEST_STEPS = 12;
     /** Every so many rows are measured: as good as all of them, and quicker. */
-    private const ROWS = 2;
+    private const ROWS = 4;
     /** Of 128 bits, so many may differ between two pictures that look alike; see `LikenessTest` for what that finds. */
     private const MOST_APART = 20;
 
