@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef, useState, type MouseEvent } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
-import { api, type Judgement, type Verdict } from '../../api/client'
+import { api, pictureUrl, type Judgement, type Verdict } from '../../api/client'
 import { useShootFrames } from '../../parts/shoot-frames'
 import { useKeys } from '../../keys/useKeys'
 import { beside, MOST_BESIDE } from '../../model/beside'
@@ -66,6 +66,7 @@ export function FirstLookPlace() {
   const current = position === undefined ? undefined : frames?.[position]
   const window = useShootFrames(id, frames?.length ?? 0)
   const { want } = window
+  const isCloser = closer !== null
   useEffect(() => {
     if (position !== undefined) want(position, position)
     const fetch = (by: number, size: Size) => {
@@ -75,11 +76,13 @@ export function FirstLookPlace() {
     for (const by of NEAR) fetch(by, 320)
     const rest = setTimeout(() => {
       for (const [by, size] of AHEAD) fetch(by, size)
+      const next = frames?.[positions[place + 1] ?? -1]?.picture
+      if (isCloser && next) new Image().src = pictureUrl(16384, next) // the server draws it meanwhile
     }, REST)
     return () => {
       clearTimeout(rest)
     }
-  }, [want, frames, positions, position, place])
+  }, [want, frames, positions, position, place, isCloser])
   const seen = position === undefined ? undefined : window.at(position)
   const group = useMemo(() => (pass && current ? groupOf(pass.groups, current.id) : null), [pass, current])
 
@@ -294,7 +297,7 @@ export function FirstLookPlace() {
             }}
             onJudge={give}
             onGo={goTo}
-            isCloser={closer !== null}
+            isCloser={isCloser}
             onCloser={toggleCloser}
             besides={besides}
             onBesides={setBesides}

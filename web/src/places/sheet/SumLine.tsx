@@ -220,9 +220,11 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
                   ? `${bytes(pace.rate)} a second`
                   : 'starting'}
           </span>
-          <span className="min-w-0 truncate" title={inHand(progress)}>
-            {inHand(progress)}
-          </span>
+          {sheet.state !== 'paused' && (
+            <span className="min-w-0 truncate" title={inHand(progress)}>
+              {inHand(progress)}
+            </span>
+          )}
           <span className="whitespace-nowrap">
             {sheet.state !== 'paused' && !converts && pace.rate > 0 ? timeLeft(pace.left) : ''}
           </span>
