@@ -17,7 +17,11 @@ final class LookBench implements Bench
     {
         $card = $folder.'/LOOK';
         self::draw($card);
-        exec('rm -rf '.escapeshellarg(getenv('VELVET_HOME').'/pictures')); // an earlier run drew the same ones
+        $home = getenv('VELVET_HOME');
+        if (false === $home) {
+            throw new \RuntimeException('The bench does not know its home.');
+        }
+        exec('rm -rf '.escapeshellarg($home.'/pictures')); // an earlier run drew the same ones
         foreach (['shelf', 'twin'] as $place) {
             mkdir($folder.'/'.$place);
         }

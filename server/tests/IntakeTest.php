@@ -18,6 +18,7 @@ use Velvet\Server\Store\Card;
 use Velvet\Server\Store\CardState;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeState;
+use Velvet\Server\Store\MeasuredPictures;
 use Velvet\Server\Store\Receipts;
 use Velvet\Server\Store\SheetFrame;
 use Velvet\Server\Store\SheetFrames;
@@ -811,7 +812,9 @@ final class IntakeTest extends ServerTestCase
             $this->file("card/DCIM/100/T000$n.JPG", Jpeg::of("$n", "2026:05:02 19:31:4$n", $colour));
         }
         $intake = $this->sheet();
-        ($this->get(DrawPicturesHandler::class))(new DrawPictures($this->readCard()->id(), 0, \PHP_INT_MAX));
+        $card = $this->readCard()->id();
+        ($this->get(DrawPicturesHandler::class))(new DrawPictures($card, 0, \PHP_INT_MAX));
+        self::assertSame([], $this->get(MeasuredPictures::class)->missing($card, 0, \PHP_INT_MAX), 'once is enough');
         $intake = $this->again($intake);
         self::assertEqualsWithDelta(
             [0.0, 0.5, 1.0],

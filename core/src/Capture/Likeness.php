@@ -7,7 +7,7 @@ namespace Velvet\Core\Capture;
 /**
  * What a picture looks like in 128 bits: at eight by eight places, whether it grows brighter to the right and down. Of
  * two pictures of one scene few bits differ, also where the light, the grain or the camera's stand is a little
- * different. (A difference hash; common practice for finding pictures that are alike.).
+ * different. A difference hash: common practice for finding pictures that are alike.
  */
 final readonly class Likeness
 {

@@ -43,7 +43,7 @@ final readonly class PictureMeasures
      * @param float|null $sharpness  how steep the steepest tenth of the edges is: the largest share of an edge's
      *                               contrast that
      *                               lies between two neighbouring pixels, 0 to 1; null where there are too few edges
-     * @param Likeness|null $likeness null where the picture has too few pixels
+     * @param Likeness|null $likeness null where the picture says nothing
      */
     public function __construct(
         public float $brightness,

@@ -6,13 +6,13 @@ namespace Velvet\Server\Http;
 
 use Velvet\Core\Capture\Exposed;
 use Velvet\Core\Capture\Likeness;
-use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Shoot\Alikes;
 use Velvet\Core\Shoot\Sequence;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\Sharpest;
+use Velvet\Server\Store\MeasuredPictures;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Shoots;
 use Velvet\Server\Work\Keywords\Keywords;
@@ -84,17 +84,9 @@ final readonly class PassView
     /** @return list<string> what its picture makes one look at twice */
     private static function hints(Row $row): array
     {
-        if (null === $row->floatOrNull('brightness')) {
-            return [];
-        }
-        $measures = new PictureMeasures(
-            $row->float('brightness'),
-            $row->float('black'),
-            $row->float('clipped'),
-            $row->floatOrNull('sharpness'),
-        );
+        $measures = MeasuredPictures::of($row);
 
-        return array_keys(array_filter([
+        return null === $measures ? [] : array_keys(array_filter([
             'blurred' => $measures->looksBlurred(),
             'black' => $measures->looksBlack(),
             'blown out' => $measures->looksBlownOut(),
@@ -120,8 +112,8 @@ final readonly class PassView
         );
         $likenesses = [];
         foreach ($frames as $position => $row) {
-            $hex = isset($grouped[$position]) ? null : $row->textOrNull('likeness');
-            $likenesses[] = null === $hex ? null : Likeness::fromHex($hex);
+            $hex = isset($grouped[$position]) ? '' : $row->textOrNull('likeness') ?? '';
+            $likenesses[] = '' === $hex ? null : Likeness::fromHex($hex);
         }
         $tries = Alikes::in(
             $likenesses,

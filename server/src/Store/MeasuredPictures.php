@@ -28,6 +28,17 @@ final readonly class MeasuredPictures
         ));
     }
 
+    /** @return PictureMeasures|null of a row that has its columns; null where it is not measured */
+    public static function of(Row $row): ?PictureMeasures
+    {
+        return null === $row->floatOrNull('brightness') ? null : new PictureMeasures(
+            $row->float('brightness'),
+            $row->float('black'),
+            $row->float('clipped'),
+            $row->floatOrNull('sharpness'),
+        );
+    }
+
     public function has(string $picture): bool
     {
         return null !== $this->rows->first(
@@ -51,7 +62,7 @@ final readonly class MeasuredPictures
                 'black' => $measures->black,
                 'clipped' => $measures->clipped,
                 'sharpness' => $measures->sharpness,
-                'likeness' => $measures->likeness?->hex,
+                'likeness' => $measures->likeness->hex ?? '', // measured, and nothing to see
             ], array_map(strval(...), array_keys($measured)), $measured),
         );
     }

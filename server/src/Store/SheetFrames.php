@@ -6,7 +6,6 @@ namespace Velvet\Server\Store;
 
 use Velvet\Core\Capture\CameraBody;
 use Velvet\Core\Capture\Exposed;
-use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShotTime;
 use Velvet\Core\Card\CardFile;
 use Velvet\Core\Card\FileKind;
@@ -222,14 +221,7 @@ final readonly class SheetFrames
             $camera,
             $row->text('problems'),
             $row->textOrNull('picture'),
-            null === $row->floatOrNull('brightness')
-                ? null
-                : new PictureMeasures(
-                    $row->float('brightness'),
-                    $row->float('black'),
-                    $row->float('clipped'),
-                    $row->floatOrNull('sharpness'),
-                ),
+            MeasuredPictures::of($row),
             $of->repairs,
         );
     }
