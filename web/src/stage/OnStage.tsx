@@ -77,10 +77,10 @@ function Still({ name, picture, onFail }: { name: string; picture: string; onFai
         },
       )
     }
-    const [smallest, ...larger] = SIZES.filter((each) => each > (readySize(picture) ?? 0))
-    if (smallest !== undefined) fetch(smallest)
+    const ready = readySize(picture)
+    if (ready === null) fetch(SIZES[0])
     const rest = setTimeout(() => {
-      larger.forEach(fetch)
+      SIZES.filter((each) => each > (ready ?? 0)).forEach(fetch)
     }, REST)
     return () => {
       isShown = false
