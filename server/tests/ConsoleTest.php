@@ -494,14 +494,58 @@ final class ConsoleTest extends ServerTestCase
 
         [, $csv] = $this->said('verdict', ['do' => 'export', '--format' => 'csv', '--shoot' => 'Regatta']);
         [$first, $second] = $this->tree('shelf');
-        self::assertSame("shoot,path,verdict,stars\r\nRegatta,$first,kept,4\r\nRegatta,$second,struck,\r\n", $csv);
-        $file = $this->file('verdicts.csv', str_replace(['kept,4', 'struck,'], ['open,0', 'kept,2'], $csv));
+        self::assertSame(
+            "shoot,path,verdict,stars,tabs\r\nRegatta,$first,kept,4,\r\nRegatta,$second,struck,,\r\n",
+            $csv,
+        );
+        $said = str_replace(['kept,4,', 'struck,,'], ['open,0,', 'kept,2,Quay; Late'], $csv);
+        $file = $this->file('verdicts.csv', $said);
         self::assertSame(0, $this->verdict(['do' => 'import', 'of' => [$file]])[0]);
         [, $json] = $this->said('verdict', ['do' => 'export', '--format' => 'json']);
         $frames = ((array) json_decode($json, true))['frames'] ?? null;
         self::assertIsArray($frames);
         self::assertSame(['open', 'kept'], array_column($frames, 'verdict'));
         self::assertSame([0, 2], array_column($frames, 'stars'));
+        self::assertSame([[], ['Quay', 'Late']], array_column($frames, 'tabs'));
+    }
+
+    public function testTabsArePutOnFramesAndTakenOff(): void
+    {
+        foreach ([1, 2] as $n) {
+            $this->shot("DCIM/100/T000$n.JPG", "2026:05:02 19:31:4$n");
+        }
+        $this->takeIn('Regatta');
+        $filed = array_map(fn (string $path): string => $this->folder.'/shelf/'.$path, $this->tree('shelf'));
+        self::assertSame(
+            [0, ['frames' => 2, 'unknown' => []]],
+            $this->verdict(['do' => 'tab', 'of' => ['Quay', ...$filed]]),
+        );
+        self::assertSame(0, $this->verdict(['do' => 'tab', 'of' => ['Late', $filed[0]]])[0]);
+        self::assertSame(0, $this->verdict(['do' => 'untab', 'of' => ['quay', $filed[1]]])[0]);
+        $tabs = function (): array {
+            [, $json] = $this->said('verdict', ['do' => 'export', '--format' => 'json']);
+
+            return array_column((array) (((array) json_decode($json, true))['frames'] ?? []), 'tabs');
+        };
+        self::assertSame([['Quay', 'Late'], []], $tabs());
+        self::assertSame(
+            [1, ['refused' => 'There is no tab “Lat”; no frame was changed. There are: Quay, Late.']],
+            $this->verdict(['do' => 'untab', 'of' => ['Lat', $filed[0]]]),
+        );
+        self::assertSame(
+            [1, ['refused' => '“a;b” has a semicolon in it, which parts one tab from the next in a list.']],
+            $this->verdict(['do' => 'tab', 'of' => ['a;b', $filed[0]]]),
+        );
+        // a table says all of a frame's tabs, or nothing of them
+        [$first, $second] = $this->tree('shelf');
+        foreach ([
+            "path,verdict\n$first,kept\n" => [['Quay', 'Late'], []],
+            "path,verdict,tabs\n$first,kept,late\n$second,open,Bridge\n" => [['Late'], ['Bridge']],
+            "path,verdict,tabs\n$second,open,\n" => [['Late'], []],
+        ] as $table => $expected) {
+            self::assertSame(0, $this->verdict(['do' => 'import', 'of' => [$this->file('verdicts.csv', $table)]])[0]);
+            self::assertSame($expected, $tabs());
+        }
     }
 
     public function testAVerdictOnWhatIsNotFiledIsToldAndTheOthersAreGiven(): void

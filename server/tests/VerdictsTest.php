@@ -4,16 +4,13 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
-use Symfony\Component\HttpFoundation\Response;
 use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Server\Work\Metadata\ShootMetadata;
 use Velvet\Server\Work\Metadata\WordsChange;
-use Velvet\Server\Work\Metadata\WriteMetadata;
-use Velvet\Server\Work\Metadata\WriteMetadataHandler;
 
 /** The first look: verdicts and stars, undone and made again. */
-final class VerdictsTest extends ServerTestCase
+final class VerdictsTest extends FirstLookTestCase
 {
     public function testVerdictsStandInTheCatalogueAndAreUndoneAndMadeAgainInOrder(): void
     {
@@ -150,7 +147,7 @@ final class VerdictsTest extends ServerTestCase
             json_decode((string) $answer->getContent(), true),
         );
         self::assertEquals(
-            [['id' => $first, 'verdict' => 'kept', 'stars' => 2]],
+            [['id' => $first, 'verdict' => 'kept', 'stars' => 2, 'tabs' => []]],
             $this->lastTold()['frames'] ?? null,
         );
         $this->judge(['verdict' => 'struck']); // all of them
@@ -234,36 +231,6 @@ final class VerdictsTest extends ServerTestCase
         self::assertCount(4, $facets);
     }
 
-    /** @return list<int> ids of frames of one shoot, in capture order */
-    private function filed(int $count, string $fractions = ''): array
-    {
-        for ($n = 0; $n < $count; ++$n) {
-            '' === $fractions
-                ? $this->shot(\sprintf('DCIM/100/T000%d.JPG', $n), \sprintf('2026:05:02 19:31:%02d', 10 * $n))
-                : $this->shot(
-                    \sprintf('DCIM/100/T000%d.JPG', $n),
-                    '2026:05:02 19:31:40'.\sprintf($fractions, 2 * $n),
-                );
-        }
-        $this->takeIn('Regatta');
-
-        return array_map(
-            static fn (mixed $id): int => \is_int($id) ? $id : 0,
-            $this->database()->fetchFirstColumn('SELECT id FROM filed_frame ORDER BY id'),
-        );
-    }
-
-    /** @param array<string, mixed> ...$judgements */
-    private function judge(array ...$judgements): Response
-    {
-        return $this->request('PATCH', '/api/shoots/1/verdicts', ['judgements' => $judgements]);
-    }
-
-    private function follow(): void
-    {
-        ($this->get(WriteMetadataHandler::class))(new WriteMetadata());
-    }
-
     /** @return list<string|false> */
     private function digests(): array
     {
@@ -271,14 +238,6 @@ final class VerdictsTest extends ServerTestCase
             fn (string $path): string|false => hash_file('sha256', $this->folder.'/twin/'.$path),
             $this->tree('twin'),
         );
-    }
-
-    /** @return array<mixed> */
-    private function pass(string $part): array
-    {
-        $pass = json_decode((string) $this->request('GET', '/api/shoots/1/verdicts')->getContent(), true);
-
-        return \is_array($pass) && \is_array($pass[$part]) ? $pass[$part] : [];
     }
 
     /** @return list<mixed> */

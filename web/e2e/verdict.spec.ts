@@ -260,6 +260,81 @@ test('frames stand beside each other, move and are enlarged as one; a verdict is
   await expect(beside).toHaveCount(0)
 })
 
+test('tabs are made, set by their letters, found again, and written where they are to be', async ({ page }) => {
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  await page.goto(`/shoots/${shoot}/first-look`)
+  const menu = page.getByRole('dialog', { name: 'Tabs' })
+  const has = page.getByRole('group', { name: /^Tabs: / })
+  await expect(page.getByRole('slider', { name: 'Tape of the pass' })).toBeVisible()
+  await page.keyboard.press('t')
+  for (const { name, writing } of [
+    { name: 'Boats', writing: 'as the label' },
+    { name: 'Bridge', writing: 'no' },
+  ]) {
+    await menu.getByRole('button', { name: 'New tab' }).click()
+    await menu.getByLabel('Name').fill(name)
+    await menu.getByLabel(writing).check()
+    await menu.getByRole('button', { name: 'Save' }).click()
+    await expect(menu.getByRole('button', { name: `Edit ${name}` })).toBeVisible()
+  }
+  expect(await refusedBy(page, 'tabs')).toEqual([])
+  // letters are those of tabs while they are shown, and verdicts again behind them
+  await page.keyboard.press('b')
+  await expect(menu).toHaveCount(0)
+  await expect(has).toHaveAccessibleName('Tabs: Boats')
+  await page.keyboard.press('t')
+  await expect(menu).toBeVisible()
+  await page.keyboard.press('r')
+  await expect(has).toHaveAccessibleName('Tabs: Boats, Bridge')
+  await page.keyboard.press('t')
+  await menu.getByRole('button', { name: 'Edit Bridge' }).click()
+  await menu.getByLabel('Name').fill('boats')
+  await menu.getByRole('button', { name: 'Save' }).click()
+  await expect(menu).toContainText('There is a tab “Boats” already.')
+  await page.keyboard.press('Escape')
+  await expect(menu).toHaveCount(0)
+  await expect(page).toHaveURL(/first-look$/)
+  await page.keyboard.press('k')
+  await expect(page.getByRole('status').filter({ hasText: 'judged' })).toContainText('1 kept')
+  await expect(has).toHaveCount(0) // of the next frame
+
+  await page.getByRole('button', { name: 'only some of them' }).click()
+  await page.getByRole('combobox', { name: 'Tab' }).click()
+  await page.getByRole('option', { name: 'Bridge (1)' }).click()
+  await expect(has).toHaveAccessibleName('Tabs: Boats, Bridge')
+  const name = (await page.getByTitle('_0001').first().getAttribute('title')) ?? ''
+  const label = () =>
+    execFileSync('exiftool', [
+      '-s3',
+      '-XMP-xmp:Label',
+      '-r',
+      '-if',
+      `$Filename =~ /^${name}[.](jpg|xmp)$/`,
+      drives.twin,
+    ])
+      .toString()
+      .trim()
+      .split('\n')
+      .at(-1)
+  await expect.poll(label, { timeout: 30_000, intervals: [1_000] }).toBe('Boats')
+
+  // one that is deleted says before what it takes along
+  for (const [each, sentence] of [
+    ['Boats', 'Delete “Boats”? 1 frame loses it, and the label that it wrote.'],
+    ['Bridge', 'Delete “Bridge”? 1 frame loses it.'],
+  ] as const) {
+    await page.getByRole('button', { name: 'Tab', exact: true }).click()
+    await menu.getByRole('button', { name: `Edit ${each}` }).click()
+    await menu.getByRole('button', { name: 'Delete' }).click()
+    await expect(menu).toContainText(sentence)
+    await menu.getByRole('button', { name: 'Delete' }).click()
+    await expect(menu.getByRole('button', { name: `Edit ${each}` })).toHaveCount(0)
+    await page.keyboard.press('Escape')
+    await expect(menu).toHaveCount(0)
+  }
+  await expect(has).toHaveCount(0)
+})
+
 test('a pass is narrowed by what its frames differ in, with counts that follow', async ({ page }) => {
   const shoot = await shootOf(page, 'Lantern Regatta')
   await page.goto(`/shoots/${shoot}/first-look`)

@@ -19,6 +19,7 @@ const frame = (
   picture: null,
   verdict: 'open',
   stars,
+  tabs: [],
   file_stars: null,
   seconds,
   facets: [...numbers, 4],
@@ -41,6 +42,15 @@ describe('a pass that is narrowed', () => {
     expect(ids({ stars: '2' })).toEqual([1])
     expect(ids({ hour: String(3600 * 20) })).toEqual([2, 3])
     expect(ids({ hint: 'black', keyword: 'harbour' })).toEqual([])
+  })
+
+  it('goes by the tabs that frames have', () => {
+    const tabbed = frames.map((one, n) => ({ ...one, tabs: n < 3 ? [5, 11].slice(0, n) : [] }))
+    expect(tabbed.filter((one) => isMeant(facets, one, { tab: '11' })).map(({ id }) => id)).toEqual([3])
+    expect(choicesOf(facets, tabbed, {}, 'tab')).toEqual([
+      { value: '5', frames: 2 },
+      { value: '11', frames: 1 },
+    ])
   })
 
   it('says of each choice how many it would leave beside the others', () => {

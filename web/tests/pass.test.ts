@@ -1,13 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import type { Judgement, Pass, PassFrame, Verdict } from '../src/api/client'
 import { withJudged } from '../src/model/judged'
-import { countsOf, groupOf, oneOf, onward, starsOf, through, withJudgements } from '../src/model/pass'
+import { countsOf, groupOf, oneOf, onward, starsOf, tabbing, through, withJudgements } from '../src/model/pass'
 
 const frame = (id: number, verdict: Verdict = 'open', stars: number | null = null): PassFrame => ({
   id,
   picture: null,
   verdict,
   stars,
+  tabs: [],
   file_stars: null,
   seconds: null,
   facets: [],
@@ -34,6 +35,22 @@ describe('what was judged here', () => {
     const now = withJudgements(pass('open', 'open', 'kept'), judgements)
     expect(verdicts(now)).toBe('kept struck kept')
     expect(now.frames[1]?.stars).toBe(4)
+  })
+
+  it('puts tabs on frames in their order, takes them off, and leaves them at a verdict', () => {
+    const judgements: Judgement[] = [
+      { frames: [1, 2], tabs: [7] },
+      { frames: [1], tabs: [3], verdict: 'kept' },
+      { frames: [2], untab: [7, 9] },
+      { frames: [1], stars: 2 },
+    ]
+    const { frames } = withJudgements(pass('open', 'open'), judgements)
+    expect(frames.map(({ tabs }) => tabs)).toEqual([[3, 7], []])
+    expect(tabbing(frames, 7)).toEqual({ frames: [1, 2], tabs: [7] })
+    expect(tabbing(frames.slice(0, 1), 7)).toEqual({ frames: [1], untab: [7] })
+    expect(
+      withJudged({ ...pass('open'), frames }, [{ id: 2, verdict: 'open', stars: null, tabs: [7] }]).frames[1]?.tabs,
+    ).toEqual([7])
   })
 
   it('leaves the very pass where nothing was judged, so that nothing is drawn again', () => {

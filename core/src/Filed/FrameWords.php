@@ -15,6 +15,7 @@ final readonly class FrameWords
      * @param Metadata              $own      what its files said themselves
      * @param list<int>             $keywords their ids, in the order in which they were given
      * @param Verdict               $verdict  of the first look; no file says it
+     * @param list<int>             $tabs     their ids; what they write is said by the texts and the keywords
      */
     public function __construct(
         public int $frame,
@@ -23,6 +24,7 @@ final readonly class FrameWords
         public Metadata $own,
         public array $keywords,
         public Verdict $verdict = Verdict::Open,
+        public array $tabs = [],
     ) {
     }
 
@@ -47,6 +49,7 @@ final readonly class FrameWords
             $this->ownWith($said),
             $this->keywords,
             $this->verdict,
+            $this->tabs,
         );
     }
 
@@ -74,6 +77,7 @@ final readonly class FrameWords
             $this->own,
             $before->keywords,
             $before->verdict,
+            $before->tabs,
         );
     }
 
@@ -87,6 +91,7 @@ final readonly class FrameWords
             $this->own,
             $words->keywords,
             $words->verdict,
+            $words->tabs,
         );
     }
 

@@ -8,27 +8,35 @@ use Velvet\Core\Bytes\Csv;
 
 /**
  * Verdicts as a table that other programs read and write: CSV (RFC 4180, UTF-8, a line of names first) with `shoot`,
- * `path`, `verdict` and `stars`, or a JSON document with a list of `frames` that have members of these names. `path` is
- * that of a file of the frame below its shelf, `verdict` is `kept`, `struck` or `open`, `stars` 0 to 5 or empty where
- * nobody gave any; other columns and members are passed over.
+ * `path`, `verdict`, `stars` and `tabs`, or a JSON document with a list of `frames` that have members of these names.
+ * `path` is that of a file of the frame below its shelf, `verdict` is `kept`, `struck` or `open`, `stars` 0 to 5 or
+ * empty where nobody gave any, `tabs` the names of those it has, parted by semicolons (in JSON a list): without that
+ * column or member a frame keeps its tabs. Other columns and members are passed over.
  */
 final class VerdictTable
 {
-    private const COLUMNS = ['shoot', 'path', 'verdict', 'stars'];
+    private const PARTED = ';';
+    private const COLUMNS = ['shoot', 'path', 'verdict', 'stars', 'tabs'];
 
-    /** @param list<array{shoot: string, path: string, verdict: string, stars: int|null}> $frames */
+    /**
+     * @param list<array{shoot: string, path: string, verdict: string, stars: int|null, tabs: list<string>}> $frames
+     */
     public static function csv(array $frames): string
     {
         $lines = Csv::record(self::COLUMNS);
-        foreach ($frames as ['shoot' => $shoot, 'path' => $path, 'verdict' => $verdict, 'stars' => $stars]) {
-            $lines .= Csv::shown([$shoot, $path, $verdict, (string) $stars]);
+        foreach ($frames as $frame) {
+            $lines .= Csv::shown([
+                $frame['shoot'], $frame['path'], $frame['verdict'], (string) $frame['stars'],
+                implode(self::PARTED.' ', $frame['tabs']),
+            ]);
         }
 
         return $lines;
     }
 
     /**
-     * @return list<array{path: string, verdict: Verdict, stars: int|null}> in the order of the file
+     * @return list<array{path: string, verdict: Verdict, stars: int|null, tabs: list<string>|null}> in the order of the
+     *     file; null where it says nothing of tabs
      *
      * @throws VerdictsUnreadable naming the line, when any of them cannot be understood: nothing is taken by halves
      */
@@ -53,13 +61,18 @@ final class VerdictTable
                     $n + 1,
                 ));
             }
-            $read[] = ['path' => $row['path'], 'verdict' => $verdict, 'stars' => '' === $stars ? null : (int) $stars];
+            $read[] = [
+                'path' => $row['path'],
+                'verdict' => $verdict,
+                'stars' => '' === $stars ? null : (int) $stars,
+                'tabs' => null === $row['tabs'] ? null : self::tabs($file, $row['tabs']),
+            ];
         }
 
         return $read;
     }
 
-    /** @return list<array{path: string, verdict: string, stars: string}> */
+    /** @return list<array{path: string, verdict: string, stars: string, tabs: list<string>|null}> */
     private static function ofJson(string $file, string $text): array
     {
         $document = json_decode($text, true);
@@ -73,11 +86,19 @@ final class VerdictTable
                 ? (string) $frame[$member]
                 : '';
 
-            return ['path' => $said('path'), 'verdict' => $said('verdict'), 'stars' => $said('stars')];
+            $tabs = \is_array($frame) ? $frame['tabs'] ?? null : null;
+            $tabs = \is_string($tabs) ? explode(self::PARTED, $tabs) : $tabs;
+
+            return [
+                'path' => $said('path'),
+                'verdict' => $said('verdict'),
+                'stars' => $said('stars'),
+                'tabs' => \is_array($tabs) ? array_values(array_filter($tabs, is_string(...))) : null,
+            ];
         }, $frames));
     }
 
-    /** @return list<array{path: string, verdict: string, stars: string}> */
+    /** @return list<array{path: string, verdict: string, stars: string, tabs: list<string>|null}> */
     private static function ofCsv(string $file, string $text): array
     {
         $stream = fopen('php://memory', 'w+');
@@ -99,10 +120,32 @@ final class VerdictTable
                     'path' => Csv::meant($fields[$names['path']] ?? ''),
                     'verdict' => $fields[$names['verdict']] ?? '',
                     'stars' => $fields[$names['stars'] ?? -1] ?? '',
+                    'tabs' => isset($names['tabs'])
+                        ? explode(self::PARTED, Csv::meant($fields[$names['tabs']] ?? ''))
+                        : null,
                 ];
             }
         }
 
         return $rows;
+    }
+
+    /**
+     * @param list<string> $named
+     *
+     * @return list<string>
+     *
+     * @throws VerdictsUnreadable
+     */
+    private static function tabs(string $file, array $named): array
+    {
+        try {
+            return array_values(array_unique(array_map(
+                Tab::name(...),
+                array_filter($named, static fn (string $name): bool => '' !== trim($name)),
+            )));
+        } catch (TabRefused $e) {
+            throw VerdictsUnreadable::file($file, lcfirst(rtrim($e->getMessage(), '.')));
+        }
     }
 }

@@ -93,6 +93,8 @@ final class FrameWordsTest extends TestCase
         self::assertTrue($open->readsAs($kept));
         self::assertFalse($open->readsAs(new FrameWords(1, [], 4, $own, [5])));
         self::assertFalse($open->readsAs(new FrameWords(1, [], null, $own, [5, 6])));
+        self::assertTrue($open->readsAs(new FrameWords(1, [], null, $own, [5], tabs: [3])), 'their words do');
+        self::assertSame([3], $kept->backTo(new FrameWords(1, [], null, $own, [5], tabs: [3]))->tabs);
         self::assertSame(Verdict::Open, $kept->backTo($open)->verdict);
         self::assertSame(Verdict::Kept, $kept->withOwn(new Metadata())->verdict);
         self::assertEquals(

@@ -33,10 +33,12 @@ final class VerdictTableTest extends TestCase
         foreach ($paths as $n => $path) {
             $verdict = Verdict::cases()[$n % 3];
             $stars = 0 === $n ? null : $n % 6;
+            $tabs = \array_slice(['Élan, "late"', '=Quay'], 0, $n % 3);
             $frames[] = [
                 'shoot' => 'Lantern, Regatta', 'path' => $path, 'verdict' => $verdict->value, 'stars' => $stars,
+                'tabs' => $tabs,
             ];
-            $expected[] = ['path' => $path, 'verdict' => $verdict, 'stars' => $stars];
+            $expected[] = ['path' => $path, 'verdict' => $verdict, 'stars' => $stars, 'tabs' => $tabs];
         }
         file_put_contents($this->file, VerdictTable::csv($frames));
         self::assertSame($expected, VerdictTable::read($this->file));
@@ -50,8 +52,8 @@ final class VerdictTableTest extends TestCase
         file_put_contents($this->file, "\u{FEFF}Verdict,Note,Path\nKept,mine,a.jpg\n\nstruck,,b.jpg\n");
         self::assertSame(
             [
-                ['path' => 'a.jpg', 'verdict' => Verdict::Kept, 'stars' => null],
-                ['path' => 'b.jpg', 'verdict' => Verdict::Struck, 'stars' => null],
+                ['path' => 'a.jpg', 'verdict' => Verdict::Kept, 'stars' => null, 'tabs' => null],
+                ['path' => 'b.jpg', 'verdict' => Verdict::Struck, 'stars' => null, 'tabs' => null],
             ],
             VerdictTable::read($this->file),
         );
@@ -75,6 +77,7 @@ final class VerdictTableTest extends TestCase
         yield 'too many stars' => ["path,verdict,stars\na.jpg,kept,6\n", 'number 1 of its frames'];
         yield 'no path' => ["path,verdict\n,kept\n", 'number 1 of its frames'];
         yield 'another coding' => ["path,verdict\na\xE9.jpg,kept\n", 'not in UTF-8'];
+        yield 'a sentence for a tab' => ["path,verdict,tabs\na.jpg,kept,".str_repeat('a', 41)."\n", 'longer than 40'];
         yield 'another document' => ['{"files": []}', 'no JSON document with a list of frames'];
         yield 'frames of nothing' => ['{"frames": [3]}', 'number 1 of its frames'];
     }

@@ -12,18 +12,22 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Velvet\Core\Filed\Tab;
+use Velvet\Core\Filed\TabRefused;
 use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Filed\VerdictsUnreadable;
 use Velvet\Core\Filed\VerdictTable;
 use Velvet\Server\Store\FrameFinder;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Shoots;
+use Velvet\Server\Store\Tabs;
 use Velvet\Server\Work\Metadata\ShootMetadata;
+use Velvet\Server\Work\Metadata\TabEdits;
 use Velvet\Server\Work\Metadata\WordsChange;
 use Velvet\Server\Work\Metadata\WriteMetadata;
 use Velvet\Server\Work\Metadata\WriteMetadataHandler;
 
-#[AsCommand('velvet:verdict', 'Keeps, strikes and stars filed frames, and takes verdicts in and out as a table.')]
+#[AsCommand('velvet:verdict', 'Keeps, strikes, stars and tabs filed frames, and takes verdicts in and out as a table.')]
 final class VerdictCommand extends Command
 {
     private const ACTS = ['keep' => Verdict::Kept, 'strike' => Verdict::Struck, 'open' => Verdict::Open];
@@ -33,14 +37,20 @@ final class VerdictCommand extends Command
         private readonly Shoots $shoots,
         private readonly ShootMetadata $metadata,
         private readonly WriteMetadataHandler $writing,
+        private readonly Tabs $tabs,
+        private readonly TabEdits $tabEdits,
     ) {
         parent::__construct();
     }
 
     protected function configure(): void
     {
-        $this->addArgument('do', InputArgument::REQUIRED, 'keep, strike, open, stars, export or import')
-            ->addArgument('of', InputArgument::IS_ARRAY, 'files; for stars, how many, and then files')
+        $this->addArgument('do', InputArgument::REQUIRED, 'keep, strike, open, stars, tab, untab, export or import')
+            ->addArgument(
+                'of',
+                InputArgument::IS_ARRAY,
+                'files; for stars, how many, for tab and untab, a name, and then files',
+            )
             ->addOption('shoot', null, InputOption::VALUE_REQUIRED, 'files are named as in this shoot')
             ->addOption('format', null, InputOption::VALUE_REQUIRED, 'of an export: csv or json')
             ->addOption('wait', null, InputOption::VALUE_NONE, 'return when the files say it in every connected place')
@@ -67,12 +77,16 @@ final class VerdictCommand extends Command
         }
         if ('import' === $do) {
             try {
-                [$changes, $unknown] = $this->taken(VerdictTable::read($say->absolute($of[0] ?? '')), $shoots);
-            } catch (VerdictsUnreadable $e) {
+                [$changes, $unknown] = $this->taken(VerdictTable::read($say->absolute($of[0] ?? '')), $shoots, $say);
+            } catch (VerdictsUnreadable|TabRefused $e) {
                 return $say->refusal($e->getMessage(), $json);
             }
         } else {
-            [$change, $files] = self::meant(\is_string($do) ? $do : '', $of);
+            try {
+                [$change, $files] = $this->meant(\is_string($do) ? $do : '', $of, $say);
+            } catch (TabRefused $e) {
+                return $say->refusal($e->getMessage(), $json);
+            }
             [$changes, $unknown] = $this->found($files, $shoots, $change, $say);
         }
         $frames = 0;
@@ -99,8 +113,10 @@ final class VerdictCommand extends Command
      * @param list<string> $of
      *
      * @return array{WordsChange, list<string>} and the files that are meant
+     *
+     * @throws TabRefused
      */
-    private static function meant(string $do, array $of): array
+    private function meant(string $do, array $of, Say $say): array
     {
         if ('stars' === $do) {
             $stars = array_shift($of) ?? '';
@@ -108,9 +124,14 @@ final class VerdictCommand extends Command
                 throw new InvalidArgumentException('Say how many stars, from 0 to 5, and then the files.');
             }
             $change = new WordsChange(rating: (int) $stars);
+        } elseif ('tab' === $do) {
+            $name = array_shift($of) ?? '';
+            $change = new WordsChange(tabs: [] === $of ? [] : $this->tabs([$name], $say));
+        } elseif ('untab' === $do) {
+            $change = new WordsChange(untab: [$this->tabCalled(array_shift($of) ?? '')->id]);
         } else {
             $change = new WordsChange(verdict: self::ACTS[$do] ?? throw new InvalidArgumentException(
-                'There are: keep, strike, open, stars, export and import.',
+                'There are: keep, strike, open, stars, tab, untab, export and import.',
             ));
         }
 
@@ -146,31 +167,74 @@ final class VerdictCommand extends Command
     }
 
     /**
-     * @param list<array{path: string, verdict: Verdict, stars: int|null}> $lines
-     * @param non-empty-list<int>|null                                     $shoots null: of all of them
+     * @param list<array{path: string, verdict: Verdict, stars: int|null, tabs: list<string>|null}> $lines
+     * @param non-empty-list<int>|null $shoots null: of all of them
      *
      * @return array{list<array{shoot: int, frames: non-empty-list<int>, change: WordsChange}>, list<string>} frames of
-     *     one shoot with the same verdict and stars are changed at one stroke
+     *     one shoot with the same verdict, stars and tabs are changed at one stroke
+     *
+     * @throws TabRefused
      */
-    private function taken(array $lines, ?array $shoots): array
+    private function taken(array $lines, ?array $shoots, Say $say): array
     {
+        $names = array_values(array_unique(array_merge([], ...array_map(
+            static fn (array $line): array => $line['tabs'] ?? [],
+            $lines,
+        ))));
+        $ids = array_combine($names, $this->tabs($names, $say));
+        $all = array_column($this->tabs->all(), 'id');
         $changes = $unknown = [];
-        foreach ($lines as ['path' => $path, 'verdict' => $verdict, 'stars' => $stars]) {
+        foreach ($lines as ['path' => $path, 'verdict' => $verdict, 'stars' => $stars, 'tabs' => $named]) {
             $found = $this->finder->below($path);
             if (null === $found || (null !== $shoots && !\in_array($found['shoot'], $shoots, true))) {
                 $unknown[] = $path;
                 continue;
             }
-            $key = $found['shoot'].' '.$verdict->value.' '.$stars;
+            $tabs = array_map(static fn (string $name): int => $ids[$name], $named ?? []);
+            $others = null === $named ? [] : array_diff($all, $tabs);
+            $key = implode(' ', [$found['shoot'], $verdict->value, $stars, '+', ...$tabs, '-', ...$others]);
             $changes[$key] ??= [
                 'shoot' => $found['shoot'],
                 'frames' => [$found['frame']],
-                'change' => new WordsChange(rating: $stars, verdict: $verdict),
+                'change' => new WordsChange(
+                    rating: $stars,
+                    verdict: $verdict,
+                    tabs: $tabs,
+                    untab: array_values($others),
+                ),
             ];
             $changes[$key]['frames'] = array_values(array_unique([...$changes[$key]['frames'], $found['frame']]));
         }
 
         return [array_values($changes), $unknown];
+    }
+
+    /**
+     * @param list<string> $names of tabs; those that are not there are made, and told
+     *
+     * @return list<int>
+     *
+     * @throws TabRefused
+     */
+    private function tabs(array $names, Say $say): array
+    {
+        [$tabs, $made] = $this->tabEdits->named($names);
+        foreach ($made as $name) {
+            $say->note(\sprintf('There was no tab “%s”; it was made.', $name));
+        }
+
+        return array_column($tabs, 'id');
+    }
+
+    /** @throws TabRefused */
+    private function tabCalled(string $name): Tab
+    {
+        foreach ($this->tabs->all() as $tab) {
+            if ($tab->isCalled($name)) {
+                return $tab;
+            }
+        }
+        throw TabRefused::unknown($name, array_column($this->tabs->all(), 'name'));
     }
 
     /** @param list<int>|null $shoots */
@@ -182,6 +246,7 @@ final class VerdictCommand extends Command
             'path' => $row->text('path'),
             'verdict' => $row->text('verdict'),
             'stars' => $row->intOrNull('rating'),
+            'tabs' => array_values(array_filter($row->json('tabs'), is_string(...))),
         ], $this->finder->judged($shoots));
         if ('json' === $format) {
             $say->json(['frames' => $frames]);

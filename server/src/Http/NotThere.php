@@ -38,6 +38,11 @@ final class NotThere extends \RuntimeException implements Refusal
         return new self(\sprintf('There is no frame %d.', $id));
     }
 
+    public static function tab(int $id): self
+    {
+        return new self(\sprintf('There is no tab %d.', $id));
+    }
+
     public static function demoCard(string $label): self
     {
         return new self(\sprintf('There is no demo card “%s” here.', $label));

@@ -49,6 +49,7 @@ final readonly class PassView
                 'picture' => $row->textOrNull('picture'),
                 'verdict' => $row->text('verdict'),
                 'stars' => $row->intOrNull('rating'),
+                'tabs' => $row->ints('tabs'),
                 'file_stars' => $row->intOrNull('own_rating'),
                 'seconds' => null === $row->intOrNull('ticks') ? null : $row->int('ticks') / 1000,
                 'facets' => $facets->of([

@@ -11,6 +11,7 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpKernel\Event\ExceptionEvent;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
+use Velvet\Core\Filed\TabRefused;
 use Velvet\Core\Keyword\KeywordRefused;
 use Velvet\Core\Shoot\ArrangementRefused;
 use Velvet\Core\Shoot\NotATimeOfDay;
@@ -31,7 +32,7 @@ final readonly class Problems
         $cause = self::ofDatabase($error);
         [$status, $detail] = match (true) {
             $error instanceof ArrangementRefused, $error instanceof KeywordRefused, $error instanceof StyleRefused,
-            $error instanceof NotATimeOfDay => [422, $error->getMessage()],
+            $error instanceof NotATimeOfDay, $error instanceof TabRefused => [422, $error->getMessage()],
             $error instanceof Refusal => [$error->status(), $error->getMessage()],
             self::isNoRoom($cause) => [
                 507,

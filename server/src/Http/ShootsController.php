@@ -93,13 +93,16 @@ final readonly class ShootsController
     {
         foreach ($given->judgements as $judgement) {
             $frames = $this->meant($id, $judgement);
-            if (null !== $judgement->verdict || null !== $judgement->stars) {
-                $this->metadata->change($id, $frames, new WordsChange(
-                    rating: $judgement->stars,
-                    verdict: $judgement->verdict,
-                    struck: $judgement->struck,
-                    operation: $judgement->operation,
-                ));
+            $change = new WordsChange(
+                rating: $judgement->stars,
+                verdict: $judgement->verdict,
+                struck: $judgement->struck,
+                tabs: $judgement->tabs,
+                untab: $judgement->untab,
+                operation: $judgement->operation,
+            );
+            if (null !== $change->verdict || null !== $change->rating || $change->isOfTabs()) {
+                $this->metadata->change($id, $frames, $change);
             }
         }
 

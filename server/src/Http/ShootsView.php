@@ -40,6 +40,7 @@ final readonly class ShootsView
             'picture' => $row->textOrNull('picture'),
             'verdict' => $row->text('verdict'),
             'stars' => $row->intOrNull('rating'),
+            'tabs' => $row->ints('tabs'),
             'facts' => (object) $row->json('facts'),
             'files' => array_map(static fn (mixed $file): array => \is_array($file) && \is_string($file[3])
                 ? [

@@ -22,6 +22,10 @@ class FiledFrame
     #[ORM\Column(type: 'smallint', nullable: true)]
     public ?int $rating = null;
 
+    /** @var list<int> ids of its {@see Tabs}, in their order */
+    #[ORM\Column(type: 'json', options: ['jsonb' => true])]
+    public array $tabs = [];
+
     /** @var array<string, mixed>|null what its files said themselves when they came; null until they were asked */
     #[ORM\Column(type: 'json_object', nullable: true)]
     public ?array $own = null;

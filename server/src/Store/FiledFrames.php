@@ -13,8 +13,9 @@ use Velvet\Core\Metadata\Metadata;
 final readonly class FiledFrames
 {
     private const WORDS = <<<'SQL'
-        SELECT f.id, f.says, f.rating, f.verdict, coalesce(f.own, '{}') AS own, (SELECT coalesce(jsonb_agg(k.keyword_id
-            ORDER BY k.id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id) AS keywords
+        SELECT f.id, f.says, f.rating, f.verdict, f.tabs, coalesce(f.own, '{}') AS own,
+            (SELECT coalesce(jsonb_agg(k.keyword_id ORDER BY k.id), '[]') FROM frame_keyword k
+                WHERE k.frame_id = f.id) AS keywords
         FROM filed_frame f
         SQL;
     private const MEANT = '(SELECT value::bigint FROM jsonb_array_elements_text(CAST(:frames AS jsonb)))';
@@ -122,16 +123,35 @@ final readonly class FiledFrames
         );
     }
 
-    /** @param list<FrameWords> $words are all that is said of their frames then */
+    /**
+     * Puts tabs on frames, and takes others off.
+     *
+     * @param list<int> $frames
+     * @param list<int> $on     those that are gone are passed over
+     * @param list<int> $off
+     */
+    public function tab(array $frames, array $on, array $off): void
+    {
+        $this->database->executeStatement(
+            "UPDATE filed_frame f SET tabs = (SELECT coalesce(jsonb_agg(t.id ORDER BY t.id), '[]') FROM tab t
+                WHERE (f.tabs || CAST(:on AS jsonb)) @> to_jsonb(t.id) AND NOT CAST(:off AS jsonb) @> to_jsonb(t.id))
+                WHERE f.id IN ".self::MEANT,
+            ['on' => self::list($on), 'off' => self::list($off), 'frames' => self::list($frames)],
+        );
+    }
+
+    /** @param list<FrameWords> $words are all that is said of their frames then; tabs that are gone are passed over */
     public function keepWords(array $words): void
     {
         $this->jsonRows->execute(
-            'UPDATE filed_frame f SET says = r.says, rating = r.rating, verdict = r.verdict
+            "UPDATE filed_frame f SET says = r.says, rating = r.rating, verdict = r.verdict,
+                    tabs = (SELECT coalesce(jsonb_agg(t.id ORDER BY t.id), '[]') FROM tab t
+                        WHERE r.tabs @> to_jsonb(t.id))
                 FROM jsonb_to_recordset(CAST(:rows AS jsonb))
-                    AS r(id bigint, says jsonb, rating smallint, verdict text) WHERE f.id = r.id',
+                    AS r(id bigint, says jsonb, rating smallint, verdict text, tabs jsonb) WHERE f.id = r.id",
             array_map(static fn (FrameWords $one): array => [
                 'id' => $one->frame, 'says' => (object) $one->says, 'rating' => $one->rating,
-                'verdict' => $one->verdict->value,
+                'verdict' => $one->verdict->value, 'tabs' => $one->tabs,
             ], $words),
         );
         $this->database->executeStatement(
@@ -214,6 +234,7 @@ final readonly class FiledFrames
             Metadata::fromArray($row->json('own')),
             array_values(array_filter($row->json('keywords'), is_int(...))),
             Verdict::from($row->text('verdict')),
+            $row->ints('tabs'),
         );
     }
 

@@ -56,15 +56,18 @@ final readonly class FrameFinder
      *
      * @param list<int>|null $shoots null: of all of them
      *
-     * @return list<Row> `id`, the `shoot`'s name, `path` of the frame's first file below its shelf, `verdict`, `rating`
+     * @return list<Row> `id`, the `shoot`'s name, `path` of the frame's first file below its shelf, `verdict`,
+     *     `rating`, names of its `tabs`
      */
     public function judged(?array $shoots): array
     {
         return $this->rows->all(
-            'SELECT f.id, s.name AS shoot, (SELECT p.path FROM filed_file p WHERE p.frame_id = f.id ORDER BY p.id
-                    LIMIT 1) AS path, f.verdict, f.rating
+            "SELECT f.id, s.name AS shoot, (SELECT p.path FROM filed_file p WHERE p.frame_id = f.id ORDER BY p.id
+                    LIMIT 1) AS path, f.verdict, f.rating,
+                    (SELECT coalesce(jsonb_agg(t.name ORDER BY t.id), '[]') FROM tab t
+                        WHERE f.tabs @> to_jsonb(t.id)) AS tabs
                 FROM filed_frame f JOIN shoot s ON s.id = f.shoot_id
-                WHERE NOT f.loose AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)'
+                WHERE NOT f.loose AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)"
                 .(null === $shoots ? '' : ' AND s.id IN (:shoots)')
                 .' ORDER BY s.day NULLS LAST, s.id, f.captured_at NULLS LAST, f.stem, f.id',
             null === $shoots ? [] : ['shoots' => $shoots],

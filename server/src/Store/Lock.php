@@ -45,4 +45,6 @@ enum Lock: int
     case ShootFolder = 8432;
     /** A frame on a card of which files are being filed: those of one frame come one after another. */
     case FrameFiled = 8433;
+    /** Tabs that are made, changed or deleted. */
+    case Tabs = 8434;
 }

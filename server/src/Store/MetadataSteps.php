@@ -128,6 +128,7 @@ final readonly class MetadataSteps
                 'rating' => $words->rating,
                 'keywords' => $words->keywords,
                 'verdict' => $words->verdict->value,
+                'tabs' => $words->tabs,
             ], $all),
             \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
         );
@@ -145,8 +146,15 @@ final readonly class MetadataSteps
             Metadata::fromArray(['texts' => $frame['says'] ?? []])->texts,
             \is_int($frame['rating'] ?? null) ? $frame['rating'] : null,
             new Metadata(),
-            array_values(array_filter(\is_array($frame['keywords'] ?? null) ? $frame['keywords'] : [], is_int(...))),
+            self::ids($frame['keywords'] ?? null),
             Verdict::tryFrom(\is_string($frame['verdict'] ?? null) ? $frame['verdict'] : '') ?? Verdict::Open,
+            self::ids($frame['tabs'] ?? null), // unsaid by older ones
         ), array_values(array_filter($all, is_array(...))));
+    }
+
+    /** @return list<int> */
+    private static function ids(mixed $ids): array
+    {
+        return array_values(array_filter(\is_array($ids) ? $ids : [], is_int(...)));
     }
 }

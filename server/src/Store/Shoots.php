@@ -117,12 +117,12 @@ final readonly class Shoots
 
     /**
      * @return list<Row> frames that have files, in capture order: `id`, `stem`, `picture`, `facts`, `verdict`,
-     *     `rating`, `position`, and as `files` of each its path, kind, bytes, digest and the path on its card
+     *     `rating`, `tabs`, `position`, and as `files` of each its path, kind, bytes, digest and the path on its card
      */
     public function frames(int $id, int $offset, int $limit): array
     {
         return $this->rows->all(<<<'SQL'
-            SELECT f.id, f.stem, f.picture, f.facts, f.verdict, f.rating,
+            SELECT f.id, f.stem, f.picture, f.facts, f.verdict, f.rating, f.tabs,
                 row_number() OVER (ORDER BY f.captured_at NULLS LAST, f.stem, f.id) - 1 AS position,
                 (SELECT jsonb_agg(jsonb_build_array(p.path, p.kind, coalesce(p.bytes_now, p.bytes),
                     coalesce(p.digest_now, p.digest), p.original_path) ORDER BY p.id) FROM filed_file p
@@ -135,15 +135,16 @@ final readonly class Shoots
     }
 
     /**
-     * @return list<Row> frames that have files, in capture order: `id`, `picture`, `verdict`, `rating`, `ticks` in
-     *     milliseconds on the wall clock, `camera`, `make`, `model`, `lens`, `seconds`, `f_number`, `iso`, `bias` and
-     *     `own_rating` as its file says them, the measured `brightness`, `black`, `clipped`, `sharpness` and
+     * @return list<Row> frames that have files, in capture order: `id`, `picture`, `verdict`, `rating`, `tabs`, `ticks`
+     *     in milliseconds on the wall clock, `camera`, `make`, `model`, `lens`, `seconds`, `f_number`, `iso`, `bias`
+     *     and `own_rating` as its file says them, the measured `brightness`, `black`, `clipped`, `sharpness` and
      *     `likeness`, as JSON the `kinds` of its files and the ids of its `keywords`
      */
     public function judged(int $id): array
     {
         return $this->rows->all(
-            "SELECT f.id, f.picture, f.verdict, f.rating, (extract(epoch FROM f.captured_at) * 1000)::bigint AS ticks,
+            "SELECT f.id, f.picture, f.verdict, f.rating, f.tabs,
+                (extract(epoch FROM f.captured_at) * 1000)::bigint AS ticks,
                 concat_ws(' ', f.facts->>'make', f.facts->>'model', f.facts->>'serial') AS camera,
                 f.facts->>'make' AS make, f.facts->>'model' AS model, f.facts->>'lens' AS lens,
                 (f.facts->>'exposure_s')::float AS seconds, (f.facts->>'f_number')::float AS f_number,

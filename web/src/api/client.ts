@@ -63,7 +63,7 @@ export type SheetChange = Sent<paths['/api/sheets/{id}']['patch']>
 export type EntryChange = Sent<paths['/api/sheets/{id}/frames/{frame}/entry']['patch']>
 /** What is changed for a selection of filed frames. */
 export type SelectionChange = Sent<paths['/api/shoots/{id}/says']['patch']> & { frames: number[] }
-/** A verdict, stars, or both, for frames of a shoot. */
+/** A verdict, stars and tabs for frames of a shoot. */
 export type Judgement = Schemas['Judgement'] & { frames: number[] }
 /** What is done with the raw files of a selection. */
 export type Conversion = Sent<paths['/api/shoots/{id}/dng']['post']>['do']
@@ -81,7 +81,7 @@ export class Refused extends Error {
 
 const UNANSWERED = 'Velvet Ledger does not answer. It may be starting again; what was being copied goes on by itself.'
 
-const http = createClient<paths>({ baseUrl: location.origin, fetch: (request) => fetch(request) })
+export const http = createClient<paths>({ baseUrl: location.origin, fetch: (request) => fetch(request) })
 http.use({
   onError: () => new Refused(UNANSWERED, 0),
   onResponse: async ({ response }) => {
@@ -97,11 +97,11 @@ async function told<T>(answer: Promise<{ data?: T }>): Promise<T> {
 }
 
 /** Of an answer that holds a list under a name, the list. */
-async function listed<K extends string, T>(answer: Promise<{ data?: Record<K, T> }>, name: K): Promise<T> {
+export async function listed<K extends string, T>(answer: Promise<{ data?: Record<K, T> }>, name: K): Promise<T> {
   return (await told(answer))[name]
 }
 
-const of = <T extends Record<string, unknown>>(path: T) => ({ params: { path } })
+export const of = <T extends Record<string, unknown>>(path: T) => ({ params: { path } })
 
 /**
  * A body that still goes out when its page is left. The Fetch standard lets 64 KiB do so; a longer one would be refused

@@ -75,6 +75,11 @@ export const KEYS = {
     oneOfGroup: { press: ['b'], label: 'B', what: 'Of a burst, or of tries, keep this frame and strike the others' },
     sharpest: { press: ['f'], label: 'F', what: 'To the sharpest frame of the group' },
     stars: { press: ['0', '1', '2', '3', '4', '5'], shift: 'may', label: '0 – 5', what: 'Stars' },
+    tabs: {
+      press: ['t'],
+      label: 'T',
+      what: 'Tabs; then the letter of one, with Shift for the whole group',
+    },
     previous: { press: ['arrowleft'], label: '←  →', what: 'Frame before, frame after' },
     next: { press: ['arrowright'] },
     first: { press: ['home'], label: 'Home End', what: 'First frame, last frame' },

@@ -2,16 +2,17 @@ import type { Pass, PassFrame } from '../api/client'
 import { starsOf } from './pass'
 
 /** What a pass can be narrowed by, in the order in which it is offered. */
-export const NARROWS = ['hint', 'stars', 'kind', 'camera', 'lens', 'hour', 'keyword'] as const
+export const NARROWS = ['tab', 'hint', 'stars', 'kind', 'camera', 'lens', 'hour', 'keyword'] as const
 export type Narrow = (typeof NARROWS)[number]
 
-/** A value for each that is chosen: of stars the fewest, of hours the seconds at which one begins. */
+/** A value for each that is chosen: of tabs the id, of stars the fewest, of hours the seconds at which one begins. */
 export type Narrowing = Partial<Record<Narrow, string>>
 
 const HOUR = 3600
 
 function valuesOf(facets: Pass['facets'], frame: PassFrame, by: Narrow): string[] {
   if (by === 'stars') return Array.from({ length: starsOf(frame) }, (_, n) => String(n + 1))
+  if (by === 'tab') return frame.tabs.map(String)
   if (by === 'hour') return frame.seconds === null ? [] : [String(Math.floor(frame.seconds / HOUR) * HOUR)]
   return frame.facets.flatMap((number) => (facets[number]?.by === by ? [facets[number].value] : []))
 }
@@ -50,6 +51,7 @@ export function choicesOf(
     for (const value of values) counts.set(value, (counts.get(value) ?? 0) + counted)
   }
   const choices = [...counts].map(([value, count]) => ({ value, frames: count }))
-  if (by === 'stars' || by === 'hour') choices.sort((one, other) => Number(one.value) - Number(other.value))
+  if (by === 'tab' || by === 'stars' || by === 'hour')
+    choices.sort((one, other) => Number(one.value) - Number(other.value))
   return choices.length > 1 || (choices.length === 1 && saying < frames.length) ? choices : []
 }

@@ -1,4 +1,4 @@
-import type { Judgement, Pass, PassFrame, PassGroup, Verdict } from '../api/client'
+import type { Judgement, Pass, PassFrame, PassGroup } from '../api/client'
 
 /** Which frames a first look goes through. */
 export const FILTERS = ['every', 'open', 'kept', 'struck', 'starred'] as const
@@ -9,17 +9,36 @@ export function withJudgements(pass: Pass, judgements: readonly Judgement[]): Pa
   if (judgements.length === 0) return pass
   const now = new Map<number, PassFrame>()
   const before = new Map(pass.frames.map((frame) => [frame.id, frame]))
-  const judge = (ids: readonly number[], verdict?: Verdict, stars?: number) => {
+  const judge = (ids: readonly number[], { verdict, stars, tabs = [], untab = [] }: Partial<Judgement>) => {
     for (const id of ids) {
       const frame = now.get(id) ?? before.get(id)
-      if (frame) now.set(id, { ...frame, verdict: verdict ?? frame.verdict, stars: stars ?? frame.stars })
+      if (!frame) continue
+      now.set(id, {
+        ...frame,
+        verdict: verdict ?? frame.verdict,
+        stars: stars ?? frame.stars,
+        tabs: withTabs(frame.tabs, tabs, untab),
+      })
     }
   }
-  for (const { frames, verdict, stars, struck } of judgements) {
-    judge(frames, verdict, stars)
-    judge(struck ?? [], 'struck')
+  for (const judgement of judgements) {
+    judge(judgement.frames, judgement)
+    judge(judgement.struck ?? [], { verdict: 'struck' })
   }
   return { ...pass, frames: pass.frames.map((frame) => now.get(frame.id) ?? frame) }
+}
+
+/** Tabs in the order in which they were made, as the server has them. */
+function withTabs(has: readonly number[], gets: readonly number[], loses: readonly number[]): number[] {
+  return [...new Set([...has, ...gets])].filter((tab) => !loses.includes(tab)).sort((one, other) => one - other)
+}
+
+/** Puts a tab on frames, or takes it off where every one of them has it. */
+export function tabbing(frames: readonly PassFrame[], tab: number): Judgement {
+  const ids = frames.map((frame) => frame.id)
+  return frames.every((frame) => frame.tabs.includes(tab))
+    ? { frames: ids, untab: [tab] }
+    : { frames: ids, tabs: [tab] }
 }
 
 /** Stars that were given here, or else those that came with the file. */

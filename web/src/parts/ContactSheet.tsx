@@ -6,6 +6,7 @@ import { act, type Act, type Pressed } from '../keys/keys'
 import { classes } from './classes'
 import { LARGEST, SMALLEST, useContactSize } from './contact-size'
 import { describe, FrameOnMat, type Seen } from './Frame'
+import { TabMarks } from './TabMarks'
 import { useRectangle } from './useRectangle'
 
 /** Around a picture and what stands beneath it, in pixels. */
@@ -166,7 +167,7 @@ export function ContactSheet({
                 onChange={(event) => {
                   setSize(Number(event.target.value))
                 }}
-                className="h-6 w-32 accent-velvet"
+                className="h-6 w-32"
               />
             </label>
           </>
@@ -201,6 +202,7 @@ export function ContactSheet({
               {Array.from({ length: Math.min(columns, frames.count - row.index * columns) }, (_, column) => {
                 const position = row.index * columns + column
                 const shown = frames.at(position)
+                const tabs = shown?.tabs ?? []
                 return (
                   <div
                     key={position}
@@ -234,7 +236,10 @@ export function ContactSheet({
                       marked={(marked?.has(position) ?? false) || (selecting?.has(position) ?? false)}
                     />
                     <span className="mt-1 w-full truncate px-1.5 text-center text-[12px] leading-4">
-                      {shown ? tail(shown.name, Math.floor((width / columns - 12) / NAME_LETTER)) : ''}
+                      {shown
+                        ? tail(shown.name, Math.floor((width / columns - 12) / NAME_LETTER) - 2 * tabs.length)
+                        : ''}
+                      <TabMarks tabs={tabs} />
                     </span>
                     <span
                       className="w-full overflow-hidden px-1.5 text-center text-[11.5px] leading-4"

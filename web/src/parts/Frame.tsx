@@ -1,4 +1,5 @@
 import type { Facts, Verdict } from '../api/client'
+import type { Tab } from '../api/tabs'
 import { Stroke } from './Stroke'
 import { classes } from './classes'
 import { Picture } from './Picture'
@@ -18,6 +19,7 @@ export interface Seen {
   verdict?: Verdict
   /** Given here. */
   stars?: number | null
+  tabs?: readonly Tab[]
 }
 
 export const HEIGHT = 80
@@ -105,6 +107,7 @@ export function describe(frame: Seen | undefined): string {
     frame.kinds,
     starsOf(frame) > 0 ? plural(starsOf(frame), 'star') : null,
     frame.verdict === undefined || frame.verdict === 'open' ? null : frame.verdict,
+    ...(frame.tabs ?? []).map(({ name }) => `tab ${name}`),
     frame.state === 'new' || frame.state === 'kept' ? null : frame.state.replace('_', ' '),
     ...frame.problems,
   ]

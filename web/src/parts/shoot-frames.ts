@@ -1,6 +1,7 @@
 import { api, type ShootFrame } from '../api/client'
 import { useFrameWindow, type FrameWindow } from '../api/frames'
 import type { Seen } from './Frame'
+import { tabsOf, useTabs } from './TabMarks'
 import { bytes } from './words'
 
 /** Its kinds in words; of a movie or sound, which is played, that alone. */
@@ -16,6 +17,7 @@ export function useShootFrames(id: number, count: number): FrameWindow<Seen & { 
   const window = useFrameWindow<ShootFrame>(['frames', 'shoot', id], count, (offset, limit) =>
     api.shootFrames(id, offset, limit),
   )
+  const tabs = useTabs()
   return {
     ...window,
     at: (position) => {
@@ -23,6 +25,7 @@ export function useShootFrames(id: number, count: number): FrameWindow<Seen & { 
       return (
         frame && {
           ...frame,
+          tabs: tabsOf(tabs, frame.tabs),
           state: 'kept',
           kinds: kindsOf(frame.files),
           problems: [],

@@ -85,6 +85,10 @@ export function useFeed(): void {
       again('shoots')
       again('pass', id)
     })
+    hear('tabs', () => {
+      again('tabs')
+      again('pass')
+    })
     hear('judged', ({ shoot, frames }) => {
       if (frames === null) again('pass', shoot)
       else {

@@ -14,6 +14,7 @@ const TOPICS: Record<Topic, true> = {
   dng: true,
   shoot: true,
   judged: true,
+  tabs: true,
 }
 
 /** An event, its data still as they came; or that the stream is open, and what was told before was not heard. */

@@ -12,6 +12,8 @@ final readonly class Judgement extends Selection
     /**
      * @param non-empty-list<int>|null $frames null: all of the shoot
      * @param list<int>                $struck others, which are struck by the same stroke
+     * @param list<int>                $tabs   ids of those that the frames get
+     * @param list<int>                $untab  ids of those that they lose
      * @param string|null              $operation a UUID by which it is known when it is sent a second time
      */
     public function __construct(
@@ -20,6 +22,8 @@ final readonly class Judgement extends Selection
         #[Assert\Range(notInRangeMessage: 'must be a number from 0 to 5', min: 0, max: 5)]
         public ?int $stars = null,
         public array $struck = [],
+        public array $tabs = [],
+        public array $untab = [],
         #[Assert\Uuid(message: 'must be a UUID')]
         public ?string $operation = null,
     ) {

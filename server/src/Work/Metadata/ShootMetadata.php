@@ -29,6 +29,7 @@ final readonly class ShootMetadata
         private FiledFrames $frames,
         private MetadataSteps $steps,
         private Keywords $keywords,
+        private TabWords $tabs,
         private FrameMetadata $says,
         private MetadataQueue $queue,
         private FiledFiles $files,
@@ -93,7 +94,9 @@ final readonly class ShootMetadata
     /** @param list<int> $frames */
     public function change(int $shoot, array $frames, WordsChange $change): void
     {
-        if ($change->isWritten()) {
+        $ofTabs = $this->tabs->words($change->tabs, $change->untab);
+        $isWritten = $change->isWritten() || $ofTabs->areWritten();
+        if ($isWritten) {
             $this->takeOwn($shoot, $frames);
         }
         $meant = self::ids($this->frames->wordsOf($shoot, [...$frames, ...$change->struck]));
@@ -101,7 +104,7 @@ final readonly class ShootMetadata
             return;
         }
         $ids = $this->keywords->ids($change->add);
-        $this->transaction->of(function () use ($shoot, $meant, $change, $ids): void {
+        $this->transaction->of(function () use ($shoot, $meant, $change, $ids, $ofTabs, $isWritten): void {
             $this->steps->takeTurn($shoot);
             if (null !== $change->operation && $this->steps->knows($change->operation)) {
                 return;
@@ -120,14 +123,18 @@ final readonly class ShootMetadata
             $this->frames->take($changed, $change->remove);
             $this->frames->give($changed, $ids);
             $this->keywords->used($ids);
-            if ($change->isWritten()) {
+            if ($change->isOfTabs()) {
+                $this->frames->tab($changed, $change->tabs, $change->untab);
+                $this->tabs->say($changed, $ofTabs);
+            }
+            if ($isWritten) {
                 $this->queue->ask($changed);
             }
-            if (null !== $change->verdict || null !== $change->rating) {
+            if (null !== $change->verdict || null !== $change->rating || $change->isOfTabs()) {
                 $this->tell($shoot, $all);
             }
         });
-        if ($change->isWritten()) {
+        if ($isWritten) {
             $this->queue->begin();
         }
     }
@@ -220,7 +227,8 @@ final readonly class ShootMetadata
         $judged = array_filter(
             $then,
             static fn (FrameWords $words): bool => $words->verdict !== $now[$words->frame]->verdict
-                || $words->rating !== $now[$words->frame]->rating,
+                || $words->rating !== $now[$words->frame]->rating
+                || $words->tabs !== $now[$words->frame]->tabs,
         );
         $this->tell($shoot, self::ids(array_values($judged)));
     }
@@ -239,6 +247,7 @@ final readonly class ShootMetadata
         $this->happenings->tell('judged', ['shoot' => $shoot, 'frames' => $many ? null : array_map(
             static fn (FrameWords $words): array => [
                 'id' => $words->frame, 'verdict' => $words->verdict->value, 'stars' => $words->rating,
+                'tabs' => $words->tabs,
             ],
             $this->frames->wordsOf($shoot, $frames),
         )]);

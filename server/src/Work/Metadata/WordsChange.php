@@ -17,6 +17,8 @@ final readonly class WordsChange
      * @param int|null              $rating    null: it stays
      * @param Verdict|null          $verdict   null: it stays
      * @param list<int>             $struck    other frames, which are struck by the same stroke
+     * @param list<int>             $tabs      ids of those that they get; with the words that these write
+     * @param list<int>             $untab     ids of those that they lose, in the same way
      * @param string|null           $operation a UUID by which it is known when it comes a second time
      */
     public function __construct(
@@ -26,14 +28,21 @@ final readonly class WordsChange
         public ?int $rating = null,
         public ?Verdict $verdict = null,
         public array $struck = [],
+        public array $tabs = [],
+        public array $untab = [],
         public ?string $operation = null,
     ) {
     }
 
-    /** Whether files say something else by it. */
+    /** Whether files say something else by it, tabs apart. */
     public function isWritten(): bool
     {
         return [] !== $this->texts || [] !== $this->add || [] !== $this->remove || null !== $this->rating;
+    }
+
+    public function isOfTabs(): bool
+    {
+        return [] !== $this->tabs || [] !== $this->untab;
     }
 
     /** In words, as for *Undo keywords, rating of 3 frames*. */
@@ -51,6 +60,10 @@ final readonly class WordsChange
         }
         if (null !== $this->verdict) {
             $parts[] = 'verdict';
+        }
+
+        if ($this->isOfTabs()) {
+            $parts[] = 'tabs';
         }
 
         return \sprintf('%s of %d %s', implode(', ', $parts), $frames, 1 === $frames ? 'frame' : 'frames');

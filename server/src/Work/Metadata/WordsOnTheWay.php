@@ -55,6 +55,7 @@ final class WordsOnTheWay
                 $words->own,
                 array_values(array_unique([...$words->keywords, ...$own])),
                 $words->verdict,
+                $words->tabs,
             );
             $planned = $transfer->words() ?? throw new \LogicException('It says nothing.');
             $wrote = FrameMetadata::said($all, $planned->ofFile, $this->tree($all->keywords));

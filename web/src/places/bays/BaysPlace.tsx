@@ -147,7 +147,6 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
             <label className="mr-4 inline-flex min-h-6 items-center align-middle gap-1.5 text-[13px] text-soft">
               <input
                 type="checkbox"
-                className="accent-(--velvet-ground)"
                 checked={together}
                 onChange={onTogether}
                 aria-label={`${card.label} together with another card`}

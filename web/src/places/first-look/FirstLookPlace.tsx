@@ -6,8 +6,9 @@ import { useShootFrames } from '../../parts/shoot-frames'
 import { useKeys } from '../../keys/useKeys'
 import { beside, MOST_BESIDE } from '../../model/beside'
 import { upright, type Place } from '../../model/closer'
-import { countsOf, FILTERS, groupOf, isForOne, oneOf, onward } from '../../model/pass'
+import { countsOf, FILTERS, groupOf, isForOne, oneOf, onward, tabbing } from '../../model/pass'
 import { classes } from '../../parts/classes'
+import { useTabs } from '../../parts/TabMarks'
 import { Pick } from '../../parts/Pick'
 import { Refusal, Waiting } from '../../parts/Trouble'
 import { fetchAhead, REST, type Size } from '../../stage/ahead'
@@ -46,6 +47,8 @@ const GOES_ON = 'velvet-first-look-stays'
 export function FirstLookPlace() {
   const id = Number(useParams().id)
   const shoot = useQuery({ queryKey: ['shoots', id], queryFn: () => api.shoot(id) })
+  const tabs = useTabs()
+  const [isTabsOpen, setIsTabsOpen] = useState(false)
   const { pass, error, refused, judge, undo, redo } = usePass(id)
   const through = usePassFilter(pass)
   const { filter, positions } = through
@@ -114,6 +117,10 @@ export function FirstLookPlace() {
   const sayOfGroup = (verdict: Verdict) => {
     if (current) give({ frames: group?.frames ?? [current.id], verdict })
   }
+  const tab = (id: number, isGroup: boolean) => {
+    const meant = new Set(isGroup && group ? group.frames : [current?.id])
+    judge(tabbing(frames?.filter((frame) => meant.has(frame.id)) ?? [], id))
+  }
   const goTo = (frame: number) => {
     const there = frames?.findIndex((one) => one.id === frame) ?? -1
     if (there < 0) return
@@ -162,6 +169,9 @@ export function FirstLookPlace() {
           },
     stars: ({ key }) => {
       if (current) judge({ frames: [current.id], stars: Number(key) })
+    },
+    tabs: () => {
+      setIsTabsOpen(true)
     },
     previous: () => {
       move(-1)
@@ -245,6 +255,7 @@ export function FirstLookPlace() {
         <NarrowRow
           pass={pass}
           frames={through.wide()}
+          tabs={tabs}
           narrowing={through.narrowing}
           count={positions.length}
           onNarrow={(by, value) => {
@@ -258,6 +269,7 @@ export function FirstLookPlace() {
         {current && besides === 1 && (
           <Neighbours
             frames={frames}
+            tabs={tabs}
             before={positions.slice(Math.max(0, place - 2), Math.max(0, place))}
             after={positions.slice(place + 1, place + 3)}
             onGo={setAt}
@@ -288,6 +300,10 @@ export function FirstLookPlace() {
             number={position + 1}
             seen={seen}
             group={group}
+            tabs={tabs}
+            isTabsOpen={isTabsOpen}
+            onTabsOpen={setIsTabsOpen}
+            onTab={tab}
             counts={counts}
             goesOn={goesOn}
             onGoesOn={(now) => {

@@ -1,4 +1,5 @@
 import type { Pass, PassFrame } from '../../api/client'
+import type { Tab } from '../../api/tabs'
 import { choicesOf, NARROWS, type Narrow, type Narrowing } from '../../model/narrow'
 import { Pick } from '../../parts/Pick'
 import { texts } from './texts'
@@ -9,13 +10,16 @@ interface Props {
   pass: Pass
   /** That the pass would go through if it were not narrowed. */
   frames: readonly PassFrame[]
+  tabs: readonly Tab[]
   narrowing: Narrowing
   count: number
   onNarrow: (by: Narrow, value: string | null) => void
 }
 
 /** Narrows the pass by what its frames differ in; each choice says how many it would leave. */
-export function NarrowRow({ pass, frames, narrowing, count, onNarrow }: Props) {
+export function NarrowRow({ pass, frames, tabs, narrowing, count, onNarrow }: Props) {
+  const named = (by: Narrow, value: string) =>
+    by === 'tab' ? (tabs.find(({ id }) => String(id) === value)?.name ?? '') : texts.narrows[by].of(value)
   const offered = NARROWS.map((by) => ({ by, choices: choicesOf(pass.facets, frames, narrowing, by) })).filter(
     ({ by, choices }) => choices.length > 0 || narrowing[by] !== undefined,
   )
@@ -36,7 +40,7 @@ export function NarrowRow({ pass, frames, narrowing, count, onNarrow }: Props) {
             { value: ANY, label: texts.narrows[by].any },
             ...choices.map(({ value, frames }) => ({
               value,
-              label: `${texts.narrows[by].of(value)} (${frames.toLocaleString('en')})`,
+              label: `${named(by, value)} (${frames.toLocaleString('en')})`,
             })),
           ]}
           onPick={(value) => {

@@ -1,15 +1,19 @@
 import type { PassFrame } from '../../api/client'
 import { pictureUrl } from '../../api/client'
+import type { Tab } from '../../api/tabs'
 import { Stroke } from '../../parts/Stroke'
+import { TabMarks, tabsOf } from '../../parts/TabMarks'
 
 /** The frames before and after, small at the sides where there is room for them. */
 export function Neighbours({
   frames,
+  tabs,
   before,
   after,
   onGo,
 }: {
   frames: readonly PassFrame[]
+  tabs: readonly Tab[]
   before: readonly number[]
   after: readonly number[]
   onGo: (position: number) => void
@@ -52,6 +56,7 @@ export function Neighbours({
                     {frame.verdict === 'kept' && '✓ '}
                     {frame.verdict}
                   </span>
+                  <TabMarks tabs={tabsOf(tabs, frame.tabs)} />
                 </button>
               )
             )

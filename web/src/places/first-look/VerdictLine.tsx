@@ -1,10 +1,12 @@
 import type { Judgement, PassFrame, PassGroup, Verdict } from '../../api/client'
+import type { Tab } from '../../api/tabs'
 import { isForOne, oneOf, starsOf, type Counts } from '../../model/pass'
 import { classes } from '../../parts/classes'
 import type { Seen } from '../../parts/Frame'
 import { Pick } from '../../parts/Pick'
 import { bias, camera, exposure, playing } from '../../parts/fact-words'
 import { plural } from '../../parts/words'
+import { TabChips, TabMenu } from './TabMenu'
 import { texts } from './texts'
 
 interface Step {
@@ -18,6 +20,10 @@ interface Props {
   /** Its facts; undefined until they are here. */
   seen: Seen | undefined
   group: PassGroup | null
+  tabs: readonly Tab[]
+  isTabsOpen: boolean
+  onTabsOpen: (isOpen: boolean) => void
+  onTab: (tab: number, isGroup: boolean) => void
   counts: Counts
   goesOn: boolean
   onGoesOn: (goesOn: boolean) => void
@@ -45,12 +51,18 @@ export function VerdictLine(props: Props) {
   ]
   return (
     <>
+      <TabChips tabs={props.tabs} frame={frame} />
       <div className="grid grid-cols-[1fr_auto_1fr] items-baseline gap-x-5 max-md:grid-cols-1 max-md:gap-y-1">
         <span className="min-w-0 truncate">
           <b className="serif mr-3 text-[24px] leading-none">{number}</b>
           {shot?.filter(Boolean).join(' · ')}
         </span>
-        <span className="flex items-baseline gap-x-1 text-[16px] max-md:order-first max-md:justify-center">
+        <span
+          className={classes(
+            'flex items-baseline gap-x-1 text-[16px]',
+            'max-md:order-first max-md:flex-wrap max-md:justify-center',
+          )}
+        >
           {(['kept', 'struck', 'open'] as const).map((verdict) => (
             <VerdictButton
               key={verdict}
@@ -61,12 +73,20 @@ export function VerdictLine(props: Props) {
               }}
             />
           ))}
-          <span className="mx-2 h-5 self-center border-l border-desk-rule" />
+          <span className="mx-2 h-5 self-center border-l border-desk-rule max-md:h-0 max-md:w-full max-md:border-0" />
           <Stars
             frame={frame}
             onStars={(stars) => {
               onJudge({ frames: [frame.id], stars })
             }}
+          />
+          <TabMenu
+            tabs={props.tabs}
+            frame={frame}
+            group={group?.frames.length ?? 1}
+            isOpen={props.isTabsOpen}
+            onOpen={props.onTabsOpen}
+            onTab={props.onTab}
           />
         </span>
         {seen ? (
@@ -146,7 +166,7 @@ function VerdictButton({ verdict, isPressed, onPress }: { verdict: Verdict; isPr
       type="button"
       aria-pressed={isPressed}
       className={classes(
-        'min-h-8 border-b-2 px-3 max-md:min-h-11',
+        'min-h-8 border-b-2 px-3 whitespace-nowrap max-md:min-h-11',
         isPressed ? 'border-desk-ink font-bold' : 'border-transparent text-desk-soft hover:text-desk-ink',
       )}
       onClick={onPress}

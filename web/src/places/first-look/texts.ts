@@ -1,4 +1,5 @@
 import type { PassGroup, Verdict } from '../../api/client'
+import type { Tab, TabWriting } from '../../api/tabs'
 import type { Narrow } from '../../model/narrow'
 import type { Counts, Filter } from '../../model/pass'
 import { plural } from '../../parts/words'
@@ -31,6 +32,7 @@ export const texts = {
   allAlike: 'The frames differ in nothing by which they could be told apart.',
   narrowed: (frames: number) => plural(frames, 'frame'),
   narrows: {
+    tab: { label: 'Tab', any: 'any tab or none', of: String },
     hint: { label: 'How they look', any: 'however they look', of: (value: string) => `looks ${value}` },
     stars: {
       label: 'Stars',
@@ -67,6 +69,29 @@ export const texts = {
   keepThis: (others: number) => `keep this, strike the ${others === 1 ? 'other' : `other ${others}`}`,
   keepAll: 'keep them all',
   strikeAll: 'strike them all',
+  tabs: {
+    button: 'Tab',
+    title: 'Tabs',
+    of: (names: readonly string[]) => `Tabs: ${names.join(', ')}`,
+    none: 'A tab marks a kind or a series of frames, in a name and colour of your own.',
+    group: (frames: number) => `Shift: all ${frames} of the group`,
+    make: 'New tab',
+    edit: (name: string) => `Edit ${name}`,
+    name: 'Name',
+    colour: 'Colour',
+    writes: 'Written to the files',
+    writing: { nothing: 'no', keyword: 'as a keyword', label: 'as the label' } satisfies Record<TabWriting, string>,
+    save: 'Save',
+    cancel: 'Cancel',
+    remove: 'Delete',
+    removing: ({ name, frames, writes }: Tab) =>
+      `Delete “${name}”? ` +
+      (frames === 0
+        ? 'No frame has it.'
+        : `${plural(frames, 'frame')} ${frames === 1 ? 'loses' : 'lose'} it${
+            writes === 'nothing' ? '' : `, and the ${writes} that it wrote`
+          }.`),
+  },
   left: (open: number) => (open === 0 ? null : `${plural(open, 'frame')} still open`),
 }
 

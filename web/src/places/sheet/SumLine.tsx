@@ -365,12 +365,7 @@ function TellMe() {
   if (notices.state === 'impossible') return null
   return (
     <label className="flex min-h-6 items-center gap-1.5 text-[13px] text-soft">
-      <input
-        type="checkbox"
-        className="accent-(--velvet-ground)"
-        checked={notices.state === 'wanted'}
-        onChange={notices.turn}
-      />
+      <input type="checkbox" checked={notices.state === 'wanted'} onChange={notices.turn} />
       {notices.state === 'forbidden' ? 'the browser forbids notices' : 'tell me when it is done'}
     </label>
   )
