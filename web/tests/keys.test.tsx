@@ -96,6 +96,36 @@ describe('keys', () => {
     fireEvent.keyDown(document.body, { key: 'z', ctrlKey: true })
     expect(heard).toEqual([2])
   })
+
+  test('keys of a page are not those of a choice that stands open over it, nor what it used', () => {
+    const keep = vi.fn()
+    const leave = vi.fn()
+    function Page() {
+      useKeys('pass', { keep, leave })
+      return (
+        <>
+          <div data-radix-popper-content-wrapper="">
+            <p role="option" aria-selected="false" tabIndex={-1}>
+              kept, again
+            </p>
+          </div>
+          <button type="button">Tab</button>
+        </>
+      )
+    }
+    render(<Page />)
+    fireEvent.keyDown(screen.getByRole('option'), { key: 'k' })
+    const closing = (event: KeyboardEvent) => {
+      event.preventDefault() // as a menu does that Escape closes
+    }
+    document.addEventListener('keydown', closing, { capture: true, once: true })
+    fireEvent.keyDown(screen.getByRole('button'), { key: 'Escape' })
+    expect(keep).not.toHaveBeenCalled()
+    expect(leave).not.toHaveBeenCalled()
+    fireEvent.keyDown(screen.getByRole('button'), { key: 'k' })
+    fireEvent.keyDown(screen.getByRole('button'), { key: 'Escape' })
+    expect([keep, leave].map(({ mock }) => mock.calls.length)).toEqual([1, 1])
+  })
 })
 
 describe('the focus', () => {

@@ -84,6 +84,11 @@ export const KEYS = {
     next: { press: ['arrowright'] },
     first: { press: ['home'], label: 'Home End', what: 'First frame, last frame' },
     last: { press: ['end'] },
+    fold: {
+      press: ['g'],
+      label: 'G',
+      what: 'Fold groups, each judged as one; then open the one at hand, fold it again',
+    },
     nextOpen: { press: ['n'], label: 'N', what: 'To the next frame that is open' },
     closer: {
       press: [' '],

@@ -20,6 +20,7 @@ import { Neighbours } from './Neighbours'
 import { Panes } from './Panes'
 import { PassTape } from './PassTape'
 import { texts } from './texts'
+import { useFold } from './useFold'
 import { usePassFilter } from './usePassFilter'
 import { VerdictLine } from './VerdictLine'
 
@@ -51,7 +52,9 @@ export function FirstLookPlace() {
   const [isTabsOpen, setIsTabsOpen] = useState(false)
   const { pass, error, refused, judge, undo, redo } = usePass(id)
   const through = usePassFilter(pass)
-  const { filter, positions } = through
+  const { filter } = through
+  const fold = useFold(pass, through.positions)
+  const { positions, judgedWith } = fold
   const [isNarrowOpen, setIsNarrowOpen] = useState(false)
   const [at, setAt] = useState<number | null>(null)
   const [goesOn, setGoesOn] = useState(() => localStorage.getItem(GOES_ON) === null)
@@ -64,7 +67,8 @@ export function FirstLookPlace() {
   const frames = pass?.frames
   const counts = useMemo(() => countsOf(frames ?? []), [frames])
   const first = frames?.findIndex((frame) => frame.verdict === 'open') ?? 0
-  const position = at !== null && positions.includes(at) ? at : through.isEvery ? Math.max(0, first) : positions[0]
+  const meant = at !== null && through.positions.includes(at) ? at : through.isEvery ? Math.max(0, first) : positions[0]
+  const position = meant === undefined ? undefined : fold.shown(meant)
   const place = position === undefined ? -1 : positions.indexOf(position)
   const current = position === undefined ? undefined : frames?.[position]
   const window = useShootFrames(id, frames?.length ?? 0)
@@ -87,6 +91,12 @@ export function FirstLookPlace() {
     }
   }, [want, frames, positions, position, place, isCloser])
   const seen = position === undefined ? undefined : window.at(position)
+  // what a verdict is for: the frame, or all of a folded group
+  const hand = useMemo(() => (position === undefined ? [] : judgedWith(position)), [position, judgedWith])
+  const handful = useMemo(() => {
+    const of = new Set(hand)
+    return countsOf(frames?.filter((frame) => of.has(frame.id)) ?? [])
+  }, [frames, hand])
   const group = useMemo(() => (pass && current ? groupOf(pass.groups, current.id) : null), [pass, current])
 
   const row = useMemo(() => {
@@ -111,20 +121,20 @@ export function FirstLookPlace() {
     if (judgement.verdict && judgement.verdict !== 'open') goOn([...judgement.frames, ...(judgement.struck ?? [])])
   }
   const say = (verdict: Verdict) => {
-    if (current) give({ frames: [current.id], verdict })
+    if (current) give({ frames: hand, verdict })
     if (verdict === 'open') move(1)
   }
   const sayOfGroup = (verdict: Verdict) => {
     if (current) give({ frames: group?.frames ?? [current.id], verdict })
   }
   const tab = (id: number, isGroup: boolean) => {
-    const meant = new Set(isGroup && group ? group.frames : [current?.id])
+    const meant = new Set(isGroup && group ? group.frames : hand)
     judge(tabbing(frames?.filter((frame) => meant.has(frame.id)) ?? [], id))
   }
   const goTo = (frame: number) => {
     const there = frames?.findIndex((one) => one.id === frame) ?? -1
     if (there < 0) return
-    if (!positions.includes(there)) through.all()
+    if (!through.positions.includes(there)) through.all()
     setAt(there)
   }
   const sharpest = group?.sharpest ?? null
@@ -139,7 +149,10 @@ export function FirstLookPlace() {
     else if (focus) setCloser(upright({ x: focus[0] ?? 0.5, y: focus[1] ?? 0.5 }, orientation ?? 1))
     else setCloser({ x: 0.5, y: 0.5 })
   }
-  useKeys('pass', {
+  const acts: Parameters<typeof useKeys<'pass'>>[1] = {
+    tabs: () => {
+      setIsTabsOpen(true)
+    },
     keep: () => {
       say('kept')
     },
@@ -168,10 +181,7 @@ export function FirstLookPlace() {
             goTo(sharpest)
           },
     stars: ({ key }) => {
-      if (current) judge({ frames: [current.id], stars: Number(key) })
-    },
-    tabs: () => {
-      setIsTabsOpen(true)
+      if (current) judge({ frames: hand, stars: Number(key) })
     },
     previous: () => {
       move(-1)
@@ -189,7 +199,12 @@ export function FirstLookPlace() {
       if (position !== undefined && frames) setAt(onward(frames, positions, position))
     },
     closer: toggleCloser,
+    fold: () => {
+      if (fold.isFolded && group) fold.toggle(group)
+      else fold.fold(!fold.isFolded)
+    },
     another: () => {
+      if (group && hand.length > 1) fold.toggle(group)
       setBesides((now) => Math.min(MOST_BESIDE, now + 1))
     },
     oneLess: () => {
@@ -205,7 +220,8 @@ export function FirstLookPlace() {
       if (closer === null) void leave(`/shoots/${id}`)
       else setCloser(null)
     },
-  })
+  }
+  useKeys('pass', isTabsOpen ? {} : acts) // letters are those of tabs then
   if (!shoot.data || !pass || !frames) return <Waiting error={shoot.error ?? error} />
   const filters = texts.filters(counts)
   return (
@@ -300,6 +316,9 @@ export function FirstLookPlace() {
             number={position + 1}
             seen={seen}
             group={group}
+            hand={hand}
+            handful={handful}
+            fold={fold}
             tabs={tabs}
             isTabsOpen={isTabsOpen}
             onTabsOpen={setIsTabsOpen}

@@ -1,5 +1,5 @@
 import { Popover } from 'radix-ui'
-import { useRef, useState, type KeyboardEvent } from 'react'
+import { useLayoutEffect, useRef, useState } from 'react'
 import { flushSync } from 'react-dom'
 import type { PassFrame } from '../../api/client'
 import type { Tab } from '../../api/tabs'
@@ -47,6 +47,21 @@ export function TabChips({ tabs, frame }: Pick<Props, 'tabs' | 'frame'>) {
 /** All tabs that there are, behind a button: each set by its letter, made and changed. */
 export function TabMenu({ tabs, frame, group, isOpen, onOpen, onTab }: Props) {
   const [letter, ...rest] = texts.tabs.button
+  // of the whole page: who types fast does not wait until the menu has the focus
+  useLayoutEffect(() => {
+    if (!isOpen) return
+    const press = (event: KeyboardEvent) => {
+      const tab = tabOf(tabs, event)
+      if (!tab) return
+      event.preventDefault()
+      onTab(tab.id, event.shiftKey)
+      onOpen(false)
+    }
+    window.addEventListener('keydown', press)
+    return () => {
+      window.removeEventListener('keydown', press)
+    }
+  }, [isOpen, tabs, onTab, onOpen])
   return (
     <Popover.Root open={isOpen} onOpenChange={onOpen}>
       <Popover.Trigger className="min-h-8 px-2 text-desk-soft hover:text-desk-ink max-md:min-h-11">
@@ -60,14 +75,6 @@ export function TabMenu({ tabs, frame, group, isOpen, onOpen, onTab }: Props) {
           collisionPadding={8}
           aria-label={texts.tabs.title}
           className="desk z-40 w-[300px] menu p-3 text-[14px]"
-          onKeyDown={(event) => {
-            event.stopPropagation() // the page has other uses for letters
-            const tab = tabOf(tabs, event)
-            if (!tab) return
-            event.preventDefault()
-            onTab(tab.id, event.shiftKey)
-            onOpen(false)
-          }}
         >
           <Choice tabs={tabs} frame={frame} group={group} onTab={onTab} />
         </Popover.Content>

@@ -8,6 +8,7 @@ import { bias, camera, exposure, playing } from '../../parts/fact-words'
 import { plural } from '../../parts/words'
 import { TabChips, TabMenu } from './TabMenu'
 import { texts } from './texts'
+import type { useFold } from './useFold'
 
 interface Step {
   what: string
@@ -20,6 +21,11 @@ interface Props {
   /** Its facts; undefined until they are here. */
   seen: Seen | undefined
   group: PassGroup | null
+  /** Ids of the frames that are judged with it: its own, or those of a folded group. */
+  hand: number[]
+  /** How these are judged. */
+  handful: Counts
+  fold: Pick<ReturnType<typeof useFold>, 'isFolded' | 'fold' | 'toggle'>
   tabs: readonly Tab[]
   isTabsOpen: boolean
   onTabsOpen: (isOpen: boolean) => void
@@ -43,7 +49,7 @@ interface Props {
 /** The frame at hand in one ledger line: number, exposure, verdict, stars; beneath it what it belongs to. */
 export function VerdictLine(props: Props) {
   const { frame, number, seen, group, counts, goesOn, onGoesOn, onJudge, onGo, isCloser, onCloser, undo, redo } = props
-  const { besides, onBesides, isLightShown, onLight } = props
+  const { hand, handful, fold, besides, onBesides, isLightShown, onLight } = props
   const facts = seen?.facts
   const shot = facts && [
     playing(facts) ?? exposure(facts).join(' · '),
@@ -67,9 +73,9 @@ export function VerdictLine(props: Props) {
             <VerdictButton
               key={verdict}
               verdict={verdict}
-              isPressed={frame.verdict === verdict}
+              isPressed={handful[verdict] === hand.length}
               onPress={() => {
-                onJudge({ frames: [frame.id], verdict })
+                onJudge({ frames: hand, verdict })
               }}
             />
           ))}
@@ -77,7 +83,7 @@ export function VerdictLine(props: Props) {
           <Stars
             frame={frame}
             onStars={(stars) => {
-              onJudge({ frames: [frame.id], stars })
+              onJudge({ frames: hand, stars })
             }}
           />
           <TabMenu
@@ -114,6 +120,16 @@ export function VerdictLine(props: Props) {
           />
           {texts.goesOn}
         </label>
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={fold.isFolded}
+            onChange={(event) => {
+              fold.fold(event.target.checked)
+            }}
+          />
+          {texts.folds}
+        </label>
         <button type="button" className="link" aria-pressed={isCloser} onClick={onCloser}>
           {isCloser ? texts.allOfIt : texts.closer}
         </button>
@@ -147,7 +163,15 @@ export function VerdictLine(props: Props) {
         )}
         <span className="ml-auto flex flex-wrap items-baseline gap-x-2">
           {group ? (
-            <Group group={group} frame={frame.id} onJudge={onJudge} onGo={onGo} />
+            <Group
+              group={group}
+              frame={frame.id}
+              hand={hand}
+              handful={handful}
+              fold={fold}
+              onJudge={onJudge}
+              onGo={onGo}
+            />
           ) : (
             (texts.left(counts.open) ?? texts.done(counts))
           )}
@@ -207,18 +231,29 @@ function Stars({ frame, onStars }: { frame: PassFrame; onStars: (stars: number) 
 function Group({
   group,
   frame,
+  hand,
+  handful,
+  fold,
   onJudge,
   onGo,
-}: {
-  group: PassGroup
-  frame: number
-  onJudge: (judgement: Judgement) => void
-  onGo: (frame: number) => void
-}) {
+}: Pick<Props, 'hand' | 'handful' | 'fold' | 'onJudge' | 'onGo'> & { group: PassGroup; frame: number }) {
   const { frames, sharpest } = group
   return (
     <>
-      <span>{texts.inGroup(frames.indexOf(frame), group)}</span>
+      <span>
+        {hand.length > 1 ? texts.asOne(hand.length, group, handful) : texts.inGroup(frames.indexOf(frame), group)}
+      </span>
+      {fold.isFolded && (
+        <button
+          type="button"
+          className="link"
+          onClick={() => {
+            fold.toggle(group)
+          }}
+        >
+          {hand.length > 1 ? texts.open : texts.close}
+        </button>
+      )}
       {sharpest === frame && <b className="font-semibold text-desk-ink">{texts.sharpest}</b>}
       {sharpest !== null && sharpest !== frame && (
         <button

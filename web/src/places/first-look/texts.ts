@@ -56,6 +56,14 @@ export const texts = {
   light: 'histogram',
   measuring: 'measuring…',
   goesOn: 'go on to the next open frame',
+  folds: 'fold groups',
+  asOne: (frames: number, group: PassGroup, counts: Counts) => {
+    const judged = (['kept', 'struck', 'open'] as const).filter((verdict) => counts[verdict] > 0)
+    const mixed = judged.map((verdict) => `${counts[verdict]} ${verdict}`).join(', ')
+    return `${frames} ${texts.groups[group.kind]}${judged.length > 1 ? `: ${mixed}` : ', judged as one'}`
+  },
+  open: 'open them',
+  close: 'fold them',
   verdicts: { kept: 'Keep', struck: 'Strike', open: 'Open' } satisfies Record<Verdict, string>,
   groups: {
     burst: 'in a burst',
