@@ -161,11 +161,17 @@ await page
   .click({ modifiers: ['Shift'] })
 await page.getByText('4 frames selected').waitFor()
 await take('shoot')
+for (const name of ['Boats', 'Quay'])
+  await page.evaluate(
+    (body) => fetch('/api/tabs', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body }),
+    JSON.stringify({ name }),
+  )
 await page.getByRole('link', { name: /^First look/ }).click()
 await page.locator('[role=slider][aria-valuenow="1"]').waitFor()
 for (const key of 'kkks5kskk3kksk4kkskkkskk2kkskksk5kkkskk')
   await Promise.all([page.keyboard.press(key), page.waitForTimeout(150)])
 while (!(await page.getByText('in a burst').isVisible())) await page.keyboard.press('ArrowRight')
+for (const key of 'tbtq') await Promise.all([page.keyboard.press(key), page.waitForTimeout(150)])
 await page.waitForTimeout(800)
 await take('first-look')
 await page.keyboard.press('a')

@@ -536,8 +536,14 @@ final class ConsoleTest extends ServerTestCase
             [1, ['refused' => '“a;b” has a semicolon in it, which parts one tab from the next in a list.']],
             $this->verdict(['do' => 'tab', 'of' => ['a;b', $filed[0]]]),
         );
-        // a table says all of a frame's tabs, or nothing of them
         [$first, $second] = $this->tree('shelf');
+        $tooMany = "path,verdict,tabs\n$first,struck,".implode(';', range(1, 25))."\n";
+        self::assertSame(
+            [1, ['refused' => 'There are 26 tabs already, and each needs a key. Delete one first.']],
+            $this->verdict(['do' => 'import', 'of' => [$this->file('verdicts.csv', $tooMany)]]),
+        );
+        self::assertSame(2, $this->database()->fetchOne('SELECT count(*) FROM tab'), 'nothing is taken by halves');
+        // a table says all of a frame's tabs, or nothing of them
         foreach ([
             "path,verdict\n$first,kept\n" => [['Quay', 'Late'], []],
             "path,verdict,tabs\n$first,kept,late\n$second,open,Bridge\n" => [['Late'], ['Bridge']],

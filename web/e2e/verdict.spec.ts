@@ -324,6 +324,7 @@ test('tabs are made, set by their letters, found again, and written where they a
   await expect(menu).toBeVisible()
   await page.keyboard.press('r')
   await expect(has).toHaveAccessibleName('Tabs: Boats, Bridge')
+  await expect(page.locator('body')).toBeFocused() // so the space bar is for 1:1, and opens no menu
   await page.keyboard.press('t')
   await menu.getByRole('button', { name: 'Edit Bridge' }).click()
   await menu.getByLabel('Name').fill('boats')

@@ -48,7 +48,7 @@ final readonly class TabEdits
     }
 
     /**
-     * Tabs by their names, whatever their case; those that are not there are made.
+     * Tabs by their names, whatever their case; those that are not there are made, all or none of them.
      *
      * @param list<string> $names
      *
@@ -58,20 +58,22 @@ final readonly class TabEdits
      */
     public function named(array $names): array
     {
-        $tabs = $made = [];
-        foreach ($names as $name) {
-            $found = array_values(array_filter(
-                $this->tabs->all(),
-                static fn (Tab $tab): bool => $tab->isCalled(Tab::name($name)),
-            ));
-            if ([] === $found) {
-                $found = [$this->add($name)];
-                $made[] = $found[0]->name;
+        return $this->transaction->of(function () use ($names): array {
+            $tabs = $made = [];
+            foreach ($names as $name) {
+                $found = array_values(array_filter(
+                    $this->tabs->all(),
+                    static fn (Tab $tab): bool => $tab->isCalled(Tab::name($name)),
+                ));
+                if ([] === $found) {
+                    $found = [$this->add($name)];
+                    $made[] = $found[0]->name;
+                }
+                $tabs[] = $found[0];
             }
-            $tabs[] = $found[0];
-        }
 
-        return [$tabs, $made];
+            return [$tabs, $made];
+        });
     }
 
     /**

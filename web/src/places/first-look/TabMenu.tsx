@@ -27,13 +27,13 @@ export function TabChips({ tabs, frame }: Pick<Props, 'tabs' | 'frame'>) {
       <span
         role="group"
         aria-label={texts.tabs.of(has.map(({ name }) => name))}
-        className="absolute bottom-full flex max-w-full gap-x-1"
+        className="page pointer-events-none absolute inset-x-0 bottom-full flex justify-end gap-x-1"
       >
         {has.map(({ id, name, colour }) => (
           <span
             key={id}
             title={name}
-            className="tab max-w-[140px] truncate bg-desk px-2 text-[12px] leading-4 text-desk-ink"
+            className="tab pointer-events-auto max-w-[140px] truncate bg-desk px-2 text-[12px] leading-4 text-desk-ink"
             style={colourOf(colour)}
           >
             {name}
@@ -47,6 +47,7 @@ export function TabChips({ tabs, frame }: Pick<Props, 'tabs' | 'frame'>) {
 /** All tabs that there are, behind a button: each set by its letter, made and changed. */
 export function TabMenu({ tabs, frame, group, isOpen, onOpen, onTab }: Props) {
   const [letter, ...rest] = texts.tabs.button
+  const before = useRef<Element>(null)
   // of the whole page: who types fast does not wait until the menu has the focus
   useLayoutEffect(() => {
     if (!isOpen) return
@@ -74,6 +75,13 @@ export function TabMenu({ tabs, frame, group, isOpen, onOpen, onTab }: Props) {
           sideOffset={8}
           collisionPadding={8}
           aria-label={texts.tabs.title}
+          onOpenAutoFocus={() => {
+            before.current = document.activeElement
+          }}
+          onCloseAutoFocus={(event) => {
+            event.preventDefault() // to the button, where a key opened it: the space bar would open it again
+            if (before.current instanceof HTMLElement) before.current.focus()
+          }}
           className="desk z-40 w-[300px] menu p-3 text-[14px]"
         >
           <Choice tabs={tabs} frame={frame} group={group} onTab={onTab} />
