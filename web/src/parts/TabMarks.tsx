@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import type { CSSProperties } from 'react'
+import '../style/tabs.css'
 import { tabs, type Tab, type TabColour } from '../api/tabs'
 
 const NONE: readonly Tab[] = []
