@@ -53,7 +53,7 @@ final class TabsTest extends FirstLookTestCase
         self::assertSame([[1], []], $this->tabsOfFrames());
         $undone = $this->request('POST', '/api/shoots/1/undo');
         self::assertSame(
-            ['undo' => 'verdict, tabs of 1 frame', 'redo' => 'tabs of 2 frames'],
+            ['undo' => 'verdict, tabs of 1 frame', 'redo' => 'tabs of 2 frames', 'turns' => [4]],
             json_decode((string) $undone->getContent(), true),
         );
         self::assertSame([[1, 2], [2]], $this->tabsOfFrames());

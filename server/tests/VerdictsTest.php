@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
+use Symfony\Component\HttpFoundation\Response;
 use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Server\Work\Metadata\ShootMetadata;
@@ -143,7 +144,7 @@ final class VerdictsTest extends FirstLookTestCase
         ]);
         self::assertSame(200, $answer->getStatusCode());
         self::assertSame(
-            ['undo' => 'rating, verdict of 1 frame', 'redo' => null],
+            ['undo' => 'rating, verdict of 1 frame', 'redo' => null, 'turns' => [1]],
             json_decode((string) $answer->getContent(), true),
         );
         self::assertEquals(
@@ -192,6 +193,26 @@ final class VerdictsTest extends FirstLookTestCase
             self::assertStringContainsString($sentence, $problem['detail']);
         }
         self::assertSame(['kept', 'open'], $this->verdicts());
+    }
+
+    public function testChangesAreNumberedSoThatAPageKnowsTheLaterOfTwo(): void
+    {
+        [$frame] = $this->filed(1);
+        $sent = ['frames' => [$frame], 'verdict' => 'kept', 'operation' => '0190a2b4-0000-7000-8000-00000000000b'];
+        $turns = static function (Response $answer): mixed {
+            $told = json_decode((string) $answer->getContent(), true);
+
+            return \is_array($told) ? $told['turns'] : null;
+        };
+        [$first, $second] = (array) $turns($this->judge($sent, ['frames' => [$frame], 'verdict' => 'struck']));
+        self::assertGreaterThan($first, $second);
+        self::assertSame($second, $this->lastTold()['turn'] ?? null);
+        self::assertSame([0], $turns($this->judge($sent)), 'nothing was done by it');
+        [$undone] = (array) $turns($this->request('POST', '/api/shoots/1/undo'));
+        self::assertGreaterThan($second, $undone);
+        self::assertSame($undone, $this->lastTold()['turn'] ?? null);
+        $pass = json_decode((string) $this->request('GET', '/api/shoots/1/verdicts')->getContent(), true);
+        self::assertSame($undone, ((array) $pass)['turn'] ?? null);
     }
 
     public function testWhatIsLeftToJudgeIsToldByReceiptAndBand(): void

@@ -31,6 +31,7 @@ final readonly class PassView
     /** @return array<string, mixed> */
     public function of(int $shoot): array
     {
+        $turn = $this->shoots->turn($shoot); // before the frames: what it numbers is in them, and maybe more
         $frames = $this->shoots->judged($shoot);
         $exposed = array_map(static fn (Row $row): Exposed => new Exposed(
             $row->intOrNull('ticks'),
@@ -73,6 +74,7 @@ final readonly class PassView
             'groups' => self::groups(Sequences::in($exposed), $frames),
             'undo' => $this->metadata->last($shoot),
             'redo' => $this->metadata->next($shoot),
+            'turn' => $turn,
         ];
     }
 

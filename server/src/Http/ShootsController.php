@@ -91,6 +91,7 @@ final readonly class ShootsController
     #[Route('/api/shoots/{id<\d+>}/verdicts', methods: ['PATCH'])]
     public function judge(int $id, Judgements $given): JsonResponse
     {
+        $turns = [];
         foreach ($given->judgements as $judgement) {
             $frames = $this->meant($id, $judgement);
             $change = new WordsChange(
@@ -101,12 +102,12 @@ final readonly class ShootsController
                 untab: $judgement->untab,
                 operation: $judgement->operation,
             );
-            if (null !== $change->verdict || null !== $change->rating || $change->isOfTabs()) {
-                $this->metadata->change($id, $frames, $change);
-            }
+            $turns[] = null !== $change->verdict || null !== $change->rating || $change->isOfTabs()
+                ? $this->metadata->change($id, $frames, $change)
+                : 0;
         }
 
-        return $this->history($id);
+        return $this->done($id, ...$turns);
     }
 
     /** Asks to look whether another program changed the files; what is found comes by the feed. */
@@ -166,9 +167,8 @@ final readonly class ShootsController
     public function undo(int $id): JsonResponse
     {
         $this->mustBeThere($id);
-        $this->metadata->undo($id);
 
-        return $this->history($id);
+        return $this->done($id, $this->metadata->undo($id));
     }
 
     /** Makes again what was undone last. */
@@ -176,9 +176,8 @@ final readonly class ShootsController
     public function redo(int $id): JsonResponse
     {
         $this->mustBeThere($id);
-        $this->metadata->redo($id);
 
-        return $this->history($id);
+        return $this->done($id, $this->metadata->redo($id));
     }
 
     #[Route('/api/shoots/{id<\d+>}/outside', methods: ['GET'])]
@@ -209,9 +208,12 @@ final readonly class ShootsController
         return new JsonResponse(['lines' => [] === $lines ? throw NotThere::frame($id) : $lines]);
     }
 
-    private function history(int $id): JsonResponse
+    /** @param int ...$turns numbers of the changes that were made, in the order in which they were asked for */
+    private function done(int $id, int ...$turns): JsonResponse
     {
-        return new JsonResponse(['undo' => $this->metadata->last($id), 'redo' => $this->metadata->next($id)]);
+        return new JsonResponse([
+            'undo' => $this->metadata->last($id), 'redo' => $this->metadata->next($id), 'turns' => $turns,
+        ]);
     }
 
     private function mustBeThere(int $id): void

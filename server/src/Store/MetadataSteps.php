@@ -22,10 +22,17 @@ final readonly class MetadataSteps
     {
     }
 
-    /** Within a transaction: no other one changes what frames of the shoot say before its end. */
-    public function takeTurn(int $shoot): void
+    /**
+     * Within a transaction: no other one changes what frames of the shoot say before its end.
+     *
+     * @return int the number of this change, one more than that of the one before
+     */
+    public function takeTurn(int $shoot): int
     {
-        $this->rows->one('SELECT id FROM shoot WHERE id = :shoot FOR NO KEY UPDATE', ['shoot' => $shoot]);
+        return $this->rows->one(
+            'UPDATE shoot SET turn = turn + 1 WHERE id = :shoot RETURNING turn',
+            ['shoot' => $shoot],
+        )->int('turn');
     }
 
     /** What would be undone; null where there is nothing. */

@@ -15,6 +15,10 @@ class Shoot
     #[ORM\Id, ORM\GeneratedValue('IDENTITY'), ORM\Column]
     public ?int $id = null;
 
+    /** Number of the latest change of what its frames say, or of the verdict on them. */
+    #[ORM\Column]
+    public int $turn = 0;
+
     /**
      * @param string      $folder relative to the shelf
      * @param Day|null    $day    `YYYY-MM-DD`

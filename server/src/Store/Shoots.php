@@ -94,6 +94,12 @@ final readonly class Shoots
         return null !== $this->rows->first('SELECT id FROM shoot WHERE id = :id', ['id' => $id]);
     }
 
+    /** Number of the latest change of what its frames say. */
+    public function turn(int $id): int
+    {
+        return $this->rows->one('SELECT turn FROM shoot WHERE id = :id', ['id' => $id])->int('turn');
+    }
+
     /** @return list<int> those of this name or folder */
     public function called(string $nameOrFolder): array
     {

@@ -89,11 +89,12 @@ export function useFeed(): void {
       again('tabs')
       again('pass')
     })
-    hear('judged', ({ shoot, frames }) => {
+    hear('judged', (payload) => {
+      const { shoot, frames } = payload
       if (frames === null) again('pass', shoot)
       else {
         const told = new Map(frames.map((frame) => [frame.id, frame]))
-        queries.setQueryData<Pass>(passKey(shoot), (pass) => pass && withJudged(pass, frames))
+        queries.setQueryData<Pass>(passKey(shoot), (pass) => pass && withJudged(pass, payload))
         queries.setQueriesData<ShootFrame[]>({ queryKey: ['frames', 'shoot', shoot] }, (known) =>
           known?.map((frame) => ({ ...frame, ...told.get(frame.id) })),
         )

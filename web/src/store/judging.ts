@@ -10,7 +10,7 @@ const AGAIN_AFTER = 1_000
 /** Judgements that go in one request; so many are less than what a page may send while it is left. */
 const TOGETHER = 100
 
-type History = Pick<Pass, 'undo' | 'redo'>
+type Answer = Pick<Pass, 'undo' | 'redo'> & { turns: number[] }
 
 /** A judgement with what it is known by, should it be sent a second time. */
 type Sent = Judgement & { operation: string }
@@ -79,13 +79,17 @@ class Judging {
     for (let first = this.#turns[0]; first !== undefined; first = this.#turns[0]) {
       const together = next(this.#turns)
       try {
-        const { undo, redo } = await this.#answered(() => {
+        const { undo, redo, turns } = await this.#answered(() => {
           if (first === 'undo') return api.undoChange(this.shoot)
           if (first === 'redo') return api.redoChange(this.shoot)
           return api.judge(this.shoot, together)
         })
         this.#error = null
-        this.#change((pass) => ({ ...withJudgements(pass, together), undo, redo }))
+        this.#change((pass) => {
+          // the feed may have told of it already, and of what others did after it
+          const untold = together.filter((_, n) => (turns[n] ?? 0) > pass.turn)
+          return { ...withJudgements(pass, untold), undo, redo }
+        })
       } catch (error) {
         this.#error = error as Error
         void this.queries.invalidateQueries({ queryKey: passKey(this.shoot) })
@@ -97,7 +101,7 @@ class Judging {
   }
 
   /** A server that does not answer is asked again: what was judged waits, and is not lost. */
-  async #answered(ask: () => Promise<History>): Promise<History> {
+  async #answered(ask: () => Promise<Answer>): Promise<Answer> {
     for (;;) {
       try {
         return await ask()
@@ -180,7 +184,16 @@ function judgingOf(shoot: number, queries: QueryClient): Judging {
 export function usePass(shoot: number) {
   const queries = useQueryClient()
   const judging = judgingOf(shoot, queries)
-  const told = useQuery({ queryKey: passKey(shoot), queryFn: () => api.pass(shoot) })
+  const told = useQuery({
+    queryKey: passKey(shoot),
+    queryFn: async () => {
+      for (;;) {
+        const pass = await api.pass(shoot)
+        // what was read before something that is known by now was done is asked for again
+        if (pass.turn >= (queries.getQueryData<Pass>(passKey(shoot))?.turn ?? 0)) return pass
+      }
+    },
+  })
   const pending = useSyncExternalStore(judging.hear, judging.pending)
   const error = useSyncExternalStore(judging.hear, judging.error)
   const pass = useMemo(() => told.data && withJudgements(told.data, pending), [told.data, pending])

@@ -91,8 +91,12 @@ final readonly class ShootMetadata
         ];
     }
 
-    /** @param list<int> $frames */
-    public function change(int $shoot, array $frames, WordsChange $change): void
+    /**
+     * @param list<int> $frames
+     *
+     * @return int number of the change among those of the shoot; 0 where nothing was changed
+     */
+    public function change(int $shoot, array $frames, WordsChange $change): int
     {
         $ofTabs = $this->tabs->words($change->tabs, $change->untab);
         $isWritten = $change->isWritten() || $ofTabs->areWritten();
@@ -101,13 +105,13 @@ final readonly class ShootMetadata
         }
         $meant = self::ids($this->frames->wordsOf($shoot, [...$frames, ...$change->struck]));
         if ([] === $meant) {
-            return;
+            return 0;
         }
         $ids = $this->keywords->ids($change->add);
-        $this->transaction->of(function () use ($shoot, $meant, $change, $ids, $ofTabs, $isWritten): void {
-            $this->steps->takeTurn($shoot);
+        $turn = $this->transaction->of(function () use ($shoot, $meant, $change, $ids, $ofTabs, $isWritten): int {
+            $turn = $this->steps->takeTurn($shoot);
             if (null !== $change->operation && $this->steps->knows($change->operation)) {
-                return;
+                return 0;
             }
             $before = $this->frames->wordsToChange($meant);
             $all = self::ids($before);
@@ -131,12 +135,16 @@ final readonly class ShootMetadata
                 $this->queue->ask($changed);
             }
             if (null !== $change->verdict || null !== $change->rating || $change->isOfTabs()) {
-                $this->tell($shoot, $all);
+                $this->tell($shoot, $turn, $all);
             }
+
+            return $turn;
         });
         if ($isWritten) {
             $this->queue->begin();
         }
+
+        return $turn;
     }
 
     /** What would be undone; null where there is nothing. */
@@ -151,26 +159,35 @@ final readonly class ShootMetadata
         return $this->steps->nextLabel($shoot);
     }
 
-    public function undo(int $shoot): void
+    /** @return int number of this change among those of the shoot */
+    public function undo(int $shoot): int
     {
-        $this->transaction->of(function () use ($shoot): void {
-            $this->steps->takeTurn($shoot);
+        $turn = $this->transaction->of(function () use ($shoot): int {
+            $turn = $this->steps->takeTurn($shoot);
             $step = $this->steps->last($shoot);
             if (null !== $step) {
-                $this->steps->undone($step, $this->takeBack($shoot, $step));
+                $this->steps->undone($step, $this->takeBack($shoot, $turn, $step));
             }
+
+            return $turn;
         });
         $this->queue->begin();
+
+        return $turn;
     }
 
-    /** Makes again what was undone. */
-    public function redo(int $shoot): void
+    /**
+     * Makes again what was undone.
+     *
+     * @return int number of this change among those of the shoot
+     */
+    public function redo(int $shoot): int
     {
-        $this->transaction->of(function () use ($shoot): void {
-            $this->steps->takeTurn($shoot);
+        $turn = $this->transaction->of(function () use ($shoot): int {
+            $turn = $this->steps->takeTurn($shoot);
             $step = $this->steps->next($shoot);
             if (null === $step) {
-                return;
+                return $turn;
             }
             $now = $this->now($step->after);
             $again = [];
@@ -179,14 +196,18 @@ final readonly class ShootMetadata
                     $again[] = $now[$after->frame]->saying($after);
                 }
             }
-            $this->keep($shoot, $now, $again);
+            $this->keep($shoot, $turn, $now, $again);
             $this->steps->madeAgain($step);
+
+            return $turn;
         });
         $this->queue->begin();
+
+        return $turn;
     }
 
     /** @return list<FrameWords> what its frames said until then */
-    private function takeBack(int $shoot, MetadataStep $step): array
+    private function takeBack(int $shoot, int $turn, MetadataStep $step): array
     {
         $now = $this->now($step->before);
         $back = [];
@@ -195,7 +216,7 @@ final readonly class ShootMetadata
                 $back[] = $now[$before->frame]->backTo($before);
             }
         }
-        $this->keep($shoot, $now, $back);
+        $this->keep($shoot, $turn, $now, $back);
 
         return array_values($now);
     }
@@ -219,7 +240,7 @@ final readonly class ShootMetadata
      * @param array<int, FrameWords> $now
      * @param list<FrameWords>       $then
      */
-    private function keep(int $shoot, array $now, array $then): void
+    private function keep(int $shoot, int $turn, array $now, array $then): void
     {
         $this->frames->keepWords($then);
         $others = array_filter($then, static fn (FrameWords $words): bool => !$words->readsAs($now[$words->frame]));
@@ -230,7 +251,7 @@ final readonly class ShootMetadata
                 || $words->rating !== $now[$words->frame]->rating
                 || $words->tabs !== $now[$words->frame]->tabs,
         );
-        $this->tell($shoot, self::ids(array_values($judged)));
+        $this->tell($shoot, $turn, self::ids(array_values($judged)));
     }
 
     /**
@@ -238,13 +259,13 @@ final readonly class ShootMetadata
      *
      * @param list<int> $frames
      */
-    private function tell(int $shoot, array $frames): void
+    private function tell(int $shoot, int $turn, array $frames): void
     {
         if ([] === $frames) {
             return;
         }
         $many = \count($frames) > self::MOST_TOLD;
-        $this->happenings->tell('judged', ['shoot' => $shoot, 'frames' => $many ? null : array_map(
+        $this->happenings->tell('judged', ['shoot' => $shoot, 'turn' => $turn, 'frames' => $many ? null : array_map(
             static fn (FrameWords $words): array => [
                 'id' => $words->frame, 'verdict' => $words->verdict->value, 'stars' => $words->rating,
                 'tabs' => $words->tabs,
