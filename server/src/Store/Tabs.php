@@ -91,12 +91,20 @@ final readonly class Tabs
         $this->database->executeStatement('DELETE FROM tab WHERE id = :tab', ['tab' => $tab->id]);
     }
 
-    /** @return list<int> the frames that have it, in the order in which they were filed */
+    /**
+     * Within a transaction: nobody else changes what they say before its end.
+     *
+     * @return list<int> the frames that have it, in the order in which they were filed
+     */
     public function frames(Tab $tab): array
     {
         return array_map(
             static fn (Row $row): int => $row->int('id'),
-            $this->rows->all('SELECT f.id FROM filed_frame f WHERE '.self::HAS.' ORDER BY f.id', ['tab' => $tab->id]),
+            // in the order in which judging takes them, too: neither waits for the other for ever
+            $this->rows->all(
+                'SELECT f.id FROM filed_frame f WHERE '.self::HAS.' ORDER BY f.id FOR UPDATE',
+                ['tab' => $tab->id],
+            ),
         );
     }
 

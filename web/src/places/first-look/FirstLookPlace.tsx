@@ -273,7 +273,7 @@ export function FirstLookPlace() {
           frames={through.wide()}
           tabs={tabs}
           narrowing={through.narrowing}
-          count={positions.length}
+          count={through.positions.length}
           onNarrow={(by, value) => {
             through.narrow(by, value)
             setAt(null)
