@@ -55,6 +55,13 @@ describe('what was judged here', () => {
     ).toEqual([7])
   })
 
+  it('leaves the very frames of which nothing was told', () => {
+    const before = pass('open', 'open')
+    const { frames } = withJudged(before, { turn: 1, frames: [{ id: 2, verdict: 'kept', stars: null, tabs: [] }] })
+    expect(frames[0]).toBe(before.frames[0])
+    expect(withJudged(before, { turn: 0, frames: [] })).toBe(before)
+  })
+
   it('leaves the very pass where nothing was judged, so that nothing is drawn again', () => {
     const told = pass('open')
     expect(withJudgements(told, [])).toBe(told)

@@ -33,7 +33,7 @@ final readonly class Tab
      */
     public static function name(string $typed): string
     {
-        $name = trim(preg_replace('/\s+/u', ' ', Metadata::clean($typed)) ?? '');
+        $name = Metadata::line($typed);
 
         return match (true) {
             '' === $name => throw TabRefused::empty(),

@@ -55,7 +55,7 @@ final readonly class KeywordPath
      */
     public static function name(string $text): string
     {
-        $name = trim(preg_replace('/\s+/u', ' ', Metadata::clean($text)) ?? '');
+        $name = Metadata::line($text);
         if ('' === $name) {
             throw KeywordRefused::empty();
         }

@@ -137,4 +137,10 @@ final readonly class Metadata
 
         return \is_string($normal) ? $normal : $text;
     }
+
+    /** As {@see self::clean()}, on one line, with no outer or double blanks. */
+    public static function line(string $text): string
+    {
+        return trim(preg_replace('/\s+/u', ' ', self::clean($text)) ?? '');
+    }
 }

@@ -229,12 +229,8 @@ final class VerdictCommand extends Command
     /** @throws TabRefused */
     private function tabCalled(string $name): Tab
     {
-        foreach ($this->tabs->all() as $tab) {
-            if ($tab->isCalled($name)) {
-                return $tab;
-            }
-        }
-        throw TabRefused::unknown($name, array_column($this->tabs->all(), 'name'));
+        return $this->tabs->called($name)
+            ?? throw TabRefused::unknown($name, array_column($this->tabs->all(), 'name'));
     }
 
     /** @param list<int>|null $shoots */

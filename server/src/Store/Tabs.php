@@ -44,6 +44,18 @@ final readonly class Tabs
         return null;
     }
 
+    /** Whatever its case. */
+    public function called(string $name): ?Tab
+    {
+        foreach ($this->all() as $tab) {
+            if ($tab->isCalled($name)) {
+                return $tab;
+            }
+        }
+
+        return null;
+    }
+
     /** @return array<int, int> how many frames have a tab, by its id; those that no frame has are left out */
     public function uses(): array
     {

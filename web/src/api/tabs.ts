@@ -5,7 +5,8 @@ type Schemas = components['schemas']
 export type Tab = Schemas['Tab']
 export type TabColour = Schemas['TabColour']
 export type TabWriting = Schemas['TabWriting']
-export type TabSaid = Pick<Tab, 'name' | 'colour' | 'writes'>
+/** A new one without a colour gets the one that fewest have. */
+export type TabSaid = Pick<Tab, 'name' | 'writes'> & { colour?: TabColour }
 
 export const tabs = () => listed(http.GET('/api/tabs'), 'tabs')
 export const addTab = (tab: TabSaid) => listed(http.POST('/api/tabs', { body: tab }), 'tabs')

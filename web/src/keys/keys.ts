@@ -78,7 +78,7 @@ export const KEYS = {
     tabs: {
       press: ['t'],
       label: 'T',
-      what: 'Tabs; then the letter of one, with Shift for the whole group',
+      what: 'Tabs; then a letter',
     },
     previous: { press: ['arrowleft'], label: '←  →', what: 'Frame before, frame after' },
     next: { press: ['arrowright'] },
@@ -87,7 +87,7 @@ export const KEYS = {
     fold: {
       press: ['g'],
       label: 'G',
-      what: 'Fold groups, each judged as one; then open the one at hand, fold it again',
+      what: 'Fold groups; then open the one at hand',
     },
     nextOpen: { press: ['n'], label: 'N', what: 'To the next frame that is open' },
     closer: {

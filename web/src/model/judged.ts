@@ -7,5 +7,12 @@ export const passKey = (shoot: number) => ['pass', shoot] as const
 export function withJudged(pass: Pass, { turn, frames }: { turn: number; frames: readonly Judged[] | null }): Pass {
   if (turn <= pass.turn) return pass
   const told = new Map(frames?.map((frame) => [frame.id, frame]))
-  return { ...pass, turn, frames: pass.frames.map((frame) => ({ ...frame, ...told.get(frame.id) })) }
+  return {
+    ...pass,
+    turn,
+    frames: pass.frames.map((frame) => {
+      const now = told.get(frame.id)
+      return now ? { ...frame, ...now } : frame // the very one where nothing was told of it
+    }),
+  }
 }

@@ -61,15 +61,12 @@ final readonly class TabEdits
         return $this->transaction->of(function () use ($names): array {
             $tabs = $made = [];
             foreach ($names as $name) {
-                $found = array_values(array_filter(
-                    $this->tabs->all(),
-                    static fn (Tab $tab): bool => $tab->isCalled(Tab::name($name)),
-                ));
-                if ([] === $found) {
-                    $found = [$this->add($name)];
-                    $made[] = $found[0]->name;
+                $tab = $this->tabs->called(Tab::name($name));
+                if (null === $tab) {
+                    $tab = $this->add($name);
+                    $made[] = $tab->name;
                 }
-                $tabs[] = $found[0];
+                $tabs[] = $tab;
             }
 
             return [$tabs, $made];

@@ -9,22 +9,17 @@ import { texts } from './texts'
 const COLOURS: readonly TabColour[] = ['mulberry', 'slate', 'ochre', 'moss', 'plum', 'clay']
 const WRITINGS = Object.keys(texts.tabs.writing) as TabWriting[]
 
-/** The colour that fewest tabs have. */
-const unused = (tabs: readonly Tab[]): TabColour => {
-  const uses = (colour: TabColour) => tabs.filter((tab) => tab.colour === colour).length
-  return COLOURS.reduce((fewest, colour) => (uses(colour) < uses(fewest) ? colour : fewest))
-}
-
 /** Makes a tab, or changes one for every frame that has it. */
 export function TabForm({ tab, tabs, onDone }: { tab: Tab | null; tabs: readonly Tab[]; onDone: () => void }) {
   const queries = useQueryClient()
-  const [said, setSaid] = useState<TabSaid>(() => tab ?? { name: '', colour: unused(tabs), writes: 'nothing' })
+  const [said, setSaid] = useState<TabSaid>(tab ?? { name: '', writes: 'nothing' })
   const [isRemoving, setIsRemoving] = useState(false)
   const act = useMutation({
     mutationFn: (isRemoved: boolean) => {
       if (tab && isRemoved) return deleteTab(tab.id)
       const { name, colour, writes } = said
-      return tab ? changeTab(tab.id, { name, colour, writes }) : addTab({ name, colour, writes })
+      const meant = { name, writes, ...(colour && { colour }) }
+      return tab ? changeTab(tab.id, meant) : addTab(meant)
     },
     onSuccess: (now) => {
       queries.setQueryData(['tabs'], now)
@@ -85,7 +80,7 @@ export function TabForm({ tab, tabs, onDone }: { tab: Tab | null; tabs: readonly
       </label>
       <fieldset>
         <legend className="mb-1 text-[13px] text-desk-soft">
-          {texts.tabs.colour}: {said.colour}
+          {texts.tabs.colour}: {said.colour ?? texts.tabs.nextColour}
         </legend>
         <span className="flex gap-1.5">
           {COLOURS.map((colour) => (

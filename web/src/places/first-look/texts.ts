@@ -87,6 +87,7 @@ export const texts = {
     edit: (name: string) => `Edit ${name}`,
     name: 'Name',
     colour: 'Colour',
+    nextColour: 'chosen for you',
     writes: 'Written to the files',
     writing: { nothing: 'no', keyword: 'as a keyword', label: 'as the label' } satisfies Record<TabWriting, string>,
     save: 'Save',
