@@ -25,7 +25,7 @@ final class Walls
 
     /** The folders of the server's work; each uses only those before it, and the store. */
     private const WORK = [
-        'Backup', 'Ledger', 'Pictures', 'Keywords', 'Cards', 'Sheets', 'Reading', 'Halts', 'Metadata', 'Dng',
+        'Backup', 'Ledger', 'Pictures', 'Keywords', 'Cards', 'Sheets', 'Reading', 'Halts', 'Aside', 'Metadata', 'Dng',
         'Receipts', 'Intakes',
     ];
 

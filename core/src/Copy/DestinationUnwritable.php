@@ -32,6 +32,19 @@ final class DestinationUnwritable extends \RuntimeException implements TransferF
         );
     }
 
+    public static function move(string $from, string $to, string $reason): self
+    {
+        return new self(
+            \sprintf(
+                '%s could not be moved to “%s” (%s). It lies in “%s” as before. Check the drive, then try again.',
+                basename($from),
+                \dirname($to),
+                $reason,
+                \dirname($from),
+            ),
+        );
+    }
+
     public function isWorthAnotherTry(): bool
     {
         return true;

@@ -50,6 +50,7 @@ class FiledFile
     private ?array $outside = null;
 
     private DngWork $dng;
+    private MoveWork $move;
     private ?int $madeFrom = null;
     private ?\DateTimeImmutable $checkedAt = null;
 
@@ -75,6 +76,7 @@ class FiledFile
         $this->clock = $words->clock ?? 0;
         $this->metadata = new MetadataWork($words?->wait() ?? false);
         $this->dng = new DngWork();
+        $this->move = new MoveWork();
     }
 
     /**
@@ -266,7 +268,8 @@ class FiledFile
      */
     public function isToBeWritten(): bool
     {
-        return $this->metadata->isWaiting() && null === $this->outside && !$this->dng->replacesTheFile();
+        return $this->metadata->isWaiting() && null === $this->outside && !$this->dng->replacesTheFile()
+            && $this->move->whereabouts()->isKept();
     }
 
     public function dngState(): DngState
@@ -304,13 +307,54 @@ class FiledFile
 
     public function mayBecomeDng(): bool
     {
-        return FileKind::Raw === $this->kind && !$this->dng->state()->isUnderWay();
+        return FileKind::Raw === $this->kind && !$this->dng->state()->isUnderWay() && $this->liesInShoot();
     }
 
     public function mayGiveRawBack(): bool
     {
         return FileKind::Dng === $this->kind && DngChoice::Embed === $this->dng->choice()
-            && null !== $this->dng->rawPath() && !$this->dng->state()->isUnderWay();
+            && null !== $this->dng->rawPath() && !$this->dng->state()->isUnderWay() && $this->liesInShoot();
+    }
+
+    public function whereabouts(): Whereabouts
+    {
+        return $this->move->whereabouts();
+    }
+
+    /** Where its copies are on their way to; null while they stay. */
+    public function heading(): ?Whereabouts
+    {
+        return $this->move->heading();
+    }
+
+    /** The path to which they are moved, relative to the shelf; null where none is, or they are to be deleted. */
+    public function movesTo(): ?string
+    {
+        return $this->move->to();
+    }
+
+    /** Why its copies are not where they are on their way to. */
+    public function moveNote(): ?string
+    {
+        return $this->move->note();
+    }
+
+    /** The path that it has in its shoot, wherever it lies now. */
+    public function homePath(): string
+    {
+        return $this->move->home() ?? $this->path;
+    }
+
+    /** Whether its copies can be taken to another folder now, or be deleted: nothing else is under way with them. */
+    public function mayMove(Whereabouts $heading): bool
+    {
+        return null === $this->move->heading() && $this->move->whereabouts()->mayBecome($heading)
+            && !$this->dng->state()->isUnderWay() && null === $this->outside;
+    }
+
+    private function liesInShoot(): bool
+    {
+        return Whereabouts::InShoot === $this->move->whereabouts() && null === $this->move->heading();
     }
 
     public function filedAt(): \DateTimeImmutable
@@ -601,6 +645,45 @@ class FiledFile
         $this->modifiedAt = $modifiedAt;
         $this->filedAt = $at;
         $this->dng->beginAnew();
+    }
+
+    /**
+     * Its copies are to be moved, or deleted.
+     *
+     * @param string|null $to relative to the shelf; null where no copy is moved
+     */
+    public function moveAsked(Whereabouts $heading, ?string $to): void
+    {
+        $this->must($this->mayMove($heading), 'moved', $this->move->whereabouts()->value);
+        $this->must(
+            \in_array($heading, [Whereabouts::Deleted, Whereabouts::Forgotten], true) === (null === $to),
+            'moved',
+            'without a path of its own there',
+        );
+        $this->move->ask($heading, $to);
+    }
+
+    /** @param string $why its copies cannot be moved now, a sentence */
+    public function moveStuck(string $why): void
+    {
+        $this->must(null !== $this->move->heading(), 'kept from moving', 'to stay');
+        $this->move->wait($why);
+    }
+
+    /** Its copies lie where they were to be moved, its sidecar's too; of those that were to be deleted none is left. */
+    public function moved(): void
+    {
+        $this->must(null !== $this->move->heading(), 'moved', 'to stay');
+        $this->must(null === $this->metadata->begun(), 'moved', 'being written');
+        $from = $this->path;
+        if (null !== $to = $this->move->to()) {
+            $this->path = $to;
+            $this->sidecarPath = null === $this->sidecarPath
+                ? null
+                : AsideFolder::sidecar($this->sidecarPath, $from, $to);
+            $this->outside = null; // what another program writes meanwhile is found again there
+        }
+        $this->move->end($from);
     }
 
     /** A DNG of its own frame, shelf and intake, made from it. */

@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
+use Velvet\Core\Filed\Whereabouts;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Server\Http\Payload\Conversion;
@@ -66,8 +67,10 @@ final readonly class ShootsController
     public function frames(int $id, Request $request): JsonResponse
     {
         $page = Page::of($request);
+        $in = Whereabouts::tryFrom($request->query->getString('in', Whereabouts::InShoot->value))
+            ?? throw BadRequest::member('in', 'must be in_shoot, set_aside or in_trash');
 
-        return new JsonResponse(['frames' => $this->view->frames($id, $page->offset, $page->limit)]);
+        return new JsonResponse(['frames' => $this->view->frames($id, $page->offset, $page->limit, $in)]);
     }
 
     /** How bright its frames are, in the order of `frame_ids`. */

@@ -215,6 +215,28 @@ final readonly class FiledCopies implements CopyLedger
     }
 
     /**
+     * Copies that were moved, and are what they were: those that were as they were verified count as that.
+     *
+     * @param array<string, array{string, string}> $stamps of each before and after, by its root
+     */
+    public function moved(int $file, array $stamps): void
+    {
+        foreach ($stamps as $root => [$before, $after]) {
+            $this->database->executeStatement(
+                'UPDATE filed_copy c SET stamp = :after FROM place p WHERE p.id = c.place_id AND c.file_id = :file
+                    AND p.root = :root AND c.stamp = :before',
+                ['file' => $file, 'root' => $root, 'before' => $before, 'after' => $after],
+            );
+        }
+    }
+
+    /** No copy of a file is left. */
+    public function deleted(int $file): void
+    {
+        $this->database->executeStatement('DELETE FROM filed_copy WHERE file_id = :file', ['file' => $file]);
+    }
+
+    /**
      * What was found at a root, on the drive that is connected there now; of another drive that was there once nothing
      * is known by that.
      *

@@ -15,6 +15,7 @@ use Velvet\Core\Filed\DngState;
 use Velvet\Core\Filed\FiledFile;
 use Velvet\Core\Filed\FilePlaces;
 use Velvet\Core\Filed\MetadataState;
+use Velvet\Core\Filed\Whereabouts;
 
 /**
  * The filed files. What is handed out to be read is as the database has it now and changes nothing; what is to become
@@ -24,7 +25,7 @@ final readonly class FiledFiles
 {
     /** What waits and can be written now, as {@see FiledFile::isToBeWritten()} says it of one. */
     private const TO_BE_WRITTEN = <<<'SQL'
-        f.metadata_state = 'waiting' AND f.outside IS NULL
+        f.metadata_state = 'waiting' AND f.outside IS NULL AND f.whereabouts NOT IN ('deleted', 'forgotten')
         AND NOT (f.dng_state IN ('waiting', 'leaving', 'returning') AND f.dng_choice <> 'beside')
         SQL;
 
@@ -66,8 +67,8 @@ final readonly class FiledFiles
     {
         return $this->read(
             'SELECT f FROM '.FiledFile::class.' f JOIN '.FiledFrame::class.' r WITH r.id = f.frame
-                WHERE r.shoot = :shoot AND f.holdsMetadata = true ORDER BY f.id',
-            ['shoot' => $shoot],
+                WHERE r.shoot = :shoot AND f.holdsMetadata = true AND f.move.whereabouts NOT IN (:gone) ORDER BY f.id',
+            ['shoot' => $shoot, 'gone' => [Whereabouts::Deleted->value, Whereabouts::Forgotten->value]],
         );
     }
 
@@ -214,7 +215,10 @@ final readonly class FiledFiles
         foreach ($this->rows->all(
             // one by one, by its index: how few they are is not known beforehand
             'SELECT f.path FROM jsonb_array_elements_text(CAST(:paths AS jsonb)) AS p,
-                LATERAL (SELECT path FROM filed_file WHERE shelf_id = :shelf AND path = p.value OFFSET 0) AS f',
+                LATERAL (SELECT path FROM filed_file WHERE shelf_id = :shelf AND path = p.value
+                    UNION ALL SELECT home_path FROM filed_file WHERE shelf_id = :shelf AND home_path = p.value
+                    UNION ALL SELECT moves_to FROM filed_file WHERE shelf_id = :shelf AND moves_to = p.value
+                    OFFSET 0) AS f',
             ['shelf' => $shelf, 'paths' => json_encode($paths, \JSON_THROW_ON_ERROR)],
         ) as $row) {
             $given[$row->text('path')] = true;
@@ -245,13 +249,15 @@ final readonly class FiledFiles
     {
         return $this->rows->one(
             "SELECT count(*) AS n FROM filed_file f JOIN intake i ON i.id = f.intake_id
-                WHERE f.metadata_state = 'waiting' AND f.outside IS NULL AND i.state IN ('done', 'stopped')",
+                WHERE f.metadata_state = 'waiting' AND f.outside IS NULL AND i.state IN ('done', 'stopped')
+                    AND f.whereabouts NOT IN ('deleted', 'forgotten')",
         )->int('n');
     }
 
     /**
-     * Files that were received with this fingerprint; not those whose picture another program replaced: they are not
-     * what was received any more. A card is compared file by file, so no more is read than that needs.
+     * Files that were received with this fingerprint; not those whose picture another program replaced, nor those that
+     * were deleted: they are not what was received any more. A card is compared file by file, so no more is read than
+     * that needs.
      *
      * @return list<array{id: int, path: string, digest: Digest, roots: list<string>, drives: array<mixed>}> with the
      *     digest of what was received, and the roots of the shelf and its twin
@@ -267,7 +273,8 @@ final readonly class FiledFiles
         ], $this->rows->all(<<<'SQL'
             SELECT f.id, f.path, f.digest, s.root, s.twin_root, s.drives
             FROM filed_file f JOIN shelf s ON s.id = f.shelf_id
-            WHERE f.fingerprint = :fingerprint AND NOT f.picture_replaced ORDER BY f.id
+            WHERE f.fingerprint = :fingerprint AND NOT f.picture_replaced AND f.whereabouts <> 'deleted'
+            ORDER BY f.id
             SQL, ['fingerprint' => $fingerprint->hex]));
     }
 
@@ -285,7 +292,8 @@ final readonly class FiledFiles
             SELECT f.id, o.folder
             FROM filed_file f JOIN filed_frame r ON r.id = f.frame_id JOIN shoot o ON o.id = r.shoot_id
                 JOIN shelf s ON s.id = f.shelf_id
-            WHERE f.id > :after AND (CAST(:what AS text) IS NULL
+            WHERE f.id > :after AND f.whereabouts NOT IN ('deleted', 'forgotten') AND f.heading IS NULL
+                AND (CAST(:what AS text) IS NULL
                 OR :what IN (o.name, o.folder, s.name, s.root, s.root || '/' || o.folder)) ORDER BY f.id LIMIT :most
             SQL, ['after' => $after, 'what' => $what, 'most' => $most]) as $row) {
             $folders[$row->int('id')] = $row->text('folder');

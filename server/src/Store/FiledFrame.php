@@ -6,6 +6,7 @@ namespace Velvet\Server\Store;
 
 use Doctrine\ORM\Mapping as ORM;
 use Velvet\Core\Filed\Verdict;
+use Velvet\Core\Filed\Whereabouts;
 
 /** A frame whose files are filed, and what is said of it. */
 #[ORM\Entity]
@@ -17,6 +18,9 @@ class FiledFrame
 
     #[ORM\Column(enumType: Verdict::class)]
     public Verdict $verdict = Verdict::Open;
+
+    #[ORM\Column(enumType: Whereabouts::class)]
+    public Whereabouts $whereabouts = Whereabouts::InShoot;
 
     /** -1 to 5; null where nobody rated it. */
     #[ORM\Column(type: 'smallint', nullable: true)]

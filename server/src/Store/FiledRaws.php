@@ -16,12 +16,13 @@ final readonly class FiledRaws
     /** As {@see \Velvet\Core\Filed\FiledFile::mayBecomeDng()} says it of one that has no DNG beside it. */
     private const CONVERTIBLE = <<<'SQL'
         f.kind = 'raw' AND f.dng_state IN ('none', 'refused', 'made')
+        AND f.whereabouts = 'in_shoot' AND f.heading IS NULL
         AND NOT EXISTS (SELECT FROM filed_file d WHERE d.made_from = f.id)
         SQL;
     /** As {@see \Velvet\Core\Filed\FiledFile::mayGiveRawBack()} says it of one. */
     private const INSIDE = <<<'SQL'
         f.kind = 'dng' AND f.dng_choice = 'embed' AND f.raw_path IS NOT NULL
-        AND f.dng_state IN ('none', 'refused', 'made')
+        AND f.dng_state IN ('none', 'refused', 'made') AND f.whereabouts = 'in_shoot' AND f.heading IS NULL
         SQL;
 
     public function __construct(private Rows $rows)

@@ -67,7 +67,8 @@ final readonly class FrameFinder
                     (SELECT coalesce(jsonb_agg(t.name ORDER BY t.id), '[]') FROM tab t
                         WHERE f.tabs @> to_jsonb(t.id)) AS tabs
                 FROM filed_frame f JOIN shoot s ON s.id = f.shoot_id
-                WHERE NOT f.loose AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)"
+                WHERE NOT f.loose AND f.whereabouts NOT IN ('deleted', 'forgotten')
+                    AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)"
                 .(null === $shoots ? '' : ' AND s.id IN (:shoots)')
                 .' ORDER BY s.day NULLS LAST, s.id, f.captured_at NULLS LAST, f.stem, f.id',
             null === $shoots ? [] : ['shoots' => $shoots],

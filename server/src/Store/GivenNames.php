@@ -35,6 +35,7 @@ final readonly class GivenNames implements ShelfFolders
         $given = $this->rows->all(<<<'SQL'
             SELECT path FROM filed_file WHERE shelf_id = :shelf AND path >= :from AND path < :to
             UNION SELECT raw_path FROM filed_file WHERE shelf_id = :shelf AND raw_path >= :from AND raw_path < :to
+            UNION SELECT home_path FROM filed_file WHERE shelf_id = :shelf AND home_path >= :from AND home_path < :to
             UNION SELECT t.target FROM transfer t JOIN intake i ON i.id = t.intake_id
             WHERE i.shelf_id = :shelf AND i.state IN ('waiting', 'running', 'paused') AND i.id IS DISTINCT FROM :intake
                 AND t.target >= :from AND t.target < :to

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Store;
 
+use Velvet\Core\Filed\Whereabouts;
 use Velvet\Core\Shoot\Day;
 
 /** The shoots that frames are filed in. */
@@ -21,29 +22,35 @@ final readonly class Shoots
                count(DISTINCT f.frame_id) FILTER (WHERE f.places > 1 AND NOT ff.loose) AS frames_twinned,
                count(DISTINCT f.frame_id) FILTER (WHERE ff.verdict = 'open' AND NOT ff.loose) AS open,
                count(DISTINCT f.frame_id) FILTER (WHERE ff.verdict = 'struck' AND NOT ff.loose) AS struck,
+               (SELECT count(*) FROM filed_frame a WHERE a.shoot_id = s.id
+                   AND a.whereabouts IN ('set_aside', 'in_trash')) AS aside,
                count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside,
                count(*) FILTER (WHERE f.metadata_state = 'waiting' AND f.outside IS NULL) AS waiting,
                (SELECT coalesce(jsonb_agg(picture), '[]') FROM (
                    SELECT picture FROM (SELECT picture, row_number() OVER (ORDER BY captured_at, stem) - 1 AS n,
                        count(*) OVER () AS total FROM filed_frame p WHERE p.shoot_id = s.id
-                       AND p.picture IS NOT NULL) AS spread
+                       AND p.picture IS NOT NULL
+                       AND p.whereabouts = 'in_shoot') AS spread
                    WHERE n % greatest(1, total / 8) = 0 ORDER BY n LIMIT 8) AS cover) AS pictures
-        FROM shoot s JOIN shelf h ON h.id = s.shelf_id JOIN filed_frame ff ON ff.shoot_id = s.id
-             JOIN LATERAL (
+        FROM shoot s JOIN shelf h ON h.id = s.shelf_id
+             LEFT JOIN filed_frame ff ON ff.shoot_id = s.id AND ff.whereabouts = 'in_shoot'
+             LEFT JOIN LATERAL (
                  SELECT x.*, (SELECT count(*) FROM filed_copy c JOIN place p ON p.id = c.place_id
                      WHERE c.file_id = x.id AND c.state = 'whole' AND c.digest = coalesce(x.digest_now, x.digest)
                      AND p.id IN (:live)) AS places
                  FROM filed_file x WHERE x.frame_id = ff.id
              ) AS f ON true
+        WHERE EXISTS (SELECT FROM filed_frame k JOIN filed_file l ON l.frame_id = k.id
+            WHERE k.shoot_id = s.id AND k.whereabouts IN ('in_shoot', 'set_aside', 'in_trash'))
         SQL;
 
     private const OPEN = <<<'SQL'
         SELECT s.id, s.name, count(*) FILTER (WHERE f.verdict = 'open') AS open
-        FROM shoot s JOIN filed_frame f ON f.shoot_id = s.id AND NOT f.loose
+        FROM shoot s JOIN filed_frame f ON f.shoot_id = s.id AND NOT f.loose AND f.whereabouts = 'in_shoot'
         SQL;
 
-    /** Of `filed_frame f`: those of `:shoot` that have files. */
-    public const IN_CAPTURE_ORDER = 'f.shoot_id = :shoot AND NOT f.loose
+    /** Of `filed_frame f`: those of `:shoot` that have files and are kept `:in` a place of {@see Whereabouts}. */
+    public const IN_CAPTURE_ORDER = 'f.shoot_id = :shoot AND f.whereabouts = :in AND NOT f.loose
         AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id) ORDER BY f.captured_at NULLS LAST, f.stem, f.id';
 
     public function __construct(private Rows $rows, private Places $places)
@@ -53,7 +60,8 @@ final readonly class Shoots
     /**
      * @return list<Row> latest first: `id`, `name`, `folder`, `day`, the `shelf`'s name, `shelf_id` and `root`,
      *     the `roots` of places that have some of it, `frames`, `bytes`, whether all are `twinned` and how many
-     *     frames are, frames that are `open` or `struck`, files that are changed `outside` or `waiting` to be
+     *     frames are, frames that are `open` or `struck`, how many more are
+     *     set `aside` or in the trash, files that are changed `outside` or `waiting` to be
      *     written, up to eight `pictures` spread over it
      */
     public function all(): array
@@ -68,7 +76,7 @@ final readonly class Shoots
     public function one(int $id): ?Row
     {
         return $this->rows->first(
-            self::SHOOT.' WHERE s.id = :id GROUP BY s.id, h.id',
+            self::SHOOT.' AND s.id = :id GROUP BY s.id, h.id',
             ['id' => $id, 'live' => $this->places->connected()],
         );
     }
@@ -110,13 +118,13 @@ final readonly class Shoots
     }
 
     /** @return list<int> frames that have files, in capture order */
-    public function frameIds(int $id): array
+    public function frameIds(int $id, Whereabouts $in = Whereabouts::InShoot): array
     {
         return array_map(
             static fn (Row $row): int => $row->int('id'),
             $this->rows->all(
                 'SELECT f.id FROM filed_frame f WHERE '.self::IN_CAPTURE_ORDER,
-                ['shoot' => $id],
+                ['shoot' => $id, 'in' => $in->value],
             ),
         );
     }
@@ -125,19 +133,18 @@ final readonly class Shoots
      * @return list<Row> frames that have files, in capture order: `id`, `stem`, `picture`, `facts`, `verdict`,
      *     `rating`, `tabs`, `position`, and as `files` of each its path, kind, bytes, digest and the path on its card
      */
-    public function frames(int $id, int $offset, int $limit): array
+    public function frames(int $id, int $offset, int $limit, Whereabouts $in = Whereabouts::InShoot): array
     {
-        return $this->rows->all(<<<'SQL'
+        return $this->rows->all(\sprintf(<<<'SQL'
             SELECT f.id, f.stem, f.picture, f.facts, f.verdict, f.rating, f.tabs,
                 row_number() OVER (ORDER BY f.captured_at NULLS LAST, f.stem, f.id) - 1 AS position,
                 (SELECT jsonb_agg(jsonb_build_array(p.path, p.kind, coalesce(p.bytes_now, p.bytes),
                     coalesce(p.digest_now, p.digest), p.original_path) ORDER BY p.id) FROM filed_file p
                     WHERE p.frame_id = f.id) AS files
-            FROM filed_frame f
-            WHERE f.shoot_id = :shoot AND NOT f.loose
-                AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)
-            ORDER BY position OFFSET :offset LIMIT :limit
-            SQL, ['shoot' => $id, 'offset' => $offset, 'limit' => $limit]);
+            FROM filed_frame f WHERE %s OFFSET :offset LIMIT :limit
+            SQL, self::IN_CAPTURE_ORDER), [
+            'shoot' => $id, 'in' => $in->value, 'offset' => $offset, 'limit' => $limit,
+        ]);
     }
 
     /**
@@ -161,7 +168,7 @@ final readonly class Shoots
                 (SELECT coalesce(jsonb_agg(k.keyword_id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id)
                     AS keywords
             FROM filed_frame f LEFT JOIN measured_picture m ON m.picture = f.picture WHERE ".self::IN_CAPTURE_ORDER,
-            ['shoot' => $id],
+            ['shoot' => $id, 'in' => Whereabouts::InShoot->value],
         );
     }
 

@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace Velvet\Server\Work\Intakes;
 
 use Symfony\Component\Messenger\MessageBusInterface;
+use Velvet\Server\Store\AsideFrames;
 use Velvet\Server\Store\IntakeWork;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Work\Aside\MoveFiles;
 use Velvet\Server\Work\Dng\ConvertRaws;
 use Velvet\Server\Work\Dng\ShootRaws;
 use Velvet\Server\Work\Halts\Halts;
@@ -29,6 +31,7 @@ final readonly class Interrupted
         private Sweeping $sweeping,
         private MetadataQueue $queue,
         private ShootRaws $raws,
+        private AsideFrames $aside,
     ) {
     }
 
@@ -45,6 +48,9 @@ final readonly class Interrupted
         }
         if ($this->raws->left() > 0) {
             $this->bus->dispatch(new ConvertRaws());
+        }
+        if ($this->aside->left() > 0) {
+            $this->bus->dispatch(new MoveFiles());
         }
         if ($this->queue->left() > 0) {
             WriteMetadata::byAll($this->bus);

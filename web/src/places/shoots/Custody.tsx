@@ -69,6 +69,16 @@ function said(line: CustodyLine): string {
       return `Another program had written into it; what the frame says was kept: ${places}, ${digest}`
     case 'outside_put_back':
       return `Another program had changed its picture; it was put back from the other copy: ${places}, ${digest}`
+    case 'file_set_aside':
+      return `It was set aside: ${places}`
+    case 'file_brought_back':
+      return `It was brought back: ${places}`
+    case 'file_thrown_away':
+      return `It was thrown away: ${places}`
+    case 'file_deleted':
+      return `${line.file} was deleted for good, ${digest}`
+    case 'file_forgotten':
+      return `${line.file} was left where it lay, and is not looked after any more`
     case 'checked':
       return `${line.file} was read again from every drive and is as it was filed`
     case 'found_damaged':
