@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 // Fault trials: php bench/trials.php [KILLS [SEED]]. Called by ./velvet trials, on a home of its own.
 
+use Velvet\Bench\Trials\AsideTrials;
 use Velvet\Bench\Trials\TrialKind;
 use Velvet\Bench\Trials\Trials;
 use Velvet\Bench\Trials\TrialSum;
@@ -27,10 +28,12 @@ $trials = new Trials(
     (string) getenv('VELVET_DATABASE'),
 );
 $words = new WordTrials($folder, new Random\Randomizer(new Random\Engine\Mt19937($seed)));
+$aside = new AsideTrials($folder, new Random\Randomizer(new Random\Engine\Mt19937($seed)));
 $kinds = [
     static fn (): TrialSum => $trials->killed($kills),
     static fn (): TrialSum => $trials->killed(intdiv($kills, 3) + 1, TrialKind::Metadata),
     static fn (): TrialSum => $trials->killed(intdiv($kills, 3) + 1, TrialKind::Dng),
+    static fn (): TrialSum => $aside->killed(intdiv($kills, 3) + 1),
     static fn (): TrialSum => $trials->racing($others),
     static fn (): TrialSum => $trials->databaseKilled($others),
     static fn (): TrialSum => $trials->sourceChanges($others),

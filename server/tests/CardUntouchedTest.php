@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
-use Velvet\Bench\Trials\IntakeProcess;
+use Velvet\Bench\Trials\ConsoleProcess;
 use Velvet\Bench\Trials\TrialPlace;
 
 /** Nothing is ever written to a card: a whole intake, from the reading to the receipt, seen from outside. */
@@ -20,10 +20,10 @@ final class CardUntouchedTest extends ServerTestCase
         $place = $this->place();
         $log = $this->folder.'/calls';
         if (
-            0 !== (new IntakeProcess(
+            0 !== ConsoleProcess::intake(
                 $place,
                 ['strace', '-f', '-y', '-qq', '-o', $log, '-e', 'trace=%file,%desc'],
-            ))->wait()
+            )->wait()
             && !is_file($log)
         ) {
             self::markTestSkipped('strace may not trace here.');
@@ -55,7 +55,7 @@ final class CardUntouchedTest extends ServerTestCase
         }
         try {
             self::assertFalse(@touch($place->card.'/probe'), 'the mount is read-only');
-            self::assertSame(0, (new IntakeProcess($place))->wait());
+            self::assertSame(0, ConsoleProcess::intake($place)->wait());
             self::assertSame([], $place->losses());
         } finally {
             exec("umount -l $card");

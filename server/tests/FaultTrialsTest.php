@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Tests;
 
+use Velvet\Bench\Trials\AsideTrials;
 use Velvet\Bench\Trials\TrialKind;
 use Velvet\Bench\Trials\Trials;
 use Velvet\Bench\Trials\WordTrials;
@@ -31,6 +32,14 @@ final class FaultTrialsTest extends ServerTestCase
         self::assertSame([], array_merge($trials->ledger(), ...array_column($sums, 'losses')), "seed $seed");
         self::assertGreaterThanOrEqual(6, $sums[0]->faults);
         self::assertSame(1, $sums[5]->faults);
+    }
+
+    public function testWhatIsSetAsideWhenItIsKilledIsThereOnceAndTheActIsDoneWhole(): void
+    {
+        $seed = random_int(1, 999_999);
+        $sum = (new AsideTrials($this->folder, new \Random\Randomizer(new \Random\Engine\Mt19937($seed))))->killed(4);
+        self::assertSame([], $sum->losses, "seed $seed");
+        self::assertSame(4, $sum->faults);
     }
 
     public function testNoFaultMakesAFalseWord(): void

@@ -7,7 +7,7 @@ namespace Velvet\Server\Tests;
 use Doctrine\DBAL\DriverManager;
 use Doctrine\DBAL\Exception\DriverException;
 use Symfony\Component\Process\Process;
-use Velvet\Bench\Trials\IntakeProcess;
+use Velvet\Bench\Trials\ConsoleProcess;
 use Velvet\Bench\Trials\TrialPlace;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Server\Store\Card;
@@ -480,8 +480,8 @@ final class RacesTest extends ServerTestCase
     public function testOneCardIsReadAndTakenInOnceByWhoeverComesTogether(): void
     {
         $place = new TrialPlace($this->folder.'/place', 4, new \Random\Randomizer(new \Random\Engine\Mt19937(7)));
-        $workers = [new IntakeProcess($place), new IntakeProcess($place), new IntakeProcess($place)];
-        self::assertSame([0, 0, 0], array_map(static fn (IntakeProcess $worker): int => $worker->wait(), $workers));
+        $workers = [ConsoleProcess::intake($place), ConsoleProcess::intake($place), ConsoleProcess::intake($place)];
+        self::assertSame([0, 0, 0], array_map(static fn (ConsoleProcess $worker): int => $worker->wait(), $workers));
         self::assertSame([], $place->losses());
         self::assertSame(4, $this->database()->fetchOne('SELECT count(*) FROM filed_file'));
     }

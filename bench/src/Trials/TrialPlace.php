@@ -30,13 +30,19 @@ final readonly class TrialPlace
      */
     public array $content;
 
-    /** @param string|null $twin absolute; null: a folder beside the shelf */
+    /**
+     * @param string|null $twin      absolute; null: a folder beside the shelf
+     * @param string      $shoot     name of the shoot that the card becomes
+     * @param int         $mostBytes of a frame
+     */
     public function __construct(
         private string $folder,
         int $frames,
         \Random\Randomizer $random,
         public TrialKind $kind = TrialKind::Copies,
         ?string $twin = null,
+        public string $shoot = 'Lantern Regatta',
+        int $mostBytes = self::MOST_BYTES,
     ) {
         $this->card = $folder.'/card';
         $this->shelf = $folder.'/shelf';
@@ -66,7 +72,7 @@ final readonly class TrialPlace
             $path = \sprintf('%s/DCIM/100TARN/T%04d.JPG', $this->card, $n);
             file_put_contents(
                 $path,
-                FrameFiles::jpeg($picture, $exposure).random_bytes($random->getInt(1, self::MOST_BYTES)),
+                FrameFiles::jpeg($picture, $exposure).random_bytes($random->getInt(1, $mostBytes)),
             );
             $content[$path] = $this->digest($path);
         }
@@ -258,7 +264,7 @@ final readonly class TrialPlace
     }
 
     /** @return array<string, string> MD5 of each file, by path below the root */
-    private function tree(string $root): array
+    public function tree(string $root): array
     {
         $tree = [];
         /** @var \SplFileInfo $file */

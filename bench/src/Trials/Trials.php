@@ -42,12 +42,12 @@ final class Trials
         $sum = new TrialSum($kind->value);
         while ($sum->faults < $kills) {
             $place = $this->place($kind);
-            $workers = [new IntakeProcess($place)];
+            $workers = [ConsoleProcess::intake($place)];
             $isRace = 0 === $this->random->getInt(0, 2);
             for ($n = $this->random->getInt(1, 4); $n > 0; --$n) {
                 $this->awaitCopy($place, $workers);
                 if ($isRace) {
-                    $workers[1] ??= new IntakeProcess($place);
+                    $workers[1] ??= ConsoleProcess::intake($place);
                 }
                 $this->waitWithin($this->copySeconds($kind) * 0.8);
                 $at = $this->random->getInt(0, \count($workers) - 1);
@@ -56,7 +56,7 @@ final class Trials
                 }
                 $workers[$at]->kill();
                 $sum->fault($this->moment($place));
-                $workers[$at] = new IntakeProcess($place);
+                $workers[$at] = ConsoleProcess::intake($place);
             }
             $sum->trial($this->finished($place, $workers));
         }
@@ -70,9 +70,9 @@ final class Trials
         $sum = new TrialSum('two workers racing');
         for ($n = 0; $n < $trials; ++$n) {
             $place = $this->place();
-            $workers = [new IntakeProcess($place)];
+            $workers = [ConsoleProcess::intake($place)];
             $this->awaitCopy($place, $workers);
-            $workers[] = new IntakeProcess($place);
+            $workers[] = ConsoleProcess::intake($place);
             $sum->trial($this->finished($place, $workers));
         }
 
@@ -86,7 +86,7 @@ final class Trials
         $data = $this->database->fetchOne('SHOW data_directory');
         for ($n = 0; $n < $trials; ++$n) {
             $place = $this->place();
-            $workers = [new IntakeProcess($place)];
+            $workers = [ConsoleProcess::intake($place)];
             $this->awaitCopy($place, $workers);
             $this->waitWithin($this->copySeconds());
             $pid = (int) strtok((string) @file_get_contents((\is_string($data) ? $data : '').'/postmaster.pid'), "\n");
@@ -111,7 +111,7 @@ final class Trials
             // enough for the plan's look at the room, filled up by somebody else before the copy is over
             self::run(['mount', '-t', 'tmpfs', '-o', 'size='.($place->bytes() + self::RESERVE), 'tmpfs', $place->twin]);
             try {
-                $worker = new IntakeProcess($place);
+                $worker = ConsoleProcess::intake($place);
                 $this->awaitCopy($place, [$worker]);
                 $ballast = $this->random->getInt(self::RESERVE, self::RESERVE + $place->bytes());
                 @file_put_contents($place->twin.'/.ballast', str_repeat("\0", $ballast));
@@ -120,7 +120,7 @@ final class Trials
                 }
                 unlink($place->twin.'/.ballast');
                 $losses = $place->halfFiles();
-                $sum->trial([...$losses, ...$this->finished($place, [new IntakeProcess($place)], false)]);
+                $sum->trial([...$losses, ...$this->finished($place, [ConsoleProcess::intake($place)], false)]);
             } finally {
                 self::run(['umount', '-l', $place->twin]);
                 $place->remove();
@@ -141,7 +141,7 @@ final class Trials
             self::run(['mount', '-t', 'tmpfs', 'tmpfs', $drive]);
             self::run(['mount', '--bind', $drive, $place->twin]);
             try {
-                $worker = new IntakeProcess($place);
+                $worker = ConsoleProcess::intake($place);
                 $this->awaitCopy($place, [$worker]);
                 $this->waitWithin($this->copySeconds());
                 self::run(['umount', '-l', $place->twin]);
@@ -153,7 +153,7 @@ final class Trials
                     [
                         ...$losses,
                         ...$place->halfFiles(),
-                        ...$this->finished($place, [new IntakeProcess($place)], false),
+                        ...$this->finished($place, [ConsoleProcess::intake($place)], false),
                     ],
                 );
             } finally {
@@ -173,7 +173,7 @@ final class Trials
         for ($n = 0; $n < $trials; ++$n) {
             $place = $this->place();
             $file = array_keys($place->content)[$this->random->getInt(0, self::FRAMES - 1)];
-            $worker = new IntakeProcess(
+            $worker = ConsoleProcess::intake(
                 $place,
                 [
                     'strace',
@@ -192,7 +192,7 @@ final class Trials
             if (0 !== $worker->wait()) {
                 $sum->fault($this->moment($place));
             }
-            $sum->trial([...$place->halfFiles(), ...$this->finished($place, [new IntakeProcess($place)])]);
+            $sum->trial([...$place->halfFiles(), ...$this->finished($place, [ConsoleProcess::intake($place)])]);
         }
 
         return $sum;
@@ -206,7 +206,7 @@ final class Trials
             $place = $this->place();
             $file = array_keys($place->content)[$this->random->getInt(0, self::FRAMES - 1)];
             [$whole, $time] = [(string) file_get_contents($file), (int) filemtime($file)];
-            $worker = new IntakeProcess($place);
+            $worker = ConsoleProcess::intake($place);
             $this->awaitCopy($place, [$worker]);
             $this->waitWithin($this->copySeconds());
             file_put_contents($file, substr($whole, 0, $this->random->getInt(0, \strlen($whole) - 1)));
@@ -215,7 +215,7 @@ final class Trials
             }
             file_put_contents($file, $whole);
             touch($file, $time);
-            $sum->trial([...$place->halfFiles(), ...$this->finished($place, [new IntakeProcess($place)])]);
+            $sum->trial([...$place->halfFiles(), ...$this->finished($place, [ConsoleProcess::intake($place)])]);
         }
 
         return $sum;
@@ -253,7 +253,7 @@ final class Trials
     /**
      * Lets an intake go on until it is over; a worker that ended with something undone is started again.
      *
-     * @param array<int, IntakeProcess> $workers
+     * @param array<int, ConsoleProcess> $workers
      *
      * @return list<string>
      */
@@ -268,7 +268,7 @@ final class Trials
                     break;
                 }
                 $this->awaitDatabase();
-                $worker = new IntakeProcess($place);
+                $worker = ConsoleProcess::intake($place);
             }
         }
         $filed = $this->database->fetchOne(
@@ -298,12 +298,12 @@ final class Trials
         return array_map(static fn (string $loss): string => $place->card.': '.$loss, $losses);
     }
 
-    /** @param array<int, IntakeProcess> $workers */
+    /** @param array<int, ConsoleProcess> $workers */
     private function awaitCopy(TrialPlace $place, array $workers): void
     {
         while (
             !$this->isCopying($place)
-            && [] !== array_filter($workers, static fn (IntakeProcess $worker): bool => $worker->runs())
+            && [] !== array_filter($workers, static fn (ConsoleProcess $worker): bool => $worker->runs())
         ) {
             usleep(1000);
         }
@@ -352,7 +352,7 @@ final class Trials
     {
         if (!isset($this->copies[$kind->name])) {
             $place = $this->place($kind);
-            $worker = new IntakeProcess($place);
+            $worker = ConsoleProcess::intake($place);
             $this->awaitCopy($place, [$worker]);
             $since = microtime(true);
             while ($this->isCopying($place)) {

@@ -99,7 +99,7 @@ final class WordTrials
         $sum = new TrialSum('a card swapped while the intake was halted');
         for ($n = 0; $n < $trials;) {
             $place = $this->place();
-            $worker = new IntakeProcess($place);
+            $worker = ConsoleProcess::intake($place);
             $this->awaitPart($place, $worker);
             $worker->kill();
             if (self::isCleared($place)) { // it was done before: another card is another intake's
@@ -109,7 +109,7 @@ final class WordTrials
             ++$n;
             $sum->fault('killed, then exchanged');
             $own = $this->exchanged($place);
-            $losses = 0 === (new IntakeProcess($place))->wait()
+            $losses = 0 === ConsoleProcess::intake($place)->wait()
                 ? ['another card was taken in under the same receipt']
                 : [];
             array_push($losses, ...$place->halfFiles(), ...$this->mustNotBeCleared($place, 'another card is in'));
@@ -129,7 +129,7 @@ final class WordTrials
         for ($n = 0; $n < $trials; ++$n) {
             $place = $this->place();
             $file = array_keys($place->content)[$this->random->getInt(0, self::FRAMES - 1)];
-            $worker = new IntakeProcess($place);
+            $worker = ConsoleProcess::intake($place);
             $this->awaitPart($place, $worker);
             usleep($this->random->getInt(0, 60_000));
             self::noise($file, substr((string) file_get_contents($file), 0, 1000));
@@ -163,7 +163,7 @@ final class WordTrials
             $place = $this->place();
             $image = $this->image($place->twin);
             try {
-                $worker = new IntakeProcess($place);
+                $worker = ConsoleProcess::intake($place);
                 $this->awaitPart($place, $worker);
                 $worker->kill();
                 self::run(['umount', '-l', $place->twin]);
@@ -201,7 +201,7 @@ final class WordTrials
                 self::run(['umount', '-l', $place->shelf]);
                 $sum->fault('taken off');
                 array_push($losses, ...$this->mustNotBeCleared($place, 'its shelf is off'));
-                (new IntakeProcess($place))->wait();
+                ConsoleProcess::intake($place)->wait();
                 if (\count((array) scandir($place->shelf)) > 2) {
                     $losses[] = 'written where the drive had been';
                 }
@@ -248,7 +248,7 @@ final class WordTrials
     private function takenIn(TrialPlace $place): array
     {
         $since = microtime(true);
-        while (0 !== (new IntakeProcess($place))->wait()) {
+        while (0 !== ConsoleProcess::intake($place)->wait()) {
             if (microtime(true) - $since > self::PATIENCE) {
                 return ['the intake does not come to its end'];
             }
@@ -325,7 +325,7 @@ final class WordTrials
     }
 
     /** Until something is being written, or the worker has ended. */
-    private function awaitPart(TrialPlace $place, IntakeProcess $worker): void
+    private function awaitPart(TrialPlace $place, ConsoleProcess $worker): void
     {
         while ($worker->runs() && !$place->isAnyBegun()) {
             usleep(200);

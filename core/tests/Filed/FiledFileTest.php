@@ -314,7 +314,7 @@ final class FiledFileTest extends TestCase
         return new Content(Digest::ofBytes($bytes), \strlen($bytes));
     }
 
-    private static function change(bool $picture = false): OutsideChange
+    public static function change(bool $picture = false): OutsideChange
     {
         return new OutsideChange('/shelf', '2026/a.xmp', self::content('theirs'), 30, new Metadata(), $picture);
     }

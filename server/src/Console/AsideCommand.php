@@ -71,6 +71,7 @@ final class AsideCommand extends Command
         if ([] === $meant) {
             return $say->refusal('Nothing was moved.', $json);
         }
+        $this->moves->all(); // what was cut off before goes on first
         $sum = new AsideDone(0, 0, 0, []);
         foreach ($meant as $shoot => $frames) {
             try {
