@@ -16,6 +16,7 @@ const SheetPlace = place(() => import('./places/sheet/SheetPlace'), 'SheetPlace'
 const ReceiptPlace = place(() => import('./places/sheet/ReceiptPlace'), 'ReceiptPlace')
 const ShootsPlace = place(() => import('./places/shoots/ShootsPlace'), 'ShootsPlace')
 const ShootPlace = place(() => import('./places/shoots/ShootPlace'), 'ShootPlace')
+const AsidePlace = place(() => import('./places/shoots/AsidePlace'), 'AsidePlace')
 const FirstLookPlace = place(() => import('./places/first-look/FirstLookPlace'), 'FirstLookPlace')
 const LedgerPlace = place(() => import('./places/ledger/LedgerPlace'), 'LedgerPlace')
 const HouseStylePlace = place(() => import('./places/house-style/HouseStylePlace'), 'HouseStylePlace')
@@ -43,6 +44,7 @@ export function App() {
               <Route path="/shoots" element={<ShootsPlace />} />
               <Route path="/shoots/:id" element={<ShootPlace />} />
               <Route path="/shoots/:id/first-look" element={<FirstLookPlace />} />
+              <Route path="/shoots/:id/set-aside" element={<AsidePlace />} />
               <Route path="/ledger" element={<LedgerPlace />} />
               <Route path="/house-style" element={<HouseStylePlace />} />
               <Route path="/house-style/keywords" element={<KeywordsPlace />} />

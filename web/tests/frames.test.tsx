@@ -2,7 +2,8 @@
 import { act, cleanup, renderHook } from '@testing-library/react'
 import { afterEach, expect, test, vi } from 'vitest'
 import { api, type SheetFrame } from '../src/api/client'
-import { outdateFrames, usePlannedFrames } from '../src/store/sheet-frames'
+import { outdateFrames } from '../src/store/open-sheets'
+import { usePlannedFrames } from '../src/store/sheet-frames'
 
 afterEach(cleanup)
 

@@ -6,9 +6,9 @@ namespace Velvet\Server\Http;
 
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
-use Velvet\Core\Filed\Whereabouts;
 use Velvet\Server\Http\Payload\AsideChange;
 use Velvet\Server\Store\AsideFrames;
+use Velvet\Server\Store\Lot;
 use Velvet\Server\Store\Shoots;
 use Velvet\Server\Work\Aside\SettingAside;
 
@@ -26,14 +26,14 @@ final readonly class AsideController
     public function show(int $id): JsonResponse
     {
         $this->mustBeThere($id);
-        $of = fn (Whereabouts $in): array => $this->aside->sumOf($id, $in) + [
-            'frame_ids' => $this->shoots->frameIds($id, $in),
+        $of = fn (Lot $lot): array => $this->aside->sumOf($id, $lot) + [
+            'frame_ids' => $this->shoots->frameIds($id, $lot),
         ];
 
         return new JsonResponse([
-            'struck' => $this->aside->sumOfStruck($id),
-            'set_aside' => $of(Whereabouts::SetAside),
-            'in_trash' => $of(Whereabouts::InTrash),
+            'struck' => $of(Lot::Struck),
+            'set_aside' => $of(Lot::SetAside),
+            'in_trash' => $of(Lot::InTrash),
             'moving' => $this->aside->movingIn($id),
             'notes' => $this->aside->notes($id),
         ]);

@@ -9,7 +9,6 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
-use Velvet\Core\Filed\Whereabouts;
 use Velvet\Core\Keyword\KeywordPath;
 use Velvet\Core\Style\DngChoice;
 use Velvet\Server\Http\Payload\Conversion;
@@ -21,6 +20,7 @@ use Velvet\Server\Http\Payload\Settlement;
 use Velvet\Server\Http\Payload\Version;
 use Velvet\Server\Store\Custody;
 use Velvet\Server\Store\FiledFrames;
+use Velvet\Server\Store\Lot;
 use Velvet\Server\Store\MeasuredPictures;
 use Velvet\Server\Store\Shoots;
 use Velvet\Server\Work\Dng\ShootRaws;
@@ -67,10 +67,10 @@ final readonly class ShootsController
     public function frames(int $id, Request $request): JsonResponse
     {
         $page = Page::of($request);
-        $in = Whereabouts::tryFrom($request->query->getString('in', Whereabouts::InShoot->value))
-            ?? throw BadRequest::member('in', 'must be in_shoot, set_aside or in_trash');
+        $lot = Lot::tryFrom($request->query->getString('lot', Lot::InShoot->value))
+            ?? throw BadRequest::member('lot', 'must be in_shoot, struck, set_aside or in_trash');
 
-        return new JsonResponse(['frames' => $this->view->frames($id, $page->offset, $page->limit, $in)]);
+        return new JsonResponse(['frames' => $this->view->frames($id, $page->offset, $page->limit, $lot)]);
     }
 
     /** How bright its frames are, in the order of `frame_ids`. */

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Http;
 
 use Velvet\Core\Bytes\Digest;
-use Velvet\Core\Filed\Whereabouts;
+use Velvet\Server\Store\Lot;
 use Velvet\Server\Store\Places;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Shoots;
@@ -32,7 +32,7 @@ final readonly class ShootsView
     }
 
     /** @return list<array<string, mixed>> */
-    public function frames(int $id, int $offset, int $limit, Whereabouts $in): array
+    public function frames(int $id, int $offset, int $limit, Lot $lot): array
     {
         return array_map(static fn (Row $row): array => [
             'id' => $row->int('id'),
@@ -52,7 +52,7 @@ final readonly class ShootsView
                     'from' => $file[4],
                 ]
                 : throw new \UnexpectedValueException('A filed file has no digest.'), $row->json('files')),
-        ], $this->shoots->frames($id, $offset, $limit, $in));
+        ], $this->shoots->frames($id, $offset, $limit, $lot));
     }
 
     /** @return array{shoot: int, name: string, open: int} what is left of its first look */

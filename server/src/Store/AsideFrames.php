@@ -102,29 +102,13 @@ final readonly class AsideFrames
     }
 
     /** @return array{frames: int, files: int, bytes: int} with their sidecars */
-    public function sumOf(int $shoot, Whereabouts $in): array
-    {
-        return $this->sumWhere('f.whereabouts = :in', ['shoot' => $shoot, 'in' => $in->value]);
-    }
-
-    /** @return array{frames: int, files: int, bytes: int} of those that can be set aside */
-    public function sumOfStruck(int $shoot): array
-    {
-        return $this->sumWhere("f.whereabouts = 'in_shoot' AND f.verdict = 'struck'", ['shoot' => $shoot]);
-    }
-
-    /**
-     * @param array<string, mixed> $parameters
-     *
-     * @return array{frames: int, files: int, bytes: int}
-     */
-    private function sumWhere(string $where, array $parameters): array
+    public function sumOf(int $shoot, Lot $lot): array
     {
         $row = $this->rows->one(
             'SELECT count(DISTINCT f.id) AS frames, '.self::FILES.' AS files, '.self::BYTES.' AS bytes
                 FROM filed_frame f JOIN filed_file p ON p.frame_id = f.id
-                WHERE f.shoot_id = :shoot AND NOT f.loose AND '.$where,
-            $parameters,
+                WHERE f.shoot_id = :shoot AND NOT f.loose AND '.$lot->where(),
+            ['shoot' => $shoot],
         );
 
         return ['frames' => $row->int('frames'), 'files' => $row->int('files'), 'bytes' => $row->int('bytes')];

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Velvet\Server\Store;
 
 use Velvet\Core\Capture\PictureMeasures;
-use Velvet\Core\Filed\Whereabouts;
 
 /** What small pictures tell, by the picture's key; it outlives the card. */
 final readonly class MeasuredPictures
@@ -73,8 +72,8 @@ final readonly class MeasuredPictures
     {
         return array_map(static fn (Row $row): ?float => $row->floatOrNull('brightness'), $this->rows->all(
             'SELECT round(m.brightness::numeric, 3)::float AS brightness FROM filed_frame f
-                LEFT JOIN measured_picture m ON m.picture = f.picture WHERE '.Shoots::IN_CAPTURE_ORDER,
-            ['shoot' => $shoot, 'in' => Whereabouts::InShoot->value],
+                LEFT JOIN measured_picture m ON m.picture = f.picture WHERE '.Shoots::inCaptureOrder(Lot::InShoot),
+            ['shoot' => $shoot],
         ));
     }
 }

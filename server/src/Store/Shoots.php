@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Store;
 
-use Velvet\Core\Filed\Whereabouts;
 use Velvet\Core\Shoot\Day;
 
 /** The shoots that frames are filed in. */
@@ -48,10 +47,6 @@ final readonly class Shoots
         SELECT s.id, s.name, count(*) FILTER (WHERE f.verdict = 'open') AS open
         FROM shoot s JOIN filed_frame f ON f.shoot_id = s.id AND NOT f.loose AND f.whereabouts = 'in_shoot'
         SQL;
-
-    /** Of `filed_frame f`: those of `:shoot` that have files and are kept `:in` a place of {@see Whereabouts}. */
-    public const IN_CAPTURE_ORDER = 'f.shoot_id = :shoot AND f.whereabouts = :in AND NOT f.loose
-        AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id) ORDER BY f.captured_at NULLS LAST, f.stem, f.id';
 
     public function __construct(private Rows $rows, private Places $places)
     {
@@ -117,14 +112,21 @@ final readonly class Shoots
         );
     }
 
+    /** Of `filed_frame f`: those of `:shoot` that have files, in capture order. */
+    public static function inCaptureOrder(Lot $lot): string
+    {
+        return 'f.shoot_id = :shoot AND NOT f.loose AND '.$lot->where().' AND EXISTS (SELECT FROM filed_file p
+            WHERE p.frame_id = f.id) ORDER BY f.captured_at NULLS LAST, f.stem, f.id';
+    }
+
     /** @return list<int> frames that have files, in capture order */
-    public function frameIds(int $id, Whereabouts $in = Whereabouts::InShoot): array
+    public function frameIds(int $id, Lot $lot = Lot::InShoot): array
     {
         return array_map(
             static fn (Row $row): int => $row->int('id'),
             $this->rows->all(
-                'SELECT f.id FROM filed_frame f WHERE '.self::IN_CAPTURE_ORDER,
-                ['shoot' => $id, 'in' => $in->value],
+                'SELECT f.id FROM filed_frame f WHERE '.self::inCaptureOrder($lot),
+                ['shoot' => $id],
             ),
         );
     }
@@ -133,7 +135,7 @@ final readonly class Shoots
      * @return list<Row> frames that have files, in capture order: `id`, `stem`, `picture`, `facts`, `verdict`,
      *     `rating`, `tabs`, `position`, and as `files` of each its path, kind, bytes, digest and the path on its card
      */
-    public function frames(int $id, int $offset, int $limit, Whereabouts $in = Whereabouts::InShoot): array
+    public function frames(int $id, int $offset, int $limit, Lot $lot = Lot::InShoot): array
     {
         return $this->rows->all(\sprintf(<<<'SQL'
             SELECT f.id, f.stem, f.picture, f.facts, f.verdict, f.rating, f.tabs,
@@ -142,9 +144,7 @@ final readonly class Shoots
                     coalesce(p.digest_now, p.digest), p.original_path) ORDER BY p.id) FROM filed_file p
                     WHERE p.frame_id = f.id) AS files
             FROM filed_frame f WHERE %s OFFSET :offset LIMIT :limit
-            SQL, self::IN_CAPTURE_ORDER), [
-            'shoot' => $id, 'in' => $in->value, 'offset' => $offset, 'limit' => $limit,
-        ]);
+            SQL, self::inCaptureOrder($lot)), ['shoot' => $id, 'offset' => $offset, 'limit' => $limit]);
     }
 
     /**
@@ -167,8 +167,8 @@ final readonly class Shoots
                 (SELECT jsonb_agg(p.kind ORDER BY p.id) FROM filed_file p WHERE p.frame_id = f.id) AS kinds,
                 (SELECT coalesce(jsonb_agg(k.keyword_id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id)
                     AS keywords
-            FROM filed_frame f LEFT JOIN measured_picture m ON m.picture = f.picture WHERE ".self::IN_CAPTURE_ORDER,
-            ['shoot' => $id, 'in' => Whereabouts::InShoot->value],
+            FROM filed_frame f LEFT JOIN measured_picture m ON m.picture = f.picture WHERE ".self::inCaptureOrder(Lot::InShoot),
+            ['shoot' => $id],
         );
     }
 

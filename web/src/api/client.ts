@@ -92,7 +92,7 @@ http.use({
 })
 
 /** What was answered; all that is no success was thrown before. */
-async function told<T>(answer: Promise<{ data?: T }>): Promise<T> {
+export async function told<T>(answer: Promise<{ data?: T }>): Promise<T> {
   return (await answer).data as T
 }
 

@@ -17,6 +17,8 @@ interface Key {
 
 const scope = <K extends string>(title: string, keys: Record<K, Key>) => ({ title, keys })
 
+const DIGITS = ['0', '1', '2', '3', '4', '5'] as const
+
 /** Every key of the application, once. The list behind `?` is made from it, in this order. */
 export const KEYS = {
   everywhere: scope('Everywhere', {
@@ -59,6 +61,12 @@ export const KEYS = {
     begin: { press: ['b'], label: 'B', what: 'Begin an entry at the frame' },
     nextNote: { press: ['n'], label: 'N', what: 'To the next run, missed frame or change of interval' },
   }),
+  filed: scope('Contact sheet of a shoot', {
+    keep: { press: ['k'], label: 'K', what: 'Keep the selected frames' },
+    strike: { press: ['s'], label: 'S', what: 'Strike them' },
+    open: { press: ['o'], label: 'O', what: 'Leave them open' },
+    stars: { press: DIGITS, shift: 'may', label: '0 – 5', what: 'Stars' },
+  }),
   look: scope('Closer look', {
     previous: { press: ['arrowleft'], label: '←  →', what: 'Frame before, frame after' },
     next: { press: ['arrowright'] },
@@ -74,7 +82,7 @@ export const KEYS = {
     open: { press: ['o'], label: 'O', what: 'Leave it open, and go on' },
     oneOfGroup: { press: ['b'], label: 'B', what: 'Of a burst, or of tries, keep this frame and strike the others' },
     sharpest: { press: ['f'], label: 'F', what: 'To the sharpest frame of the group' },
-    stars: { press: ['0', '1', '2', '3', '4', '5'], shift: 'may', label: '0 – 5', what: 'Stars' },
+    stars: { press: DIGITS, shift: 'may', label: '0 – 5', what: 'Stars' },
     tabs: {
       press: ['t'],
       label: 'T',

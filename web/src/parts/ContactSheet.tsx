@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useId, useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import type { FrameWindow } from '../api/frames'
 import { BeneathChoice, useBeneath } from './beneath'
-import { act, type Act, type Pressed } from '../keys/keys'
+import { act, type Pressed } from '../keys/keys'
 import { classes } from './classes'
 import { LARGEST, SMALLEST, useContactSize } from './contact-size'
 import { describe, FrameOnMat, type Seen } from './Frame'
@@ -26,7 +26,8 @@ export interface Selecting {
   has: (position: number) => boolean
   press: (position: number, way: 'only' | 'range' | 'add') => void
   set: (positions: number[], add: boolean) => void
-  keys: Partial<Record<Act<'selecting'>, (position: number) => void>>
+  /** What other keys do. */
+  onKey?: (event: KeyboardEvent, position: number) => void
 }
 
 interface Props {
@@ -129,18 +130,7 @@ export function ContactSheet({
         }),
       close: onClose,
     })
-    if (done || !selecting) return
-    const { keys } = selecting
-    const of = (name: Act<'selecting'>) => {
-      const does = keys[name]
-      return (
-        does &&
-        (() => {
-          does(current)
-        })
-      )
-    }
-    act('selecting', event, { leaveOut: of('leaveOut'), begin: of('begin'), nextNote: of('nextNote') })
+    if (!done) selecting?.onKey?.(event, current)
   }
   const firstMarked = marked?.values().next().value
   useEffect(() => {

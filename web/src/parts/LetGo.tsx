@@ -1,12 +1,11 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import { api } from '../api/client'
+import { Sure } from './Sure'
 import { plural } from './words'
 
 /** The explicit word that frames left out need not be filed. Asked twice: with the card formatted they are gone. */
 export function LetGo({ card, frames }: { card: number; frames: number }) {
   const queries = useQueryClient()
-  const [asked, setAsked] = useState(false)
   const letGo = useMutation({
     mutationFn: () => api.letGo(card),
     onSuccess: () => {
@@ -20,40 +19,14 @@ export function LetGo({ card, frames }: { card: number; frames: number }) {
         {letGo.error.message}
       </span>
     )
-  if (!asked)
-    return (
-      <button
-        type="button"
-        className="link text-[13px]"
-        onClick={() => {
-          setAsked(true)
-        }}
-      >
-        {frames === 1 ? 'I don’t need it' : 'I don’t need these'}
-      </button>
-    )
   return (
-    <span className="text-[13px]">
-      {plural(frames, 'frame')} will be gone when the card is formatted.{' '}
-      <button
-        type="button"
-        className="link font-semibold"
-        disabled={letGo.isPending}
-        onClick={() => {
-          letGo.mutate()
-        }}
-      >
-        Give {frames === 1 ? 'it' : 'them'} up
-      </button>{' '}
-      <button
-        type="button"
-        className="link"
-        onClick={() => {
-          setAsked(false)
-        }}
-      >
-        Cancel
-      </button>
-    </span>
+    <Sure
+      small
+      ask={frames === 1 ? 'I don’t need it' : 'I don’t need these'}
+      says={`${plural(frames, 'frame')} will be gone when the card is formatted.`}
+      act={`Give ${frames === 1 ? 'it' : 'them'} up`}
+      isBusy={letGo.isPending}
+      onAct={letGo.mutate}
+    />
   )
 }

@@ -12,10 +12,18 @@ function kindsOf(files: ShootFrame['files']): string {
   return [...new Set(files.map(({ kind }) => (kind === 'raw' ? kind : kind.toUpperCase())))].join(' + ')
 }
 
+/** Frames of a shoot that are kept elsewhere. */
+interface Elsewhere {
+  key: string
+  fetch: (offset: number, limit: number) => Promise<ShootFrame[]>
+}
+
 /** A shoot's frames, as contact sheets and the looks show them. */
-export function useShootFrames(id: number, count: number): FrameWindow<Seen & { id: number }> {
-  const window = useFrameWindow<ShootFrame>(['frames', 'shoot', id], count, (offset, limit) =>
-    api.shootFrames(id, offset, limit),
+export function useShootFrames(id: number, count: number, elsewhere?: Elsewhere): FrameWindow<Seen & { id: number }> {
+  const window = useFrameWindow<ShootFrame>(
+    ['frames', 'shoot', id, elsewhere?.key ?? ''],
+    count,
+    elsewhere?.fetch ?? ((offset, limit) => api.shootFrames(id, offset, limit)),
   )
   const tabs = useTabs()
   return {

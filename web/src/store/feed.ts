@@ -3,8 +3,7 @@ import { useEffect } from 'react'
 import type { Bays, Pass, Sheet, ShootFrame } from '../api/client'
 import { passKey, withJudged } from '../model/judged'
 import { withinNow, type Within } from '../model/within'
-import { ownRevision } from './operations'
-import { outdateFrames } from './sheet-frames'
+import { outdateFrames, ownRevision } from './open-sheets'
 import { listenTogether } from './shared-stream'
 import type { Happenings, Topic } from './stream'
 
@@ -84,6 +83,7 @@ export function useFeed(): void {
     hear('shoot', ({ id }) => {
       again('shoots')
       again('pass', id)
+      again('frames', 'shoot', id)
     })
     hear('tabs', () => {
       again('tabs')

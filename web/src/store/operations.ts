@@ -1,6 +1,7 @@
 import { api, type Edited } from '../api/client'
 import type { Shown } from '../model/foreseen'
 import { openOn, type Change, type Operation } from '../model/operations'
+import { tellsRevision } from './open-sheets'
 
 type Send = (change: Change) => Promise<Edited>
 
@@ -143,10 +144,6 @@ export function operationsOf(sheet: number, settled: () => void): Operations {
     return api.editSheet(sheet, change)
   }, settled)
   ofSheets.set(sheet, operations)
+  tellsRevision(sheet, operations)
   return operations
-}
-
-/** The newest state of a sheet that this page made itself; −1 where it made none. */
-export function ownRevision(sheet: number): number {
-  return ofSheets.get(sheet)?.revision ?? -1
 }

@@ -3,6 +3,7 @@ import { api, type SheetFrame } from '../api/client'
 import { CHUNK, type FrameWindow } from '../api/frames'
 import type { States } from '../model/operations'
 import { Frames } from './frames'
+import { tellsFrames } from './open-sheets'
 
 const ofSheets = new Map<number, Frames<SheetFrame>>()
 
@@ -11,12 +12,8 @@ function framesOf(sheet: number): Frames<SheetFrame> {
   if (known) return known
   const frames = new Frames((ids) => api.framesById(sheet, ids))
   ofSheets.set(sheet, frames)
+  tellsFrames(sheet, frames)
   return frames
-}
-
-/** What is known of a sheet's frames may not be true any more. */
-export function outdateFrames(sheet: number): void {
-  ofSheets.get(sheet)?.outdate()
 }
 
 /** Frames that an edit left out or took back, which the server has done by now. */

@@ -260,6 +260,11 @@ export function FirstLookPlace() {
         </span>
         <p className="ml-auto flex gap-x-4" role="status">
           <span className="text-desk-soft max-md:hidden">{texts.judged(counts)}</span>
+          {counts.open === 0 && counts.struck > 0 && (
+            <Link to={`/shoots/${id}/set-aside`} className="link whitespace-nowrap">
+              {texts.setAside}
+            </Link>
+          )}
           {(['kept', 'struck', 'open'] as const).map((verdict) => (
             <b key={verdict} className="font-semibold whitespace-nowrap">
               {counts[verdict].toLocaleString('en')} {verdict}

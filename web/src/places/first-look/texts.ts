@@ -18,6 +18,7 @@ export const texts = {
   }),
   judged: ({ kept, struck, open }: Counts) =>
     `${(kept + struck).toLocaleString('en')} of ${(kept + struck + open).toLocaleString('en')} judged`,
+  setAside: 'set the struck aside',
   done: (counts: Counts) =>
     `Every frame is judged: ${counts.kept.toLocaleString('en')} kept, ${counts.struck.toLocaleString('en')} struck.`,
   nothing: {

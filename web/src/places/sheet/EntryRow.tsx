@@ -4,6 +4,7 @@ import { api, type Edit, type Entry, type EntryChange, type Sheet, type SheetFra
 import { useFrameWindow, type FrameWindow } from '../../api/frames'
 import { classes } from '../../parts/classes'
 import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
+import { act } from '../../keys/keys'
 import { ContactStrip } from '../../parts/ContactStrip'
 import type { Seen } from '../../parts/Frame'
 import { Look } from '../../parts/Look'
@@ -485,24 +486,26 @@ function selectingIn(
     set: (positions, add) => {
       selection.set(number, positions, add)
     },
-    keys: {
-      leaveOut: (position) => {
-        const out = frames.at(position)?.state === 'left_out'
-        if (meant(position).length > 0) edit({ do: out ? 'take_back' : 'leave_out', frames: meant(position) })
-      },
-      nextNote: (position) => {
-        // to where the next run or interval begins, or a frame is missed, round again at the end
-        const starts = notes
-          .filter((note) => RUNS.includes(note.code))
-          .flatMap((note) => [note.spans[0]?.first ?? 0, ...note.missed])
-          .sort((a, b) => a - b)
-        const next = starts.find((start) => start > position) ?? starts[0]
-        if (next !== undefined) onGo(next)
-      },
-      begin: (position) => {
-        const id = ids[position]
-        if (id !== undefined && position > 0) edit({ do: 'split', frame: id })
-      },
+    onKey: (event, position) => {
+      act('selecting', event, {
+        leaveOut: () => {
+          const out = frames.at(position)?.state === 'left_out'
+          if (meant(position).length > 0) edit({ do: out ? 'take_back' : 'leave_out', frames: meant(position) })
+        },
+        nextNote: () => {
+          // to where the next run or interval begins, or a frame is missed, round again at the end
+          const starts = notes
+            .filter((note) => RUNS.includes(note.code))
+            .flatMap((note) => [note.spans[0]?.first ?? 0, ...note.missed])
+            .sort((a, b) => a - b)
+          const next = starts.find((start) => start > position) ?? starts[0]
+          if (next !== undefined) onGo(next)
+        },
+        begin: () => {
+          const id = ids[position]
+          if (id !== undefined && position > 0) edit({ do: 'split', frame: id })
+        },
+      })
     },
   }
 }

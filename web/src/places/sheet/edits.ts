@@ -13,7 +13,8 @@ import type { Shown } from '../../model/foreseen'
 import { openOn, replay, statesOf, told, type Change, type States } from '../../model/operations'
 import { useKeys } from '../../keys/useKeys'
 import { operationsOf } from '../../store/operations'
-import { outdateFrames, settleStates } from '../../store/sheet-frames'
+import { outdateFrames } from '../../store/open-sheets'
+import { settleStates } from '../../store/sheet-frames'
 
 /** A sheet as it is shown, and what can be asked of it. */
 interface OpenSheet {

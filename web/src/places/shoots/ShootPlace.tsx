@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { api } from '../../api/client'
+import { api, type Judgement } from '../../api/client'
 import { useShootFrames } from '../../parts/shoot-frames'
 import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
 import { Heading } from '../../parts/Heading'
+import { act } from '../../keys/keys'
 import { useKeys } from '../../keys/useKeys'
 import { Look } from '../../parts/Look'
 import type { Run } from '../../parts/playback'
@@ -16,6 +17,7 @@ import { Custody } from './Custody'
 import { Outside } from './Outside'
 import { SelectionSays } from './SelectionSays'
 import { TwinState } from './ShootsPlace'
+import { texts } from './texts'
 
 /** A shoot's contact sheet. */
 export function ShootPlace() {
@@ -40,9 +42,8 @@ export function ShootPlace() {
   const done = () => void queries.invalidateQueries({ queryKey: ['shoots', id] })
   const undo = useMutation({ mutationFn: () => api.undoChange(id), onSuccess: done })
   const redo = useMutation({ mutationFn: () => api.redoChange(id), onSuccess: done })
-  const rate = useMutation({
-    mutationFn: ({ frames, rating }: { frames: number[]; rating: number }) =>
-      api.changeSelection(id, { frames, rating }),
+  const judge = useMutation({
+    mutationFn: (judgement: Judgement) => api.judge(id, [judgement]),
     scope: { id: `says of shoot ${id}` },
     onSuccess: done,
   })
@@ -78,16 +79,21 @@ export function ShootPlace() {
     set: (positions, add) => {
       selection.set(1, positions, add)
     },
-    keys: Object.fromEntries(
-      ['0', '1', '2', '3', '4', '5'].map((digit) => [
-        digit,
-        (position: number) => {
-          const here = ids?.[position]
-          const meant = selected.length > 0 ? selected : here === undefined ? [] : [here]
-          if (meant.length > 0) rate.mutate({ frames: meant, rating: Number(digit) })
+    onKey: (event, position) => {
+      const here = ids?.[position]
+      const meant = selected.length > 0 ? selected : here === undefined ? [] : [here]
+      const say = (judgement: Omit<Judgement, 'frames'>) => () => {
+        if (meant.length > 0) judge.mutate({ frames: meant, ...judgement })
+      }
+      act('filed', event, {
+        keep: say({ verdict: 'kept' }),
+        strike: say({ verdict: 'struck' }),
+        open: say({ verdict: 'open' }),
+        stars: ({ key }) => {
+          say({ stars: Number(key) })()
         },
-      ]),
-    ),
+      })
+    },
   }
   return (
     <>
@@ -122,8 +128,22 @@ export function ShootPlace() {
             </li>
           ))}
         </ul>
+        {shoot.data.struck + shoot.data.aside > 0 && (
+          <p className="-mt-2 mb-4 flex flex-wrap gap-x-6">
+            {shoot.data.struck > 0 && (
+              <Link to={`/shoots/${id}/set-aside`} className="link">
+                {texts.toStruck(shoot.data.struck)}
+              </Link>
+            )}
+            {shoot.data.aside > 0 && (
+              <Link to={`/shoots/${id}/set-aside`} className="link">
+                {texts.toAside(shoot.data.aside)}
+              </Link>
+            )}
+          </p>
+        )}
         <Refusal of={undo.error ?? redo.error} />
-        <Refusal of={rate.error} />
+        <Refusal of={judge.error} />
         <Outside shoot={id} count={shoot.data.outside} />
         <ContactSheet
           frames={frames}
