@@ -25,6 +25,9 @@ use Velvet\Server\Work\Sheets\Sheets;
 final class AsideTest extends FirstLookTestCase
 {
     private const SHOOT = '2026/2026-05-02 Regatta';
+    /** Without its ending. */
+    private const FIRST = '2026-05-02_regatta_0001';
+    private const SECOND = '2026-05-02_regatta_0002.jpg';
     private const ASIDE = '2026/2026-05-02 Regatta, set aside';
 
     public function testStruckFramesGoBesideTheShootInEveryPlaceAndComeBackWithAllThatIsSaidOfThem(): void
@@ -42,9 +45,9 @@ final class AsideTest extends FirstLookTestCase
         $moved = $this->contents();
         self::assertSame(array_values($before), array_values($moved), 'no byte is another one');
         foreach (['shelf', 'twin'] as $place) {
-            self::assertArrayHasKey($place.'/'.self::ASIDE.'/2026-05-02_regatta_0001.jpg', $moved);
-            self::assertArrayNotHasKey($place.'/'.self::SHOOT.'/2026-05-02_regatta_0001.jpg', $moved);
-            self::assertArrayHasKey($place.'/'.self::SHOOT.'/2026-05-02_regatta_0002.jpg', $moved);
+            self::assertArrayHasKey($place.'/'.self::ASIDE.'/'.self::FIRST.'.jpg', $moved);
+            self::assertArrayNotHasKey($place.'/'.self::SHOOT.'/'.self::FIRST.'.jpg', $moved);
+            self::assertArrayHasKey($place.'/'.self::SHOOT.'/'.self::SECOND, $moved);
         }
         self::assertSame([2, 1, 1, 0], $this->shoot('frames', 'open', 'aside', 'struck'));
         self::assertCount(2, $this->pass('frames'), 'it has left the pass');
@@ -75,23 +78,23 @@ final class AsideTest extends FirstLookTestCase
         $this->judge(['frames' => [1], 'verdict' => 'struck', 'stars' => 1]);
         $this->follow();
         foreach (['shelf', 'twin'] as $place) {
-            file_put_contents($this->folder.'/'.$place.'/'.self::SHOOT.'/2026-05-02_regatta_0001.trw.xmp', 'an editor\'s own');
-            file_put_contents($this->folder.'/'.$place.'/'.self::SHOOT.'/2026-05-02_regatta_0001.xmp.bak', 'somebody\'s');
+            file_put_contents($this->folder.'/'.$place.'/'.self::SHOOT.'/'.self::FIRST.'.trw.xmp', 'an editor\'s own');
+            file_put_contents($this->folder.'/'.$place.'/'.self::SHOOT.'/'.self::FIRST.'.xmp.bak', 'somebody\'s');
         }
         $before = $this->contents();
         $answer = $this->act('set_aside');
         self::assertSame(2, $answer['files'], 'the raw file and its sidecar');
         $this->move();
         self::assertSame(
-            ['2026-05-02_regatta_0001.trw', '2026-05-02_regatta_0001.trw.xmp', '2026-05-02_regatta_0001.xmp'],
+            [self::FIRST.'.trw', self::FIRST.'.trw.xmp', self::FIRST.'.xmp'],
             self::names($this->folder.'/twin/'.self::ASIDE),
         );
-        self::assertSame(['2026-05-02_regatta_0001.xmp.bak'], self::names($this->folder.'/twin/'.self::SHOOT));
+        self::assertSame([self::FIRST.'.xmp.bak'], self::names($this->folder.'/twin/'.self::SHOOT));
         $this->judge(['frames' => [1], 'stars' => 4]);
         $this->follow();
         // read by exiftool
         self::assertSame('4', trim((string) shell_exec(
-            'exiftool -s3 -XMP-xmp:Rating '.escapeshellarg($this->folder.'/twin/'.self::ASIDE.'/2026-05-02_regatta_0001.xmp'),
+            'exiftool -s3 -XMP-xmp:Rating '.escapeshellarg($this->folder.'/twin/'.self::ASIDE.'/'.self::FIRST.'.xmp'),
         )), 'what is said of it is written where it lies');
         $this->get(ShootMetadata::class)->undo(1);
         $this->follow();
@@ -124,15 +127,15 @@ final class AsideTest extends FirstLookTestCase
         $this->filed(2);
         $this->judge(['frames' => [1, 2], 'verdict' => 'struck']);
         mkdir($this->folder.'/twin/'.self::ASIDE);
-        $mine = $this->folder.'/twin/'.self::ASIDE.'/2026-05-02_regatta_0001.jpg';
+        $mine = $this->folder.'/twin/'.self::ASIDE.'/'.self::FIRST.'.jpg';
         file_put_contents($mine, 'somebody\'s own');
         $this->act('set_aside');
         $this->move();
         self::assertSame('somebody\'s own', file_get_contents($mine));
-        self::assertSame(['2026-05-02_regatta_0001 2.jpg', '2026-05-02_regatta_0002.jpg'], self::names($this->folder.'/shelf/'.self::ASIDE));
+        self::assertSame([self::FIRST.' 2.jpg', self::SECOND], self::names($this->folder.'/shelf/'.self::ASIDE));
         $this->act('bring_back');
         $this->move();
-        self::assertSame(['2026-05-02_regatta_0001.jpg', '2026-05-02_regatta_0002.jpg'], self::names($this->folder.'/shelf/'.self::SHOOT));
+        self::assertSame([self::FIRST.'.jpg', self::SECOND], self::names($this->folder.'/shelf/'.self::SHOOT));
         self::assertSame('somebody\'s own', file_get_contents($mine));
     }
 
@@ -142,11 +145,11 @@ final class AsideTest extends FirstLookTestCase
         $this->judge(['frames' => [1, 2], 'verdict' => 'struck']);
         $this->act('set_aside');
         mkdir($this->folder.'/twin/'.self::ASIDE);
-        $mine = $this->folder.'/twin/'.self::ASIDE.'/2026-05-02_regatta_0001.jpg';
+        $mine = $this->folder.'/twin/'.self::ASIDE.'/'.self::FIRST.'.jpg';
         file_put_contents($mine, 'somebody\'s own');
         $this->move();
         self::assertSame('somebody\'s own', file_get_contents($mine));
-        self::assertFileExists($this->folder.'/twin/'.self::SHOOT.'/2026-05-02_regatta_0001.jpg');
+        self::assertFileExists($this->folder.'/twin/'.self::SHOOT.'/'.self::FIRST.'.jpg');
         $notes = $this->aside()['notes'];
         self::assertIsArray($notes);
         self::assertStringContainsString('is there already as another file', self::text($notes[0] ?? null));
@@ -154,7 +157,7 @@ final class AsideTest extends FirstLookTestCase
         $this->move();
         self::assertSame([0, []], [$this->aside()['moving'], $this->aside()['notes']]);
         self::assertSame(
-            ['2026-05-02_regatta_0001.jpg', '2026-05-02_regatta_0001.jpg.old', '2026-05-02_regatta_0002.jpg'],
+            [self::FIRST.'.jpg', self::FIRST.'.jpg.old', self::SECOND],
             self::names($this->folder.'/twin/'.self::ASIDE),
         );
     }
@@ -173,11 +176,11 @@ final class AsideTest extends FirstLookTestCase
         $this->act('set_aside');
         rename($this->folder.'/twin', $this->folder.'/away');
         $this->move();
-        self::assertSame(['2026-05-02_regatta_0001.jpg'], self::names($this->folder.'/shelf/'.self::SHOOT), 'both places or none');
+        self::assertSame([self::FIRST.'.jpg'], self::names($this->folder.'/shelf/'.self::SHOOT), 'both places or none');
         self::assertSame(1, $this->aside()['moving']);
         rename($this->folder.'/away', $this->folder.'/twin');
         $this->move();
-        self::assertSame(['2026-05-02_regatta_0001.jpg'], self::names($this->folder.'/twin/'.self::ASIDE));
+        self::assertSame([self::FIRST.'.jpg'], self::names($this->folder.'/twin/'.self::ASIDE));
         self::assertSame([0, []], [$this->aside()['moving'], $this->aside()['notes']]);
     }
 
@@ -191,7 +194,7 @@ final class AsideTest extends FirstLookTestCase
         $this->move();
         $trash = 'Trash '.date('Y-m-d').'/'.self::ASIDE;
         foreach (['shelf', 'twin'] as $place) {
-            self::assertSame(['2026-05-02_regatta_0001.jpg'], self::names($this->folder.'/'.$place.'/'.$trash));
+            self::assertSame([self::FIRST.'.jpg'], self::names($this->folder.'/'.$place.'/'.$trash));
             self::assertDirectoryDoesNotExist($this->folder.'/'.$place.'/'.self::ASIDE);
         }
         self::assertSame(
@@ -203,12 +206,12 @@ final class AsideTest extends FirstLookTestCase
             409,
             $this->request('POST', '/api/shoots/1/aside', ['do' => 'delete', 'files' => 2])->getStatusCode(),
         );
-        file_put_contents($this->folder.'/twin/'.$trash.'/2026-05-02_regatta_0001.jpg', 'worked on there', \FILE_APPEND);
+        file_put_contents($this->folder.'/twin/'.$trash.'/'.self::FIRST.'.jpg', 'worked on there', \FILE_APPEND);
         $this->act('delete', 1);
         $this->move();
         self::assertDirectoryDoesNotExist(\dirname($this->folder.'/shelf/'.$trash));
         self::assertFileExists(
-            $this->folder.'/twin/'.$trash.'/2026-05-02_regatta_0001.jpg',
+            $this->folder.'/twin/'.$trash.'/'.self::FIRST.'.jpg',
             'what is not the file of the ledger any more stays',
         );
         self::assertSame([1, 0], $this->shoot('frames', 'aside'));
@@ -232,7 +235,7 @@ final class AsideTest extends FirstLookTestCase
         $this->move();
         self::assertSame($before, $this->contents());
         self::assertSame([1, 0], $this->shoot('frames', 'aside'));
-        unlink($this->folder.'/twin/'.self::ASIDE.'/2026-05-02_regatta_0001.jpg');
+        unlink($this->folder.'/twin/'.self::ASIDE.'/'.self::FIRST.'.jpg');
         self::assertSame([], $this->get(LedgerCheck::class)->of(null, static function (): void {
         })->missing);
     }
@@ -259,10 +262,10 @@ final class AsideTest extends FirstLookTestCase
         $this->get(SheetEdits::class)->fileInto($intake, 1, $this->entities()->find(Shoot::class, 1));
         $this->get(Intakes::class)->settle($intake, false);
         $this->get(IntakeRun::class)->run($intake->id(), OnFailure::KeepGoing);
-        self::assertNotContains('2026-05-02_regatta_0001.jpg', self::names($this->folder.'/shelf/'.self::SHOOT));
+        self::assertNotContains(self::FIRST.'.jpg', self::names($this->folder.'/shelf/'.self::SHOOT));
         $this->act('bring_back');
         $this->move();
-        self::assertContains('2026-05-02_regatta_0001.jpg', self::names($this->folder.'/shelf/'.self::SHOOT));
+        self::assertContains(self::FIRST.'.jpg', self::names($this->folder.'/shelf/'.self::SHOOT));
         self::assertCount(2, $this->pass('frames'));
     }
 

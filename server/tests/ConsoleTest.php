@@ -7,6 +7,7 @@ namespace Velvet\Server\Tests;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Component\Console\Exception\ExceptionInterface;
+use Symfony\Component\Console\Exception\InvalidArgumentException;
 use Symfony\Component\Console\Output\BufferedOutput;
 use Symfony\Component\Console\Tester\CommandTester;
 use Symfony\Component\Process\Process;
@@ -507,6 +508,67 @@ final class ConsoleTest extends ServerTestCase
         self::assertSame(['open', 'kept'], array_column($frames, 'verdict'));
         self::assertSame([0, 2], array_column($frames, 'stars'));
         self::assertSame([[], ['Quay', 'Late']], array_column($frames, 'tabs'));
+    }
+
+    public function testFramesAreListedAndJudgedByASearch(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:50');
+        $this->shot('DCIM/100/T0003.JPG', '2026:05:02 23:31:50');
+        $this->takeIn('Regatta');
+        $names = $this->tree('shelf');
+        $this->verdict(['do' => 'keep', 'of' => [$this->folder.'/shelf/'.$names[0]]]);
+        $this->verdict(['do' => 'stars', 'of' => ['3', $this->folder.'/shelf/'.$names[0]]]);
+        foreach ([
+            [['--kept' => true], [0]],
+            [['--open' => true], [1, 2]],
+            [['--stars' => '3'], [0]],
+            [['--stars' => '4'], []],
+            [['--from' => '2026-05-02', '--to' => '2026-05-02'], [0, 1, 2]],
+            [['--from' => '2026-05-03'], []],
+            [['--camera' => 'tarn', '--open' => true], [1, 2]],
+            [['--camera' => 'of nobody'], []],
+        ] as [$search, $found]) {
+            [$status, $told] = $this->verdict(['do' => 'list'] + $search);
+            self::assertIsArray($told);
+            self::assertIsArray($told['frames']);
+            self::assertSame(
+                [0, \count($found), array_map(static fn (int $n): string => $names[$n], $found)],
+                [$status, $told['count'], array_column($told['frames'], 'path')],
+                json_encode($search, \JSON_THROW_ON_ERROR),
+            );
+        }
+        self::assertSame(
+            [0, ['frames' => 2, 'unknown' => []]],
+            $this->verdict(['do' => 'strike', '--open' => true, '--shoot' => 'Regatta']),
+        );
+        [, $text] = $this->said('verdict', ['do' => 'list']);
+        self::assertSame("kept    ***    $names[0]\nstruck         $names[1]\nstruck         $names[2]\n", $text);
+        $this->expectException(InvalidArgumentException::class);
+        $this->verdict(['do' => 'keep', '--open' => true, 'of' => [$names[0]]]);
+    }
+
+    public function testStruckFramesAreSetAsideAndBroughtBack(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:02 19:31:50');
+        $this->takeIn('Regatta');
+        $before = [$this->tree('shelf'), $this->tree('twin')];
+        self::assertSame(1, $this->said('aside', ['do' => 'set-aside', 'of' => ['Regatta']])[0], 'none is struck');
+        self::assertSame(1, $this->said('aside', ['do' => 'set-aside', 'of' => ['Nobody']])[0]);
+        $this->verdict(['do' => 'strike', '--open' => true]);
+        [$status, $output] = $this->said('aside', ['do' => 'set-aside', 'of' => ['Regatta'], '--json' => true]);
+        $told = json_decode($output, true);
+        self::assertIsArray($told);
+        self::assertSame([0, ['frames', 'files', 'bytes']], [$status, array_keys($told)]);
+        self::assertSame([2, 2], [$told['frames'], $told['files']]);
+        self::assertSame($this->tree('shelf'), $this->tree('twin'));
+        $aside = $this->folder.'/twin/'.$this->tree('twin')[0];
+        self::assertStringContainsString(', set aside/', $aside);
+        [$status, $text] = $this->said('aside', ['do' => 'bring-back', 'of' => [$aside]]);
+        self::assertSame([0, "1 frame with 1 file brought back.\n"], [$status, $text]);
+        self::assertSame(0, $this->said('aside', ['do' => 'bring-back', 'of' => ['Regatta']])[0]);
+        self::assertSame($before, [$this->tree('shelf'), $this->tree('twin')]);
     }
 
     public function testTabsArePutOnFramesAndTakenOff(): void

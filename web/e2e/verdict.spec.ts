@@ -396,3 +396,155 @@ test('a pass is narrowed by what its frames differ in, with counts that follow',
   await page.getByRole('button', { name: 'all of them' }).click()
   await expect(narrow).toHaveCount(0)
 })
+
+test('struck frames are set aside on both drives, thrown away, and brought back as they were', async ({ page }) => {
+  test.setTimeout(90_000)
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  const all = (await passOf(page, shoot)).frames.length
+  const files = (root: string, below: string) =>
+    execFileSync('find', [root, '-type', 'f', '-path', `*${below}*`, '!', '-name', '.*'])
+      .toString()
+      .split('\n')
+      .filter((path) => path !== '')
+      .map((path) => path.slice(root.length))
+      .sort()
+  const places = () => [drives.shelf, drives.twin].map((root) => files(root, 'Lantern Regatta'))
+  // what earlier tests said is written
+  await expect
+    .poll(
+      async () => ((await (await page.request.get(`/api/shoots/${shoot}`)).json()) as { waiting: number }).waiting,
+      { timeout: 30_000 },
+    )
+    .toBe(0)
+  const before = places()
+
+  // two are struck in the contact sheet of the shoot, one of them with stars
+  await page.goto(`/shoots/${shoot}`)
+  const sheet = page.getByRole('listbox', { name: 'Contact sheet of Lantern Regatta' })
+  await sheet.getByRole('option').nth(1).click()
+  await page.keyboard.press('s')
+  await expect(page.getByRole('link', { name: 'Set 1 struck frame aside' })).toBeVisible()
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('s')
+  await page.getByRole('link', { name: 'Set 2 struck frames aside' }).click()
+  await expect(page.getByRole('heading', { name: '2 struck frames still in the shoot' })).toBeVisible()
+  expect(await refusedBy(page, 'frames that are struck')).toEqual([])
+  await page.getByRole('button', { name: 'Set 2 frames aside' }).click()
+  await expect(page.getByRole('heading', { name: '2 frames set aside' })).toBeVisible()
+  const moving = page.getByRole('status').filter({ hasText: 'Moving' })
+  await expect(moving).toHaveCount(0)
+  for (const root of [drives.shelf, drives.twin])
+    await expect.poll(() => files(root, 'Lantern Regatta, set aside').length).toBeGreaterThan(1)
+  expect((await passOf(page, shoot)).frames).toHaveLength(all - 2)
+
+  // one of them comes back, the other goes to the trash, whose deletion is asked for and left
+  await page.getByRole('listbox', { name: 'Frames that are set aside' }).getByRole('option').first().click()
+  await page.getByRole('button', { name: 'Bring 1 frame back' }).click()
+  await expect(page.getByRole('heading', { name: '1 frame set aside' })).toBeVisible()
+  await expect(moving).toHaveCount(0)
+  await page.getByRole('button', { name: 'Throw them away…' }).click()
+  await expect(page.getByRole('button', { name: 'Cancel' })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'Throw them away…' })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Throw them away', exact: true }).click()
+  await expect(page.getByRole('heading', { name: '1 frame in the trash' })).toBeVisible()
+  await expect.poll(() => files(drives.twin, 'Trash').length).toBeGreaterThan(0)
+  await expect(moving).toHaveCount(0)
+  await page.getByRole('button', { name: 'Delete them for good…' }).click()
+  const sure = page.getByRole('group', { name: /^Delete 1 frame \(\d+ files?, .*\), in each of 2 places\?/ })
+  await expect(sure).toBeVisible()
+  expect(await refusedBy(page, 'a deletion that is asked for')).toEqual([])
+  await sure.getByRole('button', { name: 'Cancel' }).click()
+
+  await page.getByRole('button', { name: 'Bring 1 frame back' }).click()
+  await expect(page.getByRole('heading', { name: '2 struck frames still in the shoot' })).toBeVisible()
+  await expect(moving).toHaveCount(0)
+  await expect.poll(places).toEqual(before)
+  expect((await passOf(page, shoot)).frames.filter(({ verdict }) => verdict === 'struck')).toHaveLength(2)
+})
+
+/** Numbers from 0 to 1 that come again with the same seed: mulberry32, a public-domain generator (from memory). */
+function randomBy(seed: number): () => number {
+  let state = seed
+  return () => {
+    state = (state + 0x6d2b79f5) | 0
+    let t = Math.imul(state ^ (state >>> 15), 1 | state)
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+    return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296
+  }
+}
+
+test('whatever two windows judge, undo and redo, and however late they are answered, all end with the same', async ({
+  page,
+  context,
+}) => {
+  test.setTimeout(150_000)
+  const seed = Math.floor(Math.random() * 1e6)
+  test.info().annotations.push({ type: 'seed', description: String(seed) })
+  const random = randomBy(seed)
+  const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)] as T
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  const frames = 6
+  const other = await context.newPage()
+  const windows = [page, other]
+  for (const one of windows) {
+    // answers come late, each by another while, so that a later one may be the first
+    await one.route(`**/api/shoots/${shoot}/{verdicts,undo,redo}`, async (route) => {
+      const late = random() * 250
+      const answer = await route.fetch()
+      await new Promise((answered) => setTimeout(answered, late))
+      await route.fulfill({ response: answer }).catch(() => undefined)
+    })
+    await one.goto(`/shoots/${shoot}/first-look`)
+    await one.getByRole('checkbox', { name: 'go on to the next open frame' }).uncheck()
+    await one.keyboard.press('Home')
+  }
+  const tape = (one: Page) => one.getByRole('slider', { name: 'Tape of the pass' })
+  const keys = ['k', 's', 'o', '0', '1', '2', '3', '4', '5', 'Control+z', 'Control+z', 'Control+y']
+  for (let n = 0; n < 60; n++) {
+    const one = pick(windows)
+    const at = 1 + Math.floor(random() * frames)
+    for (let now = Number(await tape(one).getAttribute('aria-valuenow')); now !== at; now += Math.sign(at - now))
+      await one.keyboard.press(now < at ? 'ArrowRight' : 'ArrowLeft')
+    await expect(tape(one)).toHaveAttribute('aria-valuenow', String(at))
+    for (let more = 1 + Math.floor(random() * 3); more > 0; more--) await one.keyboard.press(pick(keys))
+  }
+
+  const shown = async (one: Page): Promise<string[]> => {
+    await one.keyboard.press('Home')
+    const said = []
+    for (let n = 1; n <= frames; n++) {
+      await expect(tape(one)).toHaveAttribute('aria-valuenow', String(n))
+      const stars = await one
+        .getByRole('button', { name: /^\d stars?$/, pressed: true })
+        .filter({ hasText: '★' })
+        .getAttribute('aria-label', { timeout: 50 })
+        .catch(() => null)
+      said.push(`${(await tape(one).getAttribute('aria-valuetext'))?.split(', ')[1] ?? ''} ${stars?.[0] ?? '0'}`)
+      await one.keyboard.press('ArrowRight')
+    }
+    return said
+  }
+  const kept = async () =>
+    (await passOf(page, shoot)).frames.slice(0, frames).map(({ verdict, stars }) => `${verdict} ${stars ?? 0}`)
+  for (const one of windows)
+    await expect.poll(async () => [await shown(one), await kept()]).toEqual([await kept(), await kept()])
+
+  // what the server has is in the files of both drives, when nothing waits any more
+  const waiting = async () =>
+    ((await (await page.request.get(`/api/shoots/${shoot}`)).json()) as { waiting: number }).waiting
+  await expect.poll(waiting, { timeout: 40_000 }).toBe(0)
+  const listed = (await (await page.request.get(`/api/shoots/${shoot}/frames?limit=${frames}`)).json()) as {
+    frames: { stars: number | null; files: { path: string; kind: string }[] }[]
+  }
+  for (const { stars, files } of listed.frames)
+    for (const { path } of files.filter(({ kind }) => kind === 'jpeg'))
+      for (const root of [drives.shelf, drives.twin]) {
+        const said = execFileSync('exiftool', ['-s3', '-XMP-xmp:Rating', `${root}/${path}`])
+          .toString()
+          .trim()
+        expect(said === '' ? 0 : Number(said), path).toBe(stars ?? 0)
+      }
+  await other.close()
+})

@@ -9,12 +9,14 @@ use Velvet\Core\Metadata\Metadata;
 /** What is said of a filed frame: what was asked for here, and beneath it what its files said when they came. */
 final readonly class FrameWords
 {
+    private const REJECTED = -1;
+
     /**
      * @param array<string, string> $says     asked for here, by the field's value; an empty text takes the field out
      * @param int|null              $rating   asked for here
      * @param Metadata              $own      what its files said themselves
      * @param list<int>             $keywords their ids, in the order in which they were given
-     * @param Verdict               $verdict  of the first look; no file says it
+     * @param Verdict               $verdict  of the first look
      * @param list<int>             $tabs     their ids; what they write is said by the texts and the keywords
      */
     public function __construct(
@@ -38,6 +40,39 @@ final readonly class FrameWords
     public function rating(): int
     {
         return $this->rating ?? $this->own->rating ?? 0;
+    }
+
+    /**
+     * What its files are to say; null: what they say themselves.
+     *
+     * @param bool $struckToo whether a struck frame is said to be rejected, -1 (`xmp:Rating`, ISO 16684-1)
+     */
+    public function ratingWritten(bool $struckToo): ?int
+    {
+        return match (true) {
+            !$struckToo => $this->rating,
+            Verdict::Struck === $this->verdict => self::REJECTED,
+            default => $this->rating ?? $this->own->rating,
+        };
+    }
+
+    /**
+     * What a rating that another program wrote means.
+     *
+     * @param bool $struckToo as for {@see self::ratingWritten()}
+     *
+     * @return array{int|null, Verdict|null} the rating and the verdict; null: as they were
+     */
+    public function ratedOutside(?int $rating, bool $struckToo): array
+    {
+        if ($struckToo && self::REJECTED === $rating) {
+            return [null, Verdict::Struck];
+        }
+
+        return [
+            $rating ?? (null === $this->rating ? null : 0),
+            $struckToo && Verdict::Struck === $this->verdict ? Verdict::Open : null,
+        ];
     }
 
     public function withOwn(Metadata $said): self
@@ -95,11 +130,16 @@ final readonly class FrameWords
         );
     }
 
-    /** Whether files that say the one say the other. */
-    public function readsAs(self $other): bool
+    /**
+     * Whether files that say the one say the other.
+     *
+     * @param bool $struckToo as for {@see self::ratingWritten()}
+     */
+    public function readsAs(self $other, bool $struckToo): bool
     {
         return $this->texts() === $other->texts()
-            && $this->rating() === $other->rating()
+            && ($this->ratingWritten($struckToo) ?? $this->rating())
+                === ($other->ratingWritten($struckToo) ?? $other->rating())
             && $this->keywords === $other->keywords;
     }
 }

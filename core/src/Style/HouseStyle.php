@@ -162,7 +162,11 @@ final readonly class HouseStyle
                     ),
                 true === ($copies['manifests'] ?? false),
             ),
-            self::metadata(self::members($document, 'metadata', ['texts', 'keywords', 'runs', 'rights', 'sidecars'])),
+            self::metadata(self::members(
+                $document,
+                'metadata',
+                ['texts', 'keywords', 'runs', 'rights', 'sidecars', 'writes_struck'],
+            )),
             DngChoice::tryFrom(self::text($document, 'dng', 'no')) ?? throw StyleRefused::at(
                 'dng',
                 'it is no, beside, instead or embed.',
@@ -219,6 +223,7 @@ final readonly class HouseStyle
                     $this->metadata->rights,
                 ),
                 'sidecars' => $this->metadata->sidecars->value,
+                'writes_struck' => $this->metadata->writesStruck,
             ],
             'copies' => ['second_digest' => $this->copies->second?->value, 'manifests' => $this->copies->manifests],
             'dng' => $this->dng->value,
@@ -307,6 +312,7 @@ final readonly class HouseStyle
                 'metadata.sidecars',
                 'it is stem for name.xmp, or whole for name.ext.xmp.',
             ),
+            true === ($rule['writes_struck'] ?? false),
         );
     }
 

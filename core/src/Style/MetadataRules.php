@@ -18,6 +18,7 @@ final readonly class MetadataRules
      *                                                          bursts, by the name of their kind
      * @param array<string, array<string, FieldText>> $rights   sets of texts, by their names, that an entry may choose;
      *                                                          they stand over `texts`
+     * @param bool                                    $writesStruck whether files of a struck frame get the rating -1
      */
     public function __construct(
         public array $texts = [],
@@ -25,6 +26,7 @@ final readonly class MetadataRules
         public array $runs = [],
         public array $rights = [],
         public SidecarName $sidecars = SidecarName::Stem,
+        public bool $writesStruck = false,
     ) {
     }
 
@@ -37,6 +39,7 @@ final readonly class MetadataRules
             $this->runs,
             $this->rights,
             $this->sidecars,
+            $this->writesStruck,
         );
     }
 }

@@ -85,15 +85,19 @@ final class FrameWordsTest extends TestCase
         self::assertNull($untouched->backTo(new FrameWords(1, [], null, $none, []))->rating, 'nobody spoke of stars');
     }
 
-    public function testAVerdictIsTakenBackAndNoFileSaysIt(): void
+    public function testAVerdictIsTakenBackAndFilesSayItOnlyWhereTheyAreTo(): void
     {
         $own = new Metadata(['headline' => 'Own'], rating: 2);
         $open = new FrameWords(1, [], null, $own, [5]);
         $kept = new FrameWords(1, [], null, $own, [5], Verdict::Kept);
-        self::assertTrue($open->readsAs($kept));
-        self::assertFalse($open->readsAs(new FrameWords(1, [], 4, $own, [5])));
-        self::assertFalse($open->readsAs(new FrameWords(1, [], null, $own, [5, 6])));
-        self::assertTrue($open->readsAs(new FrameWords(1, [], null, $own, [5], tabs: [3])), 'their words do');
+        $struck = new FrameWords(1, [], null, $own, [5], Verdict::Struck);
+        self::assertTrue($open->readsAs($struck, false));
+        self::assertFalse($open->readsAs($struck, true));
+        self::assertTrue($open->readsAs($kept, true));
+        self::assertTrue($open->readsAs($kept, false));
+        self::assertFalse($open->readsAs(new FrameWords(1, [], 4, $own, [5]), false));
+        self::assertFalse($open->readsAs(new FrameWords(1, [], null, $own, [5, 6]), false));
+        self::assertTrue($open->readsAs(new FrameWords(1, [], null, $own, [5], tabs: [3]), false), 'their words do');
         self::assertSame([3], $kept->backTo(new FrameWords(1, [], null, $own, [5], tabs: [3]))->tabs);
         self::assertSame(Verdict::Open, $kept->backTo($open)->verdict);
         self::assertSame(Verdict::Kept, $kept->withOwn(new Metadata())->verdict);
@@ -102,5 +106,20 @@ final class FrameWordsTest extends TestCase
             $open->saying(new FrameWords(1, [], null, new Metadata(), [5], Verdict::Kept)),
             'what its files say themselves stays',
         );
+    }
+
+    public function testARatingOfMinusOneIsTheVerdictWhereFilesSayIt(): void
+    {
+        $none = new Metadata();
+        $struck = new FrameWords(1, [], 3, $none, [], Verdict::Struck);
+        $open = new FrameWords(1, [], null, new Metadata(rating: 2), []);
+        self::assertSame([3, -1], [$struck->ratingWritten(false), $struck->ratingWritten(true)]);
+        self::assertSame([null, 2], [$open->ratingWritten(false), $open->ratingWritten(true)]);
+
+        self::assertSame([null, Verdict::Struck], $open->ratedOutside(-1, true));
+        self::assertSame([-1, null], $open->ratedOutside(-1, false));
+        self::assertSame([4, Verdict::Open], $struck->ratedOutside(4, true));
+        self::assertSame([0, Verdict::Open], $struck->ratedOutside(null, true));
+        self::assertSame([4, null], $struck->ratedOutside(4, false));
     }
 }

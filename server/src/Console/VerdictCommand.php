@@ -18,6 +18,7 @@ use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Filed\VerdictsUnreadable;
 use Velvet\Core\Filed\VerdictTable;
 use Velvet\Server\Store\FrameFinder;
+use Velvet\Server\Store\FrameSearch;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Shoots;
 use Velvet\Server\Store\Tabs;
@@ -30,6 +31,7 @@ use Velvet\Server\Work\Metadata\WriteMetadataHandler;
 #[AsCommand('velvet:verdict', 'Keeps, strikes, stars and tabs filed frames, and takes verdicts in and out as a table.')]
 final class VerdictCommand extends Command
 {
+    private const DOES = 'keep, strike, open, stars, tab, untab, list, export or import';
     private const ACTS = ['keep' => Verdict::Kept, 'strike' => Verdict::Struck, 'open' => Verdict::Open];
 
     public function __construct(
@@ -45,13 +47,14 @@ final class VerdictCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('do', InputArgument::REQUIRED, 'keep, strike, open, stars, tab, untab, export or import')
+        SearchOptions::declare($this);
+        $this->addArgument('do', InputArgument::REQUIRED, self::DOES)
             ->addArgument(
                 'of',
                 InputArgument::IS_ARRAY,
-                'files; for stars, how many, for tab and untab, a name, and then files',
+                'files; for stars, how many, for tab and untab, a name, and then files; none where frames are searched',
             )
-            ->addOption('shoot', null, InputOption::VALUE_REQUIRED, 'files are named as in this shoot')
+            ->addOption('shoot', null, InputOption::VALUE_REQUIRED, 'files are named as in this shoot; search in it')
             ->addOption('format', null, InputOption::VALUE_REQUIRED, 'of an export: csv or json')
             ->addOption('wait', null, InputOption::VALUE_NONE, 'return when the files say it in every connected place')
             ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
@@ -72,8 +75,16 @@ final class VerdictCommand extends Command
                 $json,
             );
         }
+        try {
+            $search = SearchOptions::read($input, $shoots, $this->tabCalled(...));
+        } catch (TabRefused $e) {
+            return $say->refusal($e->getMessage(), $json);
+        }
         if ('export' === $do) {
-            return $this->export($shoots, $input->getOption('format'), $say, $output);
+            return $this->export($search, $input->getOption('format'), $say, $output);
+        }
+        if ('list' === $do) {
+            return $this->list($search, $json, $say);
         }
         if ('import' === $do) {
             try {
@@ -83,11 +94,13 @@ final class VerdictCommand extends Command
             }
         } else {
             try {
-                [$change, $files] = $this->meant(\is_string($do) ? $do : '', $of, $say);
+                [$change, $files] = $this->meant(\is_string($do) ? $do : '', $of, $search->isNarrow(), $say);
             } catch (TabRefused $e) {
                 return $say->refusal($e->getMessage(), $json);
             }
-            [$changes, $unknown] = $this->found($files, $shoots, $change, $say);
+            [$changes, $unknown] = [] === $files
+                ? [$this->searched($search, $change), []]
+                : $this->found($files, $shoots, $change, $say);
         }
         $frames = 0;
         foreach ($changes as ['shoot' => $shoot, 'frames' => $ids, 'change' => $change]) {
@@ -111,12 +124,13 @@ final class VerdictCommand extends Command
 
     /**
      * @param list<string> $of
+     * @param bool         $isSearched whether frames are meant by a search
      *
-     * @return array{WordsChange, list<string>} and the files that are meant
+     * @return array{WordsChange, list<string>} and the files that are meant; none where frames are searched
      *
      * @throws TabRefused
      */
-    private function meant(string $do, array $of, Say $say): array
+    private function meant(string $do, array $of, bool $isSearched, Say $say): array
     {
         if ('stars' === $do) {
             $stars = array_shift($of) ?? '';
@@ -126,16 +140,74 @@ final class VerdictCommand extends Command
             $change = new WordsChange(rating: (int) $stars);
         } elseif ('tab' === $do) {
             $name = array_shift($of) ?? '';
-            $change = new WordsChange(tabs: [] === $of ? [] : $this->tabs([$name], $say));
+            $change = new WordsChange(tabs: [] === $of && !$isSearched ? [] : $this->tabs([$name], $say));
         } elseif ('untab' === $do) {
             $change = new WordsChange(untab: [$this->tabCalled(array_shift($of) ?? '')->id]);
         } else {
             $change = new WordsChange(verdict: self::ACTS[$do] ?? throw new InvalidArgumentException(
-                'There are: keep, strike, open, stars, tab, untab, export and import.',
+                'There are: '.str_replace(' or ', ' and ', self::DOES).'.',
             ));
         }
 
-        return [$change, [] === $of ? throw new InvalidArgumentException('Say which files.') : $of];
+        if (([] === $of) !== $isSearched) {
+            throw new InvalidArgumentException(
+                [] === $of ? 'Say which files, or what is searched.' : 'Say which files, or what is searched, not both.',
+            );
+        }
+
+        return [$change, $of];
+    }
+
+    /** @return list<array{shoot: int, frames: non-empty-list<int>, change: WordsChange}> */
+    private function searched(FrameSearch $search, WordsChange $change): array
+    {
+        $frames = [];
+        foreach ($this->finder->judged($search) as $row) {
+            $frames[$row->int('shoot_id')][] = $row->int('id');
+        }
+
+        return array_map(
+            static fn (int $shoot, array $ids): array => ['shoot' => $shoot, 'frames' => $ids, 'change' => $change],
+            array_keys($frames),
+            $frames,
+        );
+    }
+
+    private function list(FrameSearch $search, bool $json, Say $say): int
+    {
+        $frames = $this->told($search);
+        if ($json) {
+            $say->json(['count' => \count($frames), 'frames' => $frames]);
+
+            return Command::SUCCESS;
+        }
+        foreach ($frames as $frame) {
+            $say->line(rtrim(\sprintf(
+                '%-6s  %-5s  %s  %s',
+                $frame['verdict'],
+                str_repeat('*', max(0, $frame['stars'] ?? 0)),
+                $frame['path'],
+                implode(', ', $frame['tabs']),
+            )));
+        }
+        $say->note(\sprintf('%d %s.', \count($frames), 1 === \count($frames) ? 'frame' : 'frames'));
+
+        return Command::SUCCESS;
+    }
+
+    /**
+     * @return list<array{id: int, shoot: string, path: string, verdict: string, stars: int|null, tabs: list<string>}>
+     */
+    private function told(FrameSearch $search): array
+    {
+        return array_map(static fn (Row $row): array => [
+            'id' => $row->int('id'),
+            'shoot' => $row->text('shoot'),
+            'path' => $row->text('path'),
+            'verdict' => $row->text('verdict'),
+            'stars' => $row->intOrNull('rating'),
+            'tabs' => array_values(array_filter($row->json('tabs'), is_string(...))),
+        ], $this->finder->judged($search));
     }
 
     /**
@@ -233,17 +305,9 @@ final class VerdictCommand extends Command
             ?? throw TabRefused::unknown($name, array_column($this->tabs->all(), 'name'));
     }
 
-    /** @param list<int>|null $shoots */
-    private function export(?array $shoots, mixed $format, Say $say, OutputInterface $output): int
+    private function export(FrameSearch $search, mixed $format, Say $say, OutputInterface $output): int
     {
-        $frames = array_map(static fn (Row $row): array => [
-            'id' => $row->int('id'),
-            'shoot' => $row->text('shoot'),
-            'path' => $row->text('path'),
-            'verdict' => $row->text('verdict'),
-            'stars' => $row->intOrNull('rating'),
-            'tabs' => array_values(array_filter($row->json('tabs'), is_string(...))),
-        ], $this->finder->judged($shoots));
+        $frames = $this->told($search);
         if ('json' === $format) {
             $say->json(['frames' => $frames]);
         } elseif ('csv' === $format) {

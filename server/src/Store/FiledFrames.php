@@ -40,7 +40,8 @@ final readonly class FiledFrames
         return array_map(
             static fn (Row $row): int => $row->int('id'),
             $this->rows->all(
-                "SELECT id FROM filed_frame WHERE shoot_id = :id AND NOT loose AND whereabouts = 'in_shoot' ORDER BY id",
+                "SELECT id FROM filed_frame WHERE shoot_id = :id AND NOT loose AND whereabouts = 'in_shoot'
+                    ORDER BY id",
                 ['id' => $shoot],
             ),
         );
@@ -54,6 +55,23 @@ final readonly class FiledFrames
                 OR EXISTS (SELECT FROM frame_keyword k WHERE k.frame_id = r.id) AS it
             FROM filed_frame r WHERE r.id = :frame
             SQL, ['frame' => $frame])->bool('it');
+    }
+
+    /**
+     * Of frames, those with files that say it when their frame is struck, by the house style that they came by.
+     *
+     * @param list<int> $frames
+     *
+     * @return list<int>
+     */
+    public function writingStruck(array $frames): array
+    {
+        return array_map(static fn (Row $row): int => $row->int('id'), $this->rows->all(
+            'SELECT DISTINCT p.frame_id AS id FROM filed_file p JOIN intake i ON i.id = p.intake_id
+                WHERE p.frame_id IN '.self::MEANT." AND i.style_document::jsonb
+                    @> jsonb_build_object('metadata', jsonb_build_object('writes_struck', true))",
+            ['frames' => self::list($frames)],
+        ));
     }
 
     public function words(int $frame): FrameWords

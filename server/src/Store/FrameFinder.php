@@ -52,26 +52,30 @@ final readonly class FrameFinder
     }
 
     /**
-     * What the first look has of every frame, in capture order, shoot by shoot.
+     * What the first look has of frames, in capture order, shoot by shoot.
      *
-     * @param list<int>|null $shoots null: of all of them
-     *
-     * @return list<Row> `id`, the `shoot`'s name, `path` of the frame's first file below its shelf, `verdict`,
-     *     `rating`, names of its `tabs`
+     * @return list<Row> `id`, `shoot_id` and the `shoot`'s name, `path` of the frame's first file below its shelf,
+     *     `verdict`, `rating`, names of its `tabs`
      */
-    public function judged(?array $shoots): array
+    public function judged(FrameSearch $search): array
     {
+        $parameters = [];
+        $where = '';
+        foreach ($search->conditions() as [$condition, $name, $value]) {
+            $parameters[$name] = $value;
+            $where .= ' AND '.$condition;
+        }
+
         return $this->rows->all(
-            "SELECT f.id, s.name AS shoot, (SELECT p.path FROM filed_file p WHERE p.frame_id = f.id ORDER BY p.id
-                    LIMIT 1) AS path, f.verdict, f.rating,
+            "SELECT f.id, s.id AS shoot_id, s.name AS shoot, (SELECT p.path FROM filed_file p WHERE p.frame_id = f.id
+                    ORDER BY p.id LIMIT 1) AS path, f.verdict, f.rating,
                     (SELECT coalesce(jsonb_agg(t.name ORDER BY t.id), '[]') FROM tab t
                         WHERE f.tabs @> to_jsonb(t.id)) AS tabs
                 FROM filed_frame f JOIN shoot s ON s.id = f.shoot_id
                 WHERE NOT f.loose AND f.whereabouts NOT IN ('deleted', 'forgotten')
-                    AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)"
-                .(null === $shoots ? '' : ' AND s.id IN (:shoots)')
+                    AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id)".$where
                 .' ORDER BY s.day NULLS LAST, s.id, f.captured_at NULLS LAST, f.stem, f.id',
-            null === $shoots ? [] : ['shoots' => $shoots],
+            $parameters,
         );
     }
 

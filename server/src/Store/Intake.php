@@ -109,6 +109,14 @@ class Intake
     }
 
     /** Takes the rules of a style; what was chosen before by hand goes. */
+    /** Whether files of a struck frame are said to be rejected; as {@see FiledFrames::writingStruck()} knows it. */
+    public function writesStruck(): bool
+    {
+        $rules = $this->styleDocument['metadata'] ?? null;
+
+        return \is_array($rules) && true === ($rules['writes_struck'] ?? null);
+    }
+
     public function follow(HouseStyle $style): void
     {
         $this->style = $style->name;

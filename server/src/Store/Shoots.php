@@ -167,7 +167,8 @@ final readonly class Shoots
                 (SELECT jsonb_agg(p.kind ORDER BY p.id) FROM filed_file p WHERE p.frame_id = f.id) AS kinds,
                 (SELECT coalesce(jsonb_agg(k.keyword_id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id)
                     AS keywords
-            FROM filed_frame f LEFT JOIN measured_picture m ON m.picture = f.picture WHERE ".self::inCaptureOrder(Lot::InShoot),
+            FROM filed_frame f LEFT JOIN measured_picture m ON m.picture = f.picture WHERE "
+                .self::inCaptureOrder(Lot::InShoot),
             ['shoot' => $id],
         );
     }

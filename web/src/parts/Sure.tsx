@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { classes } from './classes'
 
-/** What cannot be undone, or not by itself, asks once: a button, then a sentence on what goes, the word for it, and a way back. */
+/** What cannot be undone asks once: a button, then a sentence on what goes, the word for it, and a way back. */
 export function Sure({
   ask,
   says,

@@ -110,7 +110,8 @@ final readonly class FileMoves
     private static function why(FiledFile $file, TransferFailure $e): string
     {
         return match (true) {
-            $e instanceof DriveGone => 'A drive went away meanwhile. Connect it again, and the rest is moved by itself.',
+            $e instanceof DriveGone => 'A drive went away meanwhile. Connect it again, and the rest is moved by '
+                .'itself.',
             $e instanceof NameTaken => \sprintf(
                 '“%s” is there already as another file, so %s stays where it is. Give the other file another name, '
                     .'and the rest is moved by itself.',

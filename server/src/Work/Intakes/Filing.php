@@ -368,7 +368,7 @@ final readonly class Filing
             hold: true,
         );
         foreach ($written as $i => $file) {
-            $says = FrameMetadata::said($said[$file->frame()], $file->ofFile(), $tree);
+            $says = FrameMetadata::said($said[$file->frame()], $file->ofFile(), $tree, $words->struckToo);
             if (true !== $words->wrote($transfers[$i])?->equals($says)) {
                 $file->metadataAsked();
             }

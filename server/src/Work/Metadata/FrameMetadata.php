@@ -39,8 +39,13 @@ final readonly class FrameMetadata
     {
         $this->takeOwn($file->frame());
         $words = $this->frames->words($file->frame());
+        $struckToo = [] !== $this->frames->writingStruck([$file->frame()]);
+        $said = self::said($words, $file->ofFile(), $this->keywords->about($words->keywords), $struckToo);
 
-        return self::said($words, $file->ofFile(), $this->keywords->about($words->keywords));
+        // what was rejected before and has no stars of its own is not rejected any more
+        return $struckToo && null === $said->rating && $file->isWrittenInto()
+            ? new Metadata($said->texts, $said->keywords, $said->paths, 0)
+            : $said;
     }
 
     /**
@@ -65,18 +70,24 @@ final readonly class FrameMetadata
             $words[$frame] = $this->frames->words($filed);
         }
 
-        return new WordsOnTheWay($this->keywords, $words, $intake->startedAt ?? $intake->openedAt);
+        return new WordsOnTheWay(
+            $this->keywords,
+            $words,
+            $intake->startedAt ?? $intake->openedAt,
+            $intake->writesStruck(),
+        );
     }
 
     /**
      * @param array<string, string> $ofFile what is said of the file alone, by the field's value
      * @param KeywordTree           $tree   of which the frame's keywords are
+     * @param bool                  $struckToo as for {@see FrameWords::ratingWritten()}
      */
-    public static function said(FrameWords $words, array $ofFile, KeywordTree $tree): Metadata
+    public static function said(FrameWords $words, array $ofFile, KeywordTree $tree, bool $struckToo): Metadata
     {
         [$flat, $nested] = $tree->written(array_map($tree->path(...), $words->keywords));
 
-        return new Metadata($words->says + $ofFile, $flat, $nested, $words->rating);
+        return new Metadata($words->says + $ofFile, $flat, $nested, $words->ratingWritten($struckToo));
     }
 
     /**

@@ -116,9 +116,10 @@ final readonly class OutsideChanges
             }
             $ids = $this->keywords->idsSaidBy($change->says);
             $this->transaction->of(function () use ($frame, $texts, $change, $ids, $id): void {
+                $struckToo = [] !== $this->frames->writingStruck([$frame]);
                 foreach ($this->frames->wordsToChange([$frame]) as $now) {
-                    $rating = $change->says->rating ?? (null === $now->rating ? null : 0);
-                    $this->frames->say([$frame], $texts, $rating);
+                    [$rating, $verdict] = $now->ratedOutside($change->says->rating, $struckToo);
+                    $this->frames->say([$frame], $texts, $rating, $verdict);
                 }
                 $this->frames->giveInstead($frame, $ids);
                 // the frame's other files follow

@@ -131,8 +131,12 @@ final readonly class ShootMetadata
                 $this->frames->tab($changed, $change->tabs, $change->untab);
                 $this->tabs->say($changed, $ofTabs);
             }
-            if ($isWritten) {
-                $this->queue->ask($changed);
+            $toWrite = $isWritten ? $changed : [];
+            if (null !== $change->verdict || [] !== $change->struck) {
+                $toWrite = [...$toWrite, ...$this->frames->writingStruck($all)];
+            }
+            if ([] !== $toWrite) {
+                $this->queue->ask($toWrite);
             }
             if (null !== $change->verdict || null !== $change->rating || $change->isOfTabs()) {
                 $this->tell($shoot, $turn, $all);
@@ -140,7 +144,7 @@ final readonly class ShootMetadata
 
             return $turn;
         });
-        if ($isWritten) {
+        if ($isWritten || null !== $change->verdict || [] !== $change->struck) {
             $this->queue->begin();
         }
 
@@ -243,7 +247,11 @@ final readonly class ShootMetadata
     private function keep(int $shoot, int $turn, array $now, array $then): void
     {
         $this->frames->keepWords($then);
-        $others = array_filter($then, static fn (FrameWords $words): bool => !$words->readsAs($now[$words->frame]));
+        $struckToo = array_flip($this->frames->writingStruck(self::ids($then)));
+        $others = array_filter($then, static fn (FrameWords $words): bool => !$words->readsAs(
+            $now[$words->frame],
+            isset($struckToo[$words->frame]),
+        ));
         $this->queue->ask(self::ids(array_values($others)));
         $judged = array_filter(
             $then,

@@ -29,11 +29,13 @@ final class WordsOnTheWay
     /**
      * @param array<int, FrameWords> $words   of the frames as they are known by now, by the frame on the card
      * @param \DateTimeImmutable     $startedAt when the intake began
+     * @param bool                   $struckToo as for {@see FrameWords::ratingWritten()}
      */
     public function __construct(
         private readonly Keywords $keywords,
         private readonly array $words,
         private readonly \DateTimeImmutable $startedAt,
+        public readonly bool $struckToo,
     ) {
     }
 
@@ -58,7 +60,7 @@ final class WordsOnTheWay
                 $words->tabs,
             );
             $planned = $transfer->words() ?? throw new \LogicException('It says nothing.');
-            $wrote = FrameMetadata::said($all, $planned->ofFile, $this->tree($all->keywords));
+            $wrote = FrameMetadata::said($all, $planned->ofFile, $this->tree($all->keywords), $this->struckToo);
             $splice = $kind->with($bytes, $wrote, History::of($this->startedAt, $planned->clock));
             $this->written[$transfer->id()] = ['said' => $said, 'keywords' => $own, 'wrote' => $wrote];
 

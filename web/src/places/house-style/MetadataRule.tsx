@@ -115,6 +115,22 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
           />
         </span>
       </div>
+      <div className="grid grid-cols-[150px_1fr] items-baseline gap-x-3 max-sm:grid-cols-1">
+        <span className="text-soft">Struck frames</span>
+        <span>
+          <Pick
+            label="Files of struck frames"
+            value={rules.writes_struck ? 'rejected' : 'nothing'}
+            choices={[
+              { value: 'nothing', label: 'their files do not say it' },
+              { value: 'rejected', label: 'their files say rejected (rating −1)' },
+            ]}
+            onPick={(says) => {
+              onChange({ ...rules, writes_struck: says === 'rejected' })
+            }}
+          />
+        </span>
+      </div>
     </div>
   )
 }

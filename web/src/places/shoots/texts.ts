@@ -22,8 +22,8 @@ export const texts = {
     act: (frames: number, isAll: boolean) => `Bring ${isAll ? 'all ' : ''}${plural(frames, 'frame')} back`,
     ask: 'Throw them away…',
     says: (sum: AsideSum) =>
-      `Move ${plural(sum.frames, 'frame')} (${plural(sum.files, 'file')}, ${bytes(sum.bytes)}) to the trash, a folder ` +
-      `with today’s date on the same drives? They can be brought back from there.`,
+      `Move ${plural(sum.frames, 'frame')} (${plural(sum.files, 'file')}, ${bytes(sum.bytes)}) to the trash, a ` +
+      `folder with today’s date on the same drives? They can be brought back from there.`,
     sure: 'Throw them away',
     forget: 'Forget them…',
     forgetSays: (sum: AsideSum) =>
