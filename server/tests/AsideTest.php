@@ -240,6 +240,26 @@ final class AsideTest extends FirstLookTestCase
         })->missing);
     }
 
+    public function testTheLedgersPageTellsWhatWasDone(): void
+    {
+        $this->filed(2);
+        $this->judge(['frames' => [1], 'verdict' => 'struck']);
+        $this->act('set_aside');
+        $this->move();
+        $this->act('bring_back');
+        $this->move();
+        $this->get(LedgerCheck::class)->of(null, static function (): void {
+        });
+        $acts = self::members((string) $this->request('GET', '/api/ledger')->getContent())['acts'];
+        self::assertIsArray($acts);
+        self::assertSame(['checked', 'brought_back', 'set_aside'], array_column($acts, 'event'));
+        self::assertSame([2, 1, 1], array_column($acts, 'files'));
+        self::assertSame([null, ['id' => 1, 'name' => 'Regatta'], ['id' => 1, 'name' => 'Regatta']], array_column(
+            $acts,
+            'shoot',
+        ));
+    }
+
     public function testAShootOfStruckFramesAloneStaysThere(): void
     {
         $this->filed(1);

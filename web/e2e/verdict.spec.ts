@@ -529,7 +529,15 @@ test('whatever two windows judge, undo and redo, and however late they are answe
   const kept = async () =>
     (await passOf(page, shoot)).frames.slice(0, frames).map(({ verdict, stars }) => `${verdict} ${stars ?? 0}`)
   for (const one of windows)
-    await expect.poll(async () => [await shown(one), await kept()]).toEqual([await kept(), await kept()])
+    await expect
+      .poll(
+        async () => {
+          const [said, is] = [(await shown(one)).join(', '), (await kept()).join(', ')]
+          return said === is ? 'the same' : `shown: ${said}; kept: ${is}`
+        },
+        { timeout: 30_000 },
+      )
+      .toBe('the same')
 
   // what the server has is in the files of both drives, when nothing waits any more
   const waiting = async () =>

@@ -151,7 +151,7 @@ final class VerdictCommand extends Command
 
         if (([] === $of) !== $isSearched) {
             throw new InvalidArgumentException(
-                [] === $of ? 'Say which files, or what is searched.' : 'Say which files, or what is searched, not both.',
+                'Say which files, or what is searched'.([] === $of ? '.' : ', not both.'),
             );
         }
 

@@ -5,20 +5,26 @@ declare(strict_types=1);
 namespace Velvet\Server\Http;
 
 use Velvet\Server\Store\IntakeSums;
+use Velvet\Server\Store\LedgerActs;
 use Velvet\Server\Store\LedgerChain;
 use Velvet\Server\Store\LedgerChecks;
 use Velvet\Server\Store\Row;
 
-/** The intakes that left something in the ledger, and whether the ledger's chain of seals is whole. */
+/** The intakes and acts that left something in the ledger, and whether the ledger's chain of seals is whole. */
 final readonly class LedgerView
 {
-    public function __construct(private IntakeSums $sums, private LedgerChain $chain, private LedgerChecks $checks)
-    {
+    public function __construct(
+        private IntakeSums $sums,
+        private LedgerChain $chain,
+        private LedgerChecks $checks,
+        private LedgerActs $acts,
+    ) {
     }
 
     /**
      * @return array{
      *     intakes: list<array<string, mixed>>,
+     *     acts: list<array<string, mixed>>,
      *     chain: array{lines: int, whole: bool, broken_at: int|null, lacks: list<int>},
      *     all_checked_at: string|null,
      * }
@@ -29,6 +35,7 @@ final readonly class LedgerView
 
         return [
             'intakes' => $this->intakes(),
+            'acts' => $this->acts->latest(),
             'chain' => $this->chain->check($since),
             'all_checked_at' => $since?->at->format('c'),
         ];

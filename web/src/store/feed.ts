@@ -84,6 +84,7 @@ export function useFeed(): void {
       again('shoots')
       again('pass', id)
       again('frames', 'shoot', id)
+      again('ledger')
     })
     hear('tabs', () => {
       again('tabs')

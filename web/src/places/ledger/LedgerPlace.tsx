@@ -6,6 +6,7 @@ import { classes } from '../../parts/classes'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, duration, instant, plural } from '../../parts/words'
 import { BackupLine } from './BackupLine'
+import { texts } from './texts'
 
 const STATES = {
   waiting: 'about to start',
@@ -15,11 +16,18 @@ const STATES = {
   done: '',
 } as const
 
-/** Everything that was taken in, latest first, each leading to its receipt. */
+/** Everything that was taken in, set aside and checked, latest first, each leading to its receipt or its shoot. */
 export function LedgerPlace() {
   const ledger = useQuery({ queryKey: ['ledger'], queryFn: api.ledger })
   if (!ledger.data) return <Waiting error={ledger.error} />
-  const { intakes, chain, all_checked_at: checkedAt } = ledger.data
+  const { intakes, acts, chain, all_checked_at: checkedAt } = ledger.data
+  const entries = [
+    ...intakes.map((intake) => ({
+      at: intake.started_at,
+      row: <IntakeRow key={`intake ${intake.id}`} intake={intake} />,
+    })),
+    ...acts.map((act, n) => ({ at: act.at, row: <ActRow key={`${act.at} ${n}`} act={act} /> })),
+  ].sort((a, b) => Date.parse(b.at) - Date.parse(a.at))
   return (
     <div className="page pb-16">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pt-5 pb-3">
@@ -53,12 +61,12 @@ export function LedgerPlace() {
         </div>
       )}
       <BackupLine />
-      {intakes.length === 0 ? (
+      {entries.length === 0 ? (
         <Nothing title="Nothing is entered yet">
           <p>Each intake leaves its receipt here: every frame, where from, where to, with its checksum.</p>
         </Nothing>
       ) : (
-        intakes.map((intake) => <IntakeRow key={intake.id} intake={intake} />)
+        entries.map(({ row }) => row)
       )}
     </div>
   )
@@ -112,6 +120,35 @@ function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
             .filter(Boolean)
             .join(', ')}
         </span>
+      </span>
+    </section>
+  )
+}
+
+function ActRow({ act }: { act: Ledger['acts'][number] }) {
+  const says = texts.acts[act.event](act)
+  return (
+    <section
+      aria-label={says}
+      className={classes(
+        'grid grid-cols-[44px_190px_minmax(0,1fr)_110px_110px_170px] items-baseline gap-x-6',
+        'border-t border-rule py-2',
+        'max-md:grid-cols-[28px_minmax(0,1fr)_auto] max-md:gap-x-3 max-md:gap-y-1',
+      )}
+    >
+      <span className="col-start-2">{instant(act.at)}</span>
+      <span className="min-w-0 max-md:order-1 max-md:col-span-2 max-md:col-start-2">
+        {act.shoot ? (
+          <Link
+            to={`/shoots/${act.shoot.id}/set-aside`}
+            className="serif text-[17px] hover:text-velvet hover:underline"
+          >
+            {act.shoot.name}
+          </Link>
+        ) : (
+          <span className="wrap-anywhere">{act.what}</span>
+        )}{' '}
+        <span className="text-soft">{says}</span>
       </span>
     </section>
   )
