@@ -122,6 +122,25 @@ final class AsideTest extends FirstLookTestCase
         self::assertSame(2, $this->clearance()->inTwoPlaces);
     }
 
+    public function testACardThatIsLookedAtMeanwhileFindsNoCopyMissing(): void
+    {
+        $this->filed(1);
+        $this->judge(['frames' => [1], 'verdict' => 'struck']);
+        $this->act('set_aside');
+        // as far as a worker comes that is killed
+        mkdir($this->folder.'/shelf/'.self::ASIDE);
+        rename(
+            $this->folder.'/shelf/'.self::SHOOT.'/'.self::FIRST.'.jpg',
+            $this->folder.'/shelf/'.self::ASIDE.'/'.self::FIRST.'.jpg',
+        );
+        self::assertLessThan(2, $this->clearance()->inTwoPlaces);
+        $this->move();
+        self::assertSame(2, \count($this->database()->fetchFirstColumn(
+            "SELECT 1 FROM filed_copy WHERE state = 'whole'",
+        )));
+        self::assertSame(1, $this->clearance()->inTwoPlaces);
+    }
+
     public function testANameThatIsTakenBesideTheShootIsNeverTakenAway(): void
     {
         $this->filed(2);
@@ -253,7 +272,7 @@ final class AsideTest extends FirstLookTestCase
         $acts = self::members((string) $this->request('GET', '/api/ledger')->getContent())['acts'];
         self::assertIsArray($acts);
         self::assertSame(['checked', 'brought_back', 'set_aside'], array_column($acts, 'event'));
-        self::assertSame([2, 1, 1], array_column($acts, 'files'));
+        self::assertSame([4, 1, 1], array_column($acts, 'files'), 'two copies of two files were read');
         self::assertSame([null, ['id' => 1, 'name' => 'Regatta'], ['id' => 1, 'name' => 'Regatta']], array_column(
             $acts,
             'shoot',

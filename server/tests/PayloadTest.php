@@ -81,6 +81,16 @@ final class PayloadTest extends ServerTestCase
         '{"do":"split","frame":1.5}',
         '“frame” must be a whole number. Nothing was changed.',
     ])]
+    #[TestWith([
+        Of\AsideChange::class,
+        '{"do":"delete","files":1.5}',
+        '“files” must be a whole number. Nothing was changed.',
+    ])]
+    #[TestWith([
+        Of\Judgements::class,
+        '{"judgements":[{"stars":2.5}]}',
+        '“judgements[0].stars” must be a whole number. Nothing was changed.',
+    ])]
     #[TestWith([Of\SheetEdit::class, '{"do":"undo","frame":1}', '“frame” is not known here. Nothing was changed.'])]
     #[TestWith([
         Of\SelectionChange::class,

@@ -23,7 +23,7 @@ final readonly class AsideFrames
      *
      * @param list<int>|null $frames that are meant; null: all
      *
-     * @return list<int> in capture order; without the loose files of a card
+     * @return list<int> in order; without the loose files of a card
      */
     public function toChange(int $shoot, Whereabouts $in, bool $struck, ?array $frames = null): array
     {
@@ -31,7 +31,7 @@ final readonly class AsideFrames
             "SELECT id FROM filed_frame WHERE shoot_id = :shoot AND whereabouts = :in AND NOT loose
                 AND (NOT :struck OR verdict = 'struck')
                 AND (CAST(:frames AS jsonb) IS NULL OR CAST(:frames AS jsonb) @> to_jsonb(id))
-                ORDER BY captured_at NULLS LAST, stem, id FOR UPDATE",
+                ORDER BY id FOR UPDATE",
             [
                 'shoot' => $shoot, 'in' => $in->value, 'struck' => $struck ? 'true' : 'false',
                 'frames' => null === $frames ? null : json_encode($frames, \JSON_THROW_ON_ERROR),

@@ -105,7 +105,7 @@ final readonly class FiledCopies implements CopyLedger
 
     public function damaged(KeptCopy $copy, CopyStanding $standing): void
     {
-        $this->found($copy->file, $copy->place->id, $standing, $copy->verified->hex);
+        $this->found($copy->file, $copy->place->id, $copy->path, $standing, $copy->verified->hex);
     }
 
     /**
@@ -240,31 +240,42 @@ final readonly class FiledCopies implements CopyLedger
      * What was found at a root, on the drive that is connected there now; of another drive that was there once nothing
      * is known by that.
      *
-     * @param string|null $as the digest that it was compared with; null: whatever it was verified with
+     * @param string      $path at which it was looked for, relative to the root
+     * @param string|null $as   the digest that it was compared with; null: whatever it was verified with
      */
-    public function foundAt(int $file, int $shelf, string $root, CopyStanding $standing, ?string $as = null): void
-    {
+    public function foundAt(
+        int $file,
+        int $shelf,
+        string $root,
+        string $path,
+        CopyStanding $standing,
+        ?string $as = null,
+    ): void {
         $here = $this->places->at($shelf, $root);
         foreach ($this->rows->all("SELECT c.place_id FROM filed_copy c JOIN place p ON p.id = c.place_id
             WHERE c.file_id = :file AND p.root = :root AND (p.id = :here OR p.drive = ''
                 OR CAST(:here AS int) IS NULL)", [
             'file' => $file, 'root' => $root, 'here' => $here,
         ]) as $row) {
-            $this->found($file, $row->int('place_id'), $standing, $as);
+            $this->found($file, $row->int('place_id'), $path, $standing, $as);
         }
     }
 
     /**
-     * @param string|null $as the digest that it was compared with: a copy that was verified with another one since, as
-     *                        when its metadata was written meanwhile, was not found to be anything; null: whatever it
-     *                        was verified with
+     * @param string      $path at which it was looked for: a file that is on its way elsewhere, or was moved since, was
+     *                          not found to be missing there
+     * @param string|null $as   the digest that it was compared with: a copy that was verified with another one since,
+     *                          as when its metadata was written meanwhile, was not found to be anything; null: whatever
+     *                          it was verified with
      */
-    private function found(int $file, int $place, CopyStanding $standing, ?string $as): void
+    private function found(int $file, int $place, string $path, CopyStanding $standing, ?string $as): void
     {
         $this->database->executeStatement(
             'UPDATE filed_copy SET state = :state WHERE file_id = :file AND place_id = :place
-                AND (CAST(:as AS text) IS NULL OR digest = :as)',
+                AND (CAST(:as AS text) IS NULL OR digest = :as)
+                AND EXISTS (SELECT FROM filed_file f WHERE f.id = :file AND f.path = :path AND f.heading IS NULL)',
             [
+                'path' => $path,
                 'as' => $as,
                 'state' => CopyStanding::Missing === $standing ? 'missing' : 'changed',
                 'file' => $file,

@@ -95,7 +95,36 @@ final readonly class PayloadResolver implements ValueResolverInterface
             throw BadRequest::notJson();
         }
 
+        $fraction = self::fraction($members);
+        if (null !== $fraction) {
+            throw BadRequest::member($fraction, 'must be a whole number');
+        }
+
         return WellFormed::isKept($members) ? $members : throw BadRequest::notKept();
+    }
+
+    /**
+     * No request has a number with a fraction; PHP would cut it off where a whole one is wanted.
+     *
+     * @param array<mixed> $members
+     *
+     * @return string|null path of the first one, as `judgements[0].stars`
+     */
+    private static function fraction(array $members, string $within = ''): ?string
+    {
+        foreach ($members as $key => $value) {
+            $path = match (true) {
+                \is_int($key) => $within."[$key]",
+                '' === $within => $key,
+                default => $within.'.'.$key,
+            };
+            $found = \is_array($value) ? self::fraction($value, $path) : null;
+            if (null !== $found || \is_float($value)) {
+                return $found ?? $path;
+            }
+        }
+
+        return null;
     }
 
     /**

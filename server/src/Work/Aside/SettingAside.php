@@ -26,6 +26,7 @@ use Velvet\Server\Store\Transaction;
  */
 final readonly class SettingAside
 {
+    private const TOGETHER = 1000;
     private const EVENTS = [
         'set_aside' => 'set_aside', 'in_shoot' => 'brought_back', 'in_trash' => 'thrown_away', 'deleted' => 'deleted',
         'forgotten' => 'forgotten',
@@ -57,8 +58,10 @@ final readonly class SettingAside
             $meant = $this->meant($shoot, $to, $frames);
             $byFrame = $this->frames->files($meant);
             $files = [];
-            foreach ($this->files->many(array_merge([], ...array_values($byFrame))) as $file) {
-                $files[$file->id()] = $file;
+            foreach (array_chunk(array_merge([], ...array_values($byFrame)), self::TOGETHER) as $some) {
+                foreach ($this->files->many($some) as $file) {
+                    $files[$file->id()] = $file;
+                }
             }
             [$free, $left] = $this->free($byFrame, $files, $to);
             $moved = array_values(array_intersect_key($files, array_fill_keys(array_merge(

@@ -112,6 +112,7 @@ final readonly class LedgerCheck
                 $file->id(),
                 $file->shelf(),
                 $root,
+                $file->path(),
                 CopyStanding::from($found),
                 $file->content()->digest->hex,
             );

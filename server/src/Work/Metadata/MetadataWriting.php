@@ -267,7 +267,7 @@ final readonly class MetadataWriting
                 $shelf = $file->shelf();
                 $this->copies->allVerified($id, $shelf, $roots, $target->path, $new->digest, $new->bytes);
                 foreach (array_diff($target->places->connected, $roots) as $behind) {
-                    $this->copies->foundAt($id, $shelf, $behind, CopyStanding::Changed);
+                    $this->copies->foundAt($id, $shelf, $behind, $target->path, CopyStanding::Changed);
                 }
             }
             $this->ledger->write($target->isSidecar ? 'sidecar_written' : 'metadata_written', [

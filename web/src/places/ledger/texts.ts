@@ -11,8 +11,8 @@ export const texts = {
   acts: {
     checked: ({ files, good }) =>
       files === good
-        ? `${plural(files ?? 0, 'file')} read again, all as they were filed`
-        : `${plural(files ?? 0, 'file')} read again, ${(good ?? 0).toLocaleString('en')} as they were filed`,
+        ? `${plural(files ?? 0, 'copy', 'copies')} read again, all as they were filed`
+        : `${plural(files ?? 0, 'copy', 'copies')} read again, ${(good ?? 0).toLocaleString('en')} as they were filed`,
     set_aside: (act) => `${frames(act)} set aside`,
     brought_back: (act) => `${frames(act)} brought back`,
     thrown_away: (act) => `${frames(act)} thrown away`,
