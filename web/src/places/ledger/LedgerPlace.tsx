@@ -146,9 +146,11 @@ function ActRow({ act }: { act: Ledger['acts'][number] }) {
             {act.shoot.name}
           </Link>
         ) : (
-          <span className="wrap-anywhere">{act.what}</span>
-        )}{' '}
-        <span className="text-soft">{says}</span>
+          <span className="serif text-[17px] wrap-anywhere">
+            {act.what === 'everything' ? texts.everything : act.what}
+          </span>
+        )}
+        <span className="ml-3 text-soft">{says}</span>
       </span>
     </section>
   )

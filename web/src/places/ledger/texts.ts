@@ -8,6 +8,7 @@ const frames = (act: Act) =>
 
 /** What the ledger's page says of acts beside the intakes. */
 export const texts = {
+  everything: 'Everything filed',
   acts: {
     checked: ({ files, good }) =>
       files === good
