@@ -79,6 +79,11 @@ class FiledFile
         $this->move = new MoveWork();
     }
 
+    public function __clone()
+    {
+        [$this->metadata, $this->dng, $this->move] = [clone $this->metadata, clone $this->dng, clone $this->move];
+    }
+
     /**
      * Every place has verified the file.
      *

@@ -23,6 +23,7 @@ use Velvet\Core\Filed\Whereabouts;
  */
 final readonly class FiledFiles
 {
+    private const TOGETHER = 1000;
     /** What waits and can be written now, as {@see FiledFile::isToBeWritten()} says it of one. */
     private const TO_BE_WRITTEN = <<<'SQL'
         f.metadata_state = 'waiting' AND f.outside IS NULL AND f.whereabouts NOT IN ('deleted', 'forgotten')
@@ -151,6 +152,28 @@ final readonly class FiledFiles
             $this->entityRows->update($file, $before);
 
             return $result;
+        });
+    }
+
+    /**
+     * As {@see self::change()}, of many in few statements; all of it is kept or nothing.
+     *
+     * @param list<int>                $ids
+     * @param \Closure(FiledFile): void $do
+     */
+    public function changeAll(array $ids, \Closure $do): void
+    {
+        $this->database->transactional(function () use ($ids, $do): void {
+            foreach (array_chunk($ids, self::TOGETHER) as $some) {
+                $dql = 'SELECT f FROM '.FiledFile::class.' f WHERE f.id IN (:ids) ORDER BY f.id';
+                $changes = [];
+                foreach ($this->read($dql, ['ids' => $some], true) as $file) {
+                    $before = clone $file;
+                    $do($file);
+                    $changes[] = [$file, $before];
+                }
+                $this->entityRows->updateAll(FiledFile::class, $changes);
+            }
         });
     }
 
@@ -309,10 +332,10 @@ final readonly class FiledFiles
      */
     public function many(array $ids): array
     {
-        return $this->read(
+        return array_merge([], ...array_map(fn (array $some): array => $this->read(
             'SELECT f FROM '.FiledFile::class.' f WHERE f.id IN (:ids) ORDER BY f.id',
-            ['ids' => $ids],
-        );
+            ['ids' => $some],
+        ), array_chunk($ids, self::TOGETHER)));
     }
 
     /**
@@ -410,9 +433,12 @@ final readonly class FiledFiles
      *
      * @return list<FiledFile>
      */
-    private function read(string $dql, array $parameters): array
+    private function read(string $dql, array $parameters, bool $lock = false): array
     {
         $query = $this->entities->createQuery($dql);
+        if ($lock) {
+            $query->setLockMode(LockMode::PESSIMISTIC_WRITE);
+        }
         foreach ($parameters as $name => $value) {
             $query->setParameter($name, $value);
         }

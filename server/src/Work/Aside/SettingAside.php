@@ -26,7 +26,6 @@ use Velvet\Server\Store\Transaction;
  */
 final readonly class SettingAside
 {
-    private const TOGETHER = 1000;
     private const EVENTS = [
         'set_aside' => 'set_aside', 'in_shoot' => 'brought_back', 'in_trash' => 'thrown_away', 'deleted' => 'deleted',
         'forgotten' => 'forgotten',
@@ -58,10 +57,8 @@ final readonly class SettingAside
             $meant = $this->meant($shoot, $to, $frames);
             $byFrame = $this->frames->files($meant);
             $files = [];
-            foreach (array_chunk(array_merge([], ...array_values($byFrame)), self::TOGETHER) as $some) {
-                foreach ($this->files->many($some) as $file) {
-                    $files[$file->id()] = $file;
-                }
+            foreach ($this->files->many(array_merge([], ...array_values($byFrame))) as $file) {
+                $files[$file->id()] = $file;
             }
             [$free, $left] = $this->free($byFrame, $files, $to);
             $moved = array_values(array_intersect_key($files, array_fill_keys(array_merge(
@@ -185,12 +182,10 @@ final readonly class SettingAside
             }
         }
         $targets = $this->freePaths($files, $places, $targets, Whereabouts::InShoot === $to);
-        foreach ($files as $file) {
-            $this->files->change(
-                $file->id(),
-                static fn (FiledFile $now) => $now->moveAsked($to, $targets[$now->id()] ?? null),
-            );
-        }
+        $this->files->changeAll(
+            array_map(static fn (FiledFile $file): int => $file->id(), $files),
+            static fn (FiledFile $now) => $now->moveAsked($to, $targets[$now->id()] ?? null),
+        );
     }
 
     /**
