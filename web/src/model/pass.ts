@@ -7,25 +7,24 @@ export type Filter = (typeof FILTERS)[number]
 /** The pass as it will be, when what was judged here is acknowledged. */
 export function withJudgements(pass: Pass, judgements: readonly Judgement[]): Pass {
   if (judgements.length === 0) return pass
-  const now = new Map<number, PassFrame>()
-  const before = new Map(pass.frames.map((frame) => [frame.id, frame]))
-  const judge = (ids: readonly number[], { verdict, stars, tabs = [], untab = [] }: Partial<Judgement>) => {
-    for (const id of ids) {
-      const frame = now.get(id) ?? before.get(id)
-      if (!frame) continue
-      now.set(id, {
-        ...frame,
-        verdict: verdict ?? frame.verdict,
-        stars: stars ?? frame.stars,
-        tabs: withTabs(frame.tabs, tabs, untab),
-      })
-    }
+  const of = new Map<number, Partial<Judgement>[]>()
+  const judge = (ids: readonly number[], judgement: Partial<Judgement>) => {
+    for (const id of ids) of.set(id, [...(of.get(id) ?? []), judgement])
   }
   for (const judgement of judgements) {
     judge(judgement.frames, judgement)
     judge(judgement.struck ?? [], { verdict: 'struck' })
   }
-  return { ...pass, frames: pass.frames.map((frame) => now.get(frame.id) ?? frame) }
+  return { ...pass, frames: pass.frames.map((frame) => of.get(frame.id)?.reduce(judged, frame) ?? frame) }
+}
+
+function judged(frame: PassFrame, { verdict, stars, tabs = [], untab = [] }: Partial<Judgement>): PassFrame {
+  return {
+    ...frame,
+    verdict: verdict ?? frame.verdict,
+    stars: stars ?? frame.stars,
+    tabs: withTabs(frame.tabs, tabs, untab),
+  }
 }
 
 /** Tabs in the order in which they were made, as the server has them. */
@@ -72,13 +71,25 @@ export function through(frames: readonly PassFrame[], filter: Filter): number[] 
  * are judged, the next one.
  *
  * @param positions of the pass, in order
+ * @param judged ids of frames that are not open any more
  * @returns the position; the same one where there is no other
  */
-export function onward(frames: readonly PassFrame[], positions: readonly number[], from: number): number {
-  const isOpen = (position: number) => frames[position]?.verdict === 'open'
-  const after = positions.filter((position) => position > from)
-  const open = after.find(isOpen) ?? positions.find((position) => position !== from && isOpen(position))
-  return open ?? after[0] ?? from
+export function onward(
+  frames: readonly PassFrame[],
+  positions: readonly number[],
+  from: number,
+  judged: ReadonlySet<number> = new Set(),
+): number {
+  const isOpen = (position: number) => {
+    const frame = frames[position]
+    return frame?.verdict === 'open' && !judged.has(frame.id)
+  }
+  return (
+    positions.find((position) => position > from && isOpen(position)) ??
+    positions.find((position) => position !== from && isOpen(position)) ??
+    positions.find((position) => position > from) ??
+    from
+  )
 }
 
 /** The group that a frame is in. */

@@ -186,6 +186,7 @@ export function usePass(shoot: number) {
   const judging = judgingOf(shoot, queries)
   const told = useQuery({
     queryKey: passKey(shoot),
+    structuralSharing: false, // what changes it keeps the frames that stay as they are; 20,000 need not be compared
     queryFn: async () => {
       for (;;) {
         const pass = await api.pass(shoot)

@@ -111,9 +111,7 @@ export function FirstLookPlace() {
   }
   const goOn = (judged: readonly number[]) => {
     if (position === undefined || !frames || !goesOn) return
-    const done = new Set(judged)
-    const after = frames.map((frame) => (done.has(frame.id) ? { ...frame, verdict: 'kept' as const } : frame))
-    setAt(onward(after, positions, position))
+    setAt(onward(frames, positions, position, new Set(judged)))
   }
   const give = (judgement: Judgement) => {
     setAt(position ?? null)

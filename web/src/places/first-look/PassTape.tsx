@@ -38,11 +38,14 @@ export function PassTape({ frames, groups, position, onGo }: Props) {
       seen.disconnect()
     }
   }, [])
-  const times = frames.map((frame) => frame.seconds)
-  const key = times.join(' ')
-  // verdicts come by the second, and move no bar
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  const tape = useMemo(() => passTape(times, width - 16), [key, width])
+  const tape = useMemo(
+    () =>
+      passTape(
+        frames.map((frame) => frame.seconds),
+        width - 16,
+      ),
+    [frames, width],
+  )
   useEffect(() => {
     const context = canvas.current?.getContext('2d')
     if (canvas.current && context) draw(canvas.current, context, { tape, frames, groups, width })

@@ -11,9 +11,11 @@ export function usePassFilter(pass: Pass | undefined) {
   const [narrowing, setNarrowing] = useState<Narrowing>({})
   const [chosen, setChosen] = useState<ReadonlySet<number> | null>(null)
   const frames = pass?.frames ?? NONE
+  // every one of them stays the same list while they are judged
+  const all = useMemo(() => Array.from({ length: frames.length }, (_, position) => position), [frames.length])
   const positions = useMemo(
-    () => frames.flatMap((frame, position) => (chosen === null || chosen.has(frame.id) ? [position] : [])),
-    [frames, chosen],
+    () => (chosen === null ? all : all.filter((position) => chosen.has(frames[position]?.id ?? 0))),
+    [frames, chosen, all],
   )
   const choose = (filter: Filter, narrowing: Narrowing = {}) => {
     setFilter(filter)
