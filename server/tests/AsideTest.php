@@ -227,6 +227,7 @@ final class AsideTest extends FirstLookTestCase
         );
         file_put_contents($this->folder.'/twin/'.$trash.'/'.self::FIRST.'.jpg', 'worked on there', \FILE_APPEND);
         $this->act('delete', 1);
+        self::assertSame(1, $this->clearance()->inTwoPlaces, 'what is about to be deleted counts no more');
         $this->move();
         self::assertDirectoryDoesNotExist(\dirname($this->folder.'/shelf/'.$trash));
         self::assertFileExists(

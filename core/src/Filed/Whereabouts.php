@@ -27,6 +27,16 @@ enum Whereabouts: string
         }, true);
     }
 
+    /** What is done to a frame that goes there, as the ledger calls it. */
+    public function act(): string
+    {
+        return match ($this) {
+            self::InShoot => 'brought_back',
+            self::InTrash => 'thrown_away',
+            self::SetAside, self::Deleted, self::Forgotten => $this->value,
+        };
+    }
+
     /** Whether copies are there that we look after. */
     public function isKept(): bool
     {

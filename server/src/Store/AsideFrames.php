@@ -30,7 +30,8 @@ final readonly class AsideFrames
         return self::ids($this->rows->all(
             "SELECT id FROM filed_frame WHERE shoot_id = :shoot AND whereabouts = :in AND NOT loose
                 AND (NOT :struck OR verdict = 'struck')
-                AND (CAST(:frames AS jsonb) IS NULL OR CAST(:frames AS jsonb) @> to_jsonb(id))
+                AND (CAST(:frames AS jsonb) IS NULL OR id IN (SELECT value::bigint
+                    FROM jsonb_array_elements_text(CAST(:frames AS jsonb))))
                 ORDER BY id FOR UPDATE",
             [
                 'shoot' => $shoot, 'in' => $in->value, 'struck' => $struck ? 'true' : 'false',
@@ -163,13 +164,6 @@ final readonly class AsideFrames
                 WHERE f.shoot_id = :shoot AND p.move_note IS NOT NULL ORDER BY 1',
             ['shoot' => $shoot],
         ));
-    }
-
-    /** The shoot of a frame, by its id. */
-    public function shootOf(int $frame): int
-    {
-        return $this->rows->one('SELECT shoot_id FROM filed_frame WHERE id = :frame', ['frame' => $frame])
-            ->int('shoot_id');
     }
 
     /**

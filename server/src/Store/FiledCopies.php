@@ -46,7 +46,8 @@ final readonly class FiledCopies implements CopyLedger
             return [];
         }
         $rows = $this->rows->all(
-            self::COPY.' WHERE f.id IN (:files) ORDER BY f.id, p.root <> s.root, p.id',
+            self::COPY." WHERE f.id IN (:files) AND f.heading IS DISTINCT FROM 'deleted'
+                ORDER BY f.id, p.root <> s.root, p.id",
             ['files' => $files],
         );
         $places = $this->copyPlaces(array_map(static fn (Row $row): int => $row->int('place_id'), $rows));

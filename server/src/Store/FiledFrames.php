@@ -47,6 +47,13 @@ final readonly class FiledFrames
         );
     }
 
+    /** The shoot of a frame, by its id. */
+    public function shootOf(int $frame): int
+    {
+        return $this->rows->one('SELECT shoot_id FROM filed_frame WHERE id = :frame', ['frame' => $frame])
+            ->int('shoot_id');
+    }
+
     /** Whether anything is said of a frame, so that its files must say it. */
     public function says(int $frame): bool
     {

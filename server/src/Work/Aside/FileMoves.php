@@ -21,6 +21,7 @@ use Velvet\Core\Style\SidecarName;
 use Velvet\Server\Store\AsideFrames;
 use Velvet\Server\Store\FiledCopies;
 use Velvet\Server\Store\FiledFiles;
+use Velvet\Server\Store\FiledFrames;
 use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
@@ -36,14 +37,11 @@ final readonly class FileMoves
     private const CANDIDATES = 50;
     /** Files between two words to the browsers. */
     private const TELL_EVERY = 20;
-    private const EVENTS = [
-        'set_aside' => 'file_set_aside', 'in_shoot' => 'file_brought_back', 'in_trash' => 'file_thrown_away',
-        'deleted' => 'file_deleted', 'forgotten' => 'file_forgotten',
-    ];
 
     public function __construct(
         private Locks $locks,
         private AsideFrames $frames,
+        private FiledFrames $filed,
         private FiledFiles $files,
         private FiledCopies $copies,
         private Ledger $ledger,
@@ -101,7 +99,7 @@ final readonly class FileMoves
                 }
             }
 
-            return $this->frames->shootOf($file->frame());
+            return $this->filed->shootOf($file->frame());
         } finally {
             $this->locks->release(Lock::FiledFile, $id);
         }
@@ -129,7 +127,7 @@ final readonly class FileMoves
      */
     private function bring(FiledFile $file, FilePlaces $places): void
     {
-        $heading = $file->heading();
+        $heading = $file->heading() ?? throw new \LogicException('It is not on its way.');
         $to = $file->movesTo();
         $stamps = $lie = $kept = [];
         if (Whereabouts::Forgotten !== $heading) {
@@ -155,7 +153,7 @@ final readonly class FileMoves
             if (Whereabouts::Deleted === $heading) {
                 $this->copies->deleted($now->id());
             }
-            $this->ledger->write(self::EVENTS[$heading->value ?? ''] ?? 'file_moved', [
+            $this->ledger->write('file_'.$heading->act(), [
                 'file' => $now->id(), 'intake' => $now->intake(), 'from' => $now->originalPath(), 'before' => $from,
                 'to' => $now->path(), 'places' => $lie, 'digest' => $now->content()->digest->labelled(),
             ] + ([] === $kept ? [] : ['kept' => $kept]));
@@ -163,8 +161,8 @@ final readonly class FileMoves
     }
 
     /**
-     * @return array{string, string}|null stamps of the copy before and after; null where it was moved before, or is
-     *     missing
+     * @return array{string, string}|null stamps of the copy before and after; null where it was moved before, is
+     *     missing, or was written into meanwhile
      *
      * @throws TransferFailure
      */
@@ -172,7 +170,7 @@ final readonly class FileMoves
     {
         [$from, $target] = [$root.'/'.$file->path(), $root.'/'.$to];
         $ground = $places->drives->grounds([$root => $target])[$target];
-        $before = FileStamp::of($from)?->text();
+        $before = FileStamp::of($from);
         FileMove::on($from, $target, $ground);
         foreach ($this->sidecars($file, $root) as $sidecar) {
             $beside = AsideFolder::sidecar($sidecar, $file->path(), $to);
@@ -182,9 +180,12 @@ final readonly class FileMoves
                 FileMove::on($root.'/'.$sidecar, $root.'/'.$beside, $ground);
             }
         }
-        $after = FileStamp::of($target)?->text();
+        $after = FileStamp::of($target);
 
-        return null === $before || null === $after ? null : [$before, $after];
+        // what was written into it in this very moment was not verified
+        return null === $before || $before->bytes !== $after?->bytes || $before->modifiedAt !== $after->modifiedAt
+            ? null
+            : [$before->text(), $after->text()];
     }
 
     /**

@@ -26,11 +26,6 @@ use Velvet\Server\Store\Transaction;
  */
 final readonly class SettingAside
 {
-    private const EVENTS = [
-        'set_aside' => 'set_aside', 'in_shoot' => 'brought_back', 'in_trash' => 'thrown_away', 'deleted' => 'deleted',
-        'forgotten' => 'forgotten',
-    ];
-
     public function __construct(
         private Transaction $transaction,
         private EntityManagerInterface $entities,
@@ -76,7 +71,7 @@ final readonly class SettingAside
             $this->ask($moved, $this->files->placesOf($moved), $to, $this->folder($shoot));
             $this->frames->keep($free, $to);
             $this->ledger->write(
-                self::EVENTS[$to->value],
+                $to->act(),
                 ['shoot' => $shoot, 'frames' => \count($free), 'files' => $sum['files'], 'bytes' => $sum['bytes']],
             );
             $this->happenings->tell('shoot', ['id' => $shoot]);

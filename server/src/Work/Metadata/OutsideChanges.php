@@ -125,6 +125,7 @@ final readonly class OutsideChanges
                 // the frame's other files follow
                 $this->queue->ask([$frame]);
                 $this->files->change($id, static fn (FiledFile $file) => $file->agreed());
+                $this->happenings->tell('shoot', ['id' => $this->frames->shootOf($frame)]);
             });
         });
         $this->queue->begin();
