@@ -118,7 +118,7 @@ web_build() {
 # Names of lenses by their numbers; a newer package brings newer ones.
 setup_lenses() {
     local tables
-    tables=$(perl -MImage::ExifTool -e 'print $INC{"Image/ExifTool.pm"} =~ s/\.pm$//r')
+    tables=$(perl -e 'print((grep { -d } map { "$_/Image/ExifTool" } @INC)[0])')
     [[ -f $VELVET_HOME/etc/lenses.tsv ]] || rm -f "$VELVET_HOME/stamps/lenses"
     step "$VELVET_HOME/stamps" lenses "$(
         hash_of "$ROOT/core/bin/lens-table" "$tables"/{Canon,Minolta,Pentax}.pm

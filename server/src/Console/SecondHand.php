@@ -44,7 +44,7 @@ final class SecondHand
     private static function settings(): array
     {
         $settings = [];
-        foreach (['memory_limit', 'opcache.enable_cli', 'opcache.file_cache_only'] as $name) {
+        foreach (['memory_limit', 'opcache.enable_cli', 'opcache.file_cache_only', 'opcache.file_cache'] as $name) {
             $value = \ini_get($name);
             array_push($settings, ...(false === $value ? [] : ['-d', $name.'='.$value]));
         }

@@ -18,8 +18,12 @@ final readonly class EntityRows
 {
     private const TOGETHER = 1000;
 
+    /** @var \WeakMap<ClassMetadata<object>, array<string, \Closure(object): mixed>> */
+    private \WeakMap $readers;
+
     public function __construct(private EntityManagerInterface $entities, private Connection $database)
     {
+        $this->readers = new \WeakMap();
     }
 
     /** @return array<string, mixed> what an entity holds, by column; without an id that the database gives */
@@ -27,22 +31,55 @@ final readonly class EntityRows
     {
         $metadata = $this->entities->getClassMetadata($entity::class);
         $values = [];
-        foreach ($metadata->fieldMappings as $field => $mapping) {
-            if (!self::isGiven($metadata, $field)) {
-                $value = $metadata->getFieldValue($entity, $field);
-                $values[$mapping->columnName] = $value instanceof \BackedEnum ? $value->value : $value;
-            }
-        }
-        foreach ($metadata->associationMappings as $field => $association) {
-            if ($association->isToOneOwningSide()) {
-                $other = $metadata->getFieldValue($entity, $field);
-                $values[$association->joinColumns[0]->name] = \is_object($other)
-                    ? $this->entities->getUnitOfWork()->getSingleIdentifierValue($other)
-                    : null;
-            }
+        foreach ($this->readers[$metadata] ??= $this->readers($metadata) as $column => $read) {
+            $value = $read($entity);
+            $values[$column] = $value instanceof \BackedEnum ? $value->value : $value;
         }
 
         return $values;
+    }
+
+    /**
+     * @param ClassMetadata<object> $metadata
+     *
+     * @return array<string, \Closure(object): mixed> by column; without an id that the database gives
+     */
+    private function readers(ClassMetadata $metadata): array
+    {
+        $readers = [];
+        foreach ($metadata->fieldMappings as $field => $mapping) {
+            if (!$metadata->isIdentifier($field) || !$metadata->usesIdGenerator()) {
+                $readers[$mapping->columnName] = self::reader($metadata, $field, null !== $mapping->declaredField);
+            }
+        }
+        $work = $this->entities->getUnitOfWork();
+        foreach ($metadata->associationMappings as $field => $association) {
+            if ($association->isToOneOwningSide()) {
+                $other = self::reader($metadata, $field, false);
+                $readers[$association->joinColumns[0]->name] = static function (object $of) use ($other, $work): mixed {
+                    $entity = $other($of);
+
+                    return \is_object($entity) ? $work->getSingleIdentifierValue($entity) : null;
+                };
+            }
+        }
+
+        return $readers;
+    }
+
+    /**
+     * Doctrine's accessor of a property turns the whole entity into an array for each value: it is used for those
+     * within an embedded object only.
+     *
+     * @param ClassMetadata<object> $metadata
+     *
+     * @return \Closure(object): mixed
+     */
+    private static function reader(ClassMetadata $metadata, string $field, bool $isEmbedded): \Closure
+    {
+        $accessor = $metadata->getPropertyAccessor($field) ?? throw new \LogicException("There is no $field.");
+
+        return $isEmbedded ? $accessor->getValue(...) : $accessor->getUnderlyingReflector()->getValue(...);
     }
 
     /** Stores a new entity, which gets its id. */
@@ -232,11 +269,10 @@ final readonly class EntityRows
     private function json(array $rows, array $types): string
     {
         $platform = $this->database->getDatabasePlatform();
+        $types = array_map(Type::getType(...), $types);
         foreach ($rows as &$row) {
             foreach ($row as $column => $value) {
-                $row[$column] = \is_bool($value)
-                    ? $value
-                    : Type::getType($types[$column])->convertToDatabaseValue($value, $platform);
+                $row[$column] = \is_bool($value) ? $value : $types[$column]->convertToDatabaseValue($value, $platform);
             }
         }
 
@@ -261,11 +297,5 @@ final readonly class EntityRows
         }
 
         return $types;
-    }
-
-    /** @param ClassMetadata<object> $metadata */
-    private static function isGiven(ClassMetadata $metadata, string $field): bool
-    {
-        return $metadata->isIdentifier($field) && $metadata->usesIdGenerator();
     }
 }
