@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Tests;
 
 use PHPUnit\Framework\TestCase;
+use Velvet\Core\Capture\Orientation;
 use Velvet\Core\Tests\TemporaryFolder;
 use Velvet\Server\Work\Pictures\Drawers;
 use Velvet\Server\Work\Pictures\DrawingOrder;
@@ -83,7 +84,7 @@ final class DrawersTest extends TestCase
         [$file] = $this->order(str_repeat('x', 700_001).$jpeg.str_repeat('y', 100));
         $drawing = self::drawers()->draw(
             $file,
-            new DrawingOrder(700_001, max(1, \strlen($jpeg)), 1, PictureSize::Strip, false),
+            new DrawingOrder(700_001, max(1, \strlen($jpeg)), Orientation::AsStored, PictureSize::Strip, false),
         );
         self::assertSame([320, 213], self::edges($drawing->jpeg));
     }
@@ -97,7 +98,7 @@ final class DrawersTest extends TestCase
         ftruncate($file, $bytes); // zeros behind the picture, as in a file with a movie behind it
         memory_reset_peak_usage();
         $before = memory_get_usage();
-        $drawing = self::drawers()->draw($file, new DrawingOrder(0, $bytes, 1, PictureSize::Strip, true));
+        $drawing = self::drawers()->draw($file, new DrawingOrder(0, $bytes, Orientation::AsStored, PictureSize::Strip, true));
         self::assertSame([320, 213], self::edges($drawing->jpeg));
         self::assertLessThan(4_000_000, memory_get_peak_usage() - $before);
     }
@@ -106,7 +107,7 @@ final class DrawersTest extends TestCase
     {
         [$file] = $this->order('cut');
         $this->expectExceptionMessage('it cannot be read to its end');
-        self::drawers()->draw($file, new DrawingOrder(0, 4, 1, PictureSize::Strip, false));
+        self::drawers()->draw($file, new DrawingOrder(0, 4, Orientation::AsStored, PictureSize::Strip, false));
     }
 
     public function testAnOrderArrivesWithItsFile(): void
@@ -118,7 +119,7 @@ final class DrawersTest extends TestCase
         self::assertInstanceOf(\Socket::class, $there);
         $file = fopen($this->file('a', "a\0picture"), 'r');
         self::assertIsResource($file);
-        $order = new DrawingOrder(2, 7, 5, PictureSize::Near, true);
+        $order = new DrawingOrder(2, 7, Orientation::RightMirrored, PictureSize::Near, true);
         self::assertTrue($order->send($here, $file));
         fclose($file);
         [$received, $open] = DrawingOrder::receive($there) ?? self::fail('It did not arrive.');
@@ -140,7 +141,7 @@ final class DrawersTest extends TestCase
         $file = fopen($this->file('a.jpg', $encoded), 'r');
         self::assertIsResource($file);
 
-        return [$file, new DrawingOrder(0, max(1, \strlen($encoded)), $turn, PictureSize::Strip, $measured)];
+        return [$file, new DrawingOrder(0, max(1, \strlen($encoded)), Orientation::from($turn), PictureSize::Strip, $measured)];
     }
 
     private function aSoundPictureIsDrawn(): void

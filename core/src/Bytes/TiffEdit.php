@@ -160,6 +160,12 @@ final class TiffEdit
         return pack($this->block->littleEndian ? 'V' : 'N', $number);
     }
 
+    /** A number of 2 bytes in the structure's order. */
+    public function short(int $number): string
+    {
+        return pack($this->block->littleEndian ? 'v' : 'n', $number);
+    }
+
     /**
      * Writes a directory with other fields.
      *
@@ -251,10 +257,5 @@ final class TiffEdit
         $tail .= $bytes;
 
         return $offset;
-    }
-
-    private function short(int $number): string
-    {
-        return pack($this->block->littleEndian ? 'v' : 'n', $number);
     }
 }

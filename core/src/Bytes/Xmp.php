@@ -28,6 +28,7 @@ final class Xmp
         // Metadata Working Group, Guidelines for Handling Image Metadata 2.0
         'mwg-kw' => 'http://www.metadataworkinggroup.com/schemas/keywords/',
         // CIPA DC-010
+        'tiff' => 'http://ns.adobe.com/tiff/1.0/',
         'exif' => 'http://ns.adobe.com/exif/1.0/',
         'exifEX' => 'http://cipa.jp/exif/1.0/',
     ];

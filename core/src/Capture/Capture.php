@@ -106,11 +106,25 @@ final readonly class Capture
         if (!$isWhole) {
             JpegReader::segments($bytes, $offset, $own);
         }
-        $turn = $isWhole || null !== $own->orientation ? 1 : $facts->size->orientation ?? 1;
+        $shown = Orientation::tryFrom(($isWhole ? null : $own->orientation) ?? $facts->size->orientation ?? 1)
+            ?? Orientation::AsStored;
+        $turn = $isWhole || null !== $own->orientation ? Orientation::AsStored : $shown;
 
         $place = ByteRange::within($bytes->size(), $offset, $length);
 
-        return null === $place ? null : new ShownPicture($path, $place, $turn);
+        return null === $place ? null : new ShownPicture($path, $place, $shown, $turn);
+    }
+
+    /**
+     * How the file says that its picture is shown.
+     *
+     * @throws FileUnreadable
+     */
+    public function orientation(string $path): Orientation
+    {
+        $said = $this->facts(FileBytes::open($path), basename($path))->size->orientation ?? 1;
+
+        return Orientation::tryFrom($said) ?? Orientation::AsStored;
     }
 
     private function facts(FileBytes $bytes, string $name): CaptureFacts

@@ -10,11 +10,16 @@ use Velvet\Core\Bytes\ByteRange;
 final readonly class ShownPicture
 {
     /**
-     * @param string    $path  absolute: the file
-     * @param ByteRange $range of the picture in it: a JPEG or another viewable format
-     * @param int<1, 8> $turn  EXIF orientation that still has to be applied; 1 where the picture states its own
+     * @param string      $path  absolute: the file
+     * @param ByteRange   $range of the picture in it: a JPEG or another viewable format
+     * @param Orientation $shown how it is shown in all
+     * @param Orientation $turn  of that, what still has to be applied; nothing where the picture states its own
      */
-    public function __construct(public string $path, public ByteRange $range, public int $turn)
-    {
+    public function __construct(
+        public string $path,
+        public ByteRange $range,
+        public Orientation $shown,
+        public Orientation $turn,
+    ) {
     }
 }

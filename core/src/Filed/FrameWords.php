@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Velvet\Core\Filed;
 
+use Velvet\Core\Capture\Orientation;
+use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\Metadata;
 
 /** What is said of a filed frame: what was asked for here, and beneath it what its files said when they came. */
@@ -113,6 +115,26 @@ final readonly class FrameWords
             $before->keywords,
             $before->verdict,
             $before->tabs,
+        );
+    }
+
+    /** How its picture is shown since it was rotated; null where it is shown as it came. */
+    public function shown(): ?Orientation
+    {
+        return Orientation::tryFrom((int) ($this->says[Field::Orientation->value] ?? ''));
+    }
+
+    /** The same, and how its picture is shown is said. */
+    public function shownAs(Orientation $shown): self
+    {
+        return new self(
+            $this->frame,
+            [Field::Orientation->value => (string) $shown->value] + $this->says,
+            $this->rating,
+            $this->own,
+            $this->keywords,
+            $this->verdict,
+            $this->tabs,
         );
     }
 

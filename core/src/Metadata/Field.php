@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Core\Metadata;
 
 use Velvet\Core\Bytes\XmpForm;
+use Velvet\Core\Capture\Orientation;
 
 /**
  * The text fields that are written, and where each goes: XMP properties as in the IPTC Photo Metadata Standard 2023.2,
@@ -55,11 +56,13 @@ enum Field: string
      * Exif.
      */
     case DateCreated = 'date_created';
+    /** How the picture is shown, `1` to `8`, where it was rotated after it came: {@see Orientation}. */
+    case Orientation = 'orientation';
 
     /** Whether a house style may say it; the others are facts of the frame. */
     public function isTyped(): bool
     {
-        return self::PreservedFileName !== $this && self::DateCreated !== $this;
+        return !\in_array($this, [self::PreservedFileName, self::DateCreated, self::Orientation], true);
     }
 
     /**
@@ -122,6 +125,7 @@ enum Field: string
             self::Label => [[XmpForm::Text, 'xmp:Label']],
             self::PreservedFileName => [[XmpForm::Text, 'xmpMM:PreservedFileName']],
             self::DateCreated => [[XmpForm::Text, 'photoshop:DateCreated']],
+            self::Orientation => [[XmpForm::Text, 'tiff:Orientation']],
         };
     }
 
@@ -147,7 +151,7 @@ enum Field: string
         };
     }
 
-    /** The tag of Exif's first directory. */
+    /** The tag of Exif's first directory that holds its text. */
     public function exif(): ?int
     {
         return match ($this) {

@@ -101,14 +101,16 @@ final class JpegFile implements PictureFile
         $resources->setIim($iim->bytes());
         $own = [];
         $edit = self::exif($bytes, $segments);
-        if (null !== $edit) { // one is not made for this alone: it would lack what Exif demands
+        if (null === $edit) { // one is not made for texts: it would lack what Exif demands
+            $rotated = Packets::rotatedExif($metadata);
+            array_push($own, ...(null === $rotated ? [] : [self::segment(JpegPayload::Exif, $rotated)]));
+        } else {
             $before = $edit->bytes();
             Packets::intoExif($edit, $metadata);
             $exif = $edit->bytes();
             if (\strlen(JpegPayload::Exif->signature().$exif) > JpegSegments::MOST_BYTES) {
                 $exif = $before;
-                $notes[] = 'There is no room in its Exif segment: creator, copyright and description are in XMP and '
-                    .'IIM only.';
+                $notes[] = 'There is no room in its Exif segment: what would stand there is in XMP and IIM only.';
             }
             $own[] = self::segment(JpegPayload::Exif, $exif);
         }

@@ -9,6 +9,7 @@ use Velvet\Core\Bytes\OlderText;
 use Velvet\Core\Bytes\TiffEdit;
 use Velvet\Core\Bytes\TiffType;
 use Velvet\Core\Bytes\XmpPacket;
+use Velvet\Core\Capture\Orientation;
 
 /** Writes {@see Metadata} into packets, and reads it from them; in one place for all kinds of file. */
 final class Packets
@@ -16,6 +17,7 @@ final class Packets
     private const KEYWORDS = 'dc:subject';
     private const RATING = 'xmp:Rating';
     private const RATINGS = ['-1', '0', '1', '2', '3', '4', '5'];
+    private const ORIENTATION = 0x0112;
     private const USER_COMMENT = 0x9286;
     private const EXIF_VERSION = 0x9000;
     /** Exif 2.32, 4.6.5: the first 8 bytes name the character code. */
@@ -100,6 +102,10 @@ final class Packets
                 $edit->set($tag, TiffType::Ascii, '' === $text ? '' : $text."\0");
             }
         }
+        $orientation = self::orientation($metadata);
+        if (null !== $orientation) {
+            $edit->set(self::ORIENTATION, TiffType::Short, $edit->short($orientation));
+        }
         $description = $metadata->text(Field::Description);
         // an Exif directory is not made for the comment alone: it would lack what Exif demands of one
         if (null !== $description && '' !== $description && null !== $edit->value(self::EXIF_VERSION, true)) {
@@ -107,6 +113,33 @@ final class Packets
             $comment = mb_convert_encoding($description, $encoding, 'UTF-8');
             $edit->setInExif(self::USER_COMMENT, TiffType::Undefined, self::UNICODE.$comment);
         }
+    }
+
+    /**
+     * A structure for a file that has none, where the picture is rotated: programs look nowhere else. It holds what
+     * Exif demands, as it is where nothing is known (Exif 2.32, 4.6.4): 72 pixels to the inch, chroma centred.
+     *
+     * @return string|null null where nothing needs it
+     */
+    public static function rotatedExif(Metadata $metadata): ?string
+    {
+        $orientation = self::orientation($metadata);
+        if (null === $orientation) {
+            return null;
+        }
+        $short = static fn (int $tag, int $value): string => pack('nnNnn', $tag, TiffType::Short->value, 1, $value, 0);
+        $rational = static fn (int $tag, int $at): string => pack('nnNN', $tag, TiffType::Rational->value, 1, $at);
+
+        return pack('a2nNn', 'MM', 42, 8, 5)
+            .$short(self::ORIENTATION, $orientation).$rational(0x011A, 74).$rational(0x011B, 82)
+            .$short(0x0128, 2).$short(0x0213, 1)
+            .pack('N5', 0, 72, 1, 72, 1); // no further directory; the resolutions
+    }
+
+    /** How the picture is to be shown, 1 to 8; null where it stays as it is. */
+    private static function orientation(Metadata $metadata): ?int
+    {
+        return Orientation::tryFrom((int) $metadata->text(Field::Orientation))?->value;
     }
 
     /** What a file says that has no XMP: IIM, and behind it Exif (MWG guidelines 2.0, 4). */

@@ -29,7 +29,11 @@ final class PngFile implements PictureFile
             }
         }
 
-        return new Splice([...$pieces, ...self::behind($bytes, $chunks)]);
+        $notes = null === $metadata->text(Field::Orientation)
+            ? []
+            : ['That it was rotated is said in its XMP only, where not every program looks.'];
+
+        return new Splice([...$pieces, ...self::behind($bytes, $chunks)], $notes);
     }
 
     public function read(FileBytes $bytes): Metadata

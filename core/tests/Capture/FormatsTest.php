@@ -524,7 +524,7 @@ final class FormatsTest extends TestCase
 
         return [
             (string) file_get_contents($picture->path, offset: $range->offset, length: $range->length),
-            $picture->turn,
+            $picture->turn->value,
         ];
     }
 

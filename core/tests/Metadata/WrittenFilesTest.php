@@ -10,6 +10,8 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\XmpForm;
+use Velvet\Core\Capture\Orientation;
+use Velvet\Core\Filed\Rotation;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\History;
 use Velvet\Core\Metadata\JpegFile;
@@ -53,6 +55,7 @@ final class WrittenFilesTest extends TestCase
         'shown_country' => 'XMP-iptcExt:LocationShownCountryName',
         'shown_country_code' => 'XMP-iptcExt:LocationShownCountryCode', 'label' => 'XMP-xmp:Label',
         'preserved_file_name' => 'XMP-xmpMM:PreservedFileName', 'date_created' => 'XMP-photoshop:DateCreated',
+        'orientation' => 'XMP-tiff:Orientation#',
     ];
 
     #[DataProvider('files')]
@@ -63,10 +66,11 @@ final class WrittenFilesTest extends TestCase
         $this->write($kind, $path, self::everything());
         $theirs = self::grouped($path);
         foreach (self::NAMES as $field => $tag) {
-            $value = $theirs[$tag] ?? null;
+            $value = $theirs[rtrim($tag, '#')] ?? null;
             $value = 'date_created' === $field && \is_string($value)
                 ? preg_replace('/^(\d+):(\d+):(\d+) /', '$1-$2-$3T', $value)
                 : $value; // exiftool's way of writing times
+            $value = 'orientation' === $field && 'Rotate 90 CW' === $value ? '6' : $value;
             self::assertSame(
                 self::everything()->texts[$field],
                 \is_bool($value) ? ($value ? 'true' : 'false') : (\is_array($value) ? $value[0] : $value),
@@ -113,7 +117,11 @@ final class WrittenFilesTest extends TestCase
                 XmpForm::PartOfBag, XmpForm::PartOfSeq => '[1]/'.($field->xmp()[0][2] ?? ''),
                 default => '',
             };
-            $said = Field::CopyrightMarked === $field ? 'True' : self::everything()->texts[$field->value];
+            $said = match ($field) {
+                Field::CopyrightMarked => 'True',
+                Field::Orientation => 'right, top', // exiv2's words for 6
+                default => self::everything()->texts[$field->value],
+            };
             $said = (XmpForm::LangAlt === $form ? 'lang="x-default" ' : '').$said;
             self::assertMatchesRegularExpression(
                 '~^'.preg_quote($key, '~').'\s+\S+\s+\d+\s+'.preg_quote($said, '~').'$~m',
@@ -414,16 +422,68 @@ final class WrittenFilesTest extends TestCase
             'description' => "Lanterns on the water & <light>,\nשלום", 'date_created' => '2026-05-02T20:29:10',
             'country_code' => 'GBR', 'shown_country_code' => 'GBR', 'city' => 'Tarn Hollow',
             'web_statement' => 'https://example.org/rights', 'contact_web' => 'https://example.org',
-            'licensor_web' => 'https://example.org/licence',
+            'licensor_web' => 'https://example.org/licence', 'orientation' => '6',
         ]);
 
         return new Metadata($texts, ['lantern', 'Ténèbre', '港町'], [['Places', 'Tarn Hollow', 'Quay']], 4);
     }
 
-    /** @return array<mixed> exiftool's answer, each tag with its group */
-    private static function grouped(string $path): array
+    /** Where programs look for it: Exif's first directory (vips turns by it, and so do browsers). */
+    #[DataProvider('rotated')]
+    public function testARotatedPictureIsShownSoByOtherPrograms(string $name, PictureFile $kind, int $orientation): void
     {
-        $json = json_decode((string) shell_exec('exiftool -json -G1 -charset iptc=UTF8 '.escapeshellarg($path)), true);
+        $path = $this->sample($name);
+        if ('a.jpg' !== $name) {
+            ExifTool::write($path, ['-IFD0:Orientation#='.$orientation]);
+        }
+        $before = self::pixels($path, 'rot %s %s d90');
+        foreach ([Rotation::Right, Rotation::Left, Rotation::Left] as $rotation) {
+            $orientation = $rotation->of(Orientation::from($orientation))->value;
+            $this->write($kind, $path, new Metadata(['orientation' => (string) $orientation]));
+            $said = self::grouped($path, '-n');
+            self::assertSame(
+                [$orientation, $orientation],
+                [$said['IFD0:Orientation'] ?? null, $said['XMP-tiff:Orientation'] ?? null],
+            );
+            if (Rotation::Right === $rotation) {
+                self::assertSame($before, self::pixels($path, 'copy %s %s'), 'a quarter clockwise, pixel by pixel');
+            }
+        }
+        self::assertSame($before, self::pixels($path, 'rot %s %s d180'), 'and a quarter anticlockwise');
+    }
+
+    /** @return iterable<string, array{string, PictureFile, int}> */
+    public static function rotated(): iterable
+    {
+        foreach (range(1, 8) as $orientation) {
+            yield "JPEG with Exif, shown as $orientation" => ['exif.jpg', new JpegFile(), $orientation];
+        }
+        yield 'JPEG that had none' => ['a.jpg', new JpegFile(), 1];
+        yield 'TIFF' => ['a.tif', new TiffFile(), 8];
+    }
+
+    /** @param string $then an operation of vips on the picture as vips shows it, from a file into another one */
+    private static function pixels(string $path, string $then): string
+    {
+        [$upright, $done] = [$path.'.v', $path.'.ppm'];
+        exec(
+            \sprintf('vips autorot %s %s && vips ', escapeshellarg($path), escapeshellarg($upright))
+                .\sprintf($then, escapeshellarg($upright), escapeshellarg($done)).' 2>&1',
+            $output,
+            $result,
+        );
+        self::assertSame(0, $result, implode("\n", $output));
+
+        return (string) preg_replace('/#.*\n/', '', (string) file_get_contents($done), 1); // when it was made
+    }
+
+    /** @return array<mixed> exiftool's answer, each tag with its group */
+    private static function grouped(string $path, string $option = ''): array
+    {
+        $json = json_decode(
+            (string) shell_exec("exiftool -json -G1 -charset iptc=UTF8 $option ".escapeshellarg($path)),
+            true,
+        );
 
         return \is_array($json) && \is_array($json[0]) ? $json[0] : [];
     }

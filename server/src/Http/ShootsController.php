@@ -103,9 +103,10 @@ final readonly class ShootsController
                 struck: $judgement->struck,
                 tabs: $judgement->tabs,
                 untab: $judgement->untab,
+                rotate: $judgement->rotate,
                 operation: $judgement->operation,
             );
-            $turns[] = null !== $change->verdict || null !== $change->rating || $change->isOfTabs()
+            $turns[] = null !== $change->verdict || $change->isWritten() || $change->isOfTabs()
                 ? $this->metadata->change($id, $frames, $change)
                 : 0;
         }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
+use Velvet\Core\Capture\Orientation;
+use Velvet\Core\Card\FileKind;
 use Velvet\Core\Filed\FrameWords;
 use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Metadata\Metadata;
@@ -12,6 +14,13 @@ use Velvet\Core\Metadata\Metadata;
 /** The frames of filed files, and what is said of them. */
 final readonly class FiledFrames
 {
+    /** SQL, of a frame `f`: the key of the picture that stands for it, as it is shown since it was rotated. */
+    public const PICTURE = "f.picture || coalesce('-' || ".self::ROTATED.", '')";
+    /** SQL, of a frame `f`: its facts, with the orientation in which it is shown since it was rotated. */
+    public const FACTS = 'CASE WHEN '.self::ROTATED.' IS NULL THEN f.facts
+        ELSE f.facts || jsonb_build_object(\'orientation\', CAST('.self::ROTATED.' AS int)) END';
+    private const ROTATED = "substring(f.says->>'orientation' FROM '^[1-8]$')";
+
     private const WORDS = <<<'SQL'
         SELECT f.id, f.says, f.rating, f.verdict, f.tabs, coalesce(f.own, '{}') AS own,
             (SELECT coalesce(jsonb_agg(k.keyword_id ORDER BY k.id), '[]') FROM frame_keyword k
@@ -146,6 +155,49 @@ final readonly class FiledFrames
                 'frames' => self::list($frames),
             ],
         );
+    }
+
+    /**
+     * How the pictures of frames are shown; of those that have a picture in their files.
+     *
+     * @param list<int> $frames
+     *
+     * @return array<int, Orientation> by the frame
+     */
+    public function shown(array $frames): array
+    {
+        $shown = [];
+        foreach ($this->rows->all(
+            'SELECT f.id, coalesce('.self::ROTATED.", f.facts->>'orientation', '1') AS orientation FROM filed_frame f
+                WHERE f.id IN ".self::MEANT.' AND EXISTS (SELECT FROM filed_file p WHERE p.frame_id = f.id
+                    AND p.kind IN (SELECT jsonb_array_elements_text(CAST(:kinds AS jsonb))))',
+            ['frames' => self::list($frames), 'kinds' => json_encode(
+                array_values(array_filter(FileKind::cases(), static fn (FileKind $kind): bool => $kind->isStill())),
+                \JSON_THROW_ON_ERROR,
+            )],
+        ) as $row) {
+            $shown[$row->int('id')] = Orientation::tryFrom((int) $row->text('orientation')) ?? Orientation::AsStored;
+        }
+
+        return $shown;
+    }
+
+    /**
+     * @param list<int> $frames
+     *
+     * @return array<int, string|null> keys of the pictures that stand for them, by the frame
+     */
+    public function pictures(array $frames): array
+    {
+        $pictures = [];
+        foreach ($this->rows->all(
+            'SELECT f.id, '.self::PICTURE.' AS picture FROM filed_frame f WHERE f.id IN '.self::MEANT,
+            ['frames' => self::list($frames)],
+        ) as $row) {
+            $pictures[$row->int('id')] = $row->textOrNull('picture');
+        }
+
+        return $pictures;
     }
 
     /**

@@ -26,10 +26,12 @@ final readonly class Shoots
                count(*) FILTER (WHERE f.outside IS NOT NULL) AS outside,
                count(*) FILTER (WHERE f.metadata_state = 'waiting' AND f.outside IS NULL) AS waiting,
                (SELECT coalesce(jsonb_agg(picture), '[]') FROM (
-                   SELECT picture FROM (SELECT picture, row_number() OVER (ORDER BY captured_at, stem) - 1 AS n,
-                       count(*) OVER () AS total FROM filed_frame p WHERE p.shoot_id = s.id
-                       AND p.picture IS NOT NULL
-                       AND p.whereabouts = 'in_shoot') AS spread
+                   SELECT picture FROM (SELECT
+        SQL.' '.FiledFrames::PICTURE.<<<'SQL'
+             AS picture, row_number() OVER (ORDER BY captured_at, stem) - 1 AS n,
+                       count(*) OVER () AS total FROM filed_frame f WHERE f.shoot_id = s.id
+                       AND f.picture IS NOT NULL
+                       AND f.whereabouts = 'in_shoot') AS spread
                    WHERE n % greatest(1, total / 8) = 0 ORDER BY n LIMIT 8) AS cover) AS pictures
         FROM shoot s JOIN shelf h ON h.id = s.shelf_id
              LEFT JOIN filed_frame ff ON ff.shoot_id = s.id AND ff.whereabouts = 'in_shoot'
@@ -138,13 +140,15 @@ final readonly class Shoots
     public function frames(int $id, int $offset, int $limit, Lot $lot = Lot::InShoot): array
     {
         return $this->rows->all(\sprintf(<<<'SQL'
-            SELECT f.id, f.stem, f.picture, f.facts, f.verdict, f.rating, f.tabs,
+            SELECT f.id, f.stem, %s AS picture, %s AS facts, f.verdict, f.rating, f.tabs,
                 row_number() OVER (ORDER BY f.captured_at NULLS LAST, f.stem, f.id) - 1 AS position,
                 (SELECT jsonb_agg(jsonb_build_array(p.path, p.kind, coalesce(p.bytes_now, p.bytes),
                     coalesce(p.digest_now, p.digest), p.original_path) ORDER BY p.id) FROM filed_file p
                     WHERE p.frame_id = f.id) AS files
             FROM filed_frame f WHERE %s OFFSET :offset LIMIT :limit
-            SQL, self::inCaptureOrder($lot)), ['shoot' => $id, 'offset' => $offset, 'limit' => $limit]);
+            SQL, FiledFrames::PICTURE, FiledFrames::FACTS, self::inCaptureOrder($lot)), [
+            'shoot' => $id, 'offset' => $offset, 'limit' => $limit,
+        ]);
     }
 
     /**
@@ -156,7 +160,7 @@ final readonly class Shoots
     public function judged(int $id): array
     {
         return $this->rows->all(
-            "SELECT f.id, f.picture, f.verdict, f.rating, f.tabs,
+            'SELECT f.id, '.FiledFrames::PICTURE." AS picture, f.verdict, f.rating, f.tabs,
                 (extract(epoch FROM f.captured_at) * 1000)::bigint AS ticks,
                 concat_ws(' ', f.facts->>'make', f.facts->>'model', f.facts->>'serial') AS camera,
                 f.facts->>'make' AS make, f.facts->>'model' AS model, f.facts->>'lens' AS lens,

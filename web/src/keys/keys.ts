@@ -66,6 +66,8 @@ export const KEYS = {
     strike: { press: ['s'], label: 'S', what: 'Strike them' },
     open: { press: ['o'], label: 'O', what: 'Leave them open' },
     stars: { press: DIGITS, shift: 'may', label: '0 – 5', what: 'Stars' },
+    rotateRight: { press: ['r'], label: 'R', what: 'Rotate them to the right; Shift R to the left' },
+    rotateLeft: { press: ['r'], shift: true },
   }),
   look: scope('Closer look', {
     previous: { press: ['arrowleft'], label: '←  →', what: 'Frame before, frame after' },
@@ -106,6 +108,8 @@ export const KEYS = {
     another: { press: ['a'], label: 'A', what: 'Another frame beside it, up to four; Shift A one less' },
     oneLess: { press: ['a'], shift: true },
     light: { press: ['h'], label: 'H', what: 'Histogram, and what is blown or black' },
+    rotateRight: { press: ['r'], label: 'R', what: 'Rotate the frame to the right; Shift R to the left' },
+    rotateLeft: { press: ['r'], shift: true },
     undo: { press: ['z'], mod: true, label: 'Ctrl Z', what: 'Undo the last verdict' },
     redo: { press: ['z'], mod: true, shift: true, label: 'Ctrl Y', what: 'Redo it; Ctrl Shift Z does the same' },
     redoToo: { press: ['y'], mod: true },

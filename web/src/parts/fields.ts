@@ -39,7 +39,8 @@ export const FIELDS: Record<MetadataField, string> = {
   label: 'Label',
   preserved_file_name: 'Name on the card',
   date_created: 'Taken, by the corrected clock',
+  orientation: 'Rotated, as',
 }
 
 /** Facts of each frame, which nobody types. */
-export const OF_FRAME: MetadataField[] = ['preserved_file_name', 'date_created']
+export const OF_FRAME: MetadataField[] = ['preserved_file_name', 'date_created', 'orientation']

@@ -100,6 +100,8 @@ export function useFeed(): void {
           known?.map((frame) => ({ ...frame, ...told.get(frame.id) })),
         )
       }
+      // a rotated frame has other facts, too
+      if (frames === null || frames.some((frame) => frame.picture !== undefined)) again('frames', 'shoot', shoot)
       later(
         'judged',
         () => {

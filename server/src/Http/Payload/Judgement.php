@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Http\Payload;
 
 use Symfony\Component\Validator\Constraints as Assert;
+use Velvet\Core\Filed\Rotation;
 use Velvet\Core\Filed\Verdict;
 
 final readonly class Judgement extends Selection
@@ -14,6 +15,7 @@ final readonly class Judgement extends Selection
      * @param list<int>                $struck others, which are struck by the same stroke
      * @param list<int>                $tabs   ids of those that the frames get
      * @param list<int>                $untab  ids of those that they lose
+     * @param Rotation|null            $rotate pictures, each from how it is shown
      * @param string|null              $operation a UUID by which it is known when it is sent a second time
      */
     public function __construct(
@@ -24,6 +26,7 @@ final readonly class Judgement extends Selection
         public array $struck = [],
         public array $tabs = [],
         public array $untab = [],
+        public ?Rotation $rotate = null,
         #[Assert\Uuid(message: 'must be a UUID')]
         public ?string $operation = null,
     ) {

@@ -121,6 +121,7 @@ final readonly class OutsideChanges
                     [$rating, $verdict] = $now->ratedOutside($change->says->rating, $struckToo);
                     $this->frames->say([$frame], $texts, $rating, $verdict);
                 }
+                $this->followRotation($frame, $change);
                 $this->frames->giveInstead($frame, $ids);
                 // the frame's other files follow
                 $this->queue->ask([$frame]);
@@ -145,6 +146,9 @@ final readonly class OutsideChanges
                 $this->putBack($file, $change);
 
                 return;
+            }
+            if ($this->isRotated($file->frame(), $change)) {
+                $this->frames->say([$file->frame()], $this->shownHere($file->frame()), null);
             }
             // asked for first: where this ends in the middle, nothing is taken for settled
             $this->queue->ask([$file->frame()]);
@@ -217,6 +221,36 @@ final readonly class OutsideChanges
                 static fn (array $difference): bool => false !== Field::tryFrom($difference['field'])?->isTyped(),
             ),
         );
+    }
+
+    /** A picture that the other program rotated is shown so, and the frame's other files follow. */
+    private function followRotation(int $frame, OutsideChange $change): void
+    {
+        if ($this->isRotated($frame, $change)) {
+            $this->frames->say([$frame], self::shownThere($change), null);
+            $this->queue->ask([$frame]);
+        }
+    }
+
+    private function isRotated(int $frame, OutsideChange $change): bool
+    {
+        [$here, $there] = [$this->shownHere($frame), self::shownThere($change)];
+
+        return [] !== $here && [] !== $there && $here !== $there;
+    }
+
+    /** @return array<string, string> how the other program says that its picture is shown, if it does */
+    private static function shownThere(OutsideChange $change): array
+    {
+        return array_intersect_key($change->says->texts, [Field::Orientation->value => true]);
+    }
+
+    /** @return array<string, string> how a frame's picture is shown, as it is said; nothing where it has none */
+    private function shownHere(int $frame): array
+    {
+        $shown = $this->frames->shown([$frame])[$frame] ?? null;
+
+        return null === $shown ? [] : [Field::Orientation->value => (string) $shown->value];
     }
 
     /**
@@ -307,6 +341,8 @@ final readonly class OutsideChanges
                 // as where an editor keeps its own settings: there is nothing to choose
                 try {
                     $this->adopt($file, $found, 'outside_taken');
+                    $this->transaction->of(fn () => $this->followRotation($file->frame(), $found));
+                    $this->queue->begin();
 
                     return false;
                 } catch (OutsideRefused) {

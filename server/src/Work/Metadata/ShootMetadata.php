@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Metadata;
 
+use Velvet\Core\Capture\Orientation;
 use Velvet\Core\Filed\FrameWords;
+use Velvet\Core\Filed\Rotation;
 use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Metadata\Field;
 use Velvet\Core\Metadata\Metadata;
@@ -115,7 +117,15 @@ final readonly class ShootMetadata
             }
             $before = $this->frames->wordsToChange($meant);
             $all = self::ids($before);
-            $this->steps->add($shoot, $change->label(\count($before)), $before, $change->operation);
+            $shown = null === $change->rotate ? [] : $this->frames->shown(array_values(array_diff($all, $change->struck)));
+            if (null !== $change->rotate && [] === $shown) {
+                return 0;
+            }
+            // what they are taken back to is written into their files
+            $before = array_map(static fn (FrameWords $words): FrameWords => isset($shown[$words->frame])
+                ? $words->shownAs($shown[$words->frame])
+                : $words, $before);
+            $this->steps->add($shoot, $change->label(\count([] === $shown ? $before : $shown)), $before, $change->operation);
             $changed = array_values(array_diff($all, $change->struck));
             $this->frames->say(
                 $changed,
@@ -124,6 +134,7 @@ final readonly class ShootMetadata
                 $change->verdict,
             );
             $this->frames->say(array_values(array_intersect($all, $change->struck)), [], null, Verdict::Struck);
+            $this->rotate($shown, $change->rotate);
             $this->frames->take($changed, $change->remove);
             $this->frames->give($changed, $ids);
             $this->keywords->used($ids);
@@ -138,8 +149,8 @@ final readonly class ShootMetadata
             if ([] !== $toWrite) {
                 $this->queue->ask($toWrite);
             }
-            if (null !== $change->verdict || null !== $change->rating || $change->isOfTabs()) {
-                $this->tell($shoot, $turn, $all);
+            if (null !== $change->verdict || null !== $change->rating || $change->isOfTabs() || [] !== $shown) {
+                $this->tell($shoot, $turn, $all, array_keys($shown));
             }
 
             return $turn;
@@ -149,6 +160,21 @@ final readonly class ShootMetadata
         }
 
         return $turn;
+    }
+
+    /** @param array<int, Orientation> $shown how frames are shown so far */
+    private function rotate(array $shown, ?Rotation $how): void
+    {
+        if (null === $how) {
+            return;
+        }
+        $frames = [];
+        foreach ($shown as $frame => $from) {
+            $frames[$how->of($from)->value][] = $frame;
+        }
+        foreach ($frames as $to => $some) {
+            $this->frames->say($some, [Field::Orientation->value => (string) $to], null);
+        }
     }
 
     /** What would be undone; null where there is nothing. */
@@ -257,27 +283,33 @@ final readonly class ShootMetadata
             $then,
             static fn (FrameWords $words): bool => $words->verdict !== $now[$words->frame]->verdict
                 || $words->rating !== $now[$words->frame]->rating
-                || $words->tabs !== $now[$words->frame]->tabs,
+                || $words->tabs !== $now[$words->frame]->tabs
+                || $words->shown() !== $now[$words->frame]->shown(),
         );
-        $this->tell($shoot, $turn, self::ids(array_values($judged)));
+        $this->tell($shoot, $turn, self::ids(array_values($judged)), self::ids(array_values(array_filter(
+            $judged,
+            static fn (FrameWords $words): bool => $words->shown() !== $now[$words->frame]->shown(),
+        ))));
     }
 
     /**
      * Tells every page what was judged, and how; of very many frames only that they were.
      *
      * @param list<int> $frames
+     * @param list<int> $rotated of these
      */
-    private function tell(int $shoot, int $turn, array $frames): void
+    private function tell(int $shoot, int $turn, array $frames, array $rotated = []): void
     {
         if ([] === $frames) {
             return;
         }
         $many = \count($frames) > self::MOST_TOLD;
+        $pictures = $many || [] === $rotated ? [] : $this->frames->pictures($rotated);
         $this->happenings->tell('judged', ['shoot' => $shoot, 'turn' => $turn, 'frames' => $many ? null : array_map(
             static fn (FrameWords $words): array => [
                 'id' => $words->frame, 'verdict' => $words->verdict->value, 'stars' => $words->rating,
                 'tabs' => $words->tabs,
-            ],
+            ] + (isset($pictures[$words->frame]) ? ['picture' => $pictures[$words->frame]] : []),
             $this->frames->wordsOf($shoot, $frames),
         )]);
     }

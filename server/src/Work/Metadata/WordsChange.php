@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Metadata;
 
+use Velvet\Core\Filed\Rotation;
 use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Keyword\KeywordPath;
 
@@ -19,6 +20,7 @@ final readonly class WordsChange
      * @param list<int>             $struck    other frames, which are struck by the same stroke
      * @param list<int>             $tabs      ids of those that they get; with the words that these write
      * @param list<int>             $untab     ids of those that they lose, in the same way
+     * @param Rotation|null         $rotate    of pictures, each from how it is shown
      * @param string|null           $operation a UUID by which it is known when it comes a second time
      */
     public function __construct(
@@ -30,6 +32,7 @@ final readonly class WordsChange
         public array $struck = [],
         public array $tabs = [],
         public array $untab = [],
+        public ?Rotation $rotate = null,
         public ?string $operation = null,
     ) {
     }
@@ -37,7 +40,8 @@ final readonly class WordsChange
     /** Whether files say something else by it, tabs apart. */
     public function isWritten(): bool
     {
-        return [] !== $this->texts || [] !== $this->add || [] !== $this->remove || null !== $this->rating;
+        return [] !== $this->texts || [] !== $this->add || [] !== $this->remove || null !== $this->rating
+            || null !== $this->rotate;
     }
 
     public function isOfTabs(): bool
@@ -61,9 +65,11 @@ final readonly class WordsChange
         if (null !== $this->verdict) {
             $parts[] = 'verdict';
         }
-
         if ($this->isOfTabs()) {
             $parts[] = 'tabs';
+        }
+        if (null !== $this->rotate) {
+            $parts[] = 'rotation';
         }
 
         return \sprintf('%s of %d %s', implode(', ', $parts), $frames, 1 === $frames ? 'frame' : 'frames');

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Pictures;
 
+use Velvet\Core\Capture\Orientation;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Server\Fence;
 
@@ -65,7 +66,10 @@ final class Drawer
             ->prctl(self::PARENT_ENDED, \SIGKILL, 0, 0, 0);
         $root = \dirname(__DIR__, 4);
         // what libvips loads when it is first used is there before the doors close
-        self::draw(new DrawingOrder(0, \strlen(self::BLANK), 1, PictureSize::Strip, true), self::blank());
+        self::draw(
+            new DrawingOrder(0, \strlen(self::BLANK), Orientation::AsStored, PictureSize::Strip, true),
+            self::blank(),
+        );
         Fence::close([$root.'/core', $root.'/server/src', $root.'/vendor', '/usr', '/lib', '/lib64'], null);
         posix_setrlimit(\POSIX_RLIMIT_AS, self::MOST_MEMORY, self::MOST_MEMORY);
         posix_setrlimit(\POSIX_RLIMIT_NOFILE, self::MOST_FILES, self::MOST_FILES);

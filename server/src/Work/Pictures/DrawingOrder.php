@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Pictures;
 
+use Velvet\Core\Capture\Orientation;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Capture\ShownPicture;
 
@@ -25,22 +26,29 @@ final readonly class DrawingOrder
     /**
      * @param int              $offset   of the picture in the file
      * @param int<1, max>      $length   of the picture, in bytes
-     * @param int<1, 8>        $turn     EXIF orientation that is to be applied
+     * @param Orientation      $turn     that is to be applied
      * @param PictureSize|null $size     the JPEG that is wanted, if one is
      * @param bool             $measured whether its grey is wanted, at the size at which pictures are measured
      */
     public function __construct(
         public int $offset,
         public int $length,
-        public int $turn,
+        public Orientation $turn,
         public ?PictureSize $size,
         public bool $measured,
     ) {
     }
 
-    public static function of(ShownPicture $picture, ?PictureSize $size, bool $measured): self
+    /** @param Orientation|null $as how it is to be shown; null: as its file says */
+    public static function of(ShownPicture $picture, ?PictureSize $size, bool $measured, ?Orientation $as): self
     {
-        return new self($picture->range->offset, $picture->range->length, $picture->turn, $size, $measured);
+        return new self(
+            $picture->range->offset,
+            $picture->range->length,
+            null === $as ? $picture->turn : $picture->turn->then($picture->shown->undone())->then($as),
+            $size,
+            $measured,
+        );
     }
 
     /** The long edge, in pixels, from which all that is wanted can be made. */
@@ -58,7 +66,7 @@ final readonly class DrawingOrder
     {
         $message = pack(
             self::FORMAT,
-            $this->turn,
+            $this->turn->value,
             (int) $this->measured,
             $this->size->value ?? 0,
             $this->offset,
@@ -105,7 +113,7 @@ final readonly class DrawingOrder
         $order = new self(
             $offset,
             $length,
-            max(1, min(8, $turn)),
+            Orientation::tryFrom($turn) ?? Orientation::AsStored,
             PictureSize::tryFrom($size),
             1 === $said['measured'],
         );

@@ -7,6 +7,7 @@ namespace Velvet\Server\Work\Pictures;
 use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\SystemReason;
 use Velvet\Core\Capture\Capture;
+use Velvet\Core\Capture\Orientation;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Card\Signature;
@@ -29,28 +30,40 @@ final readonly class Pictures
     ) {
     }
 
-    /** Where the picture lies below the home folder, whether drawn yet or not. */
-    public static function path(PictureSize $size, string $fingerprint): string
+    /**
+     * Where the picture lies below the home folder, whether drawn yet or not.
+     *
+     * @param Orientation|null $as how it is shown since it was rotated; null: as it came
+     */
+    public static function path(PictureSize $size, string $fingerprint, ?Orientation $as = null): string
     {
-        return \sprintf('pictures/%d/%s/%s.jpg', $size->value, substr($fingerprint, 0, 2), substr($fingerprint, 2));
+        return \sprintf(
+            'pictures/%d/%s/%s%s.jpg',
+            $size->value,
+            substr($fingerprint, 0, 2),
+            substr($fingerprint, 2),
+            null === $as ? '' : '-'.$as->value,
+        );
     }
 
     /**
      * Draws the picture unless it is there. One that was never measured, since another led its frame when the card was
      * read, is measured by the way.
      *
-     * @param string $fingerprint 32 hexadecimal digits
+     * @param string           $fingerprint 32 hexadecimal digits
+     * @param Orientation|null $as          how it is shown since it was rotated, whatever its file says by now; null:
+     *                                      as it came
      *
      * @throws PictureUndrawable
      */
-    public function draw(PictureSize $size, string $fingerprint): void
+    public function draw(PictureSize $size, string $fingerprint, ?Orientation $as = null): void
     {
-        $target = $this->home.'/'.self::path($size, $fingerprint);
+        $target = $this->home.'/'.self::path($size, $fingerprint, $as);
         if (is_file($target)) {
             return;
         }
-        $isMeasured = $this->measured->has($fingerprint);
-        $drawing = $this->drawing($this->source($fingerprint), $size, $size, !$isMeasured);
+        $isMeasured = null !== $as || $this->measured->has($fingerprint);
+        $drawing = $this->drawing($this->source($fingerprint), $size, $size, !$isMeasured, $as);
         self::keep($drawing->jpeg, $target);
         if (!$isMeasured) {
             $this->measured->keep([$fingerprint => PictureMeasures::of($drawing->grey, max(1, $drawing->width))]);
@@ -77,11 +90,17 @@ final readonly class Pictures
     /**
      * @param PictureSize      $for  what the picture in the file must be good for
      * @param PictureSize|null $size that is wanted
+     * @param Orientation|null $as   how it is to be shown; null: as the file says
      *
      * @throws PictureUndrawable
      */
-    private function drawing(string $file, PictureSize $for, ?PictureSize $size, bool $measured): Drawing
-    {
+    private function drawing(
+        string $file,
+        PictureSize $for,
+        ?PictureSize $size,
+        bool $measured,
+        ?Orientation $as = null,
+    ): Drawing {
         try {
             $picture = $this->capture->picture($file, !$for->isOfTheLargest());
         } catch (FileUnreadable $e) {
@@ -92,7 +111,7 @@ final readonly class Pictures
 
             return false === $open
                 ? throw PictureUndrawable::because(SystemReason::last())
-                : $this->drawers->draw($open, DrawingOrder::of($picture, $size, $measured));
+                : $this->drawers->draw($open, DrawingOrder::of($picture, $size, $measured, $as));
         }
         $head = (string) @file_get_contents($file, false, null, 0, Signature::HEAD);
         $decoded = match (Signature::kind($head)) {
@@ -101,8 +120,23 @@ final readonly class Pictures
             default => $this->decoder->raw($file),
         };
         $bytes = max(1, (int) ftell($decoded)); // it was written to its end
+        $turn = null === $as ? Orientation::AsStored : $this->orientation($file)->undone()->then($as);
 
-        return $this->drawers->draw($decoded, new DrawingOrder(0, $bytes, 1, $size, $measured)); // it is turned already
+        return $this->drawers->draw($decoded, new DrawingOrder(0, $bytes, $turn, $size, $measured));
+    }
+
+    /**
+     * In which a decoder shows it.
+     *
+     * @throws PictureUndrawable
+     */
+    private function orientation(string $file): Orientation
+    {
+        try {
+            return $this->capture->orientation($file);
+        } catch (FileUnreadable $e) {
+            throw PictureUndrawable::because($e->reason);
+        }
     }
 
     /** @throws PictureUndrawable */

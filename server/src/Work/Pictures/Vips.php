@@ -75,7 +75,7 @@ final class Vips
             ),
         ];
         try {
-            foreach (self::TURNS[$order->turn] ?? [] as [$flips, $argument]) {
+            foreach (self::TURNS[$order->turn->value] ?? [] as [$flips, $argument]) {
                 $last = $images[\count($images) - 1];
                 $images[] = self::call(
                     $ffi,

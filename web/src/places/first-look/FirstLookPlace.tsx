@@ -129,6 +129,11 @@ export function FirstLookPlace() {
     const meant = new Set(isGroup && group ? group.frames : hand)
     judge(tabbing(frames?.filter((frame) => meant.has(frame.id)) ?? [], id))
   }
+  const rotate = (to: 'right' | 'left') => {
+    if (!current) return
+    setAt(position ?? null)
+    judge({ frames: [current.id], rotate: to })
+  }
   const goTo = (frame: number) => {
     const there = frames?.findIndex((one) => one.id === frame) ?? -1
     if (there < 0) return
@@ -210,6 +215,12 @@ export function FirstLookPlace() {
     },
     light: () => {
       setIsLightShown((now) => !now)
+    },
+    rotateRight: () => {
+      rotate('right')
+    },
+    rotateLeft: () => {
+      rotate('left')
     },
     undo,
     redo,
@@ -341,6 +352,7 @@ export function FirstLookPlace() {
             onBesides={setBesides}
             isLightShown={isLightShown}
             onLight={setIsLightShown}
+            onRotate={rotate}
             undo={pass.undo === null ? null : { what: pass.undo, act: undo }}
             redo={pass.redo === null ? null : { what: pass.redo, act: redo }}
           />

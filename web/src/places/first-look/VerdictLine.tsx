@@ -42,6 +42,7 @@ interface Props {
   onBesides: (besides: number) => void
   isLightShown: boolean
   onLight: (isShown: boolean) => void
+  onRotate: (to: 'right' | 'left') => void
   undo: Step | null
   redo: Step | null
 }
@@ -151,6 +152,23 @@ export function VerdictLine(props: Props) {
         >
           {texts.light}
         </button>
+        <span className="whitespace-nowrap">
+          {texts.rotate}
+          {(['left', 'right'] as const).map((to) => (
+            <button
+              key={to}
+              type="button"
+              className="link ml-1.5"
+              aria-label={texts.rotateTo[to]}
+              title={texts.rotateTo[to]}
+              onClick={() => {
+                props.onRotate(to)
+              }}
+            >
+              {to === 'left' ? '↺' : '↻'}
+            </button>
+          ))}
+        </span>
         {undo && (
           <button type="button" className="link" onClick={undo.act}>
             Undo {undo.what}

@@ -92,6 +92,8 @@ export function ShootPlace() {
         stars: ({ key }) => {
           say({ stars: Number(key) })()
         },
+        rotateRight: say({ rotate: 'right' }),
+        rotateLeft: say({ rotate: 'left' }),
       })
     },
   }
