@@ -89,6 +89,21 @@ final class DrawersTest extends TestCase
         self::assertSame([320, 213], self::edges($drawing->jpeg));
     }
 
+    /** A baseline JPEG is decoded row by row, and its columns are asked for. */
+    public function testALargePictureIsTurned(): void
+    {
+        $image = imagecreatetruecolor(1200, 800);
+        self::assertInstanceOf(\GdImage::class, $image);
+        ob_start();
+        imagejpeg($image);
+        $jpeg = (string) ob_get_clean();
+        [$file] = $this->order($jpeg);
+        foreach ([5, 6, 7, 8] as $turn) {
+            $order = new DrawingOrder(0, max(1, \strlen($jpeg)), Orientation::from($turn), PictureSize::Near, false);
+            self::assertSame([683, 1024], self::edges(self::drawers()->draw($file, $order)->jpeg));
+        }
+    }
+
     public function testWhoeverAsksDoesNotHoldThePictureInMemory(): void
     {
         $bytes = 150_000_000;
@@ -98,7 +113,8 @@ final class DrawersTest extends TestCase
         ftruncate($file, $bytes); // zeros behind the picture, as in a file with a movie behind it
         memory_reset_peak_usage();
         $before = memory_get_usage();
-        $drawing = self::drawers()->draw($file, new DrawingOrder(0, $bytes, Orientation::AsStored, PictureSize::Strip, true));
+        $order = new DrawingOrder(0, $bytes, Orientation::AsStored, PictureSize::Strip, true);
+        $drawing = self::drawers()->draw($file, $order);
         self::assertSame([320, 213], self::edges($drawing->jpeg));
         self::assertLessThan(4_000_000, memory_get_peak_usage() - $before);
     }
@@ -141,7 +157,9 @@ final class DrawersTest extends TestCase
         $file = fopen($this->file('a.jpg', $encoded), 'r');
         self::assertIsResource($file);
 
-        return [$file, new DrawingOrder(0, max(1, \strlen($encoded)), Orientation::from($turn), PictureSize::Strip, $measured)];
+        $length = max(1, \strlen($encoded));
+
+        return [$file, new DrawingOrder(0, $length, Orientation::from($turn), PictureSize::Strip, $measured)];
     }
 
     private function aSoundPictureIsDrawn(): void

@@ -260,6 +260,38 @@ test('frames stand beside each other, move and are enlarged as one; a verdict is
   await expect(beside).toHaveCount(0)
 })
 
+test('a frame is rotated by a key, its files on both drives say so, and it is undone', async ({ page }) => {
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  const { frames } = (await (await page.request.get(`/api/shoots/${shoot}/frames?limit=500`)).json()) as {
+    frames: { name: string; facts: { orientation: number | null }; files: { path: string; kind: string }[] }[]
+  }
+  const n = frames.findIndex(({ facts, files }) => (facts.orientation ?? 1) === 1 && files[0]?.kind === 'jpeg')
+  const path = frames[n]?.files[0]?.path ?? ''
+  const said = () =>
+    [drives.shelf, drives.twin].map((drive) =>
+      execFileSync('exiftool', ['-n', '-s3', '-IFD0:Orientation', `${drive}/${path}`])
+        .toString()
+        .trim(),
+    )
+  await page.goto(`/shoots/${shoot}/first-look`)
+  const tape = page.getByRole('slider', { name: 'Tape of the pass' })
+  await expect(tape).toHaveAttribute('aria-valuenow', '1')
+  for (let at = 0; at < n; at++) await page.keyboard.press('ArrowRight')
+  const picture = page.getByRole('img', { name: frames[n]?.name ?? '', exact: true })
+  const isUpright = () => picture.evaluate((one: HTMLImageElement) => one.naturalHeight > one.naturalWidth)
+  await expect.poll(isUpright).toBe(false)
+  await page.keyboard.press('r')
+  await expect.poll(isUpright).toBe(true)
+  await expect.poll(said, { timeout: 30_000 }).toEqual(['6', '6'])
+  await page.getByRole('button', { name: 'Rotate to the left' }).click()
+  await expect.poll(isUpright).toBe(false)
+  await page.getByRole('button', { name: 'Undo rotation of 1 frame' }).click()
+  await expect.poll(isUpright).toBe(true)
+  await page.keyboard.press('Control+z')
+  await expect.poll(isUpright).toBe(false)
+  await expect.poll(said, { timeout: 30_000 }).toEqual(['1', '1'])
+})
+
 test('groups are folded, judged as one, opened and folded again', async ({ page }) => {
   const shoot = await shootOf(page, 'Lantern Regatta')
   const all = (await passOf(page, shoot)).frames.length

@@ -117,7 +117,8 @@ final readonly class ShootMetadata
             }
             $before = $this->frames->wordsToChange($meant);
             $all = self::ids($before);
-            $shown = null === $change->rotate ? [] : $this->frames->shown(array_values(array_diff($all, $change->struck)));
+            $changed = array_values(array_diff($all, $change->struck));
+            $shown = null === $change->rotate ? [] : $this->frames->shown($changed);
             if (null !== $change->rotate && [] === $shown) {
                 return 0;
             }
@@ -125,8 +126,8 @@ final readonly class ShootMetadata
             $before = array_map(static fn (FrameWords $words): FrameWords => isset($shown[$words->frame])
                 ? $words->shownAs($shown[$words->frame])
                 : $words, $before);
-            $this->steps->add($shoot, $change->label(\count([] === $shown ? $before : $shown)), $before, $change->operation);
-            $changed = array_values(array_diff($all, $change->struck));
+            $label = $change->label(\count([] === $shown ? $before : $shown));
+            $this->steps->add($shoot, $label, $before, $change->operation);
             $this->frames->say(
                 $changed,
                 array_map(static fn (string $text): string => trim(Metadata::clean($text)), $change->texts),

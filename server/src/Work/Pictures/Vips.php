@@ -74,8 +74,13 @@ final class Vips
                 ),
             ),
         ];
+        $turns = self::TURNS[$order->turn->value] ?? [];
         try {
-            foreach (self::TURNS[$order->turn->value] ?? [] as [$flips, $argument]) {
+            if ([] !== $turns) {
+                // it comes row by row, and a turned one is asked for in another order
+                $images[] = $ffi->vips_image_copy_memory($images[0]) ?? throw self::failed($ffi);
+            }
+            foreach ($turns as [$flips, $argument]) {
                 $last = $images[\count($images) - 1];
                 $images[] = self::call(
                     $ffi,

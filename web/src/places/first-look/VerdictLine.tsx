@@ -4,6 +4,7 @@ import { isForOne, oneOf, starsOf, type Counts } from '../../model/pass'
 import { classes } from '../../parts/classes'
 import type { Seen } from '../../parts/Frame'
 import { Pick } from '../../parts/Pick'
+import { Rotate } from '../../parts/Rotate'
 import { bias, camera, exposure, playing } from '../../parts/fact-words'
 import { plural } from '../../parts/words'
 import { TabChips, TabMenu } from './TabMenu'
@@ -152,23 +153,7 @@ export function VerdictLine(props: Props) {
         >
           {texts.light}
         </button>
-        <span className="whitespace-nowrap">
-          {texts.rotate}
-          {(['left', 'right'] as const).map((to) => (
-            <button
-              key={to}
-              type="button"
-              className="link ml-1.5"
-              aria-label={texts.rotateTo[to]}
-              title={texts.rotateTo[to]}
-              onClick={() => {
-                props.onRotate(to)
-              }}
-            >
-              {to === 'left' ? '↺' : '↻'}
-            </button>
-          ))}
-        </span>
+        <Rotate onRotate={props.onRotate} />
         {undo && (
           <button type="button" className="link" onClick={undo.act}>
             Undo {undo.what}

@@ -55,8 +55,6 @@ export const texts = {
   })),
   atHand: '(at hand)',
   light: 'histogram',
-  rotate: 'rotate',
-  rotateTo: { left: 'Rotate to the left', right: 'Rotate to the right' },
   measuring: 'measuring…',
   goesOn: 'go on to the next open frame',
   folds: 'fold groups',

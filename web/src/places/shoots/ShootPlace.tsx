@@ -11,6 +11,7 @@ import { Look } from '../../parts/Look'
 import type { Run } from '../../parts/playback'
 import { RunPlayer } from '../../parts/RunPlayer'
 import { useSelection } from '../../parts/selection'
+import { Rotate } from '../../parts/Rotate'
 import { Refusal, Waiting } from '../../parts/Trouble'
 import { bytes, day, plural } from '../../parts/words'
 import { Custody } from './Custody'
@@ -156,23 +157,31 @@ export function ShootPlace() {
           selecting={selecting}
           tallest="calc(100vh - 270px)"
           tools={
-            ids &&
-            ids.length > 1 && (
-              <button
-                type="button"
-                className="link text-[13px]"
-                onClick={() => {
-                  const chosen = ids.flatMap((frame, position) => (selection.ids.has(frame) ? [position] : []))
-                  setRun({
-                    positions: chosen.length > 1 ? chosen : ids.map((_, position) => position),
-                    marks: [],
-                    start: 0,
-                  })
-                }}
-              >
-                {selected.length > 1 ? `Play ${plural(selected.length, 'frame')}` : 'Play as a movie'}
-              </button>
-            )
+            <>
+              {ids && ids.length > 1 && (
+                <button
+                  type="button"
+                  className="link text-[13px]"
+                  onClick={() => {
+                    const chosen = ids.flatMap((frame, position) => (selection.ids.has(frame) ? [position] : []))
+                    setRun({
+                      positions: chosen.length > 1 ? chosen : ids.map((_, position) => position),
+                      marks: [],
+                      start: 0,
+                    })
+                  }}
+                >
+                  {selected.length > 1 ? `Play ${plural(selected.length, 'frame')}` : 'Play as a movie'}
+                </button>
+              )}
+              {selected.length > 0 && (
+                <Rotate
+                  onRotate={(rotate) => {
+                    judge.mutate({ frames: selected, rotate })
+                  }}
+                />
+              )}
+            </>
           }
         />
         {run && (

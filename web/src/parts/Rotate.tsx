@@ -1,0 +1,31 @@
+import type { Judgement } from '../api/client'
+
+type To = NonNullable<Judgement['rotate']>
+
+const WAYS: readonly { to: To; sign: string; label: string }[] = [
+  { to: 'left', sign: '↺', label: 'Rotate to the left' },
+  { to: 'right', sign: '↻', label: 'Rotate to the right' },
+]
+
+/** Two buttons that rotate what is meant by a quarter. */
+export function Rotate({ onRotate }: { onRotate: (to: To) => void }) {
+  return (
+    <span className="text-[13px] whitespace-nowrap">
+      rotate
+      {WAYS.map(({ to, sign, label }) => (
+        <button
+          key={to}
+          type="button"
+          className="link ml-1.5 px-0.5"
+          aria-label={label}
+          title={label}
+          onClick={() => {
+            onRotate(to)
+          }}
+        >
+          {sign}
+        </button>
+      ))}
+    </span>
+  )
+}
