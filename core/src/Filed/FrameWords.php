@@ -98,13 +98,14 @@ final readonly class FrameWords
 
     /**
      * What a change of the words is to be taken back to. What was said first by that change is in the files by now: it
-     * is taken out of them again, or is again what they said themselves.
+     * is taken out of them again, or is again what they said themselves. How the picture is shown stays where the
+     * change did not say it: another program rotated it meanwhile.
      */
     public function backTo(self $before): self
     {
         $says = $before->says;
         foreach (array_diff_key($this->says, $before->says) as $field => $text) {
-            $says[$field] = $this->own->texts[$field] ?? '';
+            $says[$field] = Field::Orientation->value === $field ? $text : $this->own->texts[$field] ?? '';
         }
 
         return new self(

@@ -6,7 +6,9 @@ namespace Velvet\Core\Tests\Filed;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Velvet\Core\Capture\Orientation;
 use Velvet\Core\Filed\FrameWords;
+use Velvet\Core\Filed\Rotation;
 use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Metadata\Metadata;
 
@@ -121,5 +123,24 @@ final class FrameWordsTest extends TestCase
         self::assertSame([4, Verdict::Open], $struck->ratedOutside(4, true));
         self::assertSame([0, Verdict::Open], $struck->ratedOutside(null, true));
         self::assertSame([4, null], $struck->ratedOutside(4, false));
+    }
+
+    public function testWhatAnotherProgramRotatedStaysSoWhenAnEarlierChangeIsTakenBack(): void
+    {
+        $before = new FrameWords(1, [], null, new Metadata(['orientation' => '1']), []);
+        $starred = $before->saying(new FrameWords(1, ['title' => 'Quay'], 3, new Metadata(), []));
+        $back = $starred->shownAs(Orientation::Right)->backTo($before);
+        self::assertSame([Orientation::Right, ''], [$back->shown(), $back->says['title'] ?? null]);
+        $rotated = $before->shownAs(Orientation::AsStored);
+        self::assertSame(Orientation::AsStored, $starred->shownAs(Orientation::Left)->backTo($rotated)->shown());
+    }
+
+    public function testAQuarterRightAndLeftFromEveryWayOfShowingIsTheSameAgain(): void
+    {
+        foreach (Orientation::cases() as $shown) {
+            self::assertSame($shown, Rotation::Left->of(Rotation::Right->of($shown)));
+            self::assertSame(Orientation::AsStored, $shown->then($shown->undone()));
+            self::assertSame(Orientation::AsStored, $shown->undone()->then($shown));
+        }
     }
 }
