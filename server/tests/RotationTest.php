@@ -59,7 +59,7 @@ final class RotationTest extends FirstLookTestCase
         $this->marked('DCIM/100/T0001.JPG', 8, '2026:05:02 19:32:00');
         exec('ffmpeg -v error -y -f lavfi -i color=red:size=320x180:rate=25:duration=1 '
                     .escapeshellarg($movie = $this->file('card/DCIM/100/T0002.MP4', '')));
-        touch($movie, (int) strtotime('2026-05-02 19:33:00'));
+        touch($movie, strtotime('2026-05-02 19:33:00'));
         $this->takeIn('Regatta');
         $this->judge(['rotate' => 'right']);
         self::assertSame([6, 1, null], $this->orientations());

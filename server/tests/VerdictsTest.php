@@ -117,6 +117,9 @@ final class VerdictsTest extends FirstLookTestCase
             [['kind' => 'burst', 'frames' => $frames, 'sharpest' => $frames[1]]],
             $this->pass('groups'),
         );
+        $this->database()->executeStatement("UPDATE measured_picture SET in_focus = 0.5 WHERE picture IN ('0', '1')");
+        $this->database()->executeStatement("UPDATE measured_picture SET in_focus = 0.6 WHERE picture = '2'");
+        self::assertSame([$frames[2]], array_column($this->pass('groups'), 'sharpest'), 'where the camera focused');
     }
 
     public function testTriesOfOnePictureAreAGroup(): void

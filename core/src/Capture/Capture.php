@@ -111,8 +111,11 @@ final readonly class Capture
         $turn = $isWhole || null !== $own->orientation ? Orientation::AsStored : $shown;
 
         $place = ByteRange::within($bytes->size(), $offset, $length);
+        $focus = $facts->notes->focus;
 
-        return null === $place ? null : new ShownPicture($path, $place, $shown, $turn);
+        return null === $place
+            ? null
+            : new ShownPicture($path, $place, $shown, $turn, null === $focus ? null : $shown->place($focus));
     }
 
     /**

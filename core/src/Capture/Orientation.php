@@ -36,6 +36,25 @@ enum Orientation: int
         return $this->isMirrored() ? $this : self::of(-$this->quarters(), false);
     }
 
+    /**
+     * Where a point of the stored picture is shown.
+     *
+     * @param array{float, float} $place shares of its width and height, from left and top
+     *
+     * @return array{float, float} the same of the shown picture
+     */
+    public function place(array $place): array
+    {
+        [$x, $y] = match ($this->quarters()) {
+            0 => $place,
+            1 => [1 - $place[1], $place[0]],
+            2 => [1 - $place[0], 1 - $place[1]],
+            default => [$place[1], 1 - $place[0]],
+        };
+
+        return [$this->isMirrored() ? 1 - $x : $x, $y];
+    }
+
     /** Quarters clockwise, 0 to 3; before it is mirrored. */
     private function quarters(): int
     {

@@ -33,6 +33,11 @@ final readonly class PictureMeasures
     private const STEP = 4;
     /** Edges that must be found before anything is said: a dark or empty picture has none. */
     private const FEWEST_EDGES = 40;
+    /** The area about the point of focus, as a share of the long edge; a face that is not small. */
+    private const FOCUS_AREA = 0.2;
+    /** There, every so many pixels is looked at, and fewer edges are enough. */
+    private const FOCUS_LINES = 2;
+    private const FEWEST_IN_FOCUS = 15;
     /** The share of edges that may be softer than the figure: pictures are sharp in a few places only. */
     private const SOFTER = 0.9;
 
@@ -44,6 +49,8 @@ final readonly class PictureMeasures
      *                               contrast that
      *                               lies between two neighbouring pixels, 0 to 1; null where there are too few edges
      * @param Likeness|null $likeness null where the picture says nothing
+     * @param float|null    $inFocus  the sharpness of the area where the camera focused; null where that is not known
+     *                                or has too few edges
      */
     public function __construct(
         public float $brightness,
@@ -51,14 +58,16 @@ final readonly class PictureMeasures
         public float $clipped,
         public ?float $sharpness = null,
         public ?Likeness $likeness = null,
+        public ?float $inFocus = null,
     ) {
     }
 
     /**
      * @param string       $grey  one byte a pixel, row by row; at least one pixel
      * @param positive-int $width pixels of a row
+     * @param array{float, float}|null $focus where the camera focused, as shares of width and height from left and top
      */
-    public static function of(string $grey, int $width): self
+    public static function of(string $grey, int $width, ?array $focus = null): self
     {
         $count = \strlen($grey);
         if (0 === $count || 0 !== $count % $width) {
@@ -75,8 +84,9 @@ final readonly class PictureMeasures
             $sum / $count / 255,
             $black / $count,
             $clipped / $count,
-            self::sharpness($grey, $width),
+            self::sharpness($grey, $width, self::LINES, self::FEWEST_EDGES),
             Likeness::of($grey, $width),
+            null === $focus ? null : self::inFocus($grey, $width, $focus),
         );
     }
 
@@ -95,15 +105,38 @@ final readonly class PictureMeasures
         return null !== $this->sharpness && $this->sharpness < self::BLURRED_FRAME;
     }
 
-    /** @param positive-int $width */
-    private static function sharpness(string $grey, int $width): ?float
+    /**
+     * @param positive-int        $width
+     * @param array{float, float} $focus
+     */
+    private static function inFocus(string $grey, int $width, array $focus): ?float
+    {
+        $height = intdiv(\strlen($grey), $width);
+        $side = (int) ceil(self::FOCUS_AREA * max($width, $height));
+        [$columns, $rows] = [max(1, min($side, $width)), min($side, $height)];
+        // as near to the point as the edge of the picture lets it be
+        $left = max(0, min($width - $columns, (int) round($focus[0] * $width - $columns / 2)));
+        $top = max(0, min($height - $rows, (int) round($focus[1] * $height - $rows / 2)));
+        $area = '';
+        for ($y = $top; $y < $top + $rows; ++$y) {
+            $area .= substr($grey, $y * $width + $left, $columns);
+        }
+
+        return self::sharpness($area, $columns, self::FOCUS_LINES, self::FEWEST_IN_FOCUS);
+    }
+
+    /**
+     * @param positive-int $width
+     * @param positive-int $lines every so many rows and columns is looked at
+     */
+    private static function sharpness(string $grey, int $width, int $lines, int $fewest): ?float
     {
         $height = intdiv(\strlen($grey), $width);
         $steepness = array_fill(0, 101, 0); // how often each percentage was met
-        for ($y = 0; $y < $height; $y += self::LINES) {
+        for ($y = 0; $y < $height; $y += $lines) {
             self::edges(substr($grey, $y * $width, $width), $steepness);
         }
-        for ($x = 0; $x < $width; $x += self::LINES) {
+        for ($x = 0; $x < $width; $x += $lines) {
             $column = '';
             for ($at = $x; $at < \strlen($grey); $at += $width) {
                 $column .= $grey[$at];
@@ -111,7 +144,7 @@ final readonly class PictureMeasures
             self::edges($column, $steepness);
         }
         $edges = array_sum($steepness);
-        if ($edges < self::FEWEST_EDGES) {
+        if ($edges < $fewest) {
             return null;
         }
         $softer = 0;

@@ -40,13 +40,7 @@ final class PictureMeasuresTest extends TestCase
     #[DataProvider('ramps')]
     public function testSharpnessIsTheSteepnessOfEdges(int $pixels, float $sharpness, bool $blurred): void
     {
-        $row = '';
-        for ($bar = 0; $bar < 16; ++$bar) {
-            for ($x = 0; $x < 24; ++$x) {
-                $share = min(1.0, $x / $pixels);
-                $row .= \chr((int) round(40 + 160 * (0 === $bar % 2 ? $share : 1 - $share)));
-            }
-        }
+        $row = self::bars($pixels);
         $measures = PictureMeasures::of(str_repeat($row, 200), 16 * 24);
         self::assertEqualsWithDelta($sharpness, $measures->sharpness, 0.03);
         self::assertSame($blurred, $measures->looksBlurred());
@@ -76,5 +70,39 @@ final class PictureMeasuresTest extends TestCase
     {
         $this->expectException(\ValueError::class);
         PictureMeasures::of('', 1);
+    }
+
+    /** A soft face before a hard background, and the other way about. */
+    public function testTheAreaOfFocusIsMeasuredByItself(): void
+    {
+        $soft = self::bars(4);
+        $hard = self::bars(1);
+        // 384 × 256 pixels; of the left half the bars are soft, of the right half hard
+        $grey = '';
+        for ($y = 0; $y < 256; ++$y) {
+            $grey .= substr($soft, 0, 192).substr($hard, 0, 192);
+        }
+        $inFocus = static fn (float $x): ?float => PictureMeasures::of($grey, 384, [$x, 0.5])->inFocus;
+        // an edge that lies half in what is looked at seems steeper than it is
+        self::assertLessThan(0.6, $inFocus(0.25));
+        self::assertEqualsWithDelta(1.0, $inFocus(0.75), 0.04);
+        self::assertLessThan(0.6, $inFocus(0.0), 'at the edge the area lies within the picture');
+        self::assertNull(PictureMeasures::of($grey, 384)->inFocus, 'nobody knows where the camera focused');
+        self::assertNull(PictureMeasures::of(str_repeat("\x80", 384 * 256), 384, [0.5, 0.5])->inFocus, 'no edges');
+        self::assertNull(PictureMeasures::of(substr($hard, 0, 20), 20, [1.0, 1.0])->inFocus, 'a single short row');
+    }
+
+    /** @return string a row of 16 bars of 24 pixels, whose edges are ramps over so many pixels */
+    private static function bars(int $pixels): string
+    {
+        $row = '';
+        for ($bar = 0; $bar < 16; ++$bar) {
+            for ($x = 0; $x < 24; ++$x) {
+                $share = min(1.0, $x / $pixels);
+                $row .= \chr((int) round(40 + 160 * (0 === $bar % 2 ? $share : 1 - $share)));
+            }
+        }
+
+        return $row;
     }
 }

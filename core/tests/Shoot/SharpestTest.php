@@ -15,4 +15,10 @@ final class SharpestTest extends TestCase
         self::assertNull(Sharpest::of([3 => 0.2, 4 => null, 7 => 0.1]));
         self::assertNull(Sharpest::of([]));
     }
+
+    public function testWhereTheCameraFocusedCountsIfItIsKnownOfAll(): void
+    {
+        self::assertSame(7, Sharpest::of([3 => 0.9, 7 => 0.5], [3 => 0.3, 7 => 0.6]));
+        self::assertSame(3, Sharpest::of([3 => 0.9, 7 => 0.5], [3 => null, 7 => 0.6]));
+    }
 }

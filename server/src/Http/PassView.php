@@ -138,15 +138,17 @@ final readonly class PassView
      */
     private static function group(string $kind, array $positions, array $frames): array
     {
-        $sharpness = [];
+        $sharpness = $inFocus = [];
         foreach ($positions as $position) {
-            $sharpness[$frames[$position]->int('id')] = $frames[$position]->floatOrNull('sharpness');
+            $id = $frames[$position]->int('id');
+            $sharpness[$id] = $frames[$position]->floatOrNull('sharpness');
+            $inFocus[$id] = $frames[$position]->floatOrNull('in_focus');
         }
 
         return [
             'kind' => $kind,
             'frames' => array_keys($sharpness),
-            'sharpest' => \in_array($kind, ['burst', 'alike'], true) ? Sharpest::of($sharpness) : null,
+            'sharpest' => \in_array($kind, ['burst', 'alike'], true) ? Sharpest::of($sharpness, $inFocus) : null,
         ];
     }
 }

@@ -52,10 +52,10 @@ final readonly class MeasuredPictures
     {
         ksort($measured); // two who keep the same ones wait for each other in one order
         $this->jsonRows->execute(
-            'INSERT INTO measured_picture (picture, brightness, black, clipped, sharpness, likeness)
+            'INSERT INTO measured_picture (picture, brightness, black, clipped, sharpness, likeness, in_focus)
                 SELECT * FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS r(picture text, brightness real, black real,
-                    clipped real, sharpness real, likeness text)
-                ON CONFLICT (picture) DO UPDATE SET likeness = excluded.likeness',
+                    clipped real, sharpness real, likeness text, in_focus real)
+                ON CONFLICT (picture) DO UPDATE SET likeness = excluded.likeness, in_focus = excluded.in_focus',
             array_map(static fn (string $picture, PictureMeasures $measures): array => [
                 'picture' => $picture,
                 'brightness' => $measures->brightness,
@@ -63,6 +63,7 @@ final readonly class MeasuredPictures
                 'clipped' => $measures->clipped,
                 'sharpness' => $measures->sharpness,
                 'likeness' => $measures->likeness->hex ?? '', // measured, and nothing to see
+                'in_focus' => $measures->inFocus,
             ], array_map(strval(...), array_keys($measured)), $measured),
         );
     }

@@ -154,8 +154,8 @@ final readonly class Shoots
     /**
      * @return list<Row> frames that have files, in capture order: `id`, `picture`, `verdict`, `rating`, `tabs`, `ticks`
      *     in milliseconds on the wall clock, `camera`, `make`, `model`, `lens`, `seconds`, `f_number`, `iso`, `bias`
-     *     and `own_rating` as its file says them, the measured `brightness`, `black`, `clipped`, `sharpness` and
-     *     `likeness`, as JSON the `kinds` of its files and the ids of its `keywords`
+     *     and `own_rating` as its file says them, the measured `brightness`, `black`, `clipped`, `sharpness`,
+     *     `likeness` and `in_focus`, as JSON the `kinds` of its files and the ids of its `keywords`
      */
     public function judged(int $id): array
     {
@@ -167,7 +167,7 @@ final readonly class Shoots
                 (f.facts->>'exposure_s')::float AS seconds, (f.facts->>'f_number')::float AS f_number,
                 (f.facts->>'iso')::int AS iso, (f.facts->>'exposure_bias')::float AS bias,
                 coalesce((f.own->>'rating')::int, (f.facts->>'rating')::int) AS own_rating,
-                m.brightness, m.black, m.clipped, m.sharpness, m.likeness,
+                m.brightness, m.black, m.clipped, m.sharpness, m.likeness, m.in_focus,
                 (SELECT jsonb_agg(p.kind ORDER BY p.id) FROM filed_file p WHERE p.frame_id = f.id) AS kinds,
                 (SELECT coalesce(jsonb_agg(k.keyword_id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id)
                     AS keywords

@@ -63,10 +63,11 @@ final readonly class Pictures
             return;
         }
         $isMeasured = null !== $as || $this->measured->has($fingerprint);
-        $drawing = $this->drawing($this->source($fingerprint), $size, $size, !$isMeasured, $as);
+        [$drawing, $focus] = $this->drawing($this->source($fingerprint), $size, $size, !$isMeasured, $as);
         self::keep($drawing->jpeg, $target);
         if (!$isMeasured) {
-            $this->measured->keep([$fingerprint => PictureMeasures::of($drawing->grey, max(1, $drawing->width))]);
+            $measures = PictureMeasures::of($drawing->grey, max(1, $drawing->width), $focus);
+            $this->measured->keep([$fingerprint => $measures]);
         }
     }
 
@@ -79,18 +80,20 @@ final readonly class Pictures
     {
         $target = $this->home.'/'.self::path(PictureSize::Strip, $fingerprint);
         $size = is_file($target) ? null : PictureSize::Strip;
-        $drawing = $this->drawing($this->source($fingerprint), PictureSize::Strip, $size, true);
+        [$drawing, $focus] = $this->drawing($this->source($fingerprint), PictureSize::Strip, $size, true);
         if (null !== $size) {
             self::keep($drawing->jpeg, $target);
         }
 
-        return PictureMeasures::of($drawing->grey, max(1, $drawing->width));
+        return PictureMeasures::of($drawing->grey, max(1, $drawing->width), $focus);
     }
 
     /**
      * @param PictureSize      $for  what the picture in the file must be good for
      * @param PictureSize|null $size that is wanted
      * @param Orientation|null $as   how it is to be shown; null: as the file says
+     *
+     * @return array{Drawing, array{float, float}|null} and where the camera focused, as the file says that it is shown
      *
      * @throws PictureUndrawable
      */
@@ -100,7 +103,7 @@ final readonly class Pictures
         ?PictureSize $size,
         bool $measured,
         ?Orientation $as = null,
-    ): Drawing {
+    ): array {
         try {
             $picture = $this->capture->picture($file, !$for->isOfTheLargest());
         } catch (FileUnreadable $e) {
@@ -111,7 +114,10 @@ final readonly class Pictures
 
             return false === $open
                 ? throw PictureUndrawable::because(SystemReason::last())
-                : $this->drawers->draw($open, DrawingOrder::of($picture, $size, $measured, $as));
+                : [
+                    $this->drawers->draw($open, DrawingOrder::of($picture, $size, $measured, $as)),
+                    $picture->focus,
+                ];
         }
         $head = (string) @file_get_contents($file, false, null, 0, Signature::HEAD);
         $decoded = match (Signature::kind($head)) {
@@ -122,7 +128,7 @@ final readonly class Pictures
         $bytes = max(1, (int) ftell($decoded)); // it was written to its end
         $turn = null === $as ? Orientation::AsStored : $this->orientation($file)->undone()->then($as);
 
-        return $this->drawers->draw($decoded, new DrawingOrder(0, $bytes, $turn, $size, $measured));
+        return [$this->drawers->draw($decoded, new DrawingOrder(0, $bytes, $turn, $size, $measured)), null];
     }
 
     /**
