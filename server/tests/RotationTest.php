@@ -83,6 +83,38 @@ final class RotationTest extends FirstLookTestCase
         self::assertSame('top right', $this->drawn(PictureSize::Strip));
     }
 
+    public function testAtFullSizeTheStoredPictureIsSentByteForByteAndSaysHowItIsShown(): void
+    {
+        $this->marked('DCIM/100/T0000.JPG', 6);
+        $this->takeIn('Regatta');
+        self::assertSame(['6', $this->stored()], $this->whole());
+        $this->judge(['frames' => [1], 'rotate' => 'right']);
+        self::assertSame(['3', $this->stored()], $this->whole(), 'before its file says so');
+        $this->follow();
+        unlink(Kernel::home().$this->address(PictureSize::Whole));
+        self::assertSame(['3', $this->stored()], $this->whole(), 'and after');
+    }
+
+    /** @return array{string, string} what exiftool finds beside the picture that is sent at full size, and the picture */
+    private function whole(): array
+    {
+        $path = $this->address(PictureSize::Whole);
+        self::assertSame(200, $this->request('GET', $path)->getStatusCode());
+        $said = (string) shell_exec('exiftool -n -s3 -Orientation -DateTimeOriginal '
+            .escapeshellarg(Kernel::home().$path));
+        $sent = (string) file_get_contents(Kernel::home().$path);
+
+        return [trim($said), substr($sent, (int) strpos($sent, "\xFF\xDA"))];
+    }
+
+    private function address(PictureSize $size): string
+    {
+        $frames = $this->pass('frames');
+        $key = \is_array($frames[0]) && \is_string($frames[0]['picture']) ? $frames[0]['picture'] : '';
+
+        return \sprintf('/pictures/%d/%s/%s.jpg', $size->value, substr($key, 0, 2), substr($key, 2));
+    }
+
     /** A picture with a white mark in the corner that is at the top left as it is stored. */
     private function marked(string $path, int $orientation, string $time = '2026:05:02 19:31:40'): void
     {
@@ -98,9 +130,7 @@ final class RotationTest extends FirstLookTestCase
     /** @return string in which corner the first frame's mark is shown */
     private function drawn(PictureSize $size): string
     {
-        $frames = $this->pass('frames');
-        $key = \is_array($frames[0]) && \is_string($frames[0]['picture']) ? $frames[0]['picture'] : '';
-        $path = \sprintf('/pictures/%d/%s/%s.jpg', $size->value, substr($key, 0, 2), substr($key, 2));
+        $path = $this->address($size);
         $response = $this->request('GET', $path);
         self::assertSame('/drawn'.$path, $response->headers->get('X-Accel-Redirect'));
         $image = imagecreatefromjpeg(Kernel::home().$path);

@@ -102,8 +102,10 @@ final class JpegFile implements PictureFile
         $own = [];
         $edit = self::exif($bytes, $segments);
         if (null === $edit) { // one is not made for texts: it would lack what Exif demands
-            $rotated = Packets::rotatedExif($metadata);
-            array_push($own, ...(null === $rotated ? [] : [self::segment(JpegPayload::Exif, $rotated)]));
+            $shown = Packets::shown($metadata); // for this, programs look nowhere else
+            if (null !== $shown) {
+                $own[] = self::segment(JpegPayload::Exif, Packets::exifShownAs($shown));
+            }
         } else {
             $before = $edit->bytes();
             Packets::intoExif($edit, $metadata);

@@ -102,9 +102,9 @@ final class Packets
                 $edit->set($tag, TiffType::Ascii, '' === $text ? '' : $text."\0");
             }
         }
-        $orientation = self::orientation($metadata);
-        if (null !== $orientation) {
-            $edit->set(self::ORIENTATION, TiffType::Short, $edit->short($orientation));
+        $shown = self::shown($metadata);
+        if (null !== $shown) {
+            $edit->set(self::ORIENTATION, TiffType::Short, $edit->short($shown->value));
         }
         $description = $metadata->text(Field::Description);
         // an Exif directory is not made for the comment alone: it would lack what Exif demands of one
@@ -116,30 +116,24 @@ final class Packets
     }
 
     /**
-     * A structure for a file that has none, where the picture is rotated: programs look nowhere else. It holds what
-     * Exif demands, as it is where nothing is known (Exif 2.32, 4.6.4): 72 pixels to the inch, chroma centred.
-     *
-     * @return string|null null where nothing needs it
+     * A structure for a file that has none: it says how the picture is shown, and beside it what Exif demands, as it is
+     * where nothing is known (Exif 2.32, 4.6.4): 72 pixels to the inch, chroma centred.
      */
-    public static function rotatedExif(Metadata $metadata): ?string
+    public static function exifShownAs(Orientation $shown): string
     {
-        $orientation = self::orientation($metadata);
-        if (null === $orientation) {
-            return null;
-        }
         $short = static fn (int $tag, int $value): string => pack('nnNnn', $tag, TiffType::Short->value, 1, $value, 0);
         $rational = static fn (int $tag, int $at): string => pack('nnNN', $tag, TiffType::Rational->value, 1, $at);
 
         return pack('a2nNn', 'MM', 42, 8, 5)
-            .$short(self::ORIENTATION, $orientation).$rational(0x011A, 74).$rational(0x011B, 82)
+            .$short(self::ORIENTATION, $shown->value).$rational(0x011A, 74).$rational(0x011B, 82)
             .$short(0x0128, 2).$short(0x0213, 1)
             .pack('N5', 0, 72, 1, 72, 1); // no further directory; the resolutions
     }
 
-    /** How the picture is to be shown, 1 to 8; null where it stays as it is. */
-    private static function orientation(Metadata $metadata): ?int
+    /** How the picture is to be shown; null where it stays as it is. */
+    public static function shown(Metadata $metadata): ?Orientation
     {
-        return Orientation::tryFrom((int) $metadata->text(Field::Orientation))?->value;
+        return Orientation::tryFrom((int) $metadata->text(Field::Orientation));
     }
 
     /** What a file says that has no XMP: IIM, and behind it Exif (MWG guidelines 2.0, 4). */

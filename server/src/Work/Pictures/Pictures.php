@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Pictures;
 
+use Velvet\Core\Bytes\FileBytes;
 use Velvet\Core\Bytes\FileUnreadable;
 use Velvet\Core\Bytes\SystemReason;
 use Velvet\Core\Capture\Capture;
@@ -11,6 +12,8 @@ use Velvet\Core\Capture\Orientation;
 use Velvet\Core\Capture\PictureMeasures;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Card\Signature;
+use Velvet\Core\Metadata\ShownJpeg;
+use Velvet\Core\Metadata\Splice;
 use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\MeasuredPictures;
 
@@ -62,8 +65,12 @@ final readonly class Pictures
         if (is_file($target)) {
             return;
         }
+        $file = $this->source($fingerprint);
+        if (PictureSize::Whole === $size && $this->copied($file, $as, $target)) {
+            return;
+        }
         $isMeasured = null !== $as || $this->measured->has($fingerprint);
-        [$drawing, $focus] = $this->drawing($this->source($fingerprint), $size, $size, !$isMeasured, $as);
+        [$drawing, $focus] = $this->drawing($file, $size, $size, !$isMeasured, $as);
         self::keep($drawing->jpeg, $target);
         if (!$isMeasured) {
             $measures = PictureMeasures::of($drawing->grey, max(1, $drawing->width), $focus);
@@ -129,6 +136,40 @@ final readonly class Pictures
         $turn = null === $as ? Orientation::AsStored : $this->orientation($file)->undone()->then($as);
 
         return [$this->drawers->draw($decoded, new DrawingOrder(0, $bytes, $turn, $size, $measured)), null];
+    }
+
+    /**
+     * A JPEG that browsers show is handed on as it is, at its full size: to decode and encode it again would take
+     * seconds, and lose.
+     *
+     * @return bool false where it must be drawn
+     *
+     * @throws PictureUndrawable
+     */
+    private function copied(string $file, ?Orientation $as, string $target): bool
+    {
+        try {
+            $picture = $this->capture->picture($file, false);
+            $bytes = FileBytes::open($file);
+        } catch (FileUnreadable $e) {
+            throw PictureUndrawable::because($e->reason);
+        }
+        $pieces = null === $picture
+            ? null
+            : ShownJpeg::of($bytes, $picture->range, $as ?? $picture->shown, PictureSize::Whole->value);
+        if (null === $pieces) {
+            return false;
+        }
+        $jpeg = '';
+        foreach ($pieces as $piece) {
+            $jpeg .= \is_string($piece) ? $piece : $bytes->read($piece->offset, $piece->length);
+        }
+        if (\strlen($jpeg) !== (new Splice($pieces))->bytes()) {
+            throw PictureUndrawable::because('it cannot be read to its end');
+        }
+        self::keep($jpeg, $target);
+
+        return true;
     }
 
     /**
