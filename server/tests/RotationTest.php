@@ -95,7 +95,7 @@ final class RotationTest extends FirstLookTestCase
         self::assertSame(['3', $this->stored()], $this->whole(), 'and after');
     }
 
-    /** @return array{string, string} what exiftool finds beside the picture that is sent at full size, and the picture */
+    /** @return array{string, string} what exiftool finds beside the picture that is sent at full size, and that */
     private function whole(): array
     {
         $path = $this->address(PictureSize::Whole);

@@ -8,10 +8,10 @@ const WAYS: readonly { to: To; sign: string; label: string }[] = [
 ]
 
 /** Two buttons that rotate what is meant by a quarter. */
-export function Rotate({ onRotate }: { onRotate: (to: To) => void }) {
+export function Rotate({ label = 'rotate', onRotate }: { label?: string; onRotate: (to: To) => void }) {
   return (
     <span className="text-[13px] whitespace-nowrap">
-      rotate
+      {label}
       {WAYS.map(({ to, sign, label }) => (
         <button
           key={to}

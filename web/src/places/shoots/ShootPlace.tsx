@@ -176,6 +176,7 @@ export function ShootPlace() {
               )}
               {selected.length > 0 && (
                 <Rotate
+                  label="Rotate"
                   onRotate={(rotate) => {
                     judge.mutate({ frames: selected, rotate })
                   }}
