@@ -34,11 +34,13 @@ final class DecoderTest extends TestCase
                 50,
             ),
         ));
-        $file = (new Decoder(\dirname(__DIR__)))->raw($raw);
-        rewind($file);
-        $decoded = (string) stream_get_contents($file);
-        self::assertStringStartsWith("II*\0", $decoded);
-        self::assertSame(shell_exec('dcraw_emu -h -w -T -Z - '.escapeshellarg($raw)), $decoded);
+        foreach (['-h' => true, '' => false] as $option => $half) {
+            $file = (new Decoder(\dirname(__DIR__)))->raw($raw, $half);
+            rewind($file);
+            $decoded = (string) stream_get_contents($file);
+            self::assertStringStartsWith("II*\0", $decoded);
+            self::assertSame(shell_exec("dcraw_emu $option -w -T -Z - ".escapeshellarg($raw)), $decoded);
+        }
     }
 
     /**
@@ -94,6 +96,6 @@ final class DecoderTest extends TestCase
     public function testWhatIsNoRawFileIsRefused(): void
     {
         $this->expectException(PictureUndrawable::class);
-        (new Decoder(\dirname(__DIR__)))->raw($this->file('T0001.TRW', 'a letter'));
+        (new Decoder(\dirname(__DIR__)))->raw($this->file('T0001.TRW', 'a letter'), true);
     }
 }

@@ -103,9 +103,7 @@ final readonly class Capture
             );
         }
         $own = new ExifReading('');
-        if (!$isWhole) {
-            JpegReader::segments($bytes, $offset, $own);
-        }
+        $shape = $isWhole ? null : JpegReader::segments($bytes, $offset, $own);
         $shown = Orientation::tryFrom(($isWhole ? null : $own->orientation) ?? $facts->size->orientation ?? 1)
             ?? Orientation::AsStored;
         $turn = $isWhole || null !== $own->orientation ? Orientation::AsStored : $shown;
@@ -115,7 +113,20 @@ final readonly class Capture
 
         return null === $place
             ? null
-            : new ShownPicture($path, $place, $shown, $turn, null === $focus ? null : $shown->place($focus));
+            : new ShownPicture(
+                $path,
+                $place,
+                $shown,
+                $turn,
+                null === $focus ? null : $shown->place($focus),
+                self::edge($shape?->width, $shape?->height),
+                self::edge($facts->size->width, $facts->size->height),
+            );
+    }
+
+    private static function edge(?int $width, ?int $height): ?int
+    {
+        return null === $width || null === $height ? null : max($width, $height);
     }
 
     /**

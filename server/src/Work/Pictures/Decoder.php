@@ -22,15 +22,15 @@ final readonly class Decoder
     }
 
     /**
-     * A raw file at half size, by LibRaw (`server/bin/raw-half`).
+     * A raw file at half or full size, by LibRaw (`server/bin/raw-developed`).
      *
      * @return resource a file of no name that holds an encoded picture (TIFF); it is gone when it is closed
      *
      * @throws PictureUndrawable
      */
-    public function raw(string $file)
+    public function raw(string $file, bool $half)
     {
-        return $this->decode('raw-half', $file);
+        return $this->decode('raw-developed', $half ? 'half' : 'full', $file);
     }
 
     /**

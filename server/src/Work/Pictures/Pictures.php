@@ -10,6 +10,7 @@ use Velvet\Core\Bytes\SystemReason;
 use Velvet\Core\Capture\Capture;
 use Velvet\Core\Capture\Orientation;
 use Velvet\Core\Capture\PictureMeasures;
+use Velvet\Core\Capture\ShownPicture;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Card\Signature;
 use Velvet\Core\Metadata\ShownJpeg;
@@ -116,26 +117,63 @@ final readonly class Pictures
         } catch (FileUnreadable $e) {
             throw PictureUndrawable::because($e->reason);
         }
-        if (null !== $picture) {
-            $open = @fopen($picture->path, 'r');
-
-            return false === $open
-                ? throw PictureUndrawable::because(SystemReason::last())
-                : [
-                    $this->drawers->draw($open, DrawingOrder::of($picture, $size, $measured, $as)),
-                    $picture->focus,
-                ];
+        $decoded = null === $picture ? $this->decoded($file, $for) : $this->developed($file, $picture, $for);
+        if (null !== $decoded) {
+            $bytes = max(1, (int) ftell($decoded)); // it was written to its end
+            $turn = null === $as ? Orientation::AsStored : $this->orientation($file)->undone()->then($as);
+            $order = new DrawingOrder(0, $bytes, $turn, $size, $measured);
+        } else {
+            \assert(null !== $picture);
+            $decoded = @fopen($picture->path, 'r');
+            $order = DrawingOrder::of($picture, $size, $measured, $as);
         }
+
+        return false === $decoded
+            ? throw PictureUndrawable::because(SystemReason::last())
+            : [$this->drawers->draw($decoded, $order), $picture?->focus];
+    }
+
+    /**
+     * What has no picture inside.
+     *
+     * @return resource as {@see Decoder} gives it
+     *
+     * @throws PictureUndrawable
+     */
+    private function decoded(string $file, PictureSize $for)
+    {
         $head = (string) @file_get_contents($file, false, null, 0, Signature::HEAD);
-        $decoded = match (Signature::kind($head)) {
+
+        return match (Signature::kind($head)) {
             FileKind::Movie => $this->decoder->movie($file),
             FileKind::Audio => $this->decoder->sound($file),
-            default => $this->decoder->raw($file),
+            default => $this->decoder->raw($file, PictureSize::Whole !== $for),
         };
-        $bytes = max(1, (int) ftell($decoded)); // it was written to its end
-        $turn = null === $as ? Orientation::AsStored : $this->orientation($file)->undone()->then($as);
+    }
 
-        return [$this->drawers->draw($decoded, new DrawingOrder(0, $bytes, $turn, $size, $measured)), null];
+    /**
+     * A raw file whose picture inside is small for what is wanted.
+     *
+     * @return resource|null null where it will do, or LibRaw does not know the file
+     */
+    private function developed(string $file, ShownPicture $picture, PictureSize $for)
+    {
+        if (!self::isToBeDeveloped($file, $picture, $for)) {
+            return null;
+        }
+        try {
+            return $this->decoder->raw($file, $picture->isHalfEnoughFor($for->value));
+        } catch (PictureUndrawable) {
+            return null;
+        }
+    }
+
+    /** The smallest pictures are always those inside: thousands are wanted at once. */
+    private static function isToBeDeveloped(string $file, ShownPicture $picture, PictureSize $for): bool
+    {
+        return PictureSize::Strip !== $for
+            && \in_array(FileKind::ofName($file), [FileKind::Raw, FileKind::Dng], true)
+            && !$picture->isEnoughFor($for->value);
     }
 
     /**
@@ -154,7 +192,7 @@ final readonly class Pictures
         } catch (FileUnreadable $e) {
             throw PictureUndrawable::because($e->reason);
         }
-        $pieces = null === $picture
+        $pieces = null === $picture || self::isToBeDeveloped($file, $picture, PictureSize::Whole)
             ? null
             : ShownJpeg::of($bytes, $picture->range, $as ?? $picture->shown, PictureSize::Whole->value);
         if (null === $pieces) {
