@@ -616,6 +616,18 @@ final class ConsoleTest extends ServerTestCase
         }
     }
 
+    public function testFilesAreRotatedAndSaySo(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->takeIn('Regatta');
+        $filed = $this->folder.'/shelf/'.$this->tree('shelf')[0];
+        [$status, $text] = $this->said('verdict', ['do' => 'rotate', 'of' => ['right', $filed], '--wait' => true]);
+        self::assertSame([0, "1 frame rotated.\n"], [$status, $text]);
+        self::assertSame("6\n", shell_exec('exiftool -n -s3 -IFD0:Orientation '.escapeshellarg($filed)));
+        $this->expectExceptionMessage('Say whether to the right or to the left, and then the files.');
+        $this->said('verdict', ['do' => 'rotate', 'of' => [$filed]]);
+    }
+
     public function testAVerdictOnWhatIsNotFiledIsToldAndTheOthersAreGiven(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, test } from 'vitest'
-import { find, idOf, pagesOf } from '../src/places/handbook/pages'
+import { find, idOf, pagesOf, sectionsOf } from '../src/places/handbook/pages'
 
 const root = join(import.meta.dirname, '../..')
 const folder = join(root, 'docs/handbook')
@@ -52,6 +52,12 @@ describe('the handbook', () => {
         ).toBe(true)
     },
   )
+
+  test.each(pages.map((page) => [page.name, page] as const))('%s: each of its headings is another one', (_, page) => {
+    const ids = sectionsOf(page).map(({ id }) => id)
+    expect(new Set(ids).size).toBe(ids.length)
+    expect(ids.every((id) => /^[a-z0-9]/.test(id))).toBe(true)
+  })
 
   test('a search finds paragraphs by the beginnings of words, with the heading above them', () => {
     const found = find(pages, 'Comb slot')

@@ -12,6 +12,7 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Velvet\Core\Filed\Rotation;
 use Velvet\Core\Filed\Tab;
 use Velvet\Core\Filed\TabRefused;
 use Velvet\Core\Filed\Verdict;
@@ -28,10 +29,10 @@ use Velvet\Server\Work\Metadata\WordsChange;
 use Velvet\Server\Work\Metadata\WriteMetadata;
 use Velvet\Server\Work\Metadata\WriteMetadataHandler;
 
-#[AsCommand('velvet:verdict', 'Keeps, strikes, stars and tabs filed frames, and takes verdicts in and out as a table.')]
+#[AsCommand('velvet:verdict', 'Judges, tabs and rotates filed frames, and takes verdicts in and out as a table.')]
 final class VerdictCommand extends Command
 {
-    private const DOES = 'keep, strike, open, stars, tab, untab, list, export or import';
+    private const DOES = 'keep, strike, open, stars, tab, untab, rotate, list, export or import';
     private const ACTS = ['keep' => Verdict::Kept, 'strike' => Verdict::Struck, 'open' => Verdict::Open];
 
     public function __construct(
@@ -52,7 +53,8 @@ final class VerdictCommand extends Command
             ->addArgument(
                 'of',
                 InputArgument::IS_ARRAY,
-                'files; for stars, how many, for tab and untab, a name, and then files; none where frames are searched',
+                'files; for stars, how many, for tab and untab, a name, for rotate, right or left, and then files; '
+                    .'none where frames are searched',
             )
             ->addOption('shoot', null, InputOption::VALUE_REQUIRED, 'files are named as in this shoot; search in it')
             ->addOption('format', null, InputOption::VALUE_REQUIRED, 'of an export: csv or json')
@@ -104,8 +106,7 @@ final class VerdictCommand extends Command
         }
         $frames = 0;
         foreach ($changes as ['shoot' => $shoot, 'frames' => $ids, 'change' => $change]) {
-            $this->metadata->change($shoot, $ids, $change);
-            $frames += \count($ids);
+            $frames += 0 === $this->metadata->change($shoot, $ids, $change) ? 0 : \count($ids);
         }
         if (true === $input->getOption('wait')) {
             ($this->writing)(new WriteMetadata());
@@ -116,7 +117,12 @@ final class VerdictCommand extends Command
         if ($json) {
             $say->json(['frames' => $frames, 'unknown' => $unknown]);
         } else {
-            $say->line(\sprintf('%d %s judged.', $frames, 1 === $frames ? 'frame' : 'frames'));
+            $say->line(\sprintf(
+                '%d %s %s.',
+                $frames,
+                1 === $frames ? 'frame' : 'frames',
+                'rotate' === $do ? 'rotated' : 'judged',
+            ));
         }
 
         return [] === $unknown ? Command::SUCCESS : Command::FAILURE;
@@ -141,6 +147,9 @@ final class VerdictCommand extends Command
         } elseif ('tab' === $do) {
             $name = array_shift($of) ?? '';
             $change = new WordsChange(tabs: [] === $of && !$isSearched ? [] : $this->tabs([$name], $say));
+        } elseif ('rotate' === $do) {
+            $change = new WordsChange(rotate: Rotation::tryFrom(array_shift($of) ?? '')
+                ?? throw new InvalidArgumentException('Say whether to the right or to the left, and then the files.'));
         } elseif ('untab' === $do) {
             $change = new WordsChange(untab: [$this->tabCalled(array_shift($of) ?? '')->id]);
         } else {

@@ -1,8 +1,9 @@
 import { marked } from 'marked'
 import { useEffect, useMemo, useState, type MouseEvent } from 'react'
 import { Link, useLocation, useNavigate, useParams } from 'react-router'
+import { classes } from '../../parts/classes'
 import { Heading } from '../../parts/Heading'
-import { find, idOf, pagesOf, type Found, type Page } from './pages'
+import { find, idOf, pagesOf, sectionsOf, type Found, type Page } from './pages'
 
 const PAGES = pagesOf(
   import.meta.glob<string>('../../../../docs/handbook/*.md', { query: '?raw', import: 'default', eager: true }),
@@ -18,8 +19,13 @@ export function HandbookPlace() {
   const page = PAGES.find((each) => each.name === name)
   const found = by.trim() === '' ? null : find(PAGES, by)
   return (
-    <div className="page grid gap-x-12 gap-y-5 py-5 md:grid-cols-[200px_minmax(0,1fr)]">
-      <div className="md:col-span-2">
+    <div
+      className={classes(
+        'page grid gap-x-12 gap-y-5 py-5 md:grid-cols-[200px_minmax(0,1fr)]',
+        'xl:grid-cols-[200px_minmax(0,720px)_minmax(0,1fr)]',
+      )}
+    >
+      <div className="col-span-full">
         <Heading>Handbook</Heading>
       </div>
       <div>
@@ -57,7 +63,10 @@ export function HandbookPlace() {
           }}
         />
       ) : page ? (
-        <Text page={page} />
+        <>
+          <Text page={page} />
+          <Sections page={page} />
+        </>
       ) : (
         <p className="text-soft">There is no such page. Choose one at the side.</p>
       )}
@@ -103,6 +112,22 @@ function Text({ page }: { page: Page }) {
       {/* our own text, built with the page */}
       <div dangerouslySetInnerHTML={{ __html: html }} />
     </article>
+  )
+}
+
+/** The headings of a page, beside it where there is room. */
+function Sections({ page }: { page: Page }) {
+  const sections = sectionsOf(page)
+  if (sections.length < 2) return null
+  return (
+    <nav aria-label="On this page" className="sticky top-6 hidden flex-col gap-y-2 self-start text-[14px] xl:flex">
+      <span className="text-soft">On this page</span>
+      {sections.map(({ title, id }) => (
+        <Link key={id} to={`/handbook/${page.name}#${id}`} className="link self-start">
+          {title}
+        </Link>
+      ))}
+    </nav>
   )
 }
 

@@ -28,6 +28,10 @@ export function pagesOf(files: Record<string, string>): Page[] {
     .sort((a, b) => ORDER.indexOf(a.name) - ORDER.indexOf(b.name))
 }
 
+/** Headings within a page, as they are linked to. */
+export const sectionsOf = ({ text }: Page): { title: string; id: string }[] =>
+  [...text.matchAll(/^##+ (.*)$/gm)].map(([, title = '']) => ({ title, id: idOf(title) }))
+
 export const idOf = (heading: string): string => heading.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')
 
 /** Paragraphs that hold all of some words, or begin one with them. */
