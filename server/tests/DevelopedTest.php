@@ -29,14 +29,14 @@ final class DevelopedTest extends ServerTestCase
 
     public function testWhereLibRawDoesNotKnowTheFileThePictureInsideIsShown(): void
     {
-        $raw = self::raw();
+        $raw = self::raw('2026:05:02 19:32:00'); // pictures are kept by samples of the bytes
         $bits = "\x02\x01\x03\0\x01\0\0\0\x10\0"; // the tag of TIFF: 16 of each sample
         self::assertSame(1, substr_count($raw, $bits));
         $unknown = str_replace($bits, substr($bits, 0, -2)."\x63\0", $raw);
         self::assertSame([600, 400], $this->shown(16384, $unknown));
     }
 
-    private static function raw(): string
+    private static function raw(string $time = '2026:05:02 19:31:40'): string
     {
         $picture = Picture::perlin(1200, 800, 60, 1)->times(100, 128);
 
@@ -44,7 +44,7 @@ final class DevelopedTest extends ServerTestCase
             $picture->join($picture)->join($picture)->finished(),
             new Exposure(
                 new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA'),
-                '2026:05:02 19:31:40',
+                $time,
                 1,
                 [1, 250],
                 [28, 10],
