@@ -598,6 +598,11 @@ final class ConsoleTest extends ServerTestCase
             [1, ['refused' => '“a;b” has a semicolon in it, which parts one tab from the next in a list.']],
             $this->verdict(['do' => 'tab', 'of' => ['a;b', $filed[0]]]),
         );
+        self::assertSame(
+            [1, ['frames' => 0, 'unknown' => ['/nowhere/T0001.JPG']]],
+            $this->verdict(['do' => 'tab', 'of' => ['Nobody', '/nowhere/T0001.JPG']]),
+        );
+        self::assertSame(2, $this->database()->fetchOne('SELECT count(*) FROM tab'), 'none is made for nothing');
         [$first, $second] = $this->tree('shelf');
         $tooMany = "path,verdict,tabs\n$first,struck,".implode(';', range(1, 25))."\n";
         self::assertSame(

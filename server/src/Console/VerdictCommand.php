@@ -96,13 +96,19 @@ final class VerdictCommand extends Command
             }
         } else {
             try {
-                [$change, $files] = $this->meant(\is_string($do) ? $do : '', $of, $search->isNarrow(), $say);
+                [$meant, $files] = $this->meant(\is_string($do) ? $do : '', $of, $search->isNarrow(), $say);
+                [$found, $unknown] = [] === $files
+                    ? [$this->searched($search), []]
+                    : $this->found($files, $shoots, $say);
+                $change = [] === $found ? new WordsChange() : $meant();
             } catch (TabRefused $e) {
                 return $say->refusal($e->getMessage(), $json);
             }
-            [$changes, $unknown] = [] === $files
-                ? [$this->searched($search, $change), []]
-                : $this->found($files, $shoots, $change, $say);
+            $changes = array_map(
+                static fn (int $shoot, array $ids): array => ['shoot' => $shoot, 'frames' => $ids, 'change' => $change],
+                array_keys($found),
+                $found,
+            );
         }
         $frames = 0;
         foreach ($changes as ['shoot' => $shoot, 'frames' => $ids, 'change' => $change]) {
@@ -132,12 +138,14 @@ final class VerdictCommand extends Command
      * @param list<string> $of
      * @param bool         $isSearched whether frames are meant by a search
      *
-     * @return array{WordsChange, list<string>} and the files that are meant; none where frames are searched
+     * @return array{\Closure(): WordsChange, list<string>} what is to be done where there are frames for it: a tab is
+     *     not made for nothing; and the files that are meant, none where frames are searched
      *
      * @throws TabRefused
      */
     private function meant(string $do, array $of, bool $isSearched, Say $say): array
     {
+        $tab = null;
         if ('stars' === $do) {
             $stars = array_shift($of) ?? '';
             if (1 !== preg_match('/^[0-5]$/', $stars)) {
@@ -145,8 +153,8 @@ final class VerdictCommand extends Command
             }
             $change = new WordsChange(rating: (int) $stars);
         } elseif ('tab' === $do) {
-            $name = array_shift($of) ?? '';
-            $change = new WordsChange(tabs: [] === $of && !$isSearched ? [] : $this->tabs([$name], $say));
+            $tab = array_shift($of) ?? '';
+            $change = new WordsChange();
         } elseif ('rotate' === $do) {
             $change = new WordsChange(rotate: Rotation::tryFrom(array_shift($of) ?? '')
                 ?? throw new InvalidArgumentException('Say whether to the right or to the left, and then the files.'));
@@ -164,22 +172,21 @@ final class VerdictCommand extends Command
             );
         }
 
-        return [$change, $of];
+        return [
+            fn (): WordsChange => null === $tab ? $change : new WordsChange(tabs: $this->tabs([$tab], $say)),
+            $of,
+        ];
     }
 
-    /** @return list<array{shoot: int, frames: non-empty-list<int>, change: WordsChange}> */
-    private function searched(FrameSearch $search, WordsChange $change): array
+    /** @return array<int, non-empty-list<int>> frames by their shoot */
+    private function searched(FrameSearch $search): array
     {
         $frames = [];
         foreach ($this->finder->judged($search) as $row) {
             $frames[$row->int('shoot_id')][] = $row->int('id');
         }
 
-        return array_map(
-            static fn (int $shoot, array $ids): array => ['shoot' => $shoot, 'frames' => $ids, 'change' => $change],
-            array_keys($frames),
-            $frames,
-        );
+        return $frames;
     }
 
     private function list(FrameSearch $search, bool $json, Say $say): int
@@ -223,10 +230,9 @@ final class VerdictCommand extends Command
      * @param list<string>             $files
      * @param non-empty-list<int>|null $shoots
      *
-     * @return array{list<array{shoot: int, frames: non-empty-list<int>, change: WordsChange}>, list<string>} changes,
-     *     shoot by shoot, and the files that no frame has
+     * @return array{array<int, non-empty-list<int>>, list<string>} frames by their shoot, and the files that none has
      */
-    private function found(array $files, ?array $shoots, WordsChange $change, Say $say): array
+    private function found(array $files, ?array $shoots, Say $say): array
     {
         $frames = $unknown = [];
         foreach ($files as $file) {
@@ -239,12 +245,8 @@ final class VerdictCommand extends Command
                 $frames[$found['shoot']][$found['frame']] = $found['frame'];
             }
         }
-        $changes = [];
-        foreach ($frames as $shoot => $ids) {
-            $changes[] = ['shoot' => $shoot, 'frames' => array_values($ids), 'change' => $change];
-        }
 
-        return [$changes, $unknown];
+        return [array_map(array_values(...), $frames), $unknown];
     }
 
     /**
