@@ -16,7 +16,7 @@ export function Rotate({ label = 'rotate', onRotate }: { label?: string; onRotat
         <button
           key={to}
           type="button"
-          className="link ml-1.5 px-0.5"
+          className="link ml-1.5 px-0.5 max-md:px-3 max-md:py-2.5"
           aria-label={label}
           title={label}
           onClick={() => {
