@@ -27,8 +27,9 @@ final readonly class BenchHome
     public function measured(string ...$arguments): Usage
     {
         $said = $this->home.'/said';
+        $into = ['sh', '-c', 'exec "$0" "$@" > '.escapeshellarg($said).' 2>&1'];
         $since = hrtime(true);
-        $process = $this->process(array_values($arguments), ['sh', '-c', 'exec "$0" "$@" > '.$said.' 2>&1']);
+        $process = $this->process(array_values($arguments), $into);
         $process->start();
         $seen = new ProcessTree($process->getPid() ?? 0);
         while ($process->isRunning()) {

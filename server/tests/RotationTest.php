@@ -95,6 +95,45 @@ final class RotationTest extends FirstLookTestCase
         self::assertSame(['3', $this->stored()], $this->whole(), 'and after');
     }
 
+    /** The same corners as in the table of Exif 2.32, 4.6.4. */
+    public function testThePointOfFocusTurnsWithTheFrame(): void
+    {
+        $this->marked('DCIM/100/T0000.JPG', 6);
+        $this->takeIn('Regatta');
+        $this->database()->executeStatement(
+            "UPDATE filed_frame SET facts = jsonb_set(facts, '{focus}', '[0.2, 0.1]')",
+        );
+        $focus = function (): mixed {
+            $answer = json_decode((string) $this->request('GET', '/api/shoots/1/frames')->getContent(), true);
+            $frames = \is_array($answer) && \is_array($answer['frames']) ? $answer['frames'] : [];
+
+            return array_column(array_column($frames, 'facts'), 'focus')[0] ?? null;
+        };
+        self::assertSame([0.9, 0.2], $focus());
+        $this->judge(['frames' => [1], 'rotate' => 'right']);
+        self::assertSame([0.8, 0.9], $focus());
+    }
+
+    public function testWhatIsSentAtFullSizeIsNotHeldInMemory(): void
+    {
+        $this->marked('DCIM/100/T0000.JPG', 1);
+        $file = fopen($this->folder.'/card/DCIM/100/T0000.JPG', 'r+');
+        self::assertIsResource($file);
+        ftruncate($file, 150_000_000); // zeros behind the picture, as in a file with a movie behind it
+        fclose($file);
+        $this->readCard();
+        $key = $this->database()->fetchOne('SELECT picture FROM card_frame');
+        self::assertIsString($key);
+        $path = self::addressOf(PictureSize::Whole, $key);
+        gc_collect_cycles();
+        memory_reset_peak_usage();
+        $before = memory_get_usage();
+        self::assertSame(200, $this->request('GET', $path)->getStatusCode());
+        self::assertLessThan(20_000_000, memory_get_peak_usage() - $before);
+        self::assertGreaterThan(149_000_000, filesize(Kernel::home().$path));
+        unlink(Kernel::home().$path);
+    }
+
     /** @return array{string, string} what exiftool finds beside the picture that is sent at full size, and that */
     private function whole(): array
     {
@@ -112,6 +151,11 @@ final class RotationTest extends FirstLookTestCase
         $frames = $this->pass('frames');
         $key = \is_array($frames[0]) && \is_string($frames[0]['picture']) ? $frames[0]['picture'] : '';
 
+        return self::addressOf($size, $key);
+    }
+
+    private static function addressOf(PictureSize $size, string $key): string
+    {
         return \sprintf('/pictures/%d/%s/%s.jpg', $size->value, substr($key, 0, 2), substr($key, 2));
     }
 

@@ -174,7 +174,7 @@ final readonly class IntakeProgress
                     $row->json('digests'),
                 ),
                 'same_as' => '' === $row->text('same_as') ? [] : [$row->text('same_as')],
-                'facts' => (object) $row->json('facts'),
+                'facts' => FactsView::of($row->json('facts')),
                 'problems' => array_values(array_unique(array_filter($row->json('problems'), is_string(...)))),
             ];
         }

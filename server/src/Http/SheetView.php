@@ -550,7 +550,7 @@ final readonly class SheetView
             ),
             'to' => $planned->filedAs,
             'same_as' => $planned->sameAs(),
-            'facts' => (object) $facts,
+            'facts' => FactsView::of($facts),
             'problems' => array_column($frame->problems(), 'text'),
         ];
     }

@@ -42,7 +42,7 @@ final readonly class ShootsView
             'verdict' => $row->text('verdict'),
             'stars' => $row->intOrNull('rating'),
             'tabs' => $row->ints('tabs'),
-            'facts' => (object) $row->json('facts'),
+            'facts' => FactsView::of($row->json('facts')),
             'files' => array_map(static fn (mixed $file): array => \is_array($file) && \is_string($file[3])
                 ? [
                     'path' => $file[0],

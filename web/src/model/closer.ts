@@ -4,28 +4,6 @@ export interface Place {
   y: number
 }
 
-/** Where a point of the picture as it is stored stands in the upright one (EXIF orientation, 1 to 8). */
-export function upright({ x, y }: Place, orientation: number): Place {
-  switch (orientation) {
-    case 2:
-      return { x: 1 - x, y }
-    case 3:
-      return { x: 1 - x, y: 1 - y }
-    case 4:
-      return { x, y: 1 - y }
-    case 5:
-      return { x: y, y: x }
-    case 6:
-      return { x: 1 - y, y: x }
-    case 7:
-      return { x: 1 - y, y: 1 - x }
-    case 8:
-      return { x: y, y: 1 - x }
-    default:
-      return { x, y }
-  }
-}
-
 /** The place nearest to one at which a window of this size lies within the picture; the middle of what is smaller. */
 export function within(place: Place, picture: { width: number; height: number }, window: typeof picture): Place {
   const inside = (at: number, length: number, seen: number) =>

@@ -224,12 +224,15 @@ final readonly class OutsideChanges
     }
 
     /** A picture that the other program rotated is shown so, and the frame's other files follow. */
-    private function followRotation(int $frame, OutsideChange $change): void
+    private function followRotation(int $frame, OutsideChange $change): bool
     {
-        if ($this->isRotated($frame, $change)) {
+        $isRotated = $this->isRotated($frame, $change);
+        if ($isRotated) {
             $this->frames->say([$frame], self::shownThere($change), null);
             $this->queue->ask([$frame]);
         }
+
+        return $isRotated;
     }
 
     private function isRotated(int $frame, OutsideChange $change): bool
@@ -341,8 +344,9 @@ final readonly class OutsideChanges
                 // as where an editor keeps its own settings: there is nothing to choose
                 try {
                     $this->adopt($file, $found, 'outside_taken');
-                    $this->transaction->of(fn () => $this->followRotation($file->frame(), $found));
-                    $this->queue->begin();
+                    if ($this->transaction->of(fn (): bool => $this->followRotation($file->frame(), $found))) {
+                        $this->queue->begin();
+                    }
 
                     return false;
                 } catch (OutsideRefused) {

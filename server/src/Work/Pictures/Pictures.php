@@ -14,7 +14,6 @@ use Velvet\Core\Capture\ShownPicture;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Card\Signature;
 use Velvet\Core\Metadata\ShownJpeg;
-use Velvet\Core\Metadata\Splice;
 use Velvet\Server\Store\CardContents;
 use Velvet\Server\Store\MeasuredPictures;
 
@@ -72,7 +71,7 @@ final readonly class Pictures
         }
         $isMeasured = null !== $as || $this->measured->has($fingerprint);
         [$drawing, $focus] = $this->drawing($file, $size, $size, !$isMeasured, $as);
-        self::keep($drawing->jpeg, $target);
+        self::keepDrawn($drawing, $target);
         if (!$isMeasured) {
             $measures = PictureMeasures::of($drawing->grey, max(1, $drawing->width), $focus);
             $this->measured->keep([$fingerprint => $measures]);
@@ -90,7 +89,7 @@ final readonly class Pictures
         $size = is_file($target) ? null : PictureSize::Strip;
         [$drawing, $focus] = $this->drawing($this->source($fingerprint), PictureSize::Strip, $size, true);
         if (null !== $size) {
-            self::keep($drawing->jpeg, $target);
+            self::keepDrawn($drawing, $target);
         }
 
         return PictureMeasures::of($drawing->grey, max(1, $drawing->width), $focus);
@@ -188,6 +187,7 @@ final readonly class Pictures
     {
         try {
             $picture = $this->capture->picture($file, false);
+            $from = @fopen($file, 'r');
             $bytes = FileBytes::open($file);
         } catch (FileUnreadable $e) {
             throw PictureUndrawable::because($e->reason);
@@ -195,17 +195,22 @@ final readonly class Pictures
         $pieces = null === $picture || self::isToBeDeveloped($file, $picture, PictureSize::Whole)
             ? null
             : ShownJpeg::of($bytes, $picture->range, $as ?? $picture->shown, PictureSize::Whole->value);
-        if (null === $pieces) {
+        if (null === $pieces || false === $from) {
             return false;
         }
-        $jpeg = '';
-        foreach ($pieces as $piece) {
-            $jpeg .= \is_string($piece) ? $piece : $bytes->read($piece->offset, $piece->length);
-        }
-        if (\strlen($jpeg) !== (new Splice($pieces))->bytes()) {
-            throw PictureUndrawable::because('it cannot be read to its end');
-        }
-        self::keep($jpeg, $target);
+        self::keep($target, static function ($to) use ($pieces, $from): bool {
+            foreach ($pieces as $piece) {
+                // it may be larger than this process
+                [$wanted, $copied] = \is_string($piece)
+                    ? [\strlen($piece), @fwrite($to, $piece)]
+                    : [$piece->length, @stream_copy_to_stream($from, $to, $piece->length, $piece->offset)];
+                if ($wanted !== $copied) {
+                    return false;
+                }
+            }
+
+            return true;
+        });
 
         return true;
     }
@@ -225,14 +230,25 @@ final readonly class Pictures
     }
 
     /** @throws PictureUndrawable */
-    private static function keep(string $jpeg, string $target): void
+    private static function keepDrawn(Drawing $drawing, string $target): void
+    {
+        self::keep($target, static fn ($to): bool => \strlen($drawing->jpeg) === @fwrite($to, $drawing->jpeg));
+    }
+
+    /**
+     * @param \Closure(resource): bool $write into a file that is seen when it is whole
+     *
+     * @throws PictureUndrawable
+     */
+    private static function keep(string $target, \Closure $write): void
     {
         if (!is_dir(\dirname($target)) && !@mkdir(\dirname($target), 0o755, true) && !is_dir(\dirname($target))) {
             throw PictureUndrawable::because('the folder for pictures cannot be made');
         }
         $part = $target.'.'.getmypid();
         try {
-            if (\strlen($jpeg) !== @file_put_contents($part, $jpeg) || !@rename($part, $target)) {
+            $to = @fopen($part, 'w');
+            if (false === $to || !$write($to) || !fclose($to) || !@rename($part, $target)) {
                 throw PictureUndrawable::because('the disk of the program does not take it');
             }
         } finally {

@@ -5,7 +5,7 @@ import { api, pictureUrl, type Judgement, type Verdict } from '../../api/client'
 import { useShootFrames } from '../../parts/shoot-frames'
 import { useKeys } from '../../keys/useKeys'
 import { beside, MOST_BESIDE } from '../../model/beside'
-import { upright, type Place } from '../../model/closer'
+import type { Place } from '../../model/closer'
 import { countsOf, FILTERS, groupOf, isForOne, oneOf, onward, tabbing } from '../../model/pass'
 import { classes } from '../../parts/classes'
 import { useTabs } from '../../parts/TabMarks'
@@ -147,10 +147,8 @@ export function FirstLookPlace() {
       return
     }
     const [x, y] = (stage.current?.querySelector<HTMLElement>('[data-at]')?.dataset.at ?? '').split(' ').map(Number)
-    const { focus = null, orientation } = seen?.facts ?? {}
-    if (x !== undefined && y !== undefined) setCloser({ x, y })
-    else if (focus) setCloser(upright({ x: focus[0] ?? 0.5, y: focus[1] ?? 0.5 }, orientation ?? 1))
-    else setCloser({ x: 0.5, y: 0.5 })
+    const [across = 0.5, down = 0.5] = seen?.facts.focus ?? []
+    setCloser(x !== undefined && y !== undefined ? { x, y } : { x: across, y: down })
   }
   const acts: Parameters<typeof useKeys<'pass'>>[1] = {
     tabs: () => {
