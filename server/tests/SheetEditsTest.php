@@ -159,7 +159,7 @@ final class SheetEditsTest extends ServerTestCase
             ['2026-05-03T04:30:00', '2026-05-03T03:30:00'],
             [
                 $frame->capturedAt()?->text(),
-                $this->get(SheetFrames::class)->facts([$frame])[$frame->frame->id]['captured_at'] ?? null,
+                $this->get(SheetFrames::class)->facts([$frame->frame->id])[$frame->frame->id]['captured_at'] ?? null,
             ],
             'the camera’s own time stays',
         );

@@ -6,24 +6,34 @@ namespace Velvet\Core\Plan;
 
 use Velvet\Core\Bytes\Size;
 
-/** Whether the copy may begin. */
-final class Readiness
+/** Whether the copy may begin, as far as its plan tells. */
+final readonly class Readiness
 {
+    /** @param list<int> $unnamed numbers of entries that need a name */
+    private function __construct(private bool $isEmpty, private bool $hasWork, private array $unnamed)
+    {
+    }
+
+    /** @param bool $isToBeEntered whether cards of filed frames are to be entered in the ledger */
+    public static function of(IntakePlan $plan, bool $isToBeEntered): self
+    {
+        return new self([] === $plan->entries, $plan->copiesAnything() || $isToBeEntered, $plan->unnamed());
+    }
+
     /**
-     * @param bool         $isToBeEntered whether cards of filed frames are to be entered in the ledger
-     * @param list<Room>   $rooms         of the shelf, and of its twin behind it; none where no shelf is chosen
-     * @param list<string> $cardsOut      labels of cards that are not in
+     * @param list<Room>   $rooms    of the shelf, and of its twin behind it; none where no shelf is chosen
+     * @param list<string> $cardsOut labels of cards that are not in
      *
-     * @return string|null why it may not, in a sentence: the first thing that is to be seen to
+     * @return string|null what the copy waits for, in a sentence: the first thing that is to be seen to
      */
-    public static function waitsFor(IntakePlan $plan, bool $isToBeEntered, array $rooms, array $cardsOut): ?string
+    public function waitsFor(array $rooms, array $cardsOut): ?string
     {
         return match (true) {
-            [] === $plan->entries => 'There are no frames on this card.',
-            !$plan->copiesAnything() && !$isToBeEntered => 'Every frame here is filed already.',
+            $this->isEmpty => 'There are no frames on this card.',
+            !$this->hasWork => 'Every frame here is filed already.',
             [] === $rooms => 'There is no shelf to copy to yet.',
             [] !== $cardsOut => \sprintf('The card %s is out. Put it in again.', $cardsOut[0]),
-            default => self::roomOf($rooms) ?? self::names($plan->unnamed()),
+            default => self::roomOf($rooms) ?? $this->names(),
         };
     }
 
@@ -51,12 +61,11 @@ final class Readiness
         return null;
     }
 
-    /** @param list<int> $unnamed numbers of entries */
-    private static function names(array $unnamed): ?string
+    private function names(): ?string
     {
-        return [] === $unnamed ? null : \sprintf(
-            1 === \count($unnamed) ? 'Entry %s needs a name first.' : 'Entries %s need names first.',
-            implode(', ', $unnamed),
+        return [] === $this->unnamed ? null : \sprintf(
+            1 === \count($this->unnamed) ? 'Entry %s needs a name first.' : 'Entries %s need names first.',
+            implode(', ', $this->unnamed),
         );
     }
 }

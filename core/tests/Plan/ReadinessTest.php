@@ -27,15 +27,15 @@ final class ReadinessTest extends TestCase
     {
         $here = Room::on($this->folder, 10);
         $plan = self::plan('Lantern Regatta');
-        self::assertNull(Readiness::waitsFor($plan, false, [$here, $here], []));
-        self::assertSame('There are no frames on this card.', Readiness::waitsFor(self::plan(), true, [$here], []));
+        self::assertNull(Readiness::of($plan, false)->waitsFor([$here, $here], []));
+        self::assertSame('There are no frames on this card.', Readiness::of(self::plan(), true)->waitsFor([$here], []));
         $filed = self::plan('Lantern Regatta', FrameState::Filed);
-        self::assertSame('Every frame here is filed already.', Readiness::waitsFor($filed, false, [$here], []));
-        self::assertNull(Readiness::waitsFor($filed, true, [$here], []), 'the ledger does not know the card yet');
-        self::assertSame('There is no shelf to copy to yet.', Readiness::waitsFor($plan, false, [], ['LANTERN']));
+        self::assertSame('Every frame here is filed already.', Readiness::of($filed, false)->waitsFor([$here], []));
+        self::assertNull(Readiness::of($filed, true)->waitsFor([$here], []), 'the ledger does not know the card yet');
+        self::assertSame('There is no shelf to copy to yet.', Readiness::of($plan, false)->waitsFor([], ['LANTERN']));
         self::assertSame(
             'The card LANTERN is out. Put it in again.',
-            Readiness::waitsFor(self::plan(''), false, [$here], ['LANTERN', 'LANTERN B']),
+            Readiness::of(self::plan(''), false)->waitsFor([$here], ['LANTERN', 'LANTERN B']),
         );
     }
 
@@ -46,21 +46,21 @@ final class ReadinessTest extends TestCase
         $gone = $this->folder.'/gone';
         self::assertSame(
             "The twin “{$gone}” is not connected.",
-            Readiness::waitsFor($plan, false, [$here, Room::on($gone, 10)], []),
+            Readiness::of($plan, false)->waitsFor([$here, Room::on($gone, 10)], []),
         );
         $full = Room::on($this->folder, (int) disk_free_space($this->folder) + 1_000_000_000);
         self::assertMatchesRegularExpression(
             '/^The shelf is short of [\d.]+ GB; 67\.1 MB of it stay free\.$/',
-            (string) Readiness::waitsFor($plan, false, [$full], []),
+            (string) Readiness::of($plan, false)->waitsFor([$full], []),
         );
     }
 
     public function testEntriesThatNeedNamesComeLast(): void
     {
         $here = Room::on($this->folder, 10);
-        self::assertSame('Entry 1 needs a name first.', Readiness::waitsFor(self::plan(''), false, [$here], []));
+        self::assertSame('Entry 1 needs a name first.', Readiness::of(self::plan(''), false)->waitsFor([$here], []));
         $two = IntakePlan::of([self::entry(1, ''), self::entry(2, '')], new FoldersOnDisk([]), HouseStyle::standard());
-        self::assertSame('Entries 1, 2 need names first.', Readiness::waitsFor($two, false, [$here], []));
+        self::assertSame('Entries 1, 2 need names first.', Readiness::of($two, false)->waitsFor([$here], []));
     }
 
     /** Of one entry of one frame; of none where it has no name. */

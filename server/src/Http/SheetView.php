@@ -49,6 +49,7 @@ final readonly class SheetView
     public function __construct(
         private Sheets $sheets,
         private SheetFrames $frames,
+        private KeptPlans $kept,
         private SheetClocks $clocks,
         private SheetEdits $edits,
         private IntakeProgress $progress,
@@ -65,12 +66,8 @@ final readonly class SheetView
     {
         $plan = null;
         if ($intake->state->isPlanned()) {
-            $frames = $this->frames->ofIntake($intake->id());
-            $plan = $this->sheets->plan($intake, $frames);
-            $entries = $this->plannedEntries($intake, $plan, $frames);
-            $bytes = $plan->bytes();
-            $takes = $plan->room();
-            $cameras = $this->cameras($intake, $frames);
+            $plan = $this->kept->of($intake, 'sheet', fn (): array => $this->planned($intake));
+            ['entries' => $entries, 'cameras' => $cameras, 'bytes' => $bytes, 'takes' => $takes] = $plan;
         } else {
             $cameras = [];
             $entries = $this->progress->entries($intake);
@@ -139,17 +136,72 @@ final readonly class SheetView
             'first_looks' => null === $plan
                 ? array_map(ShootsView::firstLook(...), $this->shoots->openOf($intake->id()))
                 : [],
-            'fresh' => $plan?->frames() ?? 0,
-            'loose' => $plan?->looseFiles() ?? 0,
+            'fresh' => $plan['fresh'] ?? 0,
+            'loose' => $plan['loose'] ?? 0,
             'takes' => $takes,
-            'waits_for' => null === $plan ? null : Readiness::waitsFor(
-                $plan,
-                $this->sheets->isToBeEntered($intake, $plan),
-                $rooms,
-                self::cardsOut($intake),
-            ),
+            'waits_for' => null === $plan ? null : $plan['ready']->waitsFor($rooms, self::cardsOut($intake)),
             'progress' => null !== $plan ? null : $this->progress->of($intake),
         ];
+    }
+
+    /**
+     * What the sheet shows of its plan.
+     *
+     * @return array{entries: list<array<string, mixed>>, cameras: list<array<string, mixed>>, bytes: int, takes: int,
+     *     fresh: int, loose: int, ready: Readiness}
+     */
+    private function planned(Intake $intake): array
+    {
+        $frames = $this->frames->ofIntake($intake->id());
+        $plan = $this->sheets->plan($intake, $frames);
+
+        return [
+            'entries' => $this->plannedEntries($intake, $plan, $frames),
+            'cameras' => $this->cameras($intake, $frames),
+            'bytes' => $plan->bytes(),
+            'takes' => $plan->room(),
+            'fresh' => $plan->frames(),
+            'loose' => $plan->looseFiles(),
+            'ready' => Readiness::of($plan, $this->sheets->isToBeEntered($intake, $plan)),
+        ];
+    }
+
+    /**
+     * All frames that can be shown, as windows show them, but for what was read in their files.
+     *
+     * @return array<int, array<int, array<string, mixed>>> by the number of their entry, and by their ids
+     */
+    private function plannedFrames(Intake $intake): array
+    {
+        $frames = $this->frames->ofIntake($intake->id());
+        $plan = $this->sheets->plan($intake, $frames);
+        $pairs = $this->sheets->styleOf($intake)->pairs;
+        $shown = [];
+        foreach ($intake->entries as $i => $entry) {
+            $shown[$entry->number] = [];
+            foreach (self::withoutLoose($frames[$entry->id()] ?? []) as $at => $frame) {
+                $planned = $plan->entries[$i]->frames[$at];
+                $shown[$entry->number][$frame->frame->id] = self::frame($frame, $planned, $at, $pairs);
+            }
+        }
+
+        return $shown;
+    }
+
+    /**
+     * @param array<int, array<string, mixed>> $frames of {@see self::plannedFrames()}, by their ids
+     *
+     * @return list<array<string, mixed>> with what was read in their files
+     */
+    private function withFacts(array $frames): array
+    {
+        $facts = $this->frames->facts(array_keys($frames));
+
+        return array_map(
+            static fn (array $frame, int $id): array => $frame + ['facts' => FactsView::of($facts[$id] ?? [])],
+            $frames,
+            array_keys($frames),
+        );
     }
 
     /**
@@ -162,17 +214,11 @@ final readonly class SheetView
         if (!$intake->state->isPlanned()) {
             return $this->progress->frames($intake, $number, $offset, $limit);
         }
-        [$frames, $planned] = $this->entryOf($intake, $number);
-        $shown = [];
-        $window = \array_slice($frames, $offset, $limit);
-        $facts = $this->frames->facts($window);
-        $pairs = $this->sheets->styleOf($intake)->pairs;
-        foreach ($window as $n => $frame) {
-            $at = $offset + $n;
-            $shown[] = self::frame($frame, $planned->frames[$at], $at, $facts[$frame->frame->id] ?? [], $pairs);
-        }
+        $frames = $this->kept->of($intake, 'frames', fn (): array => $this->plannedFrames($intake));
 
-        return $shown;
+        return $this->withFacts(
+            \array_slice($frames[$number] ?? throw SheetRefused::noSuchEntry($number), $offset, $limit, true),
+        );
     }
 
     /**
@@ -185,28 +231,9 @@ final readonly class SheetView
     public function framesById(Intake $intake, array $ids): array
     {
         $this->sheets->mustBeOpen($intake);
-        $wanted = array_fill_keys($ids, true);
-        $ofEntries = $this->frames->ofIntake($intake->id());
-        $plan = $this->sheets->plan($intake, $ofEntries);
-        $found = [];
-        foreach ($intake->entries as $i => $entry) {
-            foreach ($ofEntries[$entry->id()] ?? [] as $at => $frame) {
-                if (isset($wanted[$frame->frame->id]) && !$frame->frame->isLoose()) {
-                    $found[] = [$frame, $plan->entries[$i]->frames[$at], $at];
-                }
-            }
-        }
-        $facts = $this->frames->facts(array_column($found, 0));
-        $pairs = $this->sheets->styleOf($intake)->pairs;
+        $frames = $this->kept->of($intake, 'frames', fn (): array => $this->plannedFrames($intake));
 
-        return array_map(
-            static fn (array $one): array => self::frame(
-                ...$one,
-                facts: $facts[$one[0]->frame->id] ?? [],
-                pairs: $pairs,
-            ),
-            $found,
-        );
+        return $this->withFacts(array_intersect_key(array_replace([], ...array_values($frames)), array_flip($ids)));
     }
 
     /**
@@ -524,18 +551,9 @@ final readonly class SheetView
         );
     }
 
-    /**
-     * @param array<mixed> $facts
-     *
-     * @return array<string, mixed>
-     */
-    private static function frame(
-        SheetFrame $frame,
-        PlannedFrame $planned,
-        int $position,
-        array $facts,
-        Pairs $pairs,
-    ): array {
+    /** @return array<string, mixed> */
+    private static function frame(SheetFrame $frame, PlannedFrame $planned, int $position, Pairs $pairs): array
+    {
         return [
             'id' => $frame->frame->id,
             'position' => $position,
@@ -550,7 +568,6 @@ final readonly class SheetView
             ),
             'to' => $planned->filedAs,
             'same_as' => $planned->sameAs(),
-            'facts' => FactsView::of($facts),
             'problems' => array_column($frame->problems(), 'text'),
         ];
     }

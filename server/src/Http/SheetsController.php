@@ -140,9 +140,9 @@ final readonly class SheetsController
     {
         $page = Page::of($request);
 
-        return new JsonResponse([
+        return new JsonResponse($this->transaction->ofReading(fn (): array => [
             'frames' => $this->view->framesOf($this->sheet($id), $number, $page->offset, $page->limit),
-        ]);
+        ]));
     }
 
     /** Frames of a sheet that is being planned, wherever they lie on it by now. */
@@ -151,7 +151,9 @@ final readonly class SheetsController
     {
         $ids = Page::ids($request, 'of');
 
-        return new JsonResponse(['frames' => $this->view->framesById($this->sheet($id), $ids)]);
+        return new JsonResponse($this->transaction->ofReading(
+            fn (): array => ['frames' => $this->view->framesById($this->sheet($id), $ids)],
+        ));
     }
 
     #[Route('/api/sheets/{id<\d+>}/entries/{number<\d+>}/groups', methods: ['GET'])]

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Store;
 
-use Velvet\Core\Plan\FoldersOnDisk;
 use Velvet\Core\Plan\ShelfFolders;
 
 /**
@@ -13,22 +12,24 @@ use Velvet\Core\Plan\ShelfFolders;
  */
 final readonly class GivenNames implements ShelfFolders
 {
-    private FoldersOnDisk $disk;
-
     /**
      * @param list<string> $roots  absolute: of the shelf and its twin
      * @param int|null     $shelf  null: a shelf that nothing was filed on yet
      * @param int|null     $intake whose own names do not count; null: all count
      */
-    public function __construct(private Rows $rows, array $roots, private ?int $shelf, private ?int $intake)
-    {
-        $this->disk = new FoldersOnDisk($roots);
+    public function __construct(
+        private Rows $rows,
+        private AskedFolders $folders,
+        private array $roots,
+        private ?int $shelf,
+        private ?int $intake,
+    ) {
     }
 
     public function namesIn(string $folder): array
     {
         if (null === $this->shelf) {
-            return $this->disk->namesIn($folder);
+            return $this->folders->namesIn($this->roots, $folder);
         }
         // by the order of their bytes, `0` comes next to `/`
         [$from, $to] = '' === $folder ? ['', "\u{10FFFF}"] : [$folder.'/', $folder.'0'];
@@ -45,7 +46,7 @@ final readonly class GivenNames implements ShelfFolders
         return array_values(
             array_unique(
                 [
-                    ...$this->disk->namesIn($folder),
+                    ...$this->folders->namesIn($this->roots, $folder),
                     ...array_filter($names, static fn (string $name): bool => !str_contains($name, '/')),
                 ],
             ),

@@ -135,14 +135,13 @@ final readonly class SheetFrames
     /**
      * What was read in the files, for those frames that are looked at or copied: a sheet has thousands.
      *
-     * @param list<SheetFrame> $frames
+     * @param list<int> $ids of frames
      *
      * @return array<int, array<mixed>> what {@see \Velvet\Core\Capture\CaptureFacts::toArray()} gave, by the frame's id
      */
-    public function facts(array $frames): array
+    public function facts(array $ids): array
     {
         $facts = [];
-        $ids = array_map(static fn (SheetFrame $frame): int => $frame->frame->id, $frames);
         $of = 'SELECT id, facts FROM card_frame WHERE id IN (:ids)';
         foreach ([] === $ids ? [] : $this->rows->all($of, ['ids' => $ids]) as $row) {
             $facts[$row->int('id')] = $row->json('facts');

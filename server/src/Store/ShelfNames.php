@@ -7,7 +7,7 @@ namespace Velvet\Server\Store;
 /** The names that are taken on shelves. */
 final readonly class ShelfNames
 {
-    public function __construct(private Rows $rows)
+    public function __construct(private Rows $rows, private AskedFolders $folders)
     {
     }
 
@@ -17,6 +17,6 @@ final readonly class ShelfNames
      */
     public function given(array $roots, ?Shelf $shelf, ?int $intake): GivenNames
     {
-        return new GivenNames($this->rows, $roots, $shelf?->id(), $intake);
+        return new GivenNames($this->rows, $this->folders, $roots, $shelf?->id(), $intake);
     }
 }

@@ -324,7 +324,10 @@ final readonly class Intakes
                     yield [$transfers, $skipped];
                     $transfers = $skipped = [];
                     $facts = $this->frames->facts(
-                        \array_slice($frames[$entry->id()], $position, self::SETTLED_TOGETHER),
+                        array_map(
+                            static fn (SheetFrame $frame): int => $frame->frame->id,
+                            \array_slice($frames[$entry->id()], $position, self::SETTLED_TOGETHER),
+                        ),
                     );
                 }
                 $frame = $frames[$entry->id()][$position];
