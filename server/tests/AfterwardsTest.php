@@ -61,7 +61,7 @@ final class AfterwardsTest extends ServerTestCase
         );
         self::assertSame(['value' => null, 'mixed' => true], $both['rating']);
 
-        self::assertSame('headline, creator, event, keywords, rating of 1 frame', $metadata->last(1));
+        self::assertSame('headline, creator, event, keywords, rating of 1 frame', $metadata->history(1)['undo']);
         $metadata->undo(1);
         $this->follow();
         $said = $this->said('jpg', 0);
@@ -70,7 +70,7 @@ final class AfterwardsTest extends ServerTestCase
             [$said['Creator'] ?? null, $said['Subject'] ?? null, $said['Event'] ?? null],
         );
         self::assertContains($said['Rating'] ?? 0, [0], 'a rating that was none is none again');
-        self::assertNull($metadata->last(1));
+        self::assertNull($metadata->history(1)['undo']);
         $this->allIsAsTheLedgerHasIt();
     }
 

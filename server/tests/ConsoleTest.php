@@ -496,10 +496,10 @@ final class ConsoleTest extends ServerTestCase
         [, $csv] = $this->said('verdict', ['do' => 'export', '--format' => 'csv', '--shoot' => 'Regatta']);
         [$first, $second] = $this->tree('shelf');
         self::assertSame(
-            "shoot,path,verdict,stars,tabs\r\nRegatta,$first,kept,4,\r\nRegatta,$second,struck,,\r\n",
+            "shoot,path,verdict,stars,tabs,by\r\nRegatta,$first,kept,4,,\r\nRegatta,$second,struck,,,\r\n",
             $csv,
         );
-        $said = str_replace(['kept,4,', 'struck,,'], ['open,0,', 'kept,2,Quay; Late'], $csv);
+        $said = str_replace(['kept,4,', 'struck,,,'], ['open,0,', 'kept,2,Quay; Late,'], $csv);
         $file = $this->file('verdicts.csv', $said);
         self::assertSame(0, $this->verdict(['do' => 'import', 'of' => [$file]])[0]);
         [, $json] = $this->said('verdict', ['do' => 'export', '--format' => 'json']);

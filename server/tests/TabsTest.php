@@ -53,7 +53,10 @@ final class TabsTest extends FirstLookTestCase
         self::assertSame([[1], []], $this->tabsOfFrames());
         $undone = $this->request('POST', '/api/shoots/1/undo');
         self::assertSame(
-            ['undo' => 'verdict, tabs of 1 frame', 'redo' => 'tabs of 2 frames', 'turns' => [4]],
+            [
+                'undo' => 'verdict, tabs of 1 frame', 'undo_step' => 2,
+                'redo' => 'tabs of 2 frames', 'redo_step' => 3, 'turns' => [4],
+            ],
             json_decode((string) $undone->getContent(), true),
         );
         self::assertSame([[1, 2], [2]], $this->tabsOfFrames());

@@ -26,18 +26,18 @@ final class VerdictsTest extends FirstLookTestCase
         self::assertSame(['kept', 'kept', 'open'], $this->verdicts());
         $metadata->undo(1);
         self::assertSame(['open', 'open', 'open'], $this->verdicts());
-        self::assertSame([null, 'verdict of 2 frames'], [$metadata->last(1), $metadata->next(1)]);
+        self::assertSame([null, 'verdict of 2 frames'], [$metadata->history(1)['undo'], $metadata->history(1)['redo']]);
         $metadata->undo(1);
         self::assertSame(['open', 'open', 'open'], $this->verdicts(), 'there is nothing more');
         $metadata->redo(1);
         $metadata->redo(1);
         self::assertSame(['kept', 'struck', 'open'], $this->verdicts());
-        self::assertNull($metadata->next(1));
+        self::assertNull($metadata->history(1)['redo']);
         $metadata->redo(1);
 
         $metadata->undo(1);
         $metadata->change(1, [$third], new WordsChange(verdict: Verdict::Kept));
-        self::assertNull($metadata->next(1), 'after another verdict that one is not made again');
+        self::assertNull($metadata->history(1)['redo'], 'after another verdict that one is not made again');
         self::assertSame(['kept', 'kept', 'kept'], $this->verdicts());
     }
 
@@ -48,7 +48,7 @@ final class VerdictsTest extends FirstLookTestCase
             'frames' => [$second], 'verdict' => 'kept', 'struck' => [$first, $third],
         ]);
         self::assertSame(['struck', 'kept', 'struck'], $this->verdicts());
-        self::assertSame('verdict of 3 frames', $this->get(ShootMetadata::class)->last(1));
+        self::assertSame('verdict of 3 frames', $this->get(ShootMetadata::class)->history(1)['undo']);
         $this->request('POST', '/api/shoots/1/undo');
         self::assertSame(['open', 'open', 'open'], $this->verdicts());
         $this->request('POST', '/api/shoots/1/redo');
@@ -94,7 +94,7 @@ final class VerdictsTest extends FirstLookTestCase
         self::assertSame(['struck'], $this->verdicts(), 'the later word stands');
         $this->request('POST', '/api/shoots/1/undo');
         $this->request('POST', '/api/shoots/1/undo');
-        self::assertNull($this->get(ShootMetadata::class)->last(1));
+        self::assertNull($this->get(ShootMetadata::class)->history(1)['undo']);
         $refused = $this->judge(['operation' => 'once', 'verdict' => 'kept']);
         self::assertSame(422, $refused->getStatusCode());
     }
@@ -147,11 +147,11 @@ final class VerdictsTest extends FirstLookTestCase
         ]);
         self::assertSame(200, $answer->getStatusCode());
         self::assertSame(
-            ['undo' => 'rating, verdict of 1 frame', 'redo' => null, 'turns' => [1]],
+            ['undo' => 'rating, verdict of 1 frame', 'undo_step' => 1, 'redo' => null, 'redo_step' => null, 'turns' => [1]],
             json_decode((string) $answer->getContent(), true),
         );
         self::assertEquals(
-            [['id' => $first, 'verdict' => 'kept', 'stars' => 2, 'tabs' => []]],
+            [['id' => $first, 'verdict' => 'kept', 'stars' => 2, 'by' => null, 'beside' => [], 'tabs' => []]],
             $this->lastTold()['frames'] ?? null,
         );
         $this->judge(['verdict' => 'struck']); // all of them

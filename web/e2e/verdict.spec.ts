@@ -16,6 +16,8 @@ interface Frame {
   id: number
   verdict: string
   stars: number | null
+  intakes: number[]
+  seconds: number | null
 }
 interface Pass {
   frames: Frame[]
@@ -103,6 +105,107 @@ test('a whole first look goes by keys, and stars are in the files of both drives
   await expect(page.getByRole('link', { name: 'First look: all judged' })).toBeVisible()
   await expect(page.getByRole('option').nth(3)).toHaveAccessibleName(/struck/)
   await expect(page.getByRole('option').nth(1)).toHaveAccessibleName(/kept/)
+})
+
+test('a first look goes through all shoots that were found, and each verdict is its own shoot’s', async ({ page }) => {
+  const { shoots } = (await (await page.request.get('/api/shoots')).json()) as {
+    shoots: { id: number; frames: number }[]
+  }
+  const begins = new Map<number, number>()
+  for (const { id } of shoots) begins.set(id, (await passOf(page, id)).frames[0]?.seconds ?? Infinity)
+  const inOrder = [...shoots].sort((one, other) => (begins.get(one.id) ?? 0) - (begins.get(other.id) ?? 0))
+  const [earliest, latest] = [inOrder[0], inOrder.at(-1)]
+  if (!earliest || !latest || earliest === latest) throw new Error('There are not several shoots.')
+  const all = shoots.reduce((sum, { frames }) => sum + frames, 0)
+  await page.goto('/shoots')
+  await page.getByLabel('Search the shoots').fill('2026')
+  await page.getByRole('link', { name: 'First look at all of them' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(`First look: “2026”, ${shoots.length} shoots`)
+  const tape = page.getByRole('slider', { name: 'Tape of the pass' })
+  await expect(tape).toHaveAttribute('aria-valuemax', String(all))
+
+  const counted = page.getByRole('status').filter({ hasText: 'judged' })
+  await page.keyboard.press('s')
+  await page.keyboard.press('End')
+  await page.keyboard.press('k')
+  await expect(counted).toHaveText(new RegExp(`2 of ${all} judged.*1 kept.*1 struck`))
+  const verdicts = async () => [
+    (await passOf(page, earliest.id)).frames[0]?.verdict,
+    (await passOf(page, latest.id)).frames.at(-1)?.verdict,
+  ]
+  await expect.poll(verdicts).toEqual(['struck', 'kept'])
+
+  // what was done last is undone first, in whichever shoot it was
+  await page.keyboard.press('Control+z')
+  await expect.poll(verdicts).toEqual(['struck', 'open'])
+  await page.keyboard.press('Control+z')
+  await expect.poll(verdicts).toEqual(['open', 'open'])
+  await page.keyboard.press('Control+y')
+  await expect.poll(verdicts).toEqual(['struck', 'open'])
+  await expect(counted).toHaveText(new RegExp(`1 of ${all} judged.*0 kept.*1 struck`))
+  await page.keyboard.press('Control+z')
+  await expect.poll(verdicts).toEqual(['open', 'open'])
+  expect(await refusedBy(page, 'a first look through several shoots')).toEqual([])
+  await page.keyboard.press('Escape')
+  await expect(page).toHaveURL(/\/shoots$/)
+})
+
+test('a first look goes through what one intake filed', async ({ page }) => {
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  const { frames } = await passOf(page, shoot)
+  const intake = frames[0]?.intakes[0] ?? 0
+  const filed = frames.filter(({ intakes }) => intakes.includes(intake))
+  await page.goto(`/sheets/${intake}/first-look`)
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('First look: From ')
+  const tape = page.getByRole('slider', { name: 'Tape of the pass' })
+  await expect(tape).toHaveAttribute('aria-valuemax', String(filed.length))
+  await page.keyboard.press('s')
+  await expect(tape).toHaveAttribute('aria-valuenow', '2')
+  await expect
+    .poll(async () => (await passOf(page, shoot)).frames.find(({ id }) => id === filed[0]?.id)?.verdict)
+    .toBe('struck')
+  await page.keyboard.press('Escape')
+  await expect(page).toHaveURL(new RegExp(`/sheets/${intake}$`))
+})
+
+test('who judges is kept with the verdict; what another one said stands beside it and is taken over', async ({
+  page,
+}) => {
+  const shoot = await shootOf(page, 'Lantern Regatta')
+  const first = async () => (await passOf(page, shoot)).frames[0]
+  await page.goto(`/shoots/${shoot}/first-look`)
+  const judgeAs = async (before: string, name: string) => {
+    await page.getByRole('button', { name: before }).click()
+    await page.getByLabel('Judging as').fill(name)
+    await page.keyboard.press('Enter')
+  }
+  await judgeAs('say who judges', 'Ines')
+  await page.keyboard.press('k')
+  await expect.poll(first).toMatchObject({ verdict: 'kept', by: 'Ines' })
+  await page.reload()
+  await judgeAs('judging as Ines', 'The editor')
+  await page.keyboard.press('Home')
+  await expect(page.getByText('judged by Ines')).toBeVisible()
+  await page.keyboard.press('s')
+  await page.keyboard.press('Home')
+  await expect(page.getByText('Ines: kept')).toBeVisible()
+  await expect.poll(first).toMatchObject({ verdict: 'struck', by: 'The editor' })
+  expect(await refusedBy(page, 'marks of two people')).toEqual([])
+
+  // all of it at one stroke, where they differ
+  await page.getByRole('button', { name: 'only some of them' }).click()
+  await page.getByLabel('Another’s word').click()
+  await page.getByRole('option', { name: 'Ines says otherwise (1)' }).click()
+  await page.getByRole('button', { name: 'take over 1 verdict' }).click()
+  await expect.poll(first).toMatchObject({
+    verdict: 'kept',
+    by: 'Ines',
+    beside: [{ by: 'The editor', verdict: 'struck' }],
+  })
+  await page.keyboard.press('Control+z')
+  await expect.poll(first).toMatchObject({ verdict: 'struck', by: 'The editor' })
+  await page.getByRole('button', { name: 'take over: Ines: kept' }).click()
+  await expect.poll(first).toMatchObject({ verdict: 'kept', by: 'Ines' })
 })
 
 test('a burst is settled at one stroke, and a second window sees it at once', async ({ page, context }) => {

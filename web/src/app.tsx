@@ -40,6 +40,8 @@ export function App() {
               <Route path="/" element={<Navigate to="/bays" replace />} />
               <Route path="/bays" element={<BaysPlace />} />
               <Route path="/sheets/:id" element={<SheetPlace />} />
+              <Route path="/sheets/:id/first-look" element={<FirstLookPlace />} />
+              <Route path="/first-look" element={<FirstLookPlace />} />
               <Route path="/sheets/:id/receipt" element={<ReceiptPlace />} />
               <Route path="/shoots" element={<ShootsPlace />} />
               <Route path="/shoots/:id" element={<ShootPlace />} />

@@ -12,6 +12,9 @@ const frames = (...verdicts: Verdict[]): PassFrame[] =>
     file_stars: null,
     seconds: null,
     facets: [],
+    intakes: [1],
+    by: null,
+    beside: [],
   }))
 const burst: PassGroup = { kind: 'burst', frames: [2, 3, 4], sharpest: 3 }
 const lapse: PassGroup = { kind: 'time_lapse', frames: [6, 7], sharpest: null }

@@ -17,6 +17,8 @@ afterEach(cleanup)
 
 type Frames = Pass['frames']
 
+const NO_STEPS = { undo: null, undo_step: null, redo: null, redo_step: null }
+
 /**
  * A server, and a line to it on which everything takes as long as it likes: what is asked is done some time after, its
  * answer and what is told of it arrive later still, in any order between them.
@@ -31,6 +33,9 @@ class FarServer {
     file_stars: null,
     seconds: null,
     facets: [],
+    intakes: [1],
+    by: null,
+    beside: [],
   }))
   #turn = 0
   readonly asked: (() => void)[] = []
@@ -56,18 +61,18 @@ class FarServer {
       this.told.push({
         shoot: 1,
         turn: this.#turn,
-        frames: others.map(({ id, verdict, stars, tabs }) => ({ id, verdict, stars, tabs })),
+        frames: others.map(({ id, verdict, stars, by, beside, tabs }) => ({ id, verdict, stars, by, beside, tabs })),
       })
     }
     return this.#turn
   }
 
   #pass(): Pass {
-    return { frames: this.frames, facets: [], groups: [], undo: null, redo: null, turn: this.#turn }
+    return { frames: this.frames, facets: [], groups: [], ...NO_STEPS, turn: this.#turn }
   }
 
   #history(turns: number[]) {
-    return { undo: null, redo: null, turns }
+    return { ...NO_STEPS, turns }
   }
 
   #ask<T>(act: () => T): Promise<T> {
@@ -102,7 +107,7 @@ describe('a pass that two windows judge over a slow line', () => {
     const wrapper = ({ children }: { children: ReactNode }) => (
       <QueryClientProvider client={queries}>{children}</QueryClientProvider>
     )
-    const { result } = renderHook(() => usePass(shoot), { wrapper })
+    const { result } = renderHook(() => usePass([shoot]), { wrapper })
     const once = (what: () => void) =>
       act(async () => {
         what()

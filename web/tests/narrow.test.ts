@@ -23,6 +23,9 @@ const frame = (
   file_stars: null,
   seconds,
   facets: [...numbers, 4],
+  intakes: [1],
+  by: null,
+  beside: [],
 })
 const frames = [
   frame(1, [0, 2], 3, 3600 * 19 + 5),

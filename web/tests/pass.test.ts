@@ -1,7 +1,18 @@
 import { describe, expect, it } from 'vitest'
-import type { Judgement, Pass, PassFrame, Verdict } from '../src/api/client'
+import type { Judged, Judgement, Pass, PassFrame, Verdict } from '../src/api/client'
 import { withJudged } from '../src/model/judged'
-import { countsOf, groupOf, oneOf, onward, starsOf, tabbing, through, withJudgements } from '../src/model/pass'
+import { isMeant } from '../src/model/narrow'
+import {
+  countsOf,
+  groupOf,
+  oneOf,
+  onward,
+  starsOf,
+  tabbing,
+  takingOver,
+  through,
+  withJudgements,
+} from '../src/model/pass'
 
 const frame = (id: number, verdict: Verdict = 'open', stars: number | null = null): PassFrame => ({
   id,
@@ -12,6 +23,9 @@ const frame = (id: number, verdict: Verdict = 'open', stars: number | null = nul
   file_stars: null,
   seconds: null,
   facets: [],
+  intakes: [1],
+  by: null,
+  beside: [],
 })
 
 const pass = (...verdicts: Verdict[]): Pass => ({
@@ -19,11 +33,15 @@ const pass = (...verdicts: Verdict[]): Pass => ({
   facets: [],
   groups: [{ kind: 'burst', frames: [2, 3, 4], sharpest: 3 }],
   undo: null,
+  undo_step: null,
+  redo_step: null,
   redo: null,
   turn: 0,
 })
 
 const verdicts = ({ frames }: Pass) => frames.map((one) => one.verdict).join(' ')
+
+const told = { verdict: 'open', stars: null, by: null, beside: [], tabs: [] } as const satisfies Partial<Judged>
 
 describe('what was judged here', () => {
   it('is laid over what the server told, in order, the later word on top', () => {
@@ -50,14 +68,47 @@ describe('what was judged here', () => {
     expect(tabbing(frames, 7)).toEqual({ frames: [1, 2], tabs: [7] })
     expect(tabbing(frames.slice(0, 1), 7)).toEqual({ frames: [1], untab: [7] })
     expect(
-      withJudged({ ...pass('open'), frames }, { turn: 1, frames: [{ id: 2, verdict: 'open', stars: null, tabs: [7] }] })
-        .frames[1]?.tabs,
+      withJudged({ ...pass('open'), frames }, { turn: 1, frames: [{ ...told, id: 2, tabs: [7] }] }).frames[1]?.tabs,
     ).toEqual([7])
+  })
+
+  it('keeps what another one said beside the latest word, until they judge again', () => {
+    const by = (name: string | null, verdict: Verdict) => ({ frames: [1], by: name, verdict })
+    const after = (...judgements: Judgement[]) => withJudgements(pass('open'), judgements).frames[0]
+    expect(after(by('Ines', 'kept'))).toMatchObject({ verdict: 'kept', by: 'Ines', beside: [] })
+    const inesKept = { by: 'Ines', verdict: 'kept', stars: null }
+    const both = [by('Ines', 'kept'), by('The editor', 'struck')]
+    expect(after(...both)).toMatchObject({ verdict: 'struck', by: 'The editor', beside: [inesKept] })
+    const editorStruck = { by: 'The editor', verdict: 'struck', stars: null }
+    expect(after(...both, by('Ines', 'open'))).toMatchObject({ verdict: 'open', by: 'Ines', beside: [editorStruck] })
+    expect(after(...both, by(null, 'kept'))).toMatchObject({ by: null, beside: [inesKept, editorStruck] })
+    expect(after(by('Ines', 'kept'), { frames: [1], tabs: [3] })).toMatchObject({ by: 'Ines' })
+  })
+
+  it('takes over the words of another, those that are the same at one stroke', () => {
+    const marked = (id: number, verdict: Verdict, stars: number | null, said: Verdict): PassFrame => ({
+      ...frame(id, said, 2),
+      beside: [{ by: 'Ines', verdict, stars }],
+    })
+    const frames = [
+      marked(1, 'struck', null, 'kept'),
+      marked(2, 'kept', 2, 'kept'), // says the same
+      marked(3, 'struck', null, 'open'),
+      marked(4, 'kept', 5, 'kept'),
+      marked(5, 'kept', null, 'kept'),
+    ]
+    expect(takingOver(frames, 'Ines')).toEqual([
+      { frames: [1, 3], verdict: 'struck', by: 'Ines' },
+      { frames: [4], verdict: 'kept', stars: 5, by: 'Ines' },
+    ])
+    expect(takingOver(frames, 'Nobody')).toEqual([])
+    const ids = frames.filter((one) => isMeant([], one, { mark: 'Ines' })).map(({ id }) => id)
+    expect(ids).toEqual([1, 3, 4])
   })
 
   it('leaves the very frames of which nothing was told', () => {
     const before = pass('open', 'open')
-    const { frames } = withJudged(before, { turn: 1, frames: [{ id: 2, verdict: 'kept', stars: null, tabs: [] }] })
+    const { frames } = withJudged(before, { turn: 1, frames: [{ ...told, id: 2, verdict: 'kept' }] })
     expect(frames[0]).toBe(before.frames[0])
     expect(withJudged(before, { turn: 0, frames: [] })).toBe(before)
   })

@@ -20,6 +20,7 @@ final readonly class FrameWords
      * @param list<int>             $keywords their ids, in the order in which they were given
      * @param Verdict               $verdict  of the first look
      * @param list<int>             $tabs     their ids; what they write is said by the texts and the keywords
+     * @param string|null           $judgedBy who gave the verdict or the rating; null where it was not said
      */
     public function __construct(
         public int $frame,
@@ -29,6 +30,7 @@ final readonly class FrameWords
         public array $keywords,
         public Verdict $verdict = Verdict::Open,
         public array $tabs = [],
+        public ?string $judgedBy = null,
     ) {
     }
 
@@ -87,6 +89,7 @@ final readonly class FrameWords
             $this->keywords,
             $this->verdict,
             $this->tabs,
+            $this->judgedBy,
         );
     }
 
@@ -116,6 +119,7 @@ final readonly class FrameWords
             $before->keywords,
             $before->verdict,
             $before->tabs,
+            $before->judgedBy,
         );
     }
 
@@ -136,6 +140,7 @@ final readonly class FrameWords
             $this->keywords,
             $this->verdict,
             $this->tabs,
+            $this->judgedBy,
         );
     }
 
@@ -150,6 +155,7 @@ final readonly class FrameWords
             $words->keywords,
             $words->verdict,
             $words->tabs,
+            $words->judgedBy,
         );
     }
 

@@ -8,18 +8,19 @@ use Velvet\Core\Bytes\Csv;
 
 /**
  * Verdicts as a table that other programs read and write: CSV (RFC 4180, UTF-8, a line of names first) with `shoot`,
- * `path`, `verdict`, `stars` and `tabs`, or a JSON document with a list of `frames` that have members of these names.
+ * `path`, `verdict`, `stars`, `tabs` and `by`, or a JSON document with a list of `frames` that have members of these names.
  * `path` is that of a file of the frame below its shelf, `verdict` is `kept`, `struck` or `open`, `stars` 0 to 5 or
  * empty where nobody gave any, `tabs` the names of those it has, parted by semicolons (in JSON a list): without that
- * column or member a frame keeps its tabs. Other columns and members are passed over.
+ * column or member a frame keeps its tabs. `by`, who judged, is written and not read. Other columns and members are passed over.
  */
 final class VerdictTable
 {
     private const PARTED = ';';
-    private const COLUMNS = ['shoot', 'path', 'verdict', 'stars', 'tabs'];
+    private const COLUMNS = ['shoot', 'path', 'verdict', 'stars', 'tabs', 'by'];
 
     /**
-     * @param list<array{shoot: string, path: string, verdict: string, stars: int|null, tabs: list<string>}> $frames
+     * @param list<array{shoot: string, path: string, verdict: string, stars: int|null, tabs: list<string>,
+     *     by: string|null}> $frames
      */
     public static function csv(array $frames): string
     {
@@ -27,7 +28,7 @@ final class VerdictTable
         foreach ($frames as $frame) {
             $lines .= Csv::shown([
                 $frame['shoot'], $frame['path'], $frame['verdict'], (string) $frame['stars'],
-                implode(self::PARTED.' ', $frame['tabs']),
+                implode(self::PARTED.' ', $frame['tabs']), (string) $frame['by'],
             ]);
         }
 

@@ -11,4 +11,10 @@ final class VerdictsUnreadable extends \RuntimeException
     {
         return new self(\sprintf('%s was not taken in: %s. No verdict was changed.', $path, $why));
     }
+
+    /** Others may be taken in. */
+    public static function sidecar(string $path, string $why): self
+    {
+        return new self(\sprintf('%s was not taken in: %s. Its frame stays as it is.', $path, $why));
+    }
 }

@@ -18,21 +18,25 @@ use Velvet\Core\Filed\TabRefused;
 use Velvet\Core\Filed\Verdict;
 use Velvet\Core\Filed\VerdictsUnreadable;
 use Velvet\Core\Filed\VerdictTable;
+use Velvet\Core\Metadata\Metadata;
 use Velvet\Server\Store\FrameFinder;
 use Velvet\Server\Store\FrameSearch;
+use Velvet\Server\Store\Marks;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Shoots;
 use Velvet\Server\Store\Tabs;
 use Velvet\Server\Work\Metadata\ShootMetadata;
+use Velvet\Server\Work\Metadata\SidecarImport;
 use Velvet\Server\Work\Metadata\TabEdits;
 use Velvet\Server\Work\Metadata\WordsChange;
 use Velvet\Server\Work\Metadata\WriteMetadata;
 use Velvet\Server\Work\Metadata\WriteMetadataHandler;
 
+/** @phpstan-import-type Change from SidecarImport */
 #[AsCommand('velvet:verdict', 'Judges, tabs and rotates filed frames, and takes verdicts in and out as a table.')]
 final class VerdictCommand extends Command
 {
-    private const DOES = 'keep, strike, open, stars, tab, untab, rotate, list, export or import';
+    private const DOES = 'keep, strike, open, stars, tab, untab, rotate, take, list, export or import';
     private const ACTS = ['keep' => Verdict::Kept, 'strike' => Verdict::Struck, 'open' => Verdict::Open];
 
     public function __construct(
@@ -42,6 +46,8 @@ final class VerdictCommand extends Command
         private readonly WriteMetadataHandler $writing,
         private readonly Tabs $tabs,
         private readonly TabEdits $tabEdits,
+        private readonly Marks $marks,
+        private readonly SidecarImport $sidecars,
     ) {
         parent::__construct();
     }
@@ -53,10 +59,11 @@ final class VerdictCommand extends Command
             ->addArgument(
                 'of',
                 InputArgument::IS_ARRAY,
-                'files; for stars, how many, for tab and untab, a name, for rotate, right or left, and then files; '
+                'files; for stars, how many, for tab, untab and take, a name, for rotate, right or left, and then files; '
                     .'none where frames are searched',
             )
             ->addOption('shoot', null, InputOption::VALUE_REQUIRED, 'files are named as in this shoot; search in it')
+            ->addOption('by', null, InputOption::VALUE_REQUIRED, 'who judges; of an import: beside the verdicts')
             ->addOption('format', null, InputOption::VALUE_REQUIRED, 'of an export: csv or json')
             ->addOption('wait', null, InputOption::VALUE_NONE, 'return when the files say it in every connected place')
             ->addOption('json', null, InputOption::VALUE_NONE, 'one JSON document instead of text');
@@ -88,7 +95,11 @@ final class VerdictCommand extends Command
         if ('list' === $do) {
             return $this->list($search, $json, $say);
         }
-        if ('import' === $do) {
+        $by = self::name($input->getOption('by'));
+        $unread = [];
+        if ('import' === $do && SidecarImport::isMeant($say->absolute($of[0] ?? ''))) {
+            [$changes, $unknown, $unread] = $this->sidecars->changes(array_map($say->absolute(...), $of), $shoots);
+        } elseif ('import' === $do) {
             try {
                 [$changes, $unknown] = $this->taken(VerdictTable::read($say->absolute($of[0] ?? '')), $shoots, $say);
             } catch (VerdictsUnreadable|TabRefused $e) {
@@ -96,32 +107,35 @@ final class VerdictCommand extends Command
             }
         } else {
             try {
-                [$meant, $files] = $this->meant(\is_string($do) ? $do : '', $of, $search->isNarrow(), $say);
+                [$meant, $files] = $this->meant(\is_string($do) ? $do : '', $of, $search->isNarrow(), $by);
                 [$found, $unknown] = [] === $files
                     ? [$this->searched($search), []]
                     : $this->found($files, $shoots, $say);
-                $change = [] === $found ? new WordsChange() : $meant();
+                $changes = $this->changes($meant, $found, $say);
             } catch (TabRefused $e) {
                 return $say->refusal($e->getMessage(), $json);
             }
-            $changes = array_map(
-                static fn (int $shoot, array $ids): array => ['shoot' => $shoot, 'frames' => $ids, 'change' => $change],
-                array_keys($found),
-                $found,
-            );
         }
         $frames = 0;
         foreach ($changes as ['shoot' => $shoot, 'frames' => $ids, 'change' => $change]) {
-            $frames += 0 === $this->metadata->change($shoot, $ids, $change) ? 0 : \count($ids);
+            if ('import' === $do && null !== $by) {
+                $this->metadata->putBeside($shoot, $ids, $by, $change->verdict, $change->rating);
+                $frames += \count($ids);
+            } else {
+                $frames += 0 === $this->metadata->change($shoot, $ids, $change) ? 0 : \count($ids);
+            }
         }
         if (true === $input->getOption('wait')) {
             ($this->writing)(new WriteMetadata());
+        }
+        foreach ($unread as $why) {
+            $say->note($why);
         }
         foreach ($unknown as $path) {
             $say->note(\sprintf('%s is no file of a filed frame; nothing was changed for it.', $path));
         }
         if ($json) {
-            $say->json(['frames' => $frames, 'unknown' => $unknown]);
+            $say->json(['frames' => $frames, 'unknown' => $unknown] + ([] === $unread ? [] : ['unread' => $unread]));
         } else {
             $say->line(\sprintf(
                 '%d %s %s.',
@@ -131,27 +145,31 @@ final class VerdictCommand extends Command
             ));
         }
 
-        return [] === $unknown ? Command::SUCCESS : Command::FAILURE;
+        return [] === [...$unknown, ...$unread] ? Command::SUCCESS : Command::FAILURE;
     }
 
     /**
      * @param list<string> $of
      * @param bool         $isSearched whether frames are meant by a search
      *
-     * @return array{\Closure(): WordsChange, list<string>} what is to be done where there are frames for it: a tab is
-     *     not made for nothing; and the files that are meant, none where frames are searched
+     * @return array{array{tab: string|null, whose: string|null, change: WordsChange}, list<string>} what is to be done:
+     *     the tab of a name given, somebody's marks taken over, or else the change; and the files that are meant, none
+     *     where frames are searched
      *
      * @throws TabRefused
      */
-    private function meant(string $do, array $of, bool $isSearched, Say $say): array
+    private function meant(string $do, array $of, bool $isSearched, ?string $by): array
     {
-        $tab = null;
+        $tab = $whose = null;
         if ('stars' === $do) {
             $stars = array_shift($of) ?? '';
             if (1 !== preg_match('/^[0-5]$/', $stars)) {
                 throw new InvalidArgumentException('Say how many stars, from 0 to 5, and then the files.');
             }
-            $change = new WordsChange(rating: (int) $stars);
+            $change = new WordsChange(rating: (int) $stars, by: $by);
+        } elseif ('take' === $do) {
+            $whose = self::name(array_shift($of)) ?? throw new InvalidArgumentException('Say whose marks, and then the files.');
+            $change = new WordsChange();
         } elseif ('tab' === $do) {
             $tab = array_shift($of) ?? '';
             $change = new WordsChange();
@@ -161,9 +179,10 @@ final class VerdictCommand extends Command
         } elseif ('untab' === $do) {
             $change = new WordsChange(untab: [$this->tabCalled(array_shift($of) ?? '')->id]);
         } else {
-            $change = new WordsChange(verdict: self::ACTS[$do] ?? throw new InvalidArgumentException(
+            $verdict = self::ACTS[$do] ?? throw new InvalidArgumentException(
                 'There are: '.str_replace(' or ', ' and ', self::DOES).'.',
-            ));
+            );
+            $change = new WordsChange(verdict: $verdict, by: $by);
         }
 
         if (([] === $of) !== $isSearched) {
@@ -172,10 +191,69 @@ final class VerdictCommand extends Command
             );
         }
 
-        return [
-            fn (): WordsChange => null === $tab ? $change : new WordsChange(tabs: $this->tabs([$tab], $say)),
-            $of,
-        ];
+        return [['tab' => $tab, 'whose' => $whose, 'change' => $change], $of];
+    }
+
+    /**
+     * @param array{tab: string|null, whose: string|null, change: WordsChange} $meant as {@see self::meant()} has it
+     * @param array<int, non-empty-list<int>>                                  $found frames by their shoot; without any
+     *                                                                                no tab is made
+     *
+     * @return list<Change>
+     *
+     * @throws TabRefused
+     */
+    private function changes(array $meant, array $found, Say $say): array
+    {
+        ['tab' => $tab, 'whose' => $whose, 'change' => $change] = $meant;
+
+        return match (true) {
+            [] === $found => [],
+            null !== $tab => self::forAll($found, new WordsChange(tabs: $this->tabs([$tab], $say))),
+            null !== $whose => $this->takenOver($found, $whose),
+            default => self::forAll($found, $change),
+        };
+    }
+
+    /**
+     * @param array<int, non-empty-list<int>> $found frames by their shoot
+     *
+     * @return list<Change>
+     */
+    private static function forAll(array $found, WordsChange $change): array
+    {
+        return array_map(
+            static fn (int $shoot, array $ids): array => ['shoot' => $shoot, 'frames' => $ids, 'change' => $change],
+            array_keys($found),
+            $found,
+        );
+    }
+
+    /**
+     * What somebody says of frames becomes their verdict; those that they say the same of are changed at one stroke.
+     *
+     * @param array<int, non-empty-list<int>> $found frames by their shoot
+     *
+     * @return list<Change>
+     */
+    private function takenOver(array $found, string $whose): array
+    {
+        $changes = [];
+        foreach ($found as $shoot => $ids) {
+            foreach ($this->marks->of($whose, $ids) as ['frames' => $some, 'verdict' => $verdict, 'stars' => $stars]) {
+                $change = new WordsChange(rating: $stars, verdict: $verdict, by: $whose);
+                $changes[] = ['shoot' => $shoot, 'frames' => $some, 'change' => $change];
+            }
+        }
+
+        return $changes;
+    }
+
+    private static function name(mixed $said): ?string
+    {
+        $name = \is_string($said) ? trim(mb_substr(Metadata::clean($said), 0, 60)) : '';
+
+        return '' === $name ? null : $name;
     }
 
     /** @return array<int, non-empty-list<int>> frames by their shoot */
@@ -212,7 +290,8 @@ final class VerdictCommand extends Command
     }
 
     /**
-     * @return list<array{id: int, shoot: string, path: string, verdict: string, stars: int|null, tabs: list<string>}>
+     * @return list<array{id: int, shoot: string, path: string, verdict: string, stars: int|null, tabs: list<string>,
+     *     by: string|null}>
      */
     private function told(FrameSearch $search): array
     {
@@ -223,6 +302,7 @@ final class VerdictCommand extends Command
             'verdict' => $row->text('verdict'),
             'stars' => $row->intOrNull('rating'),
             'tabs' => array_values(array_filter($row->json('tabs'), is_string(...))),
+            'by' => $row->textOrNull('judged_by'),
         ], $this->finder->judged($search));
     }
 
@@ -253,8 +333,7 @@ final class VerdictCommand extends Command
      * @param list<array{path: string, verdict: Verdict, stars: int|null, tabs: list<string>|null}> $lines
      * @param non-empty-list<int>|null $shoots null: of all of them
      *
-     * @return array{list<array{shoot: int, frames: non-empty-list<int>, change: WordsChange}>, list<string>} frames of
-     *     one shoot with the same verdict, stars and tabs are changed at one stroke
+     * @return array{list<Change>, list<string>} frames of one shoot with the same verdict, stars and tabs are changed at one stroke
      *
      * @throws TabRefused
      */

@@ -12,6 +12,7 @@ use Velvet\Core\Shoot\Sequence;
 use Velvet\Core\Shoot\SequenceKind;
 use Velvet\Core\Shoot\Sequences;
 use Velvet\Core\Shoot\Sharpest;
+use Velvet\Server\Store\Marks;
 use Velvet\Server\Store\MeasuredPictures;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Shoots;
@@ -25,6 +26,7 @@ final readonly class PassView
         private Shoots $shoots,
         private ShootMetadata $metadata,
         private Keywords $keywords,
+        private Marks $marks,
     ) {
     }
 
@@ -43,6 +45,7 @@ final readonly class PassView
         $used = array_values(array_unique(array_merge([], ...array_map(self::keywords(...), $frames))));
         $tree = $this->keywords->about($used);
         $facets = new PassFacets();
+        $beside = $this->marks->inShoot($shoot);
 
         return [
             'frames' => array_map(static fn (Row $row): array => [
@@ -50,8 +53,11 @@ final readonly class PassView
                 'picture' => $row->textOrNull('picture'),
                 'verdict' => $row->text('verdict'),
                 'stars' => $row->intOrNull('rating'),
+                'by' => $row->textOrNull('judged_by'),
+                'beside' => $beside[$row->int('id')] ?? [],
                 'tabs' => $row->ints('tabs'),
                 'file_stars' => $row->intOrNull('own_rating'),
+                'intakes' => $row->ints('intakes'),
                 'seconds' => null === $row->intOrNull('ticks') ? null : $row->int('ticks') / 1000,
                 'facets' => $facets->of([
                     ...array_map(
@@ -72,10 +78,8 @@ final readonly class PassView
             ], $frames),
             'facets' => $facets->all(),
             'groups' => self::groups(Sequences::in($exposed), $frames),
-            'undo' => $this->metadata->last($shoot),
-            'redo' => $this->metadata->next($shoot),
             'turn' => $turn,
-        ];
+        ] + $this->metadata->history($shoot);
     }
 
     /** @return list<int> ids */

@@ -55,11 +55,9 @@ final readonly class ShootsController
     public function show(int $id): JsonResponse
     {
         return new JsonResponse(
-            ($this->view->one($id) ?? throw NotThere::shoot($id)) + [
-                'undo' => $this->metadata->last($id),
-                'redo' => $this->metadata->next($id),
-                'frame_ids' => $this->shoots->frameIds($id),
-            ],
+            ($this->view->one($id) ?? throw NotThere::shoot($id))
+                + $this->metadata->history($id)
+                + ['frame_ids' => $this->shoots->frameIds($id)],
         );
     }
 
@@ -104,6 +102,7 @@ final readonly class ShootsController
                 tabs: $judgement->tabs,
                 untab: $judgement->untab,
                 rotate: $judgement->rotate,
+                by: $judgement->by,
                 operation: $judgement->operation,
             );
             $turns[] = null !== $change->verdict || $change->isWritten() || $change->isOfTabs()
@@ -215,9 +214,7 @@ final readonly class ShootsController
     /** @param int ...$turns numbers of the changes that were made, in the order in which they were asked for */
     private function done(int $id, int ...$turns): JsonResponse
     {
-        return new JsonResponse([
-            'undo' => $this->metadata->last($id), 'redo' => $this->metadata->next($id), 'turns' => $turns,
-        ]);
+        return new JsonResponse($this->metadata->history($id) + ['turns' => $turns]);
     }
 
     private function mustBeThere(int $id): void

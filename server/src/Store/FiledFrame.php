@@ -19,6 +19,10 @@ class FiledFrame
     #[ORM\Column(enumType: Verdict::class)]
     public Verdict $verdict = Verdict::Open;
 
+    /** Who gave the verdict or the rating; null where it was not said. */
+    #[ORM\Column(type: 'text', nullable: true)]
+    public ?string $judgedBy = null;
+
     #[ORM\Column(enumType: Whereabouts::class)]
     public Whereabouts $whereabouts = Whereabouts::InShoot;
 

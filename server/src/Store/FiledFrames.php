@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Velvet\Server\Store;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\ParameterType;
 use Velvet\Core\Capture\Orientation;
 use Velvet\Core\Card\FileKind;
 use Velvet\Core\Filed\FrameWords;
@@ -22,7 +23,7 @@ final readonly class FiledFrames
     private const ROTATED = "substring(f.says->>'orientation' FROM '^[1-8]$')";
 
     private const WORDS = <<<'SQL'
-        SELECT f.id, f.says, f.rating, f.verdict, f.tabs, coalesce(f.own, '{}') AS own,
+        SELECT f.id, f.says, f.rating, f.verdict, f.judged_by, f.tabs, coalesce(f.own, '{}') AS own,
             (SELECT coalesce(jsonb_agg(k.keyword_id ORDER BY k.id), '[]') FROM frame_keyword k
                 WHERE k.frame_id = f.id) AS keywords
         FROM filed_frame f
@@ -142,18 +143,28 @@ final readonly class FiledFrames
      * @param list<int>             $frames
      * @param array<string, string> $texts  by the field's value; the others stay
      * @param int|null              $rating null: it stays, as does the verdict
+     * @param string|null           $by     who judges, where either is given; null where it is not said
      */
-    public function say(array $frames, array $texts, ?int $rating, ?Verdict $verdict = null): void
-    {
+    public function say(
+        array $frames,
+        array $texts,
+        ?int $rating,
+        ?Verdict $verdict = null,
+        ?string $by = null,
+    ): void {
         $this->database->executeStatement(
             'UPDATE filed_frame SET says = says || CAST(:texts AS jsonb), rating = coalesce(:rating, rating),
-                verdict = coalesce(:verdict, verdict) WHERE id IN '.self::MEANT,
+                verdict = coalesce(:verdict, verdict),
+                judged_by = CASE WHEN :judged THEN :by ELSE judged_by END WHERE id IN '.self::MEANT,
             [
                 'texts' => json_encode((object) $texts, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE),
                 'rating' => $rating,
                 'verdict' => $verdict?->value,
+                'judged' => null !== $rating || null !== $verdict,
+                'by' => $by,
                 'frames' => self::list($frames),
             ],
+            ['judged' => ParameterType::BOOLEAN],
         );
     }
 
@@ -221,14 +232,15 @@ final readonly class FiledFrames
     public function keepWords(array $words): void
     {
         $this->jsonRows->execute(
-            "UPDATE filed_frame f SET says = r.says, rating = r.rating, verdict = r.verdict,
+            "UPDATE filed_frame f SET says = r.says, rating = r.rating, verdict = r.verdict, judged_by = r.judged_by,
                     tabs = (SELECT coalesce(jsonb_agg(t.id ORDER BY t.id), '[]') FROM tab t
                         WHERE r.tabs @> to_jsonb(t.id))
                 FROM jsonb_to_recordset(CAST(:rows AS jsonb))
-                    AS r(id bigint, says jsonb, rating smallint, verdict text, tabs jsonb) WHERE f.id = r.id",
+                    AS r(id bigint, says jsonb, rating smallint, verdict text, judged_by text, tabs jsonb)
+                WHERE f.id = r.id",
             array_map(static fn (FrameWords $one): array => [
                 'id' => $one->frame, 'says' => (object) $one->says, 'rating' => $one->rating,
-                'verdict' => $one->verdict->value, 'tabs' => $one->tabs,
+                'verdict' => $one->verdict->value, 'judged_by' => $one->judgedBy, 'tabs' => $one->tabs,
             ], $words),
         );
         $this->database->executeStatement(
@@ -312,6 +324,7 @@ final readonly class FiledFrames
             array_values(array_filter($row->json('keywords'), is_int(...))),
             Verdict::from($row->text('verdict')),
             $row->ints('tabs'),
+            $row->textOrNull('judged_by'),
         );
     }
 

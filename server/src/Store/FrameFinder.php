@@ -52,10 +52,42 @@ final readonly class FrameFinder
     }
 
     /**
+     * The frame that a sidecar is called after: by the name of one of its files, with or without the extension, as it is
+     * now or as it was on the card.
+     *
+     * @param string                   $path   absolute
+     * @param non-empty-list<int>|null $shoots null: it lies beside the files
+     *
+     * @return array{shoot: int, frame: int}|null also where it may be one of several
+     */
+    public function ofSidecar(string $path, ?array $shoots): ?array
+    {
+        $where = null === $shoots ? <<<'SQL'
+            EXISTS (SELECT FROM shelf h CROSS JOIN LATERAL (VALUES (h.root), (h.twin_root)) AS r(root)
+                WHERE h.id = p.shelf_id AND starts_with(:folder, r.root || '/')
+                    AND p.path >= substr(:folder, length(r.root) + 2) || '/'
+                    AND p.path < substr(:folder, length(r.root) + 2) || '0'
+                    AND p.path !~ ('^.{' || length(:folder) - length(r.root) || '}.*/'))
+            SQL : 'f.shoot_id IN (:shoots)';
+        $found = $this->rows->all(
+            "SELECT DISTINCT f.id AS frame, f.shoot_id AS shoot
+                FROM filed_file p JOIN filed_frame f ON f.id = p.frame_id
+                    CROSS JOIN LATERAL (VALUES (regexp_replace(p.path, '^.*/', '')),
+                        (regexp_replace(p.original_path, '^.*/', ''))) AS n(name)
+                WHERE NOT f.loose AND ".$where." AND lower(:name) IN (lower(n.name),
+                    lower(regexp_replace(n.name, '\.[^.]*$', ''))) LIMIT 2",
+            ['name' => pathinfo($path, \PATHINFO_FILENAME)]
+                + (null === $shoots ? ['folder' => \dirname($path)] : ['shoots' => $shoots]),
+        );
+
+        return 1 === \count($found) ? self::found($found[0]) : null;
+    }
+
+    /**
      * What the first look has of frames, in capture order, shoot by shoot.
      *
      * @return list<Row> `id`, `shoot_id` and the `shoot`'s name, `path` of the frame's first file below its shelf,
-     *     `verdict`, `rating`, names of its `tabs`
+     *     `verdict`, `rating`, `judged_by`, names of its `tabs`
      */
     public function judged(FrameSearch $search): array
     {
@@ -68,7 +100,7 @@ final readonly class FrameFinder
 
         return $this->rows->all(
             "SELECT f.id, s.id AS shoot_id, s.name AS shoot, (SELECT p.path FROM filed_file p WHERE p.frame_id = f.id
-                    ORDER BY p.id LIMIT 1) AS path, f.verdict, f.rating,
+                    ORDER BY p.id LIMIT 1) AS path, f.verdict, f.rating, f.judged_by,
                     (SELECT coalesce(jsonb_agg(t.name ORDER BY t.id), '[]') FROM tab t
                         WHERE f.tabs @> to_jsonb(t.id)) AS tabs
                 FROM filed_frame f JOIN shoot s ON s.id = f.shoot_id

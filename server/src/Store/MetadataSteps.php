@@ -35,16 +35,26 @@ final readonly class MetadataSteps
         )->int('turn');
     }
 
-    /** What would be undone; null where there is nothing. */
-    public function lastLabel(int $shoot): ?string
+    /**
+     * What would be undone and what made again, null where there is nothing; the numbers of both, of which a later one
+     * is greater, also among the changes of several shoots.
+     *
+     * @return array{undo: string|null, undo_step: int|null, redo: string|null, redo_step: int|null}
+     */
+    public function history(int $shoot): array
     {
-        return $this->label($shoot, self::DONE);
-    }
+        [$done, $undone] = array_map(
+            fn (string $which): ?Row => $this->rows->first(
+                'SELECT id, label FROM metadata_step WHERE '.$which,
+                ['shoot' => $shoot],
+            ),
+            [self::DONE, self::UNDONE],
+        );
 
-    /** What would be made again; null where there is nothing. */
-    public function nextLabel(int $shoot): ?string
-    {
-        return $this->label($shoot, self::UNDONE);
+        return [
+            'undo' => $done?->text('label'), 'undo_step' => $done?->int('id'),
+            'redo' => $undone?->text('label'), 'redo_step' => $undone?->int('id'),
+        ];
     }
 
     public function last(int $shoot): ?MetadataStep
@@ -105,11 +115,6 @@ final readonly class MetadataSteps
         $this->database->executeStatement('UPDATE metadata_step SET after = NULL WHERE id = :id', ['id' => $step->id]);
     }
 
-    private function label(int $shoot, string $which): ?string
-    {
-        return $this->rows->first('SELECT label FROM metadata_step WHERE '.$which, ['shoot' => $shoot])?->text('label');
-    }
-
     private function step(int $shoot, string $which): ?MetadataStep
     {
         $step = $this->rows->first(
@@ -136,6 +141,7 @@ final readonly class MetadataSteps
                 'keywords' => $words->keywords,
                 'verdict' => $words->verdict->value,
                 'tabs' => $words->tabs,
+                'judged_by' => $words->judgedBy,
             ], $all),
             \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE,
         );
@@ -155,7 +161,8 @@ final readonly class MetadataSteps
             new Metadata(),
             self::ids($frame['keywords'] ?? null),
             Verdict::tryFrom(\is_string($frame['verdict'] ?? null) ? $frame['verdict'] : '') ?? Verdict::Open,
-            self::ids($frame['tabs'] ?? null), // unsaid by older ones
+            self::ids($frame['tabs'] ?? null), // unsaid by older ones, as is who judged
+            \is_string($frame['judged_by'] ?? null) ? $frame['judged_by'] : null,
         ), array_values(array_filter($all, is_array(...))));
     }
 

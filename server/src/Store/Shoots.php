@@ -152,15 +152,16 @@ final readonly class Shoots
     }
 
     /**
-     * @return list<Row> frames that have files, in capture order: `id`, `picture`, `verdict`, `rating`, `tabs`, `ticks`
+     * @return list<Row> frames that have files, in capture order: `id`, `picture`, `verdict`, `rating`, `judged_by`, `tabs`, `ticks`
      *     in milliseconds on the wall clock, `camera`, `make`, `model`, `lens`, `seconds`, `f_number`, `iso`, `bias`
      *     and `own_rating` as its file says them, the measured `brightness`, `black`, `clipped`, `sharpness`,
-     *     `likeness` and `in_focus`, as JSON the `kinds` of its files and the ids of its `keywords`
+     *     `likeness` and `in_focus`, as JSON the `kinds` of its files and the ids of its `keywords` and of the `intakes`
+     *     that filed some of it
      */
     public function judged(int $id): array
     {
         return $this->rows->all(
-            'SELECT f.id, '.FiledFrames::PICTURE." AS picture, f.verdict, f.rating, f.tabs,
+            'SELECT f.id, '.FiledFrames::PICTURE." AS picture, f.verdict, f.rating, f.judged_by, f.tabs,
                 (extract(epoch FROM f.captured_at) * 1000)::bigint AS ticks,
                 concat_ws(' ', f.facts->>'make', f.facts->>'model', f.facts->>'serial') AS camera,
                 f.facts->>'make' AS make, f.facts->>'model' AS model, f.facts->>'lens' AS lens,
@@ -169,6 +170,7 @@ final readonly class Shoots
                 coalesce((f.own->>'rating')::int, (f.facts->>'rating')::int) AS own_rating,
                 m.brightness, m.black, m.clipped, m.sharpness, m.likeness, m.in_focus,
                 (SELECT jsonb_agg(p.kind ORDER BY p.id) FROM filed_file p WHERE p.frame_id = f.id) AS kinds,
+                (SELECT jsonb_agg(DISTINCT p.intake_id) FROM filed_file p WHERE p.frame_id = f.id) AS intakes,
                 (SELECT coalesce(jsonb_agg(k.keyword_id), '[]') FROM frame_keyword k WHERE k.frame_id = f.id)
                     AS keywords
             FROM filed_frame f LEFT JOIN measured_picture m ON m.picture = f.picture WHERE "

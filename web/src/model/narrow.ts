@@ -1,8 +1,8 @@
 import type { Pass, PassFrame } from '../api/client'
-import { starsOf } from './pass'
+import { saysOtherwise, starsOf } from './pass'
 
 /** What a pass can be narrowed by, in the order in which it is offered. */
-export const NARROWS = ['tab', 'hint', 'stars', 'kind', 'camera', 'lens', 'hour', 'keyword'] as const
+export const NARROWS = ['tab', 'mark', 'hint', 'stars', 'kind', 'camera', 'lens', 'hour', 'keyword'] as const
 export type Narrow = (typeof NARROWS)[number]
 
 /** A value for each that is chosen: of tabs the id, of stars the fewest, of hours the seconds at which one begins. */
@@ -13,6 +13,7 @@ const HOUR = 3600
 function valuesOf(facets: Pass['facets'], frame: PassFrame, by: Narrow): string[] {
   if (by === 'stars') return Array.from({ length: starsOf(frame) }, (_, n) => String(n + 1))
   if (by === 'tab') return frame.tabs.map(String)
+  if (by === 'mark') return frame.beside.filter((mark) => saysOtherwise(frame, mark)).map((mark) => mark.by)
   if (by === 'hour') return frame.seconds === null ? [] : [String(Math.floor(frame.seconds / HOUR) * HOUR)]
   return frame.facets.flatMap((number) => (facets[number]?.by === by ? [facets[number].value] : []))
 }

@@ -23,15 +23,19 @@ export interface PassTape {
   stretches: number[]
 }
 
-/** @param seconds when each frame was taken; null where it is not known */
-export function passTape(seconds: readonly (number | null)[], width: number): PassTape {
+/**
+ * @param seconds when each frame was taken; null where it is not known
+ * @param apart positions before which there is a gap in any case
+ */
+export function passTape(seconds: readonly (number | null)[], width: number, apart: readonly number[] = []): PassTape {
   const count = seconds.length
   if (count === 0 || width <= 0) return { bars: [], single: true, stretches: [] }
   const pauses = seconds.flatMap((at, position) => {
+    if (position > 0 && apart.includes(position)) return [{ position, pause: Infinity }]
     const before = seconds[position - 1]
     return at !== null && before != null && at - before > PAUSE ? [{ position, pause: at - before }] : []
   })
-  const longest = [...pauses].sort((a, b) => b.pause - a.pause).slice(0, MOST_GAPS)
+  const longest = [...pauses].sort((a, b) => Number(a.pause < b.pause) - Number(a.pause > b.pause)).slice(0, MOST_GAPS)
   const breaks = longest.map(({ position }) => position).sort((a, b) => a - b)
   const stretches = [0, ...breaks]
   const unit = Math.min(WIDEST, (width - breaks.length * GAP) / count)

@@ -18,13 +18,45 @@ export function withJudgements(pass: Pass, judgements: readonly Judgement[]): Pa
   return { ...pass, frames: pass.frames.map((frame) => of.get(frame.id)?.reduce(judged, frame) ?? frame) }
 }
 
-function judged(frame: PassFrame, { verdict, stars, tabs = [], untab = [] }: Partial<Judgement>): PassFrame {
+type Mark = PassFrame['beside'][number]
+
+function judged(frame: PassFrame, judgement: Partial<Judgement>): PassFrame {
+  const { verdict, stars, tabs = [], untab = [] } = judgement
+  const isSaid = verdict !== undefined || stars !== undefined
   return {
     ...frame,
+    ...(isSaid ? { by: judgement.by ?? null, beside: besideThat(frame, judgement.by ?? null) } : {}),
     verdict: verdict ?? frame.verdict,
     stars: stars ?? frame.stars,
     tabs: withTabs(frame.tabs, tabs, untab),
   }
+}
+
+/** What others say when somebody judges: who judged before that stays beside, and who judges now does not. */
+function besideThat({ verdict, stars, by, beside }: PassFrame, now: string | null): Mark[] {
+  if (by === now) return beside
+  const others = beside.filter((mark) => mark.by !== now)
+  return by === null || (verdict === 'open' && stars === null)
+    ? others
+    : [...others, { by, verdict, stars: stars && Math.max(0, stars) }].sort((a, b) => (a.by < b.by ? -1 : 1))
+}
+
+/** Whether somebody's word is another than the verdict and the stars; where they gave no stars, these do not count. */
+export const saysOtherwise = (frame: PassFrame, { verdict, stars }: Mark): boolean =>
+  verdict !== frame.verdict || (stars !== null && stars !== frame.stars)
+
+/** Makes what somebody says of frames their verdicts. */
+export function takingOver(frames: readonly PassFrame[], by: string): Judgement[] {
+  const same = new Map<string, Judgement>()
+  for (const frame of frames) {
+    const mark = frame.beside.find((one) => one.by === by)
+    if (!mark || !saysOtherwise(frame, mark)) continue
+    const { verdict, stars } = mark
+    const key = `${verdict} ${stars}`
+    const judgement = same.get(key) ?? { frames: [], verdict, by, ...(stars === null ? {} : { stars }) }
+    same.set(key, { ...judgement, frames: [...judgement.frames, frame.id] })
+  }
+  return [...same.values()]
 }
 
 /** Tabs in the order in which they were made, as the server has them. */

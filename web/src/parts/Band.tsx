@@ -6,7 +6,7 @@ import { classes } from './classes'
 import { useEndNotice } from './notices'
 import { stageOf } from './stage'
 import { useTheme } from './theme'
-import { bytes, plural } from './words'
+import { bytes, list, plural } from './words'
 import { Filling } from './Filling'
 
 const PLACES = [
@@ -91,7 +91,7 @@ function Work({ bays }: { bays: Bays }) {
     const { converts, share } = stageOf(progress)
     const paused = sheet.data.state === 'paused'
     const stage = progress.halted ? 'Halted' : paused ? 'Paused' : converts ? 'Converting' : 'Copying'
-    const labels = sheet.data.cards.map((card) => card.label).join(' and ')
+    const labels = list(sheet.data.cards.map((card) => card.label))
     return (
       <Link to={`/sheets/${copying}`} className="flex items-center gap-2 text-ink" title={progress.halted ?? undefined}>
         <span className={`max-lg:hidden ${progress.halted ? 'font-semibold text-brass' : ''}`}>

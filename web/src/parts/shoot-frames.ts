@@ -1,5 +1,6 @@
 import { api, type ShootFrame } from '../api/client'
 import { useFrameWindow, type FrameWindow } from '../api/frames'
+import type { Tab } from '../api/tabs'
 import type { Seen } from './Frame'
 import { tabsOf, useTabs } from './TabMarks'
 import { bytes } from './words'
@@ -30,16 +31,19 @@ export function useShootFrames(id: number, count: number, elsewhere?: Elsewhere)
     ...window,
     at: (position) => {
       const frame = window.at(position)
-      return (
-        frame && {
-          ...frame,
-          tabs: tabsOf(tabs, frame.tabs),
-          state: 'kept',
-          kinds: kindsOf(frame.files),
-          problems: [],
-          lines: frame.files.map((file) => `${file.path}   ${bytes(file.bytes)}   ${file.digest}   from ${file.from}`),
-        }
-      )
+      return frame && seenInShoot(frame, tabs)
     },
+  }
+}
+
+/** A shoot's frame as it is shown. */
+export function seenInShoot(frame: ShootFrame, tabs: readonly Tab[]): Seen & { id: number } {
+  return {
+    ...frame,
+    tabs: tabsOf(tabs, frame.tabs),
+    state: 'kept',
+    kinds: kindsOf(frame.files),
+    problems: [],
+    lines: frame.files.map((file) => `${file.path}   ${bytes(file.bytes)}   ${file.digest}   from ${file.from}`),
   }
 }

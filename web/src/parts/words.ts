@@ -26,6 +26,11 @@ export function bytes(count: number): string {
   return `${unit === 0 ? value : value.toFixed(value >= 100 ? 0 : value >= 10 ? 1 : 2)} ${UNITS[unit] ?? ''}`
 }
 
+const AND = new Intl.ListFormat('en-GB', { type: 'conjunction' })
+
+/** As `Studio`, `Studio and Twin`, `A, B and C`. */
+export const list = (each: readonly string[]): string => AND.format(each)
+
 export function plural(count: number, one: string, many = `${one}s`): string {
   return `${count.toLocaleString('en')} ${count === 1 ? one : many}`
 }

@@ -1,8 +1,10 @@
-import { useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
+import { useQueries, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useMemo, useSyncExternalStore } from 'react'
 import { api, Refused, type Judgement, type Pass } from '../api/client'
 import { passKey } from '../model/judged'
 import { withJudgements } from '../model/pass'
+import { joining } from '../model/passes'
+import { whoJudges } from '../parts/who'
 
 /** Milliseconds. */
 const AGAIN_AFTER = 1_000
@@ -10,7 +12,7 @@ const AGAIN_AFTER = 1_000
 /** Judgements that go in one request; so many are less than what a page may send while it is left. */
 const TOGETHER = 100
 
-type Answer = Pick<Pass, 'undo' | 'redo'> & { turns: number[] }
+type Answer = Pick<Pass, 'undo' | 'undo_step' | 'redo' | 'redo_step'> & { turns: number[] }
 
 /** A judgement with what it is known by, should it be sent a second time. */
 type Sent = Judgement & { operation: string }
@@ -31,6 +33,7 @@ class Judging {
   #pending: readonly Sent[] = []
   #error: Error | null = null
   #isAsking = false
+  #over: { pass: Pass; pending: readonly Sent[]; whole: Pass } | null = null
   readonly #hearers = new Set<() => void>()
   readonly #kept: KeptJudgements
 
@@ -46,8 +49,26 @@ class Judging {
     void this.#ask()
   }
 
-  readonly pending = (): readonly Sent[] => this.#pending
   readonly error = (): Error | null => this.#error
+
+  /** A pass with what is not acknowledged laid over it; the same one again while neither is another. */
+  readonly over = (pass: Pass): Pass => {
+    if (this.#over?.pass !== pass || this.#over.pending !== this.#pending)
+      this.#over = { pass, pending: this.#pending, whole: withJudgements(pass, this.#pending) }
+    return this.#over.whole
+  }
+
+  /** Fulfilled when all that was judged is answered. */
+  readonly idle = (): Promise<void> =>
+    new Promise((resolve) => {
+      const look = () => {
+        if (this.#turns.length > 0) return
+        stop()
+        resolve()
+      }
+      const stop = this.hear(look)
+      look()
+    })
 
   readonly hear = (hearer: () => void): (() => void) => {
     this.#hearers.add(hearer)
@@ -55,7 +76,7 @@ class Judging {
   }
 
   readonly judge = (judgement: Judgement): void => {
-    const sent = { ...judgement, operation: uuid() }
+    const sent = { by: whoJudges(), ...judgement, operation: uuid() }
     this.#add(sent)
     this.#kept.keep(sent)
   }
@@ -79,7 +100,7 @@ class Judging {
     for (let first = this.#turns[0]; first !== undefined; first = this.#turns[0]) {
       const together = next(this.#turns)
       try {
-        const { undo, redo, turns } = await this.#answered(() => {
+        const { turns, ...history } = await this.#answered(() => {
           if (first === 'undo') return api.undoChange(this.shoot)
           if (first === 'redo') return api.redoChange(this.shoot)
           return api.judge(this.shoot, together)
@@ -88,7 +109,7 @@ class Judging {
         this.#change((pass) => {
           // the feed may have told of it already, and of what others did after it
           const untold = together.filter((_, n) => (turns[n] ?? 0) > pass.turn)
-          return { ...withJudgements(pass, untold), undo, redo }
+          return { ...withJudgements(pass, untold), ...history }
         })
       } catch (error) {
         this.#error = error as Error
@@ -125,6 +146,7 @@ class Judging {
   }
 
   #tell(): void {
+    changes++
     for (const hearer of this.#hearers) hearer()
   }
 }
@@ -174,29 +196,102 @@ function uuid(): string {
 
 const known = new Map<number, Judging>()
 
+/** How often anything was judged or answered: what hears of several shoots sees by it that one of them changed. */
+let changes = 0
+
 function judgingOf(shoot: number, queries: QueryClient): Judging {
   const judging = known.get(shoot) ?? new Judging(shoot, queries)
   known.set(shoot, judging)
   return judging
 }
 
-/** A shoot's pass as it stands with what was judged on this page, and the ways to judge. */
-export function usePass(shoot: number) {
+/**
+ * What is asked for in several shoots waits until all is answered that was judged before: only then it is known whose
+ * change is the latest.
+ */
+let before = Promise.resolve()
+
+/**
+ * The pass through frames of shoots as they stand with what was judged on this page, and the ways to judge.
+ *
+ * @param intake whose frames are meant alone; null: all of them
+ */
+export function usePass(shoots: readonly number[], intake: number | null = null) {
   const queries = useQueryClient()
-  const judging = judgingOf(shoot, queries)
-  const told = useQuery({
-    queryKey: passKey(shoot),
-    structuralSharing: false, // what changes it keeps the frames that stay as they are; 20,000 need not be compared
-    queryFn: async () => {
-      for (;;) {
-        const pass = await api.pass(shoot)
-        // what was read before something that is known by now was done is asked for again
-        if (pass.turn >= (queries.getQueryData<Pass>(passKey(shoot))?.turn ?? 0)) return pass
+  const which = shoots.join()
+  const { judgings, hear, join } = useMemo(() => {
+    const judgings = (which === '' ? [] : which.split(',').map(Number)).map((shoot) => ({
+      shoot,
+      judging: judgingOf(shoot, queries),
+    }))
+    const hear = (hearer: () => void) => {
+      const stops = judgings.map(({ judging }) => judging.hear(hearer))
+      return () => {
+        for (const stop of stops) stop()
       }
-    },
+    }
+    return { judgings, hear, join: joining(intake) }
+  }, [which, intake, queries])
+  const told = useQueries({
+    queries: judgings.map(({ shoot }) => ({
+      queryKey: passKey(shoot),
+      structuralSharing: false, // what changes it keeps the frames that stay as they are; 20,000 need not be compared
+      queryFn: async () => {
+        for (;;) {
+          const pass = await api.pass(shoot)
+          // what was read before something that is known by now was done is asked for again
+          if (pass.turn >= (queries.getQueryData<Pass>(passKey(shoot))?.turn ?? 0)) return pass
+        }
+      },
+    })),
   })
-  const pending = useSyncExternalStore(judging.hear, judging.pending)
-  const error = useSyncExternalStore(judging.hear, judging.error)
-  const pass = useMemo(() => told.data && withJudgements(told.data, pending), [told.data, pending])
-  return { pass, error: told.error, refused: error, judge: judging.judge, undo: judging.undo, redo: judging.redo }
+  useSyncExternalStore(hear, () => changes)
+  const passes = judgings.flatMap(({ shoot, judging }, n) => {
+    const pass = told[n]?.data
+    return pass ? [{ shoot, pass: judging.over(pass) }] : []
+  })
+  const pass = passes.length === judgings.length ? join(passes) : undefined
+  const only = judgings.length === 1 ? judgings[0]?.judging : undefined
+  const takeTurn = (what: 'undo' | 'redo') => {
+    if (only) {
+      only[what]()
+      return
+    }
+    before = before.then(async () => {
+      await Promise.all(judgings.map(({ judging }) => judging.idle()))
+      const now = join(
+        judgings.flatMap(({ shoot }) => {
+          const pass = queries.getQueryData<Pass>(passKey(shoot))
+          return pass ? [{ shoot, pass }] : []
+        }),
+      )
+      const shoot = what === 'undo' ? now.undoIn : now.redoIn
+      const judging = judgings.find((one) => one.shoot === shoot)?.judging
+      judging?.[what]()
+      await judging?.idle()
+    })
+  }
+  return {
+    pass,
+    error: told.find(({ error }) => error !== null)?.error ?? null,
+    refused: judgings.map(({ judging }) => judging.error()).find((error) => error !== null) ?? null,
+    judge: (judgement: Judgement) => {
+      if (only) only.judge(judgement)
+      else
+        for (const { shoot, judging } of judgings) {
+          const own = new Set(passes.find((one) => one.shoot === shoot)?.pass.frames.map(({ id }) => id))
+          const [frames, struck] = [judgement.frames, judgement.struck ?? []].map((of) =>
+            of.filter((id) => own.has(id)),
+          )
+          if (frames?.length || struck?.length)
+            judging.judge({ ...judgement, frames: frames ?? [], struck: struck ?? [] })
+        }
+    },
+    undo: () => {
+      takeTurn('undo')
+    },
+    redo: () => {
+      takeTurn('redo')
+    },
+  }
 }

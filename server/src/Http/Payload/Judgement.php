@@ -16,6 +16,7 @@ final readonly class Judgement extends Selection
      * @param list<int>                $tabs   ids of those that the frames get
      * @param list<int>                $untab  ids of those that they lose
      * @param Rotation|null            $rotate pictures, each from how it is shown
+     * @param string|null              $by     who judges; null where it is not said
      * @param string|null              $operation a UUID by which it is known when it is sent a second time
      */
     public function __construct(
@@ -27,6 +28,8 @@ final readonly class Judgement extends Selection
         public array $tabs = [],
         public array $untab = [],
         public ?Rotation $rotate = null,
+        #[Assert\Length(min: 1, max: 60, minMessage: 'must be a name', maxMessage: 'must be of 60 characters at most')]
+        public ?string $by = null,
         #[Assert\Uuid(message: 'must be a UUID')]
         public ?string $operation = null,
     ) {

@@ -13,6 +13,7 @@ use Velvet\Core\Metadata\Metadata;
 use Velvet\Server\Store\FiledFiles;
 use Velvet\Server\Store\FiledFrames;
 use Velvet\Server\Store\Happenings;
+use Velvet\Server\Store\Marks;
 use Velvet\Server\Store\MetadataStep;
 use Velvet\Server\Store\MetadataSteps;
 use Velvet\Server\Store\Transaction;
@@ -32,6 +33,7 @@ final readonly class ShootMetadata
         private MetadataSteps $steps,
         private Keywords $keywords,
         private TabWords $tabs,
+        private Marks $marks,
         private FrameMetadata $says,
         private MetadataQueue $queue,
         private FiledFiles $files,
@@ -128,13 +130,18 @@ final readonly class ShootMetadata
                 : $words, $before);
             $label = $change->label(\count([] === $shown ? $before : $shown));
             $this->steps->add($shoot, $label, $before, $change->operation);
+            if ($change->judges()) {
+                $this->marks->keep($all, $change->by);
+            }
             $this->frames->say(
                 $changed,
                 array_map(static fn (string $text): string => trim(Metadata::clean($text)), $change->texts),
                 $change->rating,
                 $change->verdict,
+                $change->by,
             );
-            $this->frames->say(array_values(array_intersect($all, $change->struck)), [], null, Verdict::Struck);
+            $struck = array_values(array_intersect($all, $change->struck));
+            $this->frames->say($struck, [], null, Verdict::Struck, $change->by);
             $this->rotate($shown, $change->rotate);
             $this->frames->take($changed, $change->remove);
             $this->frames->give($changed, $ids);
@@ -178,16 +185,13 @@ final readonly class ShootMetadata
         }
     }
 
-    /** What would be undone; null where there is nothing. */
-    public function last(int $shoot): ?string
+    /**
+     * @return array{undo: string|null, undo_step: int|null, redo: string|null, redo_step: int|null} as
+     *     {@see MetadataSteps::history()} has it
+     */
+    public function history(int $shoot): array
     {
-        return $this->steps->lastLabel($shoot);
-    }
-
-    /** What would be made again; null where there is nothing. */
-    public function next(int $shoot): ?string
-    {
-        return $this->steps->nextLabel($shoot);
+        return $this->steps->history($shoot);
     }
 
     /** @return int number of this change among those of the shoot */
@@ -226,6 +230,15 @@ final readonly class ShootMetadata
                 if (isset($now[$after->frame])) {
                     $again[] = $now[$after->frame]->saying($after);
                 }
+            }
+            $others = [];
+            foreach ($again as $words) {
+                if ($words->judgedBy !== $now[$words->frame]->judgedBy) {
+                    $others[$words->judgedBy ?? ''][] = $words->frame;
+                }
+            }
+            foreach ($others as $by => $frames) {
+                $this->marks->keep($frames, (string) $by);
             }
             $this->keep($shoot, $turn, $now, $again);
             $this->steps->madeAgain($step);
@@ -274,6 +287,7 @@ final readonly class ShootMetadata
     private function keep(int $shoot, int $turn, array $now, array $then): void
     {
         $this->frames->keepWords($then);
+        $this->marks->drop(self::ids($then));
         $struckToo = array_flip($this->frames->writingStruck(self::ids($then)));
         $others = array_filter($then, static fn (FrameWords $words): bool => !$words->readsAs(
             $now[$words->frame],
@@ -284,6 +298,7 @@ final readonly class ShootMetadata
             $then,
             static fn (FrameWords $words): bool => $words->verdict !== $now[$words->frame]->verdict
                 || $words->rating !== $now[$words->frame]->rating
+                || $words->judgedBy !== $now[$words->frame]->judgedBy
                 || $words->tabs !== $now[$words->frame]->tabs
                 || $words->shown() !== $now[$words->frame]->shown(),
         );
@@ -306,13 +321,30 @@ final readonly class ShootMetadata
         }
         $many = \count($frames) > self::MOST_TOLD;
         $pictures = $many || [] === $rotated ? [] : $this->frames->pictures($rotated);
+        $beside = $many ? [] : $this->marks->beside($frames);
         $this->happenings->tell('judged', ['shoot' => $shoot, 'turn' => $turn, 'frames' => $many ? null : array_map(
             static fn (FrameWords $words): array => [
                 'id' => $words->frame, 'verdict' => $words->verdict->value, 'stars' => $words->rating,
-                'tabs' => $words->tabs,
+                'by' => $words->judgedBy, 'beside' => $beside[$words->frame] ?? [], 'tabs' => $words->tabs,
             ] + (isset($pictures[$words->frame]) ? ['picture' => $pictures[$words->frame]] : []),
             $this->frames->wordsOf($shoot, $frames),
         )]);
+    }
+
+    /**
+     * Puts what somebody says of frames beside their verdicts, which stay.
+     *
+     * @param list<int>    $frames
+     * @param Verdict|null $verdict null: as it is
+     * @param int|null     $stars   null: none
+     */
+    public function putBeside(int $shoot, array $frames, string $by, ?Verdict $verdict, ?int $stars): void
+    {
+        $this->transaction->of(function () use ($shoot, $frames, $by, $verdict, $stars): void {
+            $turn = $this->steps->takeTurn($shoot);
+            $this->marks->put($frames, $by, $verdict, $stars);
+            $this->tell($shoot, $turn, $frames);
+        });
     }
 
     /** @param list<int> $frames */

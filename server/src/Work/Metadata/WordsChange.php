@@ -21,6 +21,7 @@ final readonly class WordsChange
      * @param list<int>             $tabs      ids of those that they get; with the words that these write
      * @param list<int>             $untab     ids of those that they lose, in the same way
      * @param Rotation|null         $rotate    of pictures, each from how it is shown
+     * @param string|null           $by        who judges, in their own words; null where it is not said
      * @param string|null           $operation a UUID by which it is known when it comes a second time
      */
     public function __construct(
@@ -33,6 +34,7 @@ final readonly class WordsChange
         public array $tabs = [],
         public array $untab = [],
         public ?Rotation $rotate = null,
+        public ?string $by = null,
         public ?string $operation = null,
     ) {
     }
@@ -42,6 +44,12 @@ final readonly class WordsChange
     {
         return [] !== $this->texts || [] !== $this->add || [] !== $this->remove || null !== $this->rating
             || null !== $this->rotate;
+    }
+
+    /** Whether it is somebody's word on how good frames are. */
+    public function judges(): bool
+    {
+        return null !== $this->rating || null !== $this->verdict || [] !== $this->struck;
     }
 
     public function isOfTabs(): bool

@@ -58,6 +58,7 @@ final class WordsOnTheWay
                 array_values(array_unique([...$words->keywords, ...$own])),
                 $words->verdict,
                 $words->tabs,
+                $words->judgedBy,
             );
             $planned = $transfer->words() ?? throw new \LogicException('It says nothing.');
             $wrote = FrameMetadata::said($all, $planned->ofFile, $this->tree($all->keywords), $this->struckToo);

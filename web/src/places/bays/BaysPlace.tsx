@@ -9,7 +9,7 @@ import { Answer, Reasons } from '../../parts/MayFormat'
 import { proofOf } from '../../parts/may-format'
 import { Picture } from '../../parts/Picture'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
-import { bytes, days, plural } from '../../parts/words'
+import { bytes, days, list, plural } from '../../parts/words'
 import { ShelfForm } from './ShelfForm'
 import { Tip } from '../../parts/Tip'
 
@@ -106,7 +106,7 @@ function Together({ cards }: { cards: Card[] }) {
           open.mutate()
         }}
       >
-        Open one sheet for {cards.map((card) => card.label).join(' and ')}
+        Open one sheet for {list(cards.map((card) => card.label))}
       </button>
     </span>
   )

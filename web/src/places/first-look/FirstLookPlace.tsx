@@ -1,12 +1,21 @@
-import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef, useState, type MouseEvent } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
-import { api, pictureUrl, type Judgement, type Verdict } from '../../api/client'
-import { useShootFrames } from '../../parts/shoot-frames'
+import { Link, useNavigate } from 'react-router'
+import { pictureUrl, type Judgement, type Verdict } from '../../api/client'
 import { useKeys } from '../../keys/useKeys'
 import { beside, MOST_BESIDE } from '../../model/beside'
 import type { Place } from '../../model/closer'
-import { countsOf, FILTERS, groupOf, isForOne, oneOf, onward, tabbing } from '../../model/pass'
+import { partAt } from '../../model/passes'
+import {
+  countsOf,
+  FILTERS,
+  groupOf,
+  isForOne,
+  oneOf,
+  onward,
+  saysOtherwise,
+  tabbing,
+  takingOver,
+} from '../../model/pass'
 import { classes } from '../../parts/classes'
 import { useTabs } from '../../parts/TabMarks'
 import { Pick } from '../../parts/Pick'
@@ -21,8 +30,11 @@ import { Panes } from './Panes'
 import { PassTape } from './PassTape'
 import { texts } from './texts'
 import { useFold } from './useFold'
+import { useLookedAt } from './useLookedAt'
+import { usePassFrames } from './usePassFrames'
 import { usePassFilter } from './usePassFilter'
 import { VerdictLine } from './VerdictLine'
+import { WhoField } from './WhoField'
 
 /** Fetched when one stays with a frame. */
 const AHEAD = [
@@ -42,15 +54,16 @@ function leaveToKeys({ detail, target }: MouseEvent) {
   if (detail > 0 && pressed) pressed.blur()
 }
 
+const NONE: readonly { from: number; name: string }[] = []
+
 const GOES_ON = 'velvet-first-look-stays'
 
 /** The first look: every frame large, a verdict by one key, and the tape of the pass beneath as the map. */
 export function FirstLookPlace() {
-  const id = Number(useParams().id)
-  const shoot = useQuery({ queryKey: ['shoots', id], queryFn: () => api.shoot(id) })
+  const { at: lookedAt, error: notFound } = useLookedAt()
   const tabs = useTabs()
   const [isTabsOpen, setIsTabsOpen] = useState(false)
-  const { pass, error, refused, judge, undo, redo } = usePass(id)
+  const { pass, error, refused, judge, undo, redo } = usePass(lookedAt?.shoots ?? [], lookedAt?.intake)
   const through = usePassFilter(pass)
   const { filter } = through
   const fold = useFold(pass, through.positions)
@@ -71,11 +84,11 @@ export function FirstLookPlace() {
   const position = meant === undefined ? undefined : fold.shown(meant)
   const place = position === undefined ? -1 : positions.indexOf(position)
   const current = position === undefined ? undefined : frames?.[position]
-  const window = useShootFrames(id, frames?.length ?? 0)
+  const window = usePassFrames(pass, tabs)
   const { want } = window
   const isCloser = closer !== null
   useEffect(() => {
-    if (position !== undefined) want(position, position)
+    if (position !== undefined) want(position)
     const fetch = (by: number, size: Size) => {
       const picture = frames?.[positions[place + by] ?? -1]?.picture
       if (picture) void fetchAhead(size, picture).catch(() => undefined)
@@ -99,6 +112,13 @@ export function FirstLookPlace() {
   }, [frames, hand])
   const group = useMemo(() => (pass && current ? groupOf(pass.groups, current.id) : null), [pass, current])
 
+  const beginnings = useMemo(
+    () =>
+      pass && lookedAt && lookedAt.shoots.length > 1
+        ? pass.parts.map(({ shoot, from }) => ({ from, name: lookedAt.nameOf(shoot) }))
+        : NONE,
+    [pass, lookedAt],
+  )
   const row = useMemo(() => {
     const of = new Set(group?.frames)
     return group ? positions.filter((one) => of.has(frames?.[one]?.id ?? 0)) : positions
@@ -224,24 +244,32 @@ export function FirstLookPlace() {
     redo,
     redoToo: redo,
     leave: () => {
-      if (closer === null) void leave(`/shoots/${id}`)
-      else setCloser(null)
+      if (closer !== null) setCloser(null)
+      else if (lookedAt) void leave(lookedAt.back.to)
     },
   }
   useKeys('pass', isTabsOpen ? {} : acts) // letters are those of tabs then
-  if (!shoot.data || !pass || !frames) return <Waiting error={shoot.error ?? error} />
+  if (!lookedAt || !pass || !frames) return <Waiting error={notFound ?? error} />
   const filters = texts.filters(counts)
+  const whose = through.narrowing.mark
+  const marked = positions.flatMap((one) => {
+    const frame = whose === undefined ? undefined : frames[one]
+    return frame?.beside.some((mark) => mark.by === whose && saysOtherwise(frame, mark)) ? [frame] : []
+  })
+  const shoot = partAt(pass, position ?? 0)?.shoot
+  const inShoot = shoot !== undefined && lookedAt.shoots.length > 1 ? lookedAt.nameOf(shoot) : null
   return (
     <div className="flex h-dvh min-h-[480px] flex-col" onClick={leaveToKeys}>
       <header className="desk page flex flex-wrap items-center gap-x-4 gap-y-0.5 border-b border-desk-rule py-1.5">
-        <title>{`${texts.title(shoot.data.name)} · Velvet Ledger`}</title>
-        <Link to={`/shoots/${id}`} className="link text-[13px]" aria-label={texts.back}>
-          Shoots
+        <title>{`${texts.title(lookedAt.name)} · Velvet Ledger`}</title>
+        <Link to={lookedAt.back.to} className="link text-[13px]" aria-label={lookedAt.back.label}>
+          {lookedAt.back.word}
         </Link>
         <h1 className="text-[20px]">
           <span className="sr-only">First look: </span>
-          {shoot.data.name}
+          {lookedAt.name}
         </h1>
+        {inShoot !== null && <span className="min-w-0 truncate max-md:hidden">{inShoot}</span>}
         <span className="text-desk-soft">
           {texts.through}{' '}
           <Pick
@@ -265,10 +293,13 @@ export function FirstLookPlace() {
             {isNarrowOpen ? texts.widen : texts.narrow}
           </button>
         </span>
+        <span className="text-desk-soft">
+          <WhoField />
+        </span>
         <p className="ml-auto flex gap-x-4" role="status">
           <span className="text-desk-soft max-md:hidden">{texts.judged(counts)}</span>
-          {counts.open === 0 && counts.struck > 0 && (
-            <Link to={`/shoots/${id}/set-aside`} className="link whitespace-nowrap">
+          {counts.open === 0 && counts.struck > 0 && shoot !== undefined && (
+            <Link to={`/shoots/${shoot}/set-aside`} className="link whitespace-nowrap">
               {texts.setAside}
             </Link>
           )}
@@ -285,6 +316,10 @@ export function FirstLookPlace() {
           frames={through.wide()}
           tabs={tabs}
           narrowing={through.narrowing}
+          others={marked.length}
+          onTakeOver={() => {
+            for (const judgement of takingOver(marked, through.narrowing.mark ?? '')) judge(judgement)
+          }}
           count={through.positions.length}
           onNarrow={(by, value) => {
             through.narrow(by, value)
@@ -355,7 +390,7 @@ export function FirstLookPlace() {
             redo={pass.redo === null ? null : { what: pass.redo, act: redo }}
           />
         )}
-        <PassTape frames={frames} groups={pass.groups} position={position ?? 0} onGo={setAt} />
+        <PassTape frames={frames} groups={pass.groups} shoots={beginnings} position={position ?? 0} onGo={setAt} />
       </section>
     </div>
   )

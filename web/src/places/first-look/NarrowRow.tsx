@@ -14,10 +14,13 @@ interface Props {
   narrowing: Narrowing
   count: number
   onNarrow: (by: Narrow, value: string | null) => void
+  /** Frames of the pass whose verdict is another than that of whose word it is narrowed by. */
+  others: number
+  onTakeOver: () => void
 }
 
 /** Narrows the pass by what its frames differ in; each choice says how many it would leave. */
-export function NarrowRow({ pass, frames, tabs, narrowing, count, onNarrow }: Props) {
+export function NarrowRow({ pass, frames, tabs, narrowing, count, onNarrow, others, onTakeOver }: Props) {
   const named = (by: Narrow, value: string) =>
     by === 'tab' ? (tabs.find(({ id }) => String(id) === value)?.name ?? '') : texts.narrows[by].of(value)
   const offered = NARROWS.map((by) => ({ by, choices: choicesOf(pass.facets, frames, narrowing, by) })).filter(
@@ -48,6 +51,11 @@ export function NarrowRow({ pass, frames, tabs, narrowing, count, onNarrow }: Pr
           }}
         />
       ))}
+      {narrowing.mark !== undefined && others > 0 && (
+        <button type="button" className="link font-semibold text-desk-ink" onClick={onTakeOver}>
+          {texts.takeOverAll(others)}
+        </button>
+      )}
       {isNarrowed && <span className="ml-auto text-desk-soft">{texts.narrowed(count)}</span>}
     </div>
   )

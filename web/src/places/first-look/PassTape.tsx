@@ -10,10 +10,14 @@ const HEIGHT = 62
 const TOP = 14
 const BAR = 28
 const FOOT = TOP + BAR
+/** About so wide, among the labels beneath. */
+const A_LETTER = 6.4
 
 interface Props {
   frames: readonly PassFrame[]
   groups: readonly PassGroup[]
+  /** Where each shoot begins, with its name; none where there is but one. */
+  shoots: readonly { from: number; name: string }[]
   position: number
   onGo: (position: number) => void
 }
@@ -22,7 +26,7 @@ interface Props {
  * The whole pass as a tape: a filled bar is kept, one struck through is struck, an empty one open, short strokes above
  * are stars, a bracket beneath is a group. It shows what is left, and takes one there.
  */
-export function PassTape({ frames, groups, position, onGo }: Props) {
+export function PassTape({ frames, groups, shoots, position, onGo }: Props) {
   const box = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const [width, setWidth] = useState(0)
@@ -43,8 +47,9 @@ export function PassTape({ frames, groups, position, onGo }: Props) {
       passTape(
         frames.map((frame) => frame.seconds),
         width - 16,
+        shoots.map(({ from }) => from),
       ),
-    [frames, width],
+    [frames, width, shoots],
   )
   useEffect(() => {
     const context = canvas.current?.getContext('2d')
@@ -103,7 +108,7 @@ export function PassTape({ frames, groups, position, onGo }: Props) {
           {(over?.position ?? 0) + 1} · {shown.verdict}
         </span>
       )}
-      <Stretches frames={frames} tape={tape} width={width} />
+      <Stretches frames={frames} shoots={shoots} tape={tape} width={width} />
     </>
   )
 }
@@ -111,10 +116,10 @@ export function PassTape({ frames, groups, position, onGo }: Props) {
 /** When each stretch of the tape begins, and its end. */
 function Stretches({
   frames,
+  shoots,
   tape,
   width,
-}: {
-  frames: readonly PassFrame[]
+}: Pick<Props, 'frames' | 'shoots'> & {
   tape: ReturnType<typeof passTape>
   width: number
 }) {
@@ -131,8 +136,11 @@ function Stretches({
     const full = text(position)
     if (!bar || full === null || bar.x < free || bar.x > width - 200) continue
     const [ofDay = '', clock = ''] = full.split(', ')
-    labels.push({ x: bar.x, text: ofDay === day ? clock : full })
-    free = bar.x + (ofDay === day ? 60 : 120)
+    const shoot = shoots.find(({ from }) => from === position)
+    const when = ofDay === day && !shoot ? clock : full
+    const label = shoot ? `${shoot.name}, ${when}` : when
+    labels.push({ x: bar.x, text: label })
+    free = bar.x + 20 + label.length * A_LETTER
     day = ofDay
   }
   return (

@@ -1,11 +1,12 @@
 import type { Judgement, PassFrame, PassGroup, Verdict } from '../../api/client'
 import type { Tab } from '../../api/tabs'
-import { isForOne, oneOf, starsOf, type Counts } from '../../model/pass'
+import { isForOne, oneOf, saysOtherwise, starsOf, takingOver, type Counts } from '../../model/pass'
 import { classes } from '../../parts/classes'
 import type { Seen } from '../../parts/Frame'
 import { Pick } from '../../parts/Pick'
 import { Rotate } from '../../parts/Rotate'
 import { bias, camera, exposure, playing } from '../../parts/fact-words'
+import { useWho } from '../../parts/who'
 import { plural } from '../../parts/words'
 import { TabChips, TabMenu } from './TabMenu'
 import { texts } from './texts'
@@ -164,6 +165,7 @@ export function VerdictLine(props: Props) {
             Redo {redo.what}
           </button>
         )}
+        <Marks frame={frame} onJudge={onJudge} />
         <span className="ml-auto flex flex-wrap items-baseline gap-x-2">
           {group ? (
             <Group
@@ -180,6 +182,33 @@ export function VerdictLine(props: Props) {
           )}
         </span>
       </div>
+    </>
+  )
+}
+
+/** Whose word the verdict is, where it is another's, and what others say beside it. */
+function Marks({ frame, onJudge }: Pick<Props, 'frame' | 'onJudge'>) {
+  const who = useWho()
+  return (
+    <>
+      {frame.by !== null && frame.by !== who && <span>{texts.who.judged(frame.by)}</span>}
+      {frame.beside.map((mark) => (
+        <span key={mark.by} className="flex items-baseline gap-x-1.5 text-desk-ink">
+          {texts.mark(mark)}
+          {saysOtherwise(frame, mark) && (
+            <button
+              type="button"
+              className="link"
+              aria-label={`${texts.takeOver}: ${texts.mark(mark)}`}
+              onClick={() => {
+                for (const judgement of takingOver([frame], mark.by)) onJudge(judgement)
+              }}
+            >
+              {texts.takeOver}
+            </button>
+          )}
+        </span>
+      ))}
     </>
   )
 }

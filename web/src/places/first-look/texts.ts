@@ -1,13 +1,20 @@
-import type { PassGroup, Verdict } from '../../api/client'
+import type { PassFrame, PassGroup, Verdict } from '../../api/client'
 import type { Tab, TabWriting } from '../../api/tabs'
 import type { Narrow } from '../../model/narrow'
 import type { Counts, Filter } from '../../model/pass'
-import { plural } from '../../parts/words'
+import { list, plural } from '../../parts/words'
 
 /** All that the first look says. */
 export const texts = {
-  title: (shoot: string) => `First look: ${shoot}`,
-  back: 'Back to the shoot',
+  title: (of: string) => `First look: ${of}`,
+  intake: (cards: readonly string[]) => `From ${list(cards)}`,
+  several: (searched: string, shoots: number) =>
+    searched === '' ? plural(shoots, 'shoot') : `“${searched}”, ${plural(shoots, 'shoot')}`,
+  back: {
+    shoot: { word: 'Shoots', label: 'Back to the shoot' },
+    sheet: { word: 'Receipt', label: 'Back to the receipt' },
+    shoots: { word: 'Shoots', label: 'Back to the shoots' },
+  },
   through: 'First look at',
   filters: (counts: Counts): Record<Filter, string> => ({
     every: 'every frame',
@@ -28,12 +35,22 @@ export const texts = {
     starred: 'No frame has stars.',
     every: 'There are no frames in this shoot.',
   } satisfies Record<Filter, string>,
+  who: {
+    label: 'Judging as',
+    said: (name: string | null) => (name === null ? 'say who judges' : `judging as ${name}`),
+    judged: (by: string) => `judged by ${by}`,
+  },
+  mark: ({ by, verdict, stars }: PassFrame['beside'][number]) =>
+    `${by}: ${verdict}${stars ? `, ${plural(stars, 'star')}` : ''}`,
+  takeOver: 'take over',
+  takeOverAll: (frames: number) => `take over ${plural(frames, 'verdict')}`,
   narrow: 'only some of them',
   widen: 'all of them',
   allAlike: 'The frames differ in nothing by which they could be told apart.',
   narrowed: (frames: number) => plural(frames, 'frame'),
   narrows: {
     tab: { label: 'Tab', any: 'any tab or none', of: String },
+    mark: { label: 'Another’s word', any: 'whatever others say', of: (value: string) => `${value} says otherwise` },
     hint: { label: 'How they look', any: 'however they look', of: (value: string) => `looks ${value}` },
     stars: {
       label: 'Stars',

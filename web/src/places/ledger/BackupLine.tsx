@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api } from '../../api/client'
 import { Trouble } from '../../parts/Trouble'
-import { ago, bytes, instant } from '../../parts/words'
+import { ago, bytes, instant, list } from '../../parts/words'
 
 /** Where the latest backup of the ledger is, and how old. */
 export function BackupLine() {
@@ -40,12 +40,9 @@ export function BackupLine() {
             </p>
             <p className="text-[13px] break-words text-soft">
               In {path}
-              {places.length > 0 && <> and beside the pictures in {places.join(' and ')}</>}.
+              {places.length > 0 && <> and beside the pictures in {list(places)}</>}.
               {without_it.length > 0 && (
-                <span className="text-brass">
-                  {' '}
-                  Not in {without_it.join(' and ')}: not connected, or not to be written to.
-                </span>
+                <span className="text-brass"> Not in {list(without_it)}: not connected, or not to be written to.</span>
               )}
             </p>
           </>

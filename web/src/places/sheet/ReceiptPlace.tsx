@@ -3,7 +3,7 @@ import { Link, useParams } from 'react-router'
 import { api, receiptUrl, type ReceiptLine, type Sheet } from '../../api/client'
 import { Heading } from '../../parts/Heading'
 import { Waiting } from '../../parts/Trouble'
-import { bytes, duration, instant, plural } from '../../parts/words'
+import { bytes, duration, instant, list, plural } from '../../parts/words'
 import { Answer } from '../../parts/MayFormat'
 import { proofOf } from '../../parts/may-format'
 import { savedBy } from './SumLine'
@@ -59,7 +59,7 @@ function Facts({ sheet, filed, seal }: { sheet: Sheet; filed: ReceiptLine[]; sea
         {sheet.state === 'stopped' && ', stopped before the end'}
       </dd>
       <dt className="text-soft">from</dt>
-      <dd>{sheet.cards.map((card) => card.label).join(' and ')}</dd>
+      <dd>{list(sheet.cards.map((card) => card.label))}</dd>
       {rootsOf(filed).map(([root, files], i) => (
         <Place
           key={root}

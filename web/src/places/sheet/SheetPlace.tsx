@@ -5,7 +5,7 @@ import { useFocusKept } from '../../keys/useFocusKept'
 import { homeOf } from '../../model/foreseen'
 import { Heading } from '../../parts/Heading'
 import { Nothing, Refusals, Trouble, Waiting } from '../../parts/Trouble'
-import { bytes, days, instant, plural } from '../../parts/words'
+import { bytes, days, instant, list, plural } from '../../parts/words'
 import { Remarks } from './Remarks'
 import { EntryRow } from './EntryRow'
 import { OtherFiles } from './OtherFiles'
@@ -160,7 +160,7 @@ function Head({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
       <Heading>{`${TITLES[sheet.state]} ${sheet.id}`}</Heading>
       <p className="text-soft">
         {sheet.cards.length > 1 ? 'Cards' : 'Card'}{' '}
-        <strong className="font-semibold text-ink">{sheet.cards.map((card) => card.label).join(' and ')}</strong>
+        <strong className="font-semibold text-ink">{list(sheet.cards.map((card) => card.label))}</strong>
         {' · '}
         {plural(frames, 'frame')}, {bytes(size)}
         {first && last && ` · ${days(first, last)}`}

@@ -9,7 +9,7 @@ import { proofOf } from '../../parts/may-format'
 import { useNotices } from '../../parts/notices'
 import { Pick } from '../../parts/Pick'
 import { stageOf } from '../../parts/stage'
-import { bytes, duration, plural, timeLeft } from '../../parts/words'
+import { bytes, duration, list, plural, timeLeft } from '../../parts/words'
 import { useAsk, useEditsDone } from './edits'
 import { Filling } from '../../parts/Filling'
 
@@ -176,7 +176,7 @@ function roomInWords(sheet: Sheet): string {
   const name = (role: 'shelf' | 'twin') => (role === 'twin' ? 'Twin' : (sheet.shelf?.name ?? 'Shelf'))
   if (sheet.rooms.every((room) => room.free !== null && room.missing === 0)) {
     const left = sheet.rooms.map((room) => bytes((room.free ?? 0) - sheet.takes))
-    return `room on ${left.length > 1 ? 'both' : 'it'}; ${left.join(' and ')} will be left`
+    return `room on ${left.length > 1 ? 'both' : 'it'}; ${list(left)} will be left`
   }
   return sheet.rooms
     .map((room) =>
@@ -334,6 +334,9 @@ function FirstLooks({ sheet }: { sheet: Sheet }) {
       <details className="relative">
         <summary className="button">First look: {plural(looks.length, 'shoot')}</summary>
         <div className="menu absolute right-0 bottom-full mb-1.5 max-h-[50vh] overflow-y-auto p-1">
+          <Link to={`/sheets/${sheet.id}/first-look`} className="block px-3 py-1.5 font-medium hover:bg-velvet-wash">
+            All of them, {looks.reduce((sum, { open }) => sum + open, 0).toLocaleString('en')} open
+          </Link>
           {looks.map(({ shoot, name, open }) => (
             <Link key={shoot} to={`/shoots/${shoot}/first-look`} className="block px-3 py-1.5 hover:bg-velvet-wash">
               {name}, {open.toLocaleString('en')} open

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, type CustodyLine } from '../../api/client'
-import { instant } from '../../parts/words'
+import { instant, list } from '../../parts/words'
 
 /** A frame's way from the card to today, as the ledger has it. */
 export function Custody({ frame }: { frame: number }) {
@@ -39,7 +39,7 @@ export function Custody({ frame }: { frame: number }) {
 function said(line: CustodyLine): string {
   const from = `${line.from ?? ''} on ${line.card ?? 'a card'}`
   const digest = line.digest ?? ''
-  const places = line.to.join(' and ')
+  const places = list(line.to)
   switch (line.event) {
     case 'file_filed':
       return `${from} was copied and verified: ${places}, ${digest} (intake ${line.intake ?? ''})`

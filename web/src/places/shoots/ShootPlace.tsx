@@ -13,6 +13,7 @@ import { RunPlayer } from '../../parts/RunPlayer'
 import { useSelection } from '../../parts/selection'
 import { Rotate } from '../../parts/Rotate'
 import { Refusal, Waiting } from '../../parts/Trouble'
+import { whoJudges } from '../../parts/who'
 import { bytes, day, plural } from '../../parts/words'
 import { Custody } from './Custody'
 import { Outside } from './Outside'
@@ -44,7 +45,7 @@ export function ShootPlace() {
   const undo = useMutation({ mutationFn: () => api.undoChange(id), onSuccess: done })
   const redo = useMutation({ mutationFn: () => api.redoChange(id), onSuccess: done })
   const judge = useMutation({
-    mutationFn: (judgement: Judgement) => api.judge(id, [judgement]),
+    mutationFn: (judgement: Judgement) => api.judge(id, [{ by: whoJudges(), ...judgement }]),
     scope: { id: `says of shoot ${id}` },
     onSuccess: done,
   })

@@ -57,6 +57,7 @@ export function ShootsPlace() {
           </p>
         </Nothing>
       )}
+      {words.trim() !== '' && found.length > 1 && <Through shoots={found} words={words.trim()} />}
       {shoots.data.length > 0 && found.length === 0 && (
         <p className="py-10 text-soft">No shoot has “{words}” in its name, folder or date.</p>
       )}
@@ -71,6 +72,21 @@ export function ShootsPlace() {
         </section>
       ))}
     </div>
+  )
+}
+
+/** Leads on to a first look at all that was found. */
+function Through({ shoots, words }: { shoots: readonly Shoot[]; words: string }) {
+  const open = shoots.reduce((sum, shoot) => sum + shoot.open, 0)
+  const to = new URLSearchParams({ shoots: shoots.map(({ id }) => id).join(), words })
+  return (
+    <p className="flex flex-wrap items-baseline gap-x-4 border-t border-rule py-2">
+      <span className="text-soft">{plural(shoots.length, 'shoot')} found</span>
+      <Link to={`/first-look?${to}`} className="link">
+        First look at all of them
+      </Link>
+      <span className="text-soft">{open === 0 ? 'every frame is judged' : `${plural(open, 'frame')} open`}</span>
+    </p>
   )
 }
 
