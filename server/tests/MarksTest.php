@@ -69,7 +69,8 @@ final class MarksTest extends FirstLookTestCase
             {$two},struck,
             {$three},kept,5
             CSV);
-        self::assertSame('3 frames judged.', $this->verdict('import', [$this->folder.'/theirs.csv'], ['--by' => 'The editor']));
+        $theirs = ['--by' => 'The editor'];
+        self::assertSame('3 frames judged.', $this->verdict('import', [$this->folder.'/theirs.csv'], $theirs));
         self::assertSame([
             ['kept', 2, 'Ines', [['by' => 'The editor', 'verdict' => 'struck', 'stars' => null]]],
             ['kept', 2, 'Ines', [['by' => 'The editor', 'verdict' => 'struck', 'stars' => null]]],
@@ -78,7 +79,8 @@ final class MarksTest extends FirstLookTestCase
 
         $shoot = ['--shoot' => 'Regatta'];
         self::assertSame('0 frames judged.', $this->verdict('take', ['Nobody', basename($one)], $shoot));
-        self::assertSame('2 frames judged.', $this->verdict('take', ['The editor', basename($one), basename($three)], $shoot));
+        $of = ['The editor', basename($one), basename($three)];
+        self::assertSame('2 frames judged.', $this->verdict('take', $of, $shoot));
         $mine = ['by' => 'Ines', 'verdict' => 'kept', 'stars' => 2];
         $words = $this->words();
         self::assertSame(['struck', 2, 'The editor', [$mine]], $words[0], 'without stars of their own, those stay');

@@ -147,7 +147,10 @@ final class VerdictsTest extends FirstLookTestCase
         ]);
         self::assertSame(200, $answer->getStatusCode());
         self::assertSame(
-            ['undo' => 'rating, verdict of 1 frame', 'undo_step' => 1, 'redo' => null, 'redo_step' => null, 'turns' => [1]],
+            [
+                'undo' => 'rating, verdict of 1 frame', 'undo_step' => 1,
+                'redo' => null, 'redo_step' => null, 'turns' => [1],
+            ],
             json_decode((string) $answer->getContent(), true),
         );
         self::assertEquals(

@@ -8,10 +8,11 @@ use Velvet\Core\Bytes\Csv;
 
 /**
  * Verdicts as a table that other programs read and write: CSV (RFC 4180, UTF-8, a line of names first) with `shoot`,
- * `path`, `verdict`, `stars`, `tabs` and `by`, or a JSON document with a list of `frames` that have members of these names.
- * `path` is that of a file of the frame below its shelf, `verdict` is `kept`, `struck` or `open`, `stars` 0 to 5 or
- * empty where nobody gave any, `tabs` the names of those it has, parted by semicolons (in JSON a list): without that
- * column or member a frame keeps its tabs. `by`, who judged, is written and not read. Other columns and members are passed over.
+ * `path`, `verdict`, `stars`, `tabs` and `by`, or a JSON document with a list of `frames` that have members of these
+ * names. `path` is that of a file of the frame below its shelf, `verdict` is `kept`, `struck` or `open`, `stars` 0 to 5
+ * or empty where nobody gave any, `tabs` the names of those it has, parted by semicolons (in JSON a list): without that
+ * column or member a frame keeps its tabs. `by`, who judged, is written and not read. Other columns and members are
+ * passed over.
  */
 final class VerdictTable
 {

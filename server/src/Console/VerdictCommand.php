@@ -59,7 +59,8 @@ final class VerdictCommand extends Command
             ->addArgument(
                 'of',
                 InputArgument::IS_ARRAY,
-                'files; for stars, how many, for tab, untab and take, a name, for rotate, right or left, and then files; '
+                'files; for stars, how many, for tab, untab and take, a name, for rotate, right or left, and then '
+                    .'files; '
                     .'none where frames are searched',
             )
             ->addOption('shoot', null, InputOption::VALUE_REQUIRED, 'files are named as in this shoot; search in it')
@@ -168,7 +169,8 @@ final class VerdictCommand extends Command
             }
             $change = new WordsChange(rating: (int) $stars, by: $by);
         } elseif ('take' === $do) {
-            $whose = self::name(array_shift($of)) ?? throw new InvalidArgumentException('Say whose marks, and then the files.');
+            $whose = self::name(array_shift($of))
+                ?? throw new InvalidArgumentException('Say whose marks, and then the files.');
             $change = new WordsChange();
         } elseif ('tab' === $do) {
             $tab = array_shift($of) ?? '';
@@ -333,7 +335,8 @@ final class VerdictCommand extends Command
      * @param list<array{path: string, verdict: Verdict, stars: int|null, tabs: list<string>|null}> $lines
      * @param non-empty-list<int>|null $shoots null: of all of them
      *
-     * @return array{list<Change>, list<string>} frames of one shoot with the same verdict, stars and tabs are changed at one stroke
+     * @return array{list<Change>, list<string>} frames of one shoot with the same verdict, stars and tabs are changed
+     *     at one stroke
      *
      * @throws TabRefused
      */

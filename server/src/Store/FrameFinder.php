@@ -52,8 +52,8 @@ final readonly class FrameFinder
     }
 
     /**
-     * The frame that a sidecar is called after: by the name of one of its files, with or without the extension, as it is
-     * now or as it was on the card.
+     * The frame that a sidecar is called after: by the name of one of its files, with or without the extension, as it
+     * is now or as it was on the card.
      *
      * @param string                   $path   absolute
      * @param non-empty-list<int>|null $shoots null: it lies beside the files

@@ -74,7 +74,8 @@ final readonly class Marks
     /**
      * @param list<int> $frames
      *
-     * @return array<int, list<array{by: string, verdict: Verdict, stars: int|null}>> by the frame, in the order of names
+     * @return array<int, list<array{by: string, verdict: Verdict, stars: int|null}>> by the frame, in the order of
+     *     names
      */
     public function beside(array $frames): array
     {

@@ -152,11 +152,11 @@ final readonly class Shoots
     }
 
     /**
-     * @return list<Row> frames that have files, in capture order: `id`, `picture`, `verdict`, `rating`, `judged_by`, `tabs`, `ticks`
-     *     in milliseconds on the wall clock, `camera`, `make`, `model`, `lens`, `seconds`, `f_number`, `iso`, `bias`
-     *     and `own_rating` as its file says them, the measured `brightness`, `black`, `clipped`, `sharpness`,
-     *     `likeness` and `in_focus`, as JSON the `kinds` of its files and the ids of its `keywords` and of the `intakes`
-     *     that filed some of it
+     * @return list<Row> frames that have files, in capture order: `id`, `picture`, `verdict`, `rating`, `judged_by`,
+     *     `tabs`, `ticks` in milliseconds on the wall clock, `camera`, `make`, `model`, `lens`, `seconds`, `f_number`,
+     *     `iso`, `bias` and `own_rating` as its file says them, the measured `brightness`, `black`, `clipped`,
+     *     `sharpness`, `likeness` and `in_focus`, as JSON the `kinds` of its files and the ids of its `keywords` and of
+     *     the `intakes` that filed some of it
      */
     public function judged(int $id): array
     {

@@ -8,7 +8,7 @@ export interface OfShoot {
 
 /** One pass through frames of several shoots, a shoot after the other. */
 export interface Whole extends Pass {
-  /** For each shoot that has frames in it, in order: the position of the first, and their places among all of its own. */
+  /** For each shoot that has frames in it, in order: where the first is, and their places among all of its own. */
   parts: readonly { shoot: number; from: number; places: readonly number[] }[]
   /** The shoot whose change would be undone. */
   undoIn: number | null

@@ -33,8 +33,8 @@ final readonly class SidecarImport
      * @param list<string>             $paths  absolute
      * @param non-empty-list<int>|null $shoots null: sidecars lie beside the files of their frames
      *
-     * @return array{list<Change>, list<string>, list<string>} frames of one shoot that the same is said of together; the
-     *     sidecars whose frame is not known, or may be one of several; of those that cannot be read, why
+     * @return array{list<Change>, list<string>, list<string>} frames of one shoot that the same is said of together;
+     *     the sidecars whose frame is not known, or may be one of several; of those that cannot be read, why
      */
     public function changes(array $paths, ?array $shoots): array
     {

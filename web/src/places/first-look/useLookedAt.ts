@@ -17,7 +17,7 @@ export interface LookedAt {
   nameOf: (shoot: number) => string
 }
 
-/** `/shoots/2/first-look`, `/sheets/3/first-look` for what an intake filed, or `/first-look?shoots=2,5&words=regatta`. */
+/** `/shoots/2/first-look`, `/sheets/3/first-look` for what an intake filed, or `/first-look?shoots=2,5&words=kiln`. */
 export function useLookedAt(): { at: LookedAt | undefined; error: Error | null } {
   const id = Number(useParams().id)
   const isSheet = useLocation().pathname.startsWith('/sheets/')
