@@ -7,6 +7,9 @@ namespace Velvet\Server\Store;
 /** Filed frames by the paths of their files. */
 final readonly class FrameFinder
 {
+    private const FILES = 'SELECT f.id AS frame, f.shoot_id AS shoot, p.path, p.original_path
+        FROM filed_file p JOIN filed_frame f ON f.id = p.frame_id';
+
     public function __construct(private Rows $rows)
     {
     }
@@ -52,35 +55,38 @@ final readonly class FrameFinder
     }
 
     /**
-     * The frame that a sidecar is called after: by the name of one of its files, with or without the extension, as it
-     * is now or as it was on the card.
+     * Files of the frames of shoots.
      *
-     * @param string                   $path   absolute
-     * @param non-empty-list<int>|null $shoots null: it lies beside the files
+     * @param non-empty-list<int> $shoots
      *
-     * @return array{shoot: int, frame: int}|null also where it may be one of several
+     * @return iterable<Row> `frame`, `shoot`, `path` as it is and `original_path` as it was on the card
      */
-    public function ofSidecar(string $path, ?array $shoots): ?array
+    public function filesOf(array $shoots): iterable
     {
-        $where = null === $shoots ? <<<'SQL'
-            EXISTS (SELECT FROM shelf h CROSS JOIN LATERAL (VALUES (h.root), (h.twin_root)) AS r(root)
-                WHERE h.id = p.shelf_id AND starts_with(:folder, r.root || '/')
-                    AND p.path >= substr(:folder, length(r.root) + 2) || '/'
-                    AND p.path < substr(:folder, length(r.root) + 2) || '0'
-                    AND p.path !~ ('^.{' || length(:folder) - length(r.root) || '}.*/'))
-            SQL : 'f.shoot_id IN (:shoots)';
-        $found = $this->rows->all(
-            "SELECT DISTINCT f.id AS frame, f.shoot_id AS shoot
-                FROM filed_file p JOIN filed_frame f ON f.id = p.frame_id
-                    CROSS JOIN LATERAL (VALUES (regexp_replace(p.path, '^.*/', '')),
-                        (regexp_replace(p.original_path, '^.*/', ''))) AS n(name)
-                WHERE NOT f.loose AND ".$where." AND lower(:name) IN (lower(n.name),
-                    lower(regexp_replace(n.name, '\.[^.]*$', ''))) LIMIT 2",
-            ['name' => pathinfo($path, \PATHINFO_FILENAME)]
-                + (null === $shoots ? ['folder' => \dirname($path)] : ['shoots' => $shoots]),
-        );
+        return $this->rows->each(self::FILES.' WHERE NOT f.loose AND f.shoot_id IN (:shoots)', ['shoots' => $shoots]);
+    }
 
-        return 1 === \count($found) ? self::found($found[0]) : null;
+    /**
+     * Files of frames that lie in a folder of a shelf or of its twin, and not below it.
+     *
+     * @param string $folder absolute
+     *
+     * @return iterable<Row> as {@see self::filesOf()}
+     */
+    public function filesIn(string $folder): iterable
+    {
+        // by the order of their bytes, `0` comes next to `/`
+        return $this->rows->each(
+            self::FILES.<<<'SQL'
+                 JOIN shelf h ON h.id = p.shelf_id
+                    CROSS JOIN LATERAL (VALUES (h.root), (h.twin_root)) AS r(root)
+                    CROSS JOIN LATERAL (SELECT substr(:folder, length(r.root) + 2) AS within) AS w
+                WHERE NOT f.loose AND starts_with(:folder, r.root || '/')
+                    AND p.path >= w.within || '/' AND p.path < w.within || '0'
+                    AND strpos(substr(p.path, length(w.within) + 2), '/') = 0
+                SQL,
+            ['folder' => $folder],
+        );
     }
 
     /**

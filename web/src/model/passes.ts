@@ -10,7 +10,7 @@ export interface OfShoot {
 export interface Whole extends Pass {
   /** For each shoot that has frames in it, in order: where the first is, and their places among all of its own. */
   parts: readonly { shoot: number; from: number; places: readonly number[] }[]
-  /** The shoot whose change would be undone. */
+  /** The shoot in which something would be undone, if there is anything. */
   undoIn: number | null
   redoIn: number | null
 }
@@ -47,6 +47,21 @@ export function joining(intake: number | null): (passes: readonly OfShoot[]) => 
   return (passes) => {
     if (known?.passes.length === passes.length && known.passes.every(({ pass }, n) => pass === passes[n]?.pass))
       return known.whole
+    const [only, ...others] = passes
+    const whole = only && others.length === 0 && intake === null ? alone(only) : severally(passes)
+    known = { passes, whole }
+    return whole
+  }
+
+  /** All of one shoot, as it is: 20,000 frames are not looked at for each verdict. */
+  function alone({ shoot, pass }: OfShoot): Whole {
+    const [part] = known?.whole.parts ?? []
+    const places =
+      part?.places.length === pass.frames.length ? part.places : Array.from(pass.frames, (_, place) => place)
+    return { ...pass, parts: [{ shoot, from: 0, places }], undoIn: shoot, redoIn: shoot }
+  }
+
+  function severally(passes: readonly OfShoot[]): Whole {
     const frames: PassFrame[] = []
     const groups: Pass['groups'] = []
     const parts: Whole['parts'][number][] = []
@@ -61,7 +76,7 @@ export function joining(intake: number | null): (passes: readonly OfShoot[]) => 
     }
     const undone = latest(passes, ({ undo_step }) => undo_step)
     const again = latest(passes, ({ redo_step }) => (redo_step === null ? null : -redo_step))
-    const whole = {
+    return {
       frames,
       groups,
       parts,
@@ -74,8 +89,6 @@ export function joining(intake: number | null): (passes: readonly OfShoot[]) => 
       redo_step: again?.pass.redo_step ?? null,
       redoIn: again?.shoot ?? null,
     }
-    known = { passes, whole }
-    return whole
   }
 }
 

@@ -9,6 +9,7 @@ use Velvet\Core\Filed\Tab;
 use Velvet\Core\Filed\TabWriting;
 use Velvet\Core\Filed\VerdictsUnreadable;
 use Velvet\Server\Store\FrameFinder;
+use Velvet\Server\Store\Row;
 use Velvet\Server\Store\Tabs;
 
 /**
@@ -45,7 +46,13 @@ final readonly class SidecarImport
             }
         }
         $changes = $unknown = $unread = [];
+        $named = null === $shoots ? [] : self::named($this->finder->filesOf($shoots));
+        $folder = null;
         foreach (self::sidecars($paths) as $path) {
+            if (null === $shoots && $folder !== \dirname($path)) {
+                $folder = \dirname($path);
+                $named = self::named($this->finder->filesIn($folder));
+            }
             try {
                 $said = SidecarVerdict::read($path);
             } catch (VerdictsUnreadable $e) {
@@ -55,11 +62,13 @@ final readonly class SidecarImport
             if (!$said->saysAnything()) {
                 continue;
             }
-            $found = $this->finder->ofSidecar($path, $shoots);
-            if (null === $found) {
+            $frames = $named[self::folded(pathinfo($path, \PATHINFO_FILENAME))] ?? [];
+            if (1 !== \count($frames)) {
                 $unknown[] = $path;
                 continue;
             }
+            $frame = array_key_first($frames);
+            $shoot = $frames[$frame];
             $label = $said->label;
             $tabs = null === $label ? [] : array_keys(
                 array_filter($labels, static fn (Tab $tab): bool => $tab->isCalled($label)),
@@ -67,15 +76,44 @@ final readonly class SidecarImport
             if (null === $said->verdict && null === $said->stars && [] === $tabs) {
                 continue;
             }
-            $same = implode(' ', [$found['shoot'], $said->verdict?->value, $said->stars, ...$tabs]);
+            $same = implode(' ', [$shoot, $said->verdict?->value, $said->stars, ...$tabs]);
             $changes[$same] = [
-                'shoot' => $found['shoot'],
-                'frames' => array_values(array_unique([...$changes[$same]['frames'] ?? [], $found['frame']])),
+                'shoot' => $shoot,
+                'frames' => array_values(array_unique([...$changes[$same]['frames'] ?? [], $frame])),
                 'change' => new WordsChange(rating: $said->stars, verdict: $said->verdict, tabs: $tabs),
             ];
         }
 
         return [array_values($changes), $unknown, $unread];
+    }
+
+    /**
+     * A sidecar is called after one of the files of its frame, with or without that one's extension, as it is called
+     * now or was on the card.
+     *
+     * @param iterable<Row> $files as {@see FrameFinder::filesOf()} has them
+     *
+     * @return array<string, non-empty-array<int, int>> by the name, the shoots of the frames that may be meant, by the
+     *     frame
+     */
+    private static function named(iterable $files): array
+    {
+        $named = [];
+        foreach ($files as $file) {
+            foreach ([$file->text('path'), $file->text('original_path')] as $path) {
+                foreach ([basename($path), pathinfo($path, \PATHINFO_FILENAME)] as $name) {
+                    $named[self::folded($name)][$file->int('frame')] = $file->int('shoot');
+                }
+            }
+        }
+
+        return $named;
+    }
+
+    /** An editor may write another case. */
+    private static function folded(string $name): string
+    {
+        return mb_strtolower($name);
     }
 
     /**
