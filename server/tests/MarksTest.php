@@ -6,6 +6,7 @@ namespace Velvet\Server\Tests;
 
 use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Component\Console\Tester\CommandTester;
+use Velvet\Server\Work\Metadata\OutsideChanges;
 
 /** Who judged, and what others say beside it. */
 final class MarksTest extends FirstLookTestCase
@@ -90,6 +91,28 @@ final class MarksTest extends FirstLookTestCase
         $csv = $this->verdict('export', [], ['--format' => 'csv']);
         self::assertStringContainsString("{$one},struck,2,,The editor", $csv);
         self::assertStringContainsString("{$two},kept,2,,Ines", $csv);
+    }
+
+    /** Another program says stars, or a word that is no judgement. */
+    public function testAnEditorsStarsAreTheLatestWordAndItsOtherWordsAreNone(): void
+    {
+        $frames = $this->filed(2);
+        $this->judge(['frames' => $frames, 'verdict' => 'kept', 'stars' => 4, 'by' => 'Ines']);
+        $this->follow();
+        [$one, $two] = $this->tree('shelf');
+        foreach ([[$one, '-XMP-xmp:Rating=2'], [$two, '-XMP-photoshop:Headline=Theirs']] as [$path, $says]) {
+            exec('exiftool -q -overwrite_original '.$says.' '.escapeshellarg($this->folder.'/shelf/'.$path));
+        }
+        $outside = $this->get(OutsideChanges::class);
+        $outside->look(1);
+        self::assertCount(2, $outside->in(1));
+        foreach ($outside->in(1) as ['file' => $file]) {
+            $outside->takeTheirs($file);
+        }
+        $this->areNow(
+            ['kept', 2, null, [['by' => 'Ines', 'verdict' => 'kept', 'stars' => 4]]],
+            ['kept', 4, 'Ines', []],
+        );
     }
 
     public function testANameIsAWordOfUsualLength(): void

@@ -507,6 +507,7 @@ test('a pass is narrowed by what its frames differ in, with counts that follow',
   await narrow.getByRole('combobox', { name: 'Camera' }).click()
   const offered = page.getByRole('option', { name: /^Heron 3 \(\d+\)$/ })
   const many = Number(/\((\d+)\)/.exec((await offered.textContent()) ?? '')?.[1])
+  expect(await refusedBy(page, 'an open choice')).toEqual([])
   expect(many).toBeGreaterThan(10)
   await offered.click()
   await expect(narrow).toContainText(`${many} frames`)

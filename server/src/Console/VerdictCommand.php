@@ -279,11 +279,12 @@ final class VerdictCommand extends Command
         }
         foreach ($frames as $frame) {
             $say->line(rtrim(\sprintf(
-                '%-6s  %-5s  %s  %s',
+                '%-6s  %-5s  %s  %s%s',
                 $frame['verdict'],
                 str_repeat('*', max(0, $frame['stars'] ?? 0)),
                 $frame['path'],
                 implode(', ', $frame['tabs']),
+                null === $frame['by'] ? '' : ' (by '.$frame['by'].')',
             )));
         }
         $say->note(\sprintf('%d %s.', \count($frames), 1 === \count($frames) ? 'frame' : 'frames'));

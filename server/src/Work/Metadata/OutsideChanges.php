@@ -22,6 +22,7 @@ use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Ledger;
 use Velvet\Server\Store\Lock;
 use Velvet\Server\Store\Locks;
+use Velvet\Server\Store\Marks;
 use Velvet\Server\Store\Transaction;
 use Velvet\Server\Work\Keywords\Keywords;
 
@@ -37,6 +38,7 @@ final readonly class OutsideChanges
         private Locks $locks,
         private FrameMetadata $says,
         private Keywords $keywords,
+        private Marks $marks,
         private MetadataQueue $queue,
         private FiledWriting $writing,
         private Ledger $ledger,
@@ -119,6 +121,10 @@ final readonly class OutsideChanges
                 $struckToo = [] !== $this->frames->writingStruck([$frame]);
                 foreach ($this->frames->wordsToChange([$frame]) as $now) {
                     [$rating, $verdict] = $now->ratedOutside($change->says->rating, $struckToo);
+                    $rating = $rating === $now->rating() ? null : $rating; // whoever gave it, gave it
+                    if (null !== $rating || null !== $verdict) {
+                        $this->marks->keep([$frame], null);
+                    }
                     $this->frames->say([$frame], $texts, $rating, $verdict);
                 }
                 $this->followRotation($frame, $change);
