@@ -24,6 +24,8 @@ interface Props {
 }
 
 const PAUSE = 90
+/** So many chips are shown unasked, the first and the latest: the rows beneath an entry stay in sight. */
+const [FIRST, LATEST] = [20, 4]
 const PARTED = /[,，、;]/
 
 /**
@@ -36,6 +38,7 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
   const [open, setOpen] = useState(false)
   // by its letters: what was chosen stays so when the choices change under the hand
   const [chosen, setChosen] = useState<string | null>(null)
+  const [all, setAll] = useState(false)
   const input = useRef<HTMLInputElement>(null)
   const list = useId()
   useEffect(() => {
@@ -55,6 +58,8 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
   })
   const has = new Set(chips.filter((chip) => chip.frames === undefined).map((chip) => chip.path.toLocaleLowerCase()))
   const choices = (open ? (meant.data ?? []) : []).filter((choice) => !has.has(choice.path.toLocaleLowerCase()))
+  const isLong = chips.length > FIRST + LATEST
+  const hidden = isLong && !all ? chips.length - FIRST - LATEST : 0
   const at = choices.findIndex((choice) => choice.path === chosen)
   const add = (text: string) => {
     const paths = text
@@ -84,6 +89,44 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
       event.currentTarget.blur()
     }
   }
+  const chipOf = (chip: Chip) => (
+    <span
+      key={chip.path}
+      className={classes(
+        'inline-flex items-baseline border border-rule-strong px-1.5 text-[13px] leading-[22px]',
+        chip.frames === undefined ? 'bg-leaf' : 'border-dashed text-soft',
+      )}
+    >
+      <span className="wrap-anywhere">
+        {chip.path}
+        {chip.frames !== undefined && ` on ${chip.frames}`}
+      </span>
+      {chip.frames !== undefined && (
+        <Tip says="Give it to all">
+          <button
+            type="button"
+            className="ml-1 min-h-6 min-w-6 text-velvet"
+            aria-label={`Give ${chip.path} to all`}
+            onClick={() => {
+              onAdd([chip.path])
+            }}
+          >
+            +
+          </button>
+        </Tip>
+      )}
+      <button
+        type="button"
+        className="-mr-1.5 min-h-6 min-w-6 text-soft hover:text-ink"
+        aria-label={`Remove ${chip.path}`}
+        onClick={() => {
+          onRemove(chip.path)
+        }}
+      >
+        ×
+      </button>
+    </span>
+  )
   return (
     <div className="relative min-w-0">
       <div
@@ -92,44 +135,20 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
           input.current?.focus()
         }}
       >
-        {chips.map((chip) => (
-          <span
-            key={chip.path}
-            className={classes(
-              'inline-flex items-baseline border border-rule-strong px-1.5 text-[13px] leading-[22px]',
-              chip.frames === undefined ? 'bg-leaf' : 'border-dashed text-soft',
-            )}
+        {chips.slice(0, FIRST).map(chipOf)}
+        {isLong && (
+          <button
+            type="button"
+            className="link min-h-6 text-[13px] whitespace-nowrap"
+            aria-expanded={all}
+            onClick={() => {
+              setAll(!all)
+            }}
           >
-            <span className="wrap-anywhere">
-              {chip.path}
-              {chip.frames !== undefined && ` on ${chip.frames}`}
-            </span>
-            {chip.frames !== undefined && (
-              <Tip says="Give it to all">
-                <button
-                  type="button"
-                  className="ml-1 min-h-6 min-w-6 text-velvet"
-                  aria-label={`Give ${chip.path} to all`}
-                  onClick={() => {
-                    onAdd([chip.path])
-                  }}
-                >
-                  +
-                </button>
-              </Tip>
-            )}
-            <button
-              type="button"
-              className="-mr-1.5 min-h-6 min-w-6 text-soft hover:text-ink"
-              aria-label={`Remove ${chip.path}`}
-              onClick={() => {
-                onRemove(chip.path)
-              }}
-            >
-              ×
-            </button>
-          </span>
-        ))}
+            {all ? 'fewer' : `and ${hidden.toLocaleString('en')} more`}
+          </button>
+        )}
+        {chips.slice(FIRST + hidden).map(chipOf)}
         <input
           ref={input}
           role="combobox"

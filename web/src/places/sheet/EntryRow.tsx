@@ -9,6 +9,7 @@ import { ContactStrip } from '../../parts/ContactStrip'
 import type { Seen } from '../../parts/Frame'
 import { Look } from '../../parts/Look'
 import { ShowMore } from '../../parts/ShowMore'
+import { PathText } from '../../parts/PathText'
 import { bytes, clocks, days, plural } from '../../parts/words'
 import { EntryKeywords, EntryRaws, EntryRights } from './EntryMarks'
 import { EntryName } from './EntryName'
@@ -383,9 +384,11 @@ function Path({ entry }: { entry: Entry }) {
   const slash = folder.lastIndexOf('/') + 1
   return (
     <>
-      {folder.slice(0, slash)}
-      <strong className="font-semibold text-ink">{folder.slice(slash)}</strong>
-      {entry.sample === null ? '' : `/${entry.sample}`}
+      <PathText path={folder.slice(0, slash)} />
+      <strong className="font-semibold text-ink">
+        <PathText path={folder.slice(slash)} />
+      </strong>
+      {entry.sample !== null && <PathText path={`/${entry.sample}`} />}
     </>
   )
 }

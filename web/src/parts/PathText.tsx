@@ -1,0 +1,11 @@
+const LETTER = String.raw`[\p{Script=Hebrew}\p{Script=Arabic}\p{Script=Syriac}\p{Script=Thaana}\p{Script=Nko}\p{Script=Adlam}]`
+/** Within one name of a path, from the first letter that is read from right to left to the last, with its marks. */
+const RUN = new RegExp(String.raw`(${LETTER}(?:[^/]*${LETTER})?\p{M}*)`, 'u')
+
+/**
+ * A path, or a file's name. Its parts stand from left to right also where words in it are read from right to left
+ * (Unicode Standard Annex 9: digits, points and strokes would go to the other side of such a word).
+ */
+export function PathText({ path }: { path: string }) {
+  return path.split(RUN).map((part, n) => (n % 2 === 1 ? <bdi key={n}>{part}</bdi> : part))
+}
