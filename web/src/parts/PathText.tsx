@@ -1,4 +1,5 @@
-const LETTER = String.raw`[\p{Script=Hebrew}\p{Script=Arabic}\p{Script=Syriac}\p{Script=Thaana}\p{Script=Nko}\p{Script=Adlam}]`
+const SCRIPTS = ['Hebrew', 'Arabic', 'Syriac', 'Thaana', 'Nko', 'Adlam']
+const LETTER = `[${SCRIPTS.map((script) => String.raw`\p{Script=${script}}`).join('')}]`
 /** Within one name of a path, from the first letter that is read from right to left to the last, with its marks. */
 const RUN = new RegExp(String.raw`(${LETTER}(?:[^/]*${LETTER})?\p{M}*)`, 'u')
 
