@@ -17,10 +17,15 @@ type Answer = Pick<Pass, 'undo' | 'undo_step' | 'redo' | 'redo_step'> & { turns:
 /** A judgement with what it is known by, should it be sent a second time. */
 type Sent = Judgement & { operation: string }
 
-/** What is asked of the server, in order. */
-type Turn = Sent | 'undo' | 'redo'
+/** What is asked of the server, in order; numbered over all shoots. */
+interface Turn {
+  what: Sent | 'undo' | 'redo'
+  number: number
+}
 
-const isJudgement = (turn: Turn): turn is Sent => typeof turn !== 'string'
+const judgementOf = ({ what }: Turn): Sent[] => (typeof what === 'string' ? [] : [what])
+
+let latest = 0
 
 /**
  * What is judged in a shoot: shown at once, sent in order, and laid over every answer until the server has acknowledged
@@ -42,7 +47,8 @@ class Judging {
     private readonly queries: QueryClient,
   ) {
     this.#kept = new KeptJudgements(shoot)
-    this.#turns = this.#pending = this.#kept.all()
+    this.#pending = this.#kept.all()
+    this.#turns = this.#pending.map((what) => ({ what, number: ++latest }))
     window.addEventListener('pagehide', () => {
       if (this.#pending.length > 0) void api.judge(this.shoot, this.#pending.slice(0, TOGETHER)).catch(() => undefined)
     })
@@ -50,6 +56,9 @@ class Judging {
   }
 
   readonly error = (): Error | null => this.#error
+
+  /** The number of the first that is not answered yet. */
+  readonly first = (): number => this.#turns[0]?.number ?? Infinity
 
   /** A pass with what is not acknowledged laid over it; the same one again while neither is another. */
   readonly over = (pass: Pass): Pass => {
@@ -89,8 +98,8 @@ class Judging {
     this.#add('redo')
   }
 
-  #add(turn: Turn): void {
-    this.#set([...this.#turns, turn])
+  #add(what: Turn['what']): void {
+    this.#set([...this.#turns, { what, number: ++latest }])
     void this.#ask()
   }
 
@@ -98,11 +107,13 @@ class Judging {
     if (this.#isAsking) return
     this.#isAsking = true
     for (let first = this.#turns[0]; first !== undefined; first = this.#turns[0]) {
-      const together = next(this.#turns)
+      await this.#isNext(first.number)
+      const { what } = first
+      const together = next(this.#turns, this.#firstOfOthers())
       try {
         const { turns, ...history } = await this.#answered(() => {
-          if (first === 'undo') return api.undoChange(this.shoot)
-          if (first === 'redo') return api.redoChange(this.shoot)
+          if (what === 'undo') return api.undoChange(this.shoot)
+          if (what === 'redo') return api.redoChange(this.shoot)
           return api.judge(this.shoot, together)
         })
         this.#error = null
@@ -119,6 +130,16 @@ class Judging {
       this.#set(this.#turns.slice(Math.max(1, together.length)))
     }
     this.#isAsking = false
+  }
+
+  /** The number of the first that is not answered yet in another shoot. */
+  #firstOfOthers(): number {
+    return Math.min(...[...known.values()].map((other) => (other === this ? Infinity : other.first())))
+  }
+
+  /** What was asked for in other shoots before this comes first: what is done last is undone first, in all of them. */
+  async #isNext(number: number): Promise<void> {
+    while (this.#firstOfOthers() < number) await new Promise<void>((resolve) => waiting.push(resolve))
   }
 
   /** A server that does not answer is asked again: what was judged waits, and is not lost. */
@@ -141,8 +162,9 @@ class Judging {
 
   #set(turns: readonly Turn[]): void {
     this.#turns = turns
-    this.#pending = turns.filter(isJudgement)
+    this.#pending = turns.flatMap(judgementOf)
     this.#tell()
+    for (const goOn of waiting.splice(0)) goOn()
   }
 
   #tell(): void {
@@ -151,10 +173,10 @@ class Judging {
   }
 }
 
-/** The judgements that are asked next. */
-function next(turns: readonly Turn[]): Sent[] {
-  const end = turns.findIndex((turn) => !isJudgement(turn))
-  return turns.slice(0, Math.min(end < 0 ? turns.length : end, TOGETHER)).filter(isJudgement)
+/** The judgements that are asked next, before what is asked in another shoot. */
+function next(turns: readonly Turn[], before: number): Sent[] {
+  const end = turns.findIndex(({ what, number }) => typeof what === 'string' || number > before)
+  return turns.slice(0, Math.min(end < 0 ? turns.length : end, TOGETHER)).flatMap(judgementOf)
 }
 
 /** What is not acknowledged yet, over a reload; each by itself, so that no page writes over another's. */
@@ -195,6 +217,9 @@ function uuid(): string {
 }
 
 const known = new Map<number, Judging>()
+
+/** Those who wait for their turn. */
+const waiting: (() => void)[] = []
 
 /** How often anything was judged or answered: what hears of several shoots sees by it that one of them changed. */
 let changes = 0
