@@ -1,21 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import type { PassFrame, PassGroup, Verdict } from '../src/api/client'
 import { folded, keyOf } from '../src/model/fold'
+import { passFrame } from './pass-frames'
 
-const frames = (...verdicts: Verdict[]): PassFrame[] =>
-  verdicts.map((verdict, n) => ({
-    id: n + 1,
-    picture: null,
-    verdict,
-    stars: null,
-    tabs: [],
-    file_stars: null,
-    seconds: null,
-    facets: [],
-    intakes: [1],
-    by: null,
-    beside: [],
-  }))
+const frames = (...verdicts: Verdict[]): PassFrame[] => verdicts.map((verdict, n) => passFrame(n + 1, { verdict }))
 const burst: PassGroup = { kind: 'burst', frames: [2, 3, 4], sharpest: 3 }
 const lapse: PassGroup = { kind: 'time_lapse', frames: [6, 7], sharpest: null }
 const groups = [burst, lapse]

@@ -8,6 +8,7 @@ import type { Judgement, Pass } from '../src/api/client'
 import { passKey, withJudged } from '../src/model/judged'
 import { withJudgements } from '../src/model/pass'
 import { usePass } from '../src/store/judging'
+import { NO_STEPS, passFrame } from './pass-frames'
 
 const { api } = vi.hoisted(() => ({
   api: { pass: vi.fn(), judge: vi.fn() },
@@ -17,26 +18,12 @@ afterEach(cleanup)
 
 type Frames = Pass['frames']
 
-const NO_STEPS = { undo: null, undo_step: null, redo: null, redo_step: null }
-
 /**
  * A server, and a line to it on which everything takes as long as it likes: what is asked is done some time after, its
  * answer and what is told of it arrive later still, in any order between them.
  */
 class FarServer {
-  frames: Frames = [1, 2, 3].map((id) => ({
-    id,
-    picture: null,
-    verdict: 'open',
-    stars: null,
-    tabs: [],
-    file_stars: null,
-    seconds: null,
-    facets: [],
-    intakes: [1],
-    by: null,
-    beside: [],
-  }))
+  frames: Frames = [1, 2, 3].map((id) => passFrame(id))
   #turn = 0
   readonly asked: (() => void)[] = []
   readonly answers: (() => void)[] = []

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Pass, PassFrame } from '../src/api/client'
 import { choicesOf, isMeant } from '../src/model/narrow'
+import { passFrame } from './pass-frames'
 
 const facets: Pass['facets'] = [
   { by: 'camera', value: 'Heron 5' },
@@ -9,24 +10,8 @@ const facets: Pass['facets'] = [
   { by: 'hint', value: 'black' },
   { by: 'kind', value: 'JPEG' },
 ]
-const frame = (
-  id: number,
-  numbers: number[],
-  stars: number | null = null,
-  seconds: number | null = null,
-): PassFrame => ({
-  id,
-  picture: null,
-  verdict: 'open',
-  stars,
-  tabs: [],
-  file_stars: null,
-  seconds,
-  facets: [...numbers, 4],
-  intakes: [1],
-  by: null,
-  beside: [],
-})
+const frame = (id: number, numbers: number[], stars: number | null = null, seconds: number | null = null): PassFrame =>
+  passFrame(id, { stars, seconds, facets: [...numbers, 4] })
 const frames = [
   frame(1, [0, 2], 3, 3600 * 19 + 5),
   frame(2, [0], null, 3600 * 20),

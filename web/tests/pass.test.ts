@@ -13,29 +13,16 @@ import {
   through,
   withJudgements,
 } from '../src/model/pass'
+import { NO_STEPS, passFrame } from './pass-frames'
 
-const frame = (id: number, verdict: Verdict = 'open', stars: number | null = null): PassFrame => ({
-  id,
-  picture: null,
-  verdict,
-  stars,
-  tabs: [],
-  file_stars: null,
-  seconds: null,
-  facets: [],
-  intakes: [1],
-  by: null,
-  beside: [],
-})
+const frame = (id: number, verdict: Verdict = 'open', stars: number | null = null): PassFrame =>
+  passFrame(id, { verdict, stars })
 
 const pass = (...verdicts: Verdict[]): Pass => ({
   frames: verdicts.map((verdict, n) => frame(n + 1, verdict)),
   facets: [],
   groups: [{ kind: 'burst', frames: [2, 3, 4], sharpest: 3 }],
-  undo: null,
-  undo_step: null,
-  redo_step: null,
-  redo: null,
+  ...NO_STEPS,
   turn: 0,
 })
 

@@ -7,6 +7,7 @@ import type { Judgement, Pass, PassFrame } from '../src/api/client'
 import { withJudgements } from '../src/model/pass'
 import { joining, partAt } from '../src/model/passes'
 import { usePass } from '../src/store/judging'
+import { NO_STEPS, passFrame } from './pass-frames'
 
 const { api } = vi.hoisted(() => ({
   api: { pass: vi.fn(), judge: vi.fn(), undoChange: vi.fn(), redoChange: vi.fn() },
@@ -14,28 +15,13 @@ const { api } = vi.hoisted(() => ({
 vi.mock('../src/api/client', async (original) => ({ ...(await original<object>()), api }))
 afterEach(cleanup)
 
-const frame = (id: number, seconds: number | null, more: Partial<PassFrame> = {}): PassFrame => ({
-  id,
-  picture: null,
-  verdict: 'open',
-  stars: null,
-  tabs: [],
-  file_stars: null,
-  seconds,
-  facets: [0],
-  intakes: [1],
-  by: null,
-  beside: [],
-  ...more,
-})
+const frame = (id: number, seconds: number | null, more: Partial<PassFrame> = {}): PassFrame =>
+  passFrame(id, { seconds, facets: [0], ...more })
 const pass = (frames: PassFrame[], more: Partial<Pass> = {}): Pass => ({
   frames,
   facets: [{ by: 'camera', value: 'Heron 5' }],
   groups: [],
-  undo: null,
-  undo_step: null,
-  redo: null,
-  redo_step: null,
+  ...NO_STEPS,
   turn: 0,
   ...more,
 })

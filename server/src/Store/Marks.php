@@ -17,6 +17,7 @@ final readonly class Marks
     private const INTO = 'INSERT INTO mark (frame_id, judged_by, verdict, rating) ';
     private const OR_INSTEAD = ' ON CONFLICT (frame_id, judged_by)
         DO UPDATE SET verdict = excluded.verdict, rating = excluded.rating';
+    private const MEANT = '(SELECT value::bigint FROM jsonb_array_elements_text(CAST(:rows AS jsonb)))';
 
     public function __construct(private Rows $rows, private JsonRows $jsonRows)
     {
@@ -33,9 +34,8 @@ final readonly class Marks
         $this->jsonRows->execute(
             self::INTO."SELECT f.id, f.judged_by, f.verdict, CASE WHEN f.rating < 0 THEN 0 ELSE f.rating END
                 FROM filed_frame f
-                WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:rows AS jsonb)))
-                    AND f.judged_by <> coalesce(:by, '') AND (f.verdict <> 'open' OR f.rating IS NOT NULL)"
-                .self::OR_INSTEAD,
+                WHERE f.judged_by <> coalesce(:by, '') AND (f.verdict <> 'open' OR f.rating IS NOT NULL)
+                    AND f.id IN ".self::MEANT.self::OR_INSTEAD,
             $frames,
             ['by' => $by],
         );
@@ -50,7 +50,7 @@ final readonly class Marks
     {
         $this->jsonRows->execute(
             'DELETE FROM mark m USING filed_frame f WHERE f.id = m.frame_id AND m.judged_by = f.judged_by
-                AND f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:rows AS jsonb)))',
+                AND f.id IN '.self::MEANT,
             $frames,
         );
     }
@@ -64,8 +64,7 @@ final readonly class Marks
     {
         $this->jsonRows->execute(
             self::INTO.'SELECT f.id, :by, coalesce(:verdict, f.verdict), CAST(:rating AS smallint) FROM filed_frame f
-                WHERE f.id IN (SELECT value::bigint FROM jsonb_array_elements_text(CAST(:rows AS jsonb)))'
-                .self::OR_INSTEAD,
+                WHERE f.id IN '.self::MEANT.self::OR_INSTEAD,
             $frames,
             ['by' => $by, 'verdict' => $verdict?->value, 'rating' => $stars],
         );
@@ -79,7 +78,11 @@ final readonly class Marks
      */
     public function beside(array $frames): array
     {
-        return $this->read('m.frame_id IN (:frames)', ['frames' => [] === $frames ? [0] : $frames]);
+        // one parameter: a search may find more frames than a statement may have of those
+        return $this->read(
+            'm.frame_id IN '.self::MEANT,
+            ['rows' => json_encode($frames, \JSON_THROW_ON_ERROR)],
+        );
     }
 
     /** @return array<int, list<array{by: string, verdict: Verdict, stars: int|null}>> as {@see self::beside()} */
