@@ -11,18 +11,23 @@ use Velvet\Demo\Scene\TideClock;
 /** Builds the demo's cards in a folder: a bay with three cards, a tray with the second slot, and two empty drives. */
 final readonly class Builder
 {
-    private const WIDTH = 1080;
-    private const HEIGHT = 720;
+    /** A frame's edges, in units of the scenes. */
+    private const LONG = 1200;
+    private const SHORT = 800;
+
+    /** Pixels a unit of the few frames that are as large as a sensor's. */
+    private const LARGE = 5;
 
     private Harbour $harbour;
     private Pottery $pottery;
     private TideClock $tide;
 
-    public function __construct(private string $folder)
+    /** @param positive-int $scale pixels a unit */
+    public function __construct(private string $folder, int $scale = 2)
     {
-        $this->harbour = new Harbour();
-        $this->pottery = new Pottery();
-        $this->tide = new TideClock();
+        $this->harbour = new Harbour($scale);
+        $this->pottery = new Pottery($scale);
+        $this->tide = new TideClock($scale);
     }
 
     /** Draws every frame, on as many processes as asked for; then adds what is special about each card. */
@@ -42,25 +47,32 @@ final readonly class Builder
             }
         }
         $shots = Scenario::shots();
-        // frames of one base are drawn by one process, which keeps the base; the processes take bases in turn
-        $shares = array_fill(0, $processes, []);
-        $bases = [];
-        foreach ($shots as $shot) {
-            $base = $shot->card.$shot->draw->base;
-            $bases[$base] ??= \count($bases) % $processes;
-            $shares[$bases[$base]][] = $shot;
+        // each process draws what is next until nothing is left: a byte in the pipe for each share
+        $shares = self::shares($shots);
+        $pipe = stream_socket_pair(\STREAM_PF_UNIX, \STREAM_SOCK_STREAM, 0);
+        if (false === $pipe) {
+            throw new \RuntimeException('The drawing processes cannot be told what to draw.');
         }
+        [$next, $told] = $pipe;
+        stream_set_read_buffer($next, 0); // or the first process takes them all
         $children = [];
-        foreach ($shares as $share) {
+        for ($n = 0; $n < $processes; ++$n) {
             $child = pcntl_fork();
             if (0 === $child) {
-                foreach ($share as $shot) {
-                    $this->take($shot);
+                fclose($told);
+                while ('' !== ($byte = (string) fread($next, 1))) {
+                    $share = $shares[\ord($byte)];
+                    array_map($this->take(...), $share);
+                    if ('pottery' === $share[0]->scene) {
+                        $this->takeBeside($share);
+                    }
                 }
                 exit(0);
             }
             $children[] = $child;
         }
+        fwrite($told, implode('', array_map(chr(...), array_keys($shares))));
+        fclose($told);
         foreach ($children as $child) {
             pcntl_waitpid($child, $status);
             if (0 !== $status) {
@@ -70,9 +82,28 @@ final readonly class Builder
         $this->finish($shots);
     }
 
+    /**
+     * Frames of one base are drawn by one process, which keeps the base, and all that show pots by the one that turned
+     * them; the largest share comes first.
+     *
+     * @param list<Shot> $shots
+     *
+     * @return list<non-empty-list<Shot>>
+     */
+    private static function shares(array $shots): array
+    {
+        $shares = [];
+        foreach ($shots as $shot) {
+            $shares['pottery' === $shot->scene ? $shot->scene : $shot->card.$shot->draw->base][] = $shot;
+        }
+        usort($shares, static fn (array $a, array $b): int => \count($b) <=> \count($a));
+
+        return $shares;
+    }
+
     private function take(Shot $shot): void
     {
-        [$w, $h] = $shot->portrait ? [self::HEIGHT, self::WIDTH] : [self::WIDTH, self::HEIGHT];
+        [$w, $h] = $shot->portrait ? [self::SHORT, self::LONG] : [self::LONG, self::SHORT];
         $draw = $shot->draw;
         $picture = match ($shot->scene) {
             'harbour' => $this->harbour->frame(
@@ -98,6 +129,9 @@ final readonly class Builder
             ),
             default => $this->tide->frame($w, $h, $draw->t, $shot->card.$shot->stem),
         };
+        if ($shot->large) {
+            $picture = $picture->sized(self::LARGE * self::LONG, self::LARGE * self::SHORT)->finished();
+        }
         if ($shot->portrait) {
             $picture = $picture->turned(1)->finished(); // as the sensor saw it: the camera was held upright
         }
@@ -158,27 +192,9 @@ final readonly class Builder
             self::writtenAt($regatta[57]),
         );
 
-        // a movie of the pots, and a picture that somebody else's program stripped of its date
-        $kiln = array_values(array_filter($shots, static fn (Shot $shot): bool => Scenario::KILN === $shot->card));
-        $movie = array_map(
-            fn (int $n): string => $this->pottery->frame(480, 320, 'three', 'movie', 'movie'.$n)->jpeg(78),
-            range(0, 11),
-        );
-        $last = $kiln[30];
-        $this->put(
-            'bay/KILN/DCIM/100TARNA/TARA0401.MOV',
-            MovieAndNote::movie($movie, 480, 320, 6, self::writtenAt($last)),
-            self::writtenAt($last),
-        );
-        $this->put(
-            'bay/KILN/DCIM/100TARNA/BY HAND.JPG',
-            $this->pottery->frame(900, 600, 'one', 'stray', 'stray')->jpeg(84),
-            self::writtenAt($kiln[38]) + 140,
-        );
-
         // the first day of the kiln as it was when that card was filed the first time
-        foreach ($kiln as $shot) {
-            if (str_starts_with($shot->exposure->time, '2026:04:30')) {
+        foreach ($shots as $shot) {
+            if (Scenario::KILN === $shot->card && str_starts_with($shot->exposure->time, '2026:04:30')) {
                 foreach (['JPG', 'TRW'] as $extension) {
                     $this->sameFile(
                         $bay.'KILN/'.$shot->stem.'.'.$extension,
@@ -199,6 +215,29 @@ final readonly class Builder
                 }
             }
         }
+    }
+
+    /**
+     * A movie of the pots, and a picture that somebody else's program stripped of its date.
+     *
+     * @param list<Shot> $kiln
+     */
+    private function takeBeside(array $kiln): void
+    {
+        [$w, $h] = [480, 320];
+        $movie = array_map(
+            fn (int $n): string => $this->pottery->frame(self::LONG, self::SHORT, 'three', 'movie', 'movie'.$n)
+                ->sized($w, $h)->finished()->jpeg(78),
+            range(0, 11),
+        );
+        $last = self::writtenAt($kiln[30]);
+        $this->put('bay/KILN/DCIM/100TARNA/TARA0401.MOV', MovieAndNote::movie($movie, $w, $h, 6, $last), $last);
+        $stray = $this->pottery->frame(self::LONG, self::SHORT, 'one', 'stray', 'stray');
+        $this->put(
+            'bay/KILN/DCIM/100TARNA/BY HAND.JPG',
+            $stray->sized(900, 600)->finished()->jpeg(84),
+            self::writtenAt($kiln[38]) + 140,
+        );
     }
 
     /** The same bytes under another path; a link, since nobody writes to cards. */

@@ -10,14 +10,12 @@ use Velvet\Core\Bytes\TiffWriter as T;
 final readonly class FrameFiles
 {
     private const THUMBNAIL = 160;
-    private const PREVIEW = 0.5;
     public const BLACK = 512;
     public const WHITE = 16_383;
 
     public static function jpeg(Picture $picture, Exposure $exposure): string
     {
-        $scale = self::THUMBNAIL / max($picture->width(), $picture->height());
-        $thumbnail = $picture->stretched($scale, $scale)->finished()->jpeg(72);
+        $stamp = self::thumbnail($picture)->jpeg(72);
         $tiff = new T();
         $private = $tiff->directory(
             self::private($exposure) + [
@@ -32,8 +30,8 @@ final readonly class FrameFiles
                 0x011A => [T::RATIONAL, [72, 1]],
                 0x011B => [T::RATIONAL, [72, 1]],
                 0x0128 => [T::SHORT, 2],
-                0x0201 => [T::LONG, $tiff->data($thumbnail)],
-                0x0202 => [T::LONG, \strlen($thumbnail)],
+                0x0201 => [T::LONG, $tiff->data($stamp)],
+                0x0202 => [T::LONG, \strlen($stamp)],
             ],
         );
         $first = $tiff->directory(
@@ -50,9 +48,10 @@ final readonly class FrameFiles
     {
         $w = $picture->width();
         $h = $picture->height();
-        $scale = self::THUMBNAIL / max($w, $h);
-        $thumbnail = $picture->stretched($scale, $scale)->finished()->jpeg(72);
-        $preview = $picture->stretched(self::PREVIEW, self::PREVIEW)->finished()->jpeg(84);
+        $thumbnail = self::thumbnail($picture);
+        $preview = $picture->stretched(0.5, 0.5)->finished();
+        $stamp = $thumbnail->jpeg(72);
+        $half = $preview->jpeg(84);
         $samples = self::mosaic($picture);
         $tiff = new T();
         $image = $tiff->directory([
@@ -65,25 +64,30 @@ final readonly class FrameFiles
         $small = $tiff->directory(
             [
                 0x00FE => [T::LONG, 1],
-                0x0100 => [T::LONG, (int) ($w * $scale)],
-                0x0101 => [T::LONG, (int) ($h * $scale)],
+                0x0100 => [T::LONG, $thumbnail->width()],
+                0x0101 => [T::LONG, $thumbnail->height()],
                 0x0103 => [T::SHORT, 6],
                 0x0106 => [T::SHORT, 6],
-                0x0201 => [T::LONG, $tiff->data($thumbnail)],
-                0x0202 => [T::LONG, \strlen($thumbnail)],
+                0x0201 => [T::LONG, $tiff->data($stamp)],
+                0x0202 => [T::LONG, \strlen($stamp)],
             ],
         );
         $private = $tiff->directory(self::private($exposure));
         $first = $tiff->directory(self::common($exposure) + [
-            0x00FE => [T::LONG, 1], 0x0100 => [T::LONG, (int) ($w * self::PREVIEW)],
-            0x0101 => [T::LONG, (int) ($h * self::PREVIEW)], 0x0102 => [T::SHORT, [8, 8, 8]],
-            0x0103 => [T::SHORT, 7], 0x0106 => [T::SHORT, 6], 0x0111 => [T::LONG, $tiff->data($preview)],
-            0x0115 => [T::SHORT, 3], 0x0116 => [T::LONG, (int) ($h * self::PREVIEW)],
-            0x0117 => [T::LONG, \strlen($preview)], 0x014A => [T::LONG, [$image, $small]],
+            0x00FE => [T::LONG, 1], 0x0100 => [T::LONG, $preview->width()],
+            0x0101 => [T::LONG, $preview->height()], 0x0102 => [T::SHORT, [8, 8, 8]],
+            0x0103 => [T::SHORT, 7], 0x0106 => [T::SHORT, 6], 0x0111 => [T::LONG, $tiff->data($half)],
+            0x0115 => [T::SHORT, 3], 0x0116 => [T::LONG, $preview->height()],
+            0x0117 => [T::LONG, \strlen($half)], 0x014A => [T::LONG, [$image, $small]],
             0x8769 => [T::LONG, $private], 0x9216 => [T::BYTE, [1, 0, 0, 0]],
         ]);
 
         return $tiff->finished($first);
+    }
+
+    private static function thumbnail(Picture $of): Picture
+    {
+        return $of->shrunk((int) ceil(max($of->width(), $of->height()) / self::THUMBNAIL))->finished();
     }
 
     /** Back to light: the display curve undone, the white balance taken out, one colour a site. */
@@ -100,19 +104,19 @@ final readonly class FrameFiles
         );
         $w = $picture->width();
         $h = $picture->height();
-        $sites = static fn (string $four): Picture => Picture::fromBytes(
-            str_repeat(
-                str_repeat(substr($four, 0, 2), intdiv($w, 2)).str_repeat(substr($four, 2), intdiv($w, 2)),
-                intdiv($h, 2),
-            ),
-            $w,
-            $h,
-            1,
-        );
 
-        return $linear->band(0)->multiply($sites("\1\0\0\0"))->plus(
-            $linear->band(1)->multiply($sites("\0\1\1\0")),
-        )->plus($linear->band(2)->multiply($sites("\0\0\0\1")))->words();
+        return $linear->band(0)->multiply(self::sites("\1\0\0\0", $w, $h))->plus(
+            $linear->band(1)->multiply(self::sites("\0\1\1\0", $w, $h)),
+        )->plus($linear->band(2)->multiply(self::sites("\0\0\0\1", $w, $h)))->words();
+    }
+
+    /** @param string $four which sites of each square of four count, 0 or 1 each */
+    private static function sites(string $four, int $w, int $h): Picture
+    {
+        /** @var array<string, Picture> $kept of a card's pictures there are two sizes */
+        static $kept = [];
+
+        return $kept["$w $h $four"] ??= Picture::fromBytes($four, 2, 2, 1)->tiled($w, $h)->crop(0, 0, $w, $h)->settled();
     }
 
     /** @return array<int, array{int, mixed}> */

@@ -58,9 +58,13 @@ final class Picture
                 int vips_rot(VipsImage *in, VipsImage **out, int angle, ...);
                 int vips_mapim(VipsImage *in, VipsImage **out, VipsImage *index, ...);
                 int vips_resize(VipsImage *in, VipsImage **out, double scale, ...);
-                int vips_affine(VipsImage *in, VipsImage **out, double a, double b, double c, double d, ...);
                 int vips_crop(VipsImage *in, VipsImage **out, int l, int t, int w, int h, ...);
                 int vips_embed(VipsImage *in, VipsImage **out, int x, int y, int w, int h, ...);
+                int vips_zoom(VipsImage *in, VipsImage **out, int across, int down, ...);
+                int vips_shrink(VipsImage *in, VipsImage **out, double h, double v, ...);
+                int vips_premultiply(VipsImage *in, VipsImage **out, ...);
+                int vips_unpremultiply(VipsImage *in, VipsImage **out, ...);
+                int vips_replicate(VipsImage *in, VipsImage **out, int across, int down, ...);
                 int vips_insert(VipsImage *main, VipsImage *sub, VipsImage **out, int x, int y, ...);
                 int vips_flatten(VipsImage *in, VipsImage **out, ...);
                 int vips_cast(VipsImage *in, VipsImage **out, int format, ...);
@@ -91,11 +95,17 @@ final class Picture
         return self::ffi()->new($type) ?? throw new \RuntimeException('There is no memory left.');
     }
 
-    /** Drawn from SVG; four bands. */
-    public static function svg(int $width, int $height, string $body): self
+    /**
+     * Drawn from SVG; four bands.
+     *
+     * @param int $scale pixels for each unit of width, height and the drawing
+     */
+    public static function svg(int $width, int $height, string $body, int $scale = 1): self
     {
         $svg = \sprintf(
-            '<svg xmlns="http://www.w3.org/2000/svg" width="%d" height="%d" viewBox="0 0 %1$d %2$d">%s</svg>',
+            '<svg xmlns="http://www.w3.org/2000/svg" width="%d" height="%d" viewBox="0 0 %d %d">%s</svg>',
+            $width * $scale,
+            $height * $scale,
             $width,
             $height,
             $body,
@@ -275,6 +285,12 @@ final class Picture
         );
     }
 
+    /** Rounded to whole numbers, which are added faster. */
+    public function whole(): self
+    {
+        return self::made(fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_cast($this->image, $out, 3, null));
+    }
+
     public function plus(self $other): self
     {
         return self::made(
@@ -365,13 +381,70 @@ final class Picture
         )->settled();
     }
 
-    public function rotated(float $degrees): self
+    /** At exactly this size; what is transparent lends no colour to what lies beside it. */
+    public function sized(int $width, int $height): self
     {
-        $c = cos(deg2rad($degrees));
-        $s = sin(deg2rad($degrees));
+        if (4 !== $this->bands()) {
+            return $this->sizedBandByBand($width, $height);
+        }
+        $whole = self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_premultiply($this->image, $out, null),
+        )->sizedBandByBand($width, $height);
 
         return self::made(
-            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_affine($this->image, $out, $c, -$s, $s, $c, null),
+            static fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_unpremultiply($whole->image, $out, null),
+        );
+    }
+
+    private function sizedBandByBand(int $width, int $height): self
+    {
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_resize(
+                $this->image,
+                $out,
+                (float) ($width / $this->width()),
+                'vscale',
+                (float) ($height / $this->height()), // told by its type among arguments without one
+                'kernel',
+                1,
+                null,
+            ),
+        );
+    }
+
+    /** So many times as large, and so soft that the squares of its pixels are not seen. */
+    public function zoomed(int $times): self
+    {
+        return 1 === $times ? $this : self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_zoom($this->image, $out, $times, $times, null),
+        )->blur(0.45 * $times);
+    }
+
+    /** A pixel for each square of so many, their mean. */
+    public function shrunk(int $edge): self
+    {
+        return 1 === $edge ? $this : self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_shrink(
+                $this->image,
+                $out,
+                (float) $edge,
+                (float) $edge,
+                null,
+            ),
+        )->settled();
+    }
+
+    /** Laid side by side and one below another, so often that it covers a picture of this size. */
+    public function tiled(int $width, int $height): self
+    {
+        return self::made(
+            fn (\FFI $vips, \FFI\CData $out): int => $vips->vips_replicate(
+                $this->image,
+                $out,
+                intdiv($width, $this->width()) + 2,
+                intdiv($height, $this->height()) + 2,
+                null,
+            ),
         );
     }
 

@@ -154,6 +154,7 @@ final class Scenario
                             blur: 'shoes' === $subject ? 3.5 : 0.0,
                         ),
                         'one' === $subject && 1 === $set % 2,
+                        large: 2 === $day && 'detail' === $subject && $n < 3,
                     );
                     $time = $time->modify('+'.$this->chance->whole(8, 95).' seconds');
                 }
@@ -214,6 +215,7 @@ final class Scenario
         Drawing $draw,
         bool $portrait,
         int $bias = 0,
+        bool $large = false,
     ): Shot {
         $folder = $camera === $this->b
             ? '102TARNB'
@@ -237,6 +239,7 @@ final class Scenario
             $scene,
             $draw,
             $portrait,
+            $large,
         );
     }
 

@@ -11,6 +11,7 @@ final readonly class Shot
      * @param string               $stem   path on the card without an extension
      * @param bool                 $raw    whether a raw file lies beside the JPEG
      * @param string               $scene  harbour, pottery or tide
+     * @param bool                 $large  6,000 pixels long instead of 2,400
      */
     public function __construct(
         public string $card,
@@ -20,6 +21,7 @@ final readonly class Shot
         public string $scene,
         public Drawing $draw,
         public bool $portrait = false,
+        public bool $large = false,
     ) {
     }
 }

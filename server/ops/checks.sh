@@ -26,6 +26,7 @@ server_tests() {
 
 browser_tests() {
     local result=0
+    export VELVET_DEMO_SCALE=1 # the same pictures, a quarter of their pixels
     cmd_demo --fresh
     (cd "$ROOT/web" && npx playwright test "$@") || result=$?
     services_stop

@@ -298,9 +298,9 @@ test('a frame is shown at 1:1 at the pointer, stays from frame to frame, and is 
   await page.keyboard.press('Space')
   const whole = page.getByRole('img', { name: / at 1:1$/ })
   await expect(whole).toBeVisible()
-  // one pixel of the picture is one of the screen: the demo's pictures are 1080 px wide
+  // one pixel of the picture is one of the screen: the demo's pictures are 1200 px wide in the tests
   const box = async () => whole.boundingBox()
-  expect((await box())?.width).toBe(1080)
+  expect((await box())?.width).toBe(1200)
   const before = await box()
   await page.mouse.down()
   await page.mouse.move(380, 190, { steps: 4 })

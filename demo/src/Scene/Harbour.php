@@ -36,27 +36,43 @@ final class Harbour extends Scene
         $chance = new Chance($seed);
         $bw = 8 * (int) ceil($w * self::ROOM / 8);
         $bh = 8 * (int) ceil($h * self::ROOM / 8);
+        $s = $this->scale;
         $whole = $this->kept(
             "base $bw $base",
-            fn (): Picture => $this->base($bw, $bh, $subject, $night, $view % self::VIEWS, new Chance($base)),
+            fn (): Picture => $this->base($bw, $bh, $subject, $night, $view % self::VIEWS, $rain, new Chance($base)),
         );
-        $picture = $whole->crop($chance->whole(0, $bw - $w), $chance->whole(0, $bh - $h), $w, $h);
+        $at = [$s * $chance->whole(0, $bw - $w), $s * $chance->whole(0, $bh - $h)];
+        $picture = $whole->crop($at[0], $at[1], $s * $w, $s * $h);
         if ($rain) {
-            $picture = $this->rain($picture, $w, $h, $chance);
+            $picture = $picture->plus($this->rain($w, $h, $chance));
         }
 
-        return $this->photographed($picture, $chance, 4.0 + 5.0 * $night, $blur, $stops, 0.2 + 0.15 * $night);
+        return $this->photographed($picture, $chance, 4.0 + 5.0 * $night, $blur, $stops);
     }
 
-    private function base(int $w, int $h, string $subject, float $night, int $view, Chance $chance): Picture
-    {
+    private function base(
+        int $w,
+        int $h,
+        string $subject,
+        float $night,
+        int $view,
+        bool $rain,
+        Chance $chance,
+    ): Picture {
         $picture = 'lantern' === $subject
             ? $this->lantern($w, $h, $night, $chance)
             : $this->water($w, $h, $subject, $night, $view, $chance);
 
-        return ('crowd' === $subject ? $picture->finished()->under(
-            $this->crowd($w, $h, $chance)->blur(6),
-        ) : $picture)->finished();
+        if ('crowd' === $subject) {
+            $crowd = Picture::svg($w, $h, $this->crowd($w, $h, $chance))->blur(6);
+            $picture = $picture->finished()->under($this->enlarged($crowd));
+        }
+
+        $picture = $this->glowing($picture, 0.2 + 0.15 * $night);
+
+        return $this->vignetted(
+            $rain ? $this->blurred($picture->finished(), 2.2)->linear([0.86, 0.86, 0.88], [9, 11, 15]) : $picture,
+        );
     }
 
     private function water(int $w, int $h, string $subject, float $night, int $view, Chance $chance): Picture
@@ -64,19 +80,14 @@ final class Harbour extends Scene
         $horizon = (int) ($h * ('boat' === $subject ? 0.58 : 0.5));
         $shore = $this->shore($w, $horizon, $night, $view);
         [$boats, $lights] = $this->boats($w, $horizon, $subject, $chance, $night);
-        $above = $shore->under(Picture::svg($w, $horizon, $boats));
-        $lamps = Picture::svg($w, $horizon, $lights)->light()->colours()->settled();
-        $small = $lamps->stretched(0.25, 0.25);
+        $above = $shore->under($this->svg($w, $horizon, $boats));
+        $lamps = $this->svg($w, $horizon, $lights)->light()->colours()->settled();
         $bright = 'boat' === $subject ? 0.34 : 1.0;
-        $halo = $small->blur(3)->times(1.7 * $bright)->plus(
-            $small->blur(15)->times(2.6 * $bright),
-        )->finished()->stretched(4, 4);
-        $halo = $this->fitted($halo, $w, $horizon);
+        $halo = $this->halo($lamps, [[12, 1.7 * $bright], [60, 2.6 * $bright]]);
         $above = $above->plus($lamps)->plus($halo)->finished();
         // the water mirrors what stands above it, longer and broken by waves that grow towards the viewer
         $depth = $h - $horizon;
-        $mirror = $above->flipped(true)->stretched(1.0, $depth / $horizon);
-        $mirror = $this->fitted($mirror, $w, $depth);
+        $mirror = $this->small($above)->flipped(true)->sized($w, $depth);
         $swell = $this->kept(
             "swell $w $depth",
             static fn (): Picture => Picture::perlin(intdiv($w, 5) + 40, $depth + 200, 13, 7)->stretched(5.0, 1.0),
@@ -103,7 +114,10 @@ final class Harbour extends Scene
             [2, 5 + 4 * $tint, 10 + 8 * $tint],
         )->plus($wave->times(9 * $tint + 3));
 
-        return Picture::plain($w, $h, 0, 0, 0)->inserted($above, 0, 0)->inserted($mirror->finished(), 0, $horizon);
+        $water = $this->enlarged($mirror);
+
+        return Picture::plain($w * $this->scale, $h * $this->scale, 0, 0, 0)
+            ->inserted($above, 0, 0)->inserted($water, 0, $horizon * $this->scale);
     }
 
     private function shore(int $w, int $horizon, float $night, int $view): Picture
@@ -112,7 +126,7 @@ final class Harbour extends Scene
 
         $key = "shore $w $horizon $view $step";
 
-        return $this->kept($key, static function () use ($w, $horizon, $step, $view): Picture {
+        return $this->kept($key, function () use ($w, $horizon, $step, $view): Picture {
             $chance = new Chance("shore $view");
             $mix = static fn (array $a, array $b): string => self::mixed($a, $b, $step);
             $sky = \sprintf(
@@ -168,17 +182,12 @@ final class Harbour extends Scene
                 }
                 $x += $width + $chance->between(-3, 9);
             }
-            $land = Picture::svg($w, $horizon, $hills);
-            $picture = Picture::svg($w, $horizon, $sky)->colours();
-            $clouds = Picture::perlin(
-                intdiv($w, 3),
-                $horizon,
-                60,
-                40 + $view,
-            )->stretched(3.02, 1.0)->crop(0, 0, $w, $horizon);
-            $picture = $picture->plus($clouds->times(26 * (1.15 - $step)))->finished();
+            $clouds = Picture::perlin(intdiv($w, 3), $horizon, 60, 40 + $view)->sized($w, $horizon);
+            $air = Picture::svg($w, $horizon, $sky)->colours()->plus($clouds->times(26 * (1.15 - $step)));
+            // the town lies far off: its edges are soft
+            $far = $air->finished()->under(Picture::svg($w, $horizon, $hills))->finished();
 
-            return $picture->under($land->blur(0.9));
+            return $this->enlarged($far);
         });
     }
 
@@ -262,7 +271,8 @@ final class Harbour extends Scene
             $night,
             $chance->whole(0, 4),
             $chance,
-        )->stretched(0.5, 0.5)->finished()->blur(8)->stretched(2.0, 2.0)->times(0.85);
+        );
+        $back = $this->enlarged($this->small($back)->finished()->blur(16)->times(0.85));
         $discs = '';
         for ($n = $chance->whole(22, 46); $n > 0; --$n) {
             $r = $chance->between(0.012, 0.05) * $w;
@@ -279,7 +289,7 @@ final class Harbour extends Scene
                 $r * 0.09,
             );
         }
-        $picture = $back->finished()->under(Picture::svg($w, $h, $discs)->blur(1.4));
+        $picture = $back->under($this->blurred($this->svg($w, $h, $discs), 1.4));
         $lantern = '';
         for ($n = $chance->whole(1, 3); $n > 0; --$n) {
             $cx = $chance->between(0.2, 0.8) * $w;
@@ -339,14 +349,13 @@ final class Harbour extends Scene
                 $r * 0.1,
             );
         }
-        $sharp = Picture::svg($w, $h, $lantern);
-        $glow = $sharp->light()->colours()->stretched(0.125, 0.125)->blur(9)->times(0.5)->stretched(8.0, 8.0);
-        $glow = $this->fitted($glow, $w, $h);
+        $sharp = $this->svg($w, $h, $lantern);
 
-        return $picture->plus($glow)->finished()->under($sharp);
+        return $picture->plus($this->halo($sharp->light()->colours(), [[72, 0.5]]))->finished()->under($sharp);
     }
 
-    private function crowd(int $w, int $h, Chance $chance): Picture
+    /** SVG of people near by, from behind. */
+    private function crowd(int $w, int $h, Chance $chance): string
     {
         $people = '';
         for ($x = -0.02 * $w; $x < $w * 1.02; $x += $chance->between(0.05, 0.12) * $w) {
@@ -392,10 +401,11 @@ final class Harbour extends Scene
             }
         }
 
-        return Picture::svg($w, $h, $people);
+        return $people;
     }
 
-    private function rain(Picture $picture, int $w, int $h, Chance $chance): Picture
+    /** The light of falling drops, to be added; one band. */
+    private function rain(int $w, int $h, Chance $chance): Picture
     {
         $streaks = '';
         for ($n = 0; $n < 420; ++$n) {
@@ -412,8 +422,7 @@ final class Harbour extends Scene
                 $chance->between(0.8, 2.1),
             );
         }
-        $mist = $picture->finished()->blur(2.2)->linear([0.86, 0.86, 0.88], [9, 11, 15])->finished();
 
-        return $mist->under(Picture::svg($w, $h, $streaks)->blur(0.7));
+        return $this->enlarged(Picture::svg($w, $h, $streaks)->light()->band(0)->blur(0.5));
     }
 }

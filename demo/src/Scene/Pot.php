@@ -9,8 +9,11 @@ use Velvet\Demo\Picture;
 /** A thrown pot: a profile turned about its axis, lit from a window, its glaze shining, speckled and running. */
 final class Pot
 {
-    private const WIDTH = 400;
-    private const HEIGHT = 460;
+    private const WIDTH = 960;
+    private const HEIGHT = 1104;
+
+    /** Seen a little from above: circles are so flat. */
+    private const FLAT = 0.22;
 
     /** Radius along the height, 0 at the rim to 1 at the foot, as parts of the half width. */
     private const PROFILES = [
@@ -34,7 +37,8 @@ final class Pot
         $top = self::HEIGHT - $tall - 6;
         $half = self::WIDTH / 2 - 4;
         $rimRadius = $profile[0] * $half;
-        $rimDepth = $rimRadius * 0.22;
+        $rimDepth = $rimRadius * self::FLAT;
+        $span = $tall - $rimDepth - $profile[9] * $half * self::FLAT;
         $phase = $seed * 1.7;
         mt_srand($seed, \MT_RAND_MT19937);
         $speckle = [];
@@ -42,14 +46,15 @@ final class Pot
             $speckle[] = mt_rand() / mt_getrandmax();
         }
         $turned = self::turned($profile, $half, $tall);
+        $last = \count($turned) - 1;
         $bytes = '';
         for ($y = 0; $y < self::HEIGHT; ++$y) {
             for ($x = 0; $x < self::WIDTH; ++$x) {
                 $dx = $x - self::WIDTH / 2;
-                $bend = $rimDepth * sqrt(
-                    max(0.0, 1 - min(1.0, ($dx / $half) ** 2)),
-                ); // seen a little from above: the front hangs lower
-                $v = ($y - $top - $rimDepth - $bend) / ($tall - 2 * $rimDepth);
+                // the front hangs lower, by as much as the pot is wide there: guessed, then looked up
+                $v = ($y - $top - 2 * $rimDepth) / $span;
+                $radius = $turned[max(0, min($last, (int) ($v * $last)))][0];
+                $v = ($y - $top - $rimDepth - self::FLAT * sqrt(max(0.0, $radius ** 2 - $dx ** 2))) / $span;
                 $inRim = ($dx / $rimRadius) ** 2 + (($y - $top - $rimDepth) / $rimDepth) ** 2;
                 if ($inRim <= 1) {
                     // inside the mouth: dark, a lip of light where the rim turns
@@ -68,7 +73,7 @@ final class Pot
                     $bytes .= "\0\0\0\0";
                     continue;
                 }
-                [$radius, $slope] = $turned[(int) ($v * 200)];
+                [$radius, $slope] = $turned[(int) ($v * $last)];
                 $u = $dx / $radius;
                 if (abs($u) >= 1) {
                     $bytes .= "\0\0\0\0";
@@ -89,15 +94,14 @@ final class Pot
                 $cover = 1 / (1 + exp(($v - $run - 0.12) * 46)); // the glaze runs and ends in drips
                 $thick = exp(-(($v - $run - 0.08) ** 2) * 340) * $cover;
                 $ring = 0.035 * sin($v * 130 + sin($angle * 2) * 0.6);
-                $dot = $speckle[((int) ($v * 210) * 61 + (int) ($angle * 70 + 400) * 7) & 4095];
-                $dark = $dot > 0.965 ? 0.62 : 1.0;
+                $dark = 1 - 0.4 * self::speckled($speckle, $v * 105, $angle * 35 + 400);
                 $mottle = 1 + 0.09 * sin($angle * 9 + $v * 21 + $phase) * sin($v * 33 - $angle * 4);
                 // the window on the glaze: a bright quadrangle with a bar in it
                 $hx = ($nx + 0.5) / 0.15;
                 $hy = ($v - 0.33) / 0.13;
                 $window = abs($hx) < 1 && abs($hy) < 1 && abs($hx) > 0.07 ? (1 - $hx ** 4) * (1 - $hy ** 4) : 0.0;
                 $gloss = 150 * $window * (0.25 + 0.75 * $cover) + 70 * max(0.0, $light) ** 16 * $cover;
-                $edge = min(1.0, (1 - abs($u)) * $radius / 1.4);
+                $edge = min(1.0, (1 - abs($u)) * $radius / 1.4, (1 - $v) * $span / 1.4);
                 for ($c = 0; $c < 3; ++$c) {
                     $colour = $clay[$c] * (1 - $cover) * (1 + $ring * 2)
                         + ($glaze[$c] * $mottle * (1 - 0.22 * $thick) + 8 * $ring) * $cover;
@@ -111,17 +115,36 @@ final class Pot
     }
 
     /**
+     * How much of a place is covered by one of the round specks in the glaze, 0 to 1. They lie in some of the squares
+     * of a grid, each somewhere in its own.
+     *
+     * @param list<float> $chances 4,096 of them, 0 to 1
+     */
+    private static function speckled(array $chances, float $x, float $y): float
+    {
+        $cell = (int) $x * 61 + (int) $y * 7;
+        if ($chances[$cell & 4095] < 0.88) {
+            return 0.0;
+        }
+        $radius = 0.1 + 0.16 * $chances[($cell + 1) & 4095] ** 2;
+        $dx = $x - (int) $x - 0.3 - 0.4 * $chances[($cell + 2) & 4095];
+        $dy = $y - (int) $y - 0.3 - 0.4 * $chances[($cell + 3) & 4095];
+
+        return max(0.0, min(1.0, ($radius - sqrt($dx * $dx + $dy * $dy)) / 0.06));
+    }
+
+    /**
      * The profile as a smooth curve through its points (Catmull-Rom).
      *
      * @param list<float> $profile
      *
-     * @return list<array{float, float}> radius and slope at 201 heights
+     * @return list<array{float, float}> radius and slope at 2,001 heights
      */
     private static function turned(array $profile, float $half, float $tall): array
     {
         $turned = [];
-        for ($n = 0; $n <= 200; ++$n) {
-            $at = $n / 200 * 9;
+        for ($n = 0; $n <= 2000; ++$n) {
+            $at = $n / 2000 * 9;
             $i = min(8, (int) $at);
             $t = $at - $i;
             [$a, $b, $c, $d] = [$profile[max(0, $i - 1)], $profile[$i], $profile[$i + 1], $profile[min(9, $i + 2)]];

@@ -33,25 +33,22 @@ final class Pottery extends Scene
     ): Picture {
         $chance = new Chance($seed);
         if ('black' === $subject) {
-            return $this->photographed(Picture::plain($w, $h, 3, 2, 4), $chance, 2.2, 0, 0, 0);
+            $black = Picture::plain($w * $this->scale, $h * $this->scale, 3, 2, 4);
+
+            return $this->photographed($black, $chance, 2.2);
         }
         $bw = (int) ($w * 1.06);
         $bh = (int) ($h * 1.06);
-        $whole = $this->kept("base $bw $base", fn (): Picture => match ($subject) {
-            'kiln' => $this->kiln($bw, $bh, new Chance($base)),
+        $s = $this->scale;
+        $whole = $this->kept("base $bw $base", fn (): Picture => $this->vignetted(match ($subject) {
+            'kiln' => $this->glowing($this->kiln($bw, $bh, new Chance($base)), 0.14),
             'shoes' => $this->shoes($bw, $bh),
             default => $this->table($bw, $bh, $subject, new Chance($base)),
-        });
-        $picture = $whole->crop($chance->whole(0, $bw - $w), $chance->whole(0, $bh - $h), $w, $h);
+        }));
+        $at = [$s * $chance->whole(0, $bw - $w), $s * $chance->whole(0, $bh - $h)];
+        $picture = $whole->crop($at[0], $at[1], $s * $w, $s * $h);
 
-        return $this->photographed(
-            $picture,
-            $chance,
-            'kiln' === $subject ? 5.5 : 2.6,
-            $blur,
-            $stops,
-            'kiln' === $subject ? 0.14 : 0.0,
-        );
+        return $this->photographed($picture, $chance, 'kiln' === $subject ? 5.5 : 2.6, $blur, $stops);
     }
 
     private function table(int $w, int $h, string $subject, Chance $chance): Picture
@@ -64,29 +61,34 @@ final class Pottery extends Scene
             .'<path d="M500 0 L640 0 L980 900 L830 900Z"/></g>';
         $wall = $this->kept(
             "wall $w $h",
-            static fn (): Picture => Picture::svg($w, $h, $plaster)->colours()->finished()->blur(22)
-                ->plus(Picture::perlin($w, $h, 38, 3)->times(5)),
+            fn (): Picture => $this->enlarged(
+                Picture::svg($w, $h, $plaster)->colours()->finished()->blur(22)
+                    ->plus(Picture::perlin($w, $h, 38, 3)->times(5)),
+            ),
         );
-        $grain = $this->kept("wood $w $h", static function () use ($w, $h): Picture {
-            $lines = Picture::perlin(intdiv($w, 12) + 2, $h, 9, 21)->stretched(12.1, 1.0)->crop(0, 0, $w, $h);
-            $knots = Picture::perlin(intdiv($w, 4) + 2, $h, 60, 22)->stretched(4.1, 1.0)->crop(0, 0, $w, $h);
+        $grain = $this->kept("wood $w $h", function () use ($w, $h): Picture {
+            $lines = Picture::perlin(intdiv($w, 12) + 2, $h, 9, 21)->sized($w, $h);
+            $knots = Picture::perlin(intdiv($w, 4) + 2, $h, 60, 22)->sized($w, $h);
+            // fibres as thin as a pixel, so that the table holds from near by
+            $fibres = Picture::noise(intdiv($w, 30), $h * $this->scale, 1.0, 23)->settled()
+                ->sized($w * $this->scale, $h * $this->scale);
 
-            return Picture::plain($w, $h, 138, 100, 66)->plus($lines->times(20))->plus($knots->times(16));
+            return $this->enlarged(
+                Picture::plain($w, $h, 138, 100, 66)->plus($lines->times(20))->plus($knots->times(16)),
+            )->plus($fibres->times(5))->finished();
         });
-        $light = Picture::svg(
+        $light = $this->svg(
             $w,
             $h,
             '<defs><linearGradient id="l" x1="0" x2="1"><stop offset="0" stop-color="#fff"/><stop offset="1" '
                 .'stop-color="#6a6a6a"/></linearGradient></defs><rect width="100%" height="100%" fill="url(#l)"/>',
         )->band(0)->times(1 / 235);
-        $picture = $wall->inserted($grain->multiply($light)->crop(0, $edge, $w, $h - $edge), 0, $edge);
-        $picture = $picture->finished()->under(
-            Picture::svg(
-                $w,
-                $h,
-                \sprintf('<rect y="%d" width="100%%" height="14" fill="#2c1d12" opacity=".5"/>', $edge - 7),
-            )->blur(6),
-        )->finished();
+        $s = $this->scale;
+        $table = $grain->multiply($light)->crop(0, $s * $edge, $s * $w, $s * ($h - $edge));
+        $picture = $wall->inserted($table, 0, $s * $edge);
+        $band = '<rect y="20" width="100%" height="14" fill="#2c1d12" opacity=".5"/>';
+        $picture = $picture->finished()
+            ->under($this->blurred($this->svg($w, 54, $band), 6), 0, $s * ($edge - 27))->finished();
         if ('detail' !== $subject && $chance->happens(0.75)) { // something out of focus behind
             foreach ([$chance->between(0.02, 0.3), $chance->between(0.6, 0.9)] as $x) {
                 $picture = $this->placed($picture, $chance, $x, $edge + 14, $chance->between(0.42, 0.6) * $h, 7);
@@ -113,16 +115,16 @@ final class Pottery extends Scene
 
     private function placed(Picture $picture, Chance $chance, float $x, int $foot, float $size, float $blur): Picture
     {
-        $w = $picture->width();
+        $s = $this->scale;
+        $w = intdiv($picture->width(), $s);
         $n = $chance->whole(0, \count(self::POTS) - 1);
         [$shape, $glaze, $clay] = self::POTS[$n];
         $pot = $this->kept("pot $n", static fn (): Picture => Pot::drawn($shape, $glaze, $clay, $n + 11));
-        $scale = $size / $pot->height();
-        $pot = $pot->stretched($scale, $scale)->finished()->blur($blur);
+        $wide = (int) ($size * $pot->width() / $pot->height());
+        $pot = $this->blurred($pot->sized($s * $wide, $s * (int) $size)->finished(), $blur);
         $left = (int) ($x * $w);
-        $wide = $pot->width();
         [$room, $tall] = [(int) ($wide * 1.7), (int) ($size * 0.3) + 40];
-        $shadow = Picture::svg(
+        $shadow = Picture::svg( // soft
             $room,
             $tall,
             \sprintf(
@@ -140,10 +142,10 @@ final class Pottery extends Scene
         )->blur(9);
 
         return $picture->under(
-            $shadow,
-            $left - (int) ($wide * 0.2),
-            $foot - intdiv($tall, 2),
-        )->finished()->under($pot, $left, $foot - $pot->height())->finished();
+            $this->enlarged($shadow),
+            $s * ($left - (int) ($wide * 0.2)),
+            $s * ($foot - intdiv($tall, 2)),
+        )->finished()->under($pot, $s * $left, $s * ($foot - (int) $size))->finished();
     }
 
     private function kiln(int $w, int $h, Chance $chance): Picture
@@ -194,9 +196,9 @@ final class Pottery extends Scene
                 $chance->one(['#e3722a', '#c95a1e', '#f08a3c']),
             );
         }
-        $wall = Picture::plain($w, $h, 44, 34, 30)->under(Picture::svg($w, $h, $bricks))->plus(
-            Picture::perlin($w, $h, 12, 31)->times(10),
-        );
+        $s = $this->scale;
+        $rough = $this->enlarged(Picture::perlin($w, $h, 12, 31)->times(10, 128))->times(1, -128);
+        $wall = Picture::plain($s * $w, $s * $h, 44, 34, 30)->under($this->svg($w, $h, $bricks))->plus($rough);
         $glow = Picture::svg(
             $w,
             $h,
@@ -209,17 +211,19 @@ final class Pottery extends Scene
                 $cy + $r * 0.3,
                 $r * 3,
             ),
-        )->colours()->times(1 / 255);
-        $fire = Picture::svg($w, $h, $door)->blur(1.6);
-        $halo = $fire->light()->colours()->stretched(0.125, 0.125)->blur(11)->times(0.22)->stretched(8.0, 8.0);
+        )->colours();
+        $fire = $this->blurred($this->svg($w, $h, $door), 1.6);
 
-        return $wall->multiply($glow)->finished()->under($fire)->plus($this->fitted($halo, $w, $h))->finished();
+        return $wall->multiply($this->enlarged($glow)->times(1 / 255))->finished()->under($fire)
+            ->plus($this->halo($fire->light()->colours(), [[88, 0.22]]));
     }
 
     /** What one finds between the keepers: one's own shoes on the cobbles. */
     private function shoes(int $w, int $h): Picture
     {
-        $stones = Picture::worley($w, $h, 92, 4)->times(-1.15, 112)->plus(Picture::perlin($w, $h, 7, 2)->times(15));
+        $s = $this->scale;
+        $stones = Picture::worley($s * $w, $s * $h, 92 * $s, 4)->times(-1.15 / $s, 112)
+            ->plus(Picture::perlin($s * $w, $s * $h, 7, 2)->times(15));
         $ground = $stones->join($stones)->join($stones)->linear([0.96, 0.94, 0.9], [6, 5, 6])->finished();
         $shoe = static fn (float $x, float $tilt): string => \sprintf(
             '<g transform="translate(%.0f %.0f) rotate(%.1f) scale(%.2f)"><defs><linearGradient id="t" x1="0" '
@@ -235,9 +239,13 @@ final class Pottery extends Scene
             $h / 780,
         );
 
-        return $ground->under(
-            Picture::svg($w, $h, '<ellipse cx="50%" cy="66%" rx="30%" ry="34%" fill="#000" opacity=".45"/>')->blur(26),
-        )->finished()
-            ->under(Picture::svg($w, $h, $shoe($w * 0.38, -9).$shoe($w * 0.61, 8)))->finished()->blur(2.4);
+        $shadow = '<ellipse cx="50%" cy="66%" rx="30%" ry="34%" fill="#000" opacity=".45"/>';
+        $shoes = $this->svg($w, $h, $shoe($w * 0.38, -9).$shoe($w * 0.61, 8));
+
+        return $this->blurred(
+            $ground->under($this->enlarged(Picture::svg($w, $h, $shadow)->blur(26)))->finished()
+                ->under($shoes)->finished(),
+            2.4,
+        );
     }
 }

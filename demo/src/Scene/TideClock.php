@@ -52,11 +52,10 @@ final class TideClock extends Scene
             "clouds $w",
             static fn (): Picture => Picture::perlin(intdiv($w, 2), $horizon, 54, 77)->stretched(4.0, 1.0),
         );
-        $above = Picture::svg($w, $horizon, $sky)->colours()->plus(
-            $clouds->crop((int) (($clouds->width() - $w) * $t), 0, $w, $horizon)->times(24),
-        )->finished();
+        $air = $clouds->crop((int) (($clouds->width() - $w) * $t), 0, $w, $horizon)->times(24);
+        $above = Picture::svg($w, $horizon, $sky)->colours()->plus($air)->finished();
         $depth = $h - $horizon;
-        $mirror = $this->fitted($above->flipped(true)->stretched(1.0, $depth / $horizon), $w, $depth);
+        $mirror = $above->flipped(true)->sized($w, $depth);
         $swell = $this->kept(
             "swell $w $depth",
             static fn (): Picture => Picture::perlin(intdiv($w, 6) + 60, $depth + 400, 15, 17)->stretched(6.0, 1.0),
@@ -73,15 +72,17 @@ final class TideClock extends Scene
             ),
         );
         $water = $mirror->linear([0.66, 0.72, 0.78], [2, 8, 14])->plus($wave->times(12))->finished();
-        $picture = Picture::plain($w, $h, 0, 0, 0)->inserted($above, 0, 0)->inserted($water, 0, $horizon)->finished();
+        $s = $this->scale;
+        $picture = $this->enlarged($this->vignetted(
+            Picture::plain($w, $h, 0, 0, 0)->inserted($above, 0, 0)->inserted($water, 0, $horizon),
+        ));
 
         return $this->photographed(
-            $picture->under($this->pole($w, $h, $t, $mix), (int) ($w * self::POLE_FROM), 0)->finished(),
+            $picture->under($this->pole($w, $h, $t, $mix), $s * (int) ($w * self::POLE_FROM), 0)->finished(),
             $chance,
             3.0 - 1.2 * $t,
             0,
             0.075 * sin($t * 9),
-            0,
         );
     }
 
@@ -164,7 +165,7 @@ final class TideClock extends Scene
         );
 
         // only the part of the frame that the pole stands in
-        return Picture::svg(
+        return $this->svg(
             (int) ($w * (self::POLE_TO - self::POLE_FROM)),
             $h,
             \sprintf('<g transform="translate(-%d 0)">%s%s</g>', (int) ($w * self::POLE_FROM), $reflection, $marks),
