@@ -121,7 +121,10 @@ final class Pottery extends Scene
         [$shape, $glaze, $clay] = self::POTS[$n];
         $pot = $this->kept("pot $n", static fn (): Picture => Pot::drawn($shape, $glaze, $clay, $n + 11));
         $wide = (int) ($size * $pot->width() / $pot->height());
-        $pot = $this->blurred($pot->sized($s * $wide, $s * (int) $size)->finished(), $blur);
+        $margin = (int) (3 * $s * $blur); // or what is blurred would end at the edge of its own picture
+        $pot = $pot->sized($s * $wide, $s * (int) $size)
+            ->embedded($margin, $margin, $s * $wide + 2 * $margin, $s * (int) $size + 2 * $margin)->finished();
+        $pot = $this->blurred($pot, $blur);
         $left = (int) ($x * $w);
         [$room, $tall] = [(int) ($wide * 1.7), (int) ($size * 0.3) + 40];
         $shadow = Picture::svg( // soft
@@ -145,7 +148,7 @@ final class Pottery extends Scene
             $this->enlarged($shadow),
             $s * ($left - (int) ($wide * 0.2)),
             $s * ($foot - intdiv($tall, 2)),
-        )->finished()->under($pot, $s * $left, $s * ($foot - (int) $size))->finished();
+        )->finished()->under($pot, $s * $left - $margin, $s * ($foot - (int) $size) - $margin)->finished();
     }
 
     private function kiln(int $w, int $h, Chance $chance): Picture

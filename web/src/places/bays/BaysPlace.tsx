@@ -167,7 +167,7 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
             </button>
           )}
         </div>
-        <div className="mat flex h-[76px] items-center gap-1.5 overflow-hidden px-1.5 max-md:order-1 max-md:col-span-3">
+        <div className="mat strip h-[76px] max-md:order-1 max-md:col-span-3">
           {card.pictures.map((picture) => (
             <Picture key={picture} fingerprint={picture} name={card.label} height={64} />
           ))}

@@ -118,7 +118,7 @@ function Row({ shoot }: { shoot: Shoot }) {
         <span className="serif block text-[18px] leading-snug">{shoot.name}</span>
         <span className="text-[13px] text-soft">{shoot.shelf}</span>
       </span>
-      <span className="mat flex h-[60px] items-center gap-1.5 overflow-hidden px-1.5 max-md:order-1 max-md:col-span-3">
+      <span className="mat strip h-[60px] max-md:order-1 max-md:col-span-3">
         {shoot.pictures.map((picture) => (
           <Picture key={picture} fingerprint={picture} name="" height={50} />
         ))}
