@@ -14,6 +14,7 @@ use Velvet\Bench\KeywordsBench;
 use Velvet\Bench\LookBench;
 use Velvet\Bench\MetadataBench;
 use Velvet\Bench\PicturesBench;
+use Velvet\Bench\ScreensBench;
 use Velvet\Bench\SheetBench;
 
 require dirname(__DIR__).'/vendor/autoload.php';
@@ -29,6 +30,7 @@ $benches = [
     'keywords' => new KeywordsBench(),
     'look' => new LookBench(),
     'metadata' => new MetadataBench(),
+    'screens' => new ScreensBench(),
     'sheet' => new SheetBench(),
 ];
 $wanted = $argv[1] ?? null;

@@ -13,13 +13,15 @@ use Velvet\Demo\Picture;
 final class BenchCard
 {
     private const VARIANTS = 40;
+    private const LONG = 1080;
 
     /**
-     * @param string $script in `web/bench`; it is told the address, the card and the bay
+     * @param string $script   in `web/bench`; it is told the address, the card and the bay
+     * @param int    $longEdge of the frames, in pixels
      *
      * @return array<mixed> what it printed as JSON
      */
-    public static function inTheBrowser(string $script, int $frames): array
+    public static function inTheBrowser(string $script, int $frames, int $longEdge = self::LONG): array
     {
         $home = (string) getenv('VELVET_HOME');
         $bay = $home.'/demo/bay';
@@ -27,7 +29,7 @@ final class BenchCard
             mkdir($bay, 0o755, true);
         }
         $card = $home.'/bench-'.getmypid();
-        self::draw($card, $frames);
+        self::draw($card, $frames, longEdge: $longEdge);
         try {
             $output = (string) shell_exec(
                 implode(
@@ -57,13 +59,17 @@ final class BenchCard
     }
 
     /** @param string $from when the first frame was shot */
-    public static function draw(string $card, int $frames, string $from = '2026-05-02 09:00:00'): void
-    {
+    public static function draw(
+        string $card,
+        int $frames,
+        string $from = '2026-05-02 09:00:00',
+        int $longEdge = self::LONG,
+    ): void {
         mkdir($card.'/DCIM/100BENCH', 0o755, true);
         $camera = new Camera('Heron 5', 'TO5-204417', 'Tarn 24-70mm F2.8', 'TARA');
         $pictures = [];
         for ($n = 0; $n < self::VARIANTS; ++$n) {
-            $picture = Picture::perlin(1080, 720, 60, $n)->times(100, 128);
+            $picture = Picture::perlin($longEdge, intdiv(2 * $longEdge, 3), 60, $n)->times(100, 128);
             $pictures[] = $picture->join($picture)->join($picture)->finished();
         }
         $start = new \DateTimeImmutable($from.' UTC');
@@ -78,7 +84,7 @@ final class BenchCard
                 50,
             );
             file_put_contents(
-                \sprintf('%s/DCIM/100BENCH/T%04d.JPG', $card, $n),
+                \sprintf('%s/DCIM/100BENCH/T%05d.JPG', $card, $n),
                 FrameFiles::jpeg($pictures[$n % self::VARIANTS], $exposure),
             );
         }

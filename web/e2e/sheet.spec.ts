@@ -249,6 +249,22 @@ test('a house style is edited by chips, refused in a sentence, and followed by a
   await expect(page.getByRole('region', { name: 'Samples' })).toContainText(/_TARA\d{4}\.(jpg|trw)/)
   await file.getByRole('button', { name: /^Original name/ }).focus()
   await page.keyboard.press('Control+ArrowLeft')
+  await expect(file.getByRole('status').filter({ hasText: /is piece \d of \d now/ })).toHaveCount(1)
+  // dragged to the front by the mouse, and back by a finger's way: the keyboard
+  const chips = file.locator('[data-chip]')
+  const last = await chips.last().getAttribute('aria-label')
+  await chips.last().scrollIntoViewIfNeeded()
+  const [from, to] = [await chips.last().boundingBox(), await chips.first().boundingBox()]
+  if (!from || !to) throw new Error('There are no chips to drag.')
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(to.x + 4, to.y + to.height / 2, { steps: 8 })
+  await page.mouse.up()
+  await expect(chips.first()).toHaveAttribute('aria-label', last ?? '')
+  await expect(page.getByRole('button', { name: 'Done' })).toHaveCount(0) // it was dragged, not opened
+  await chips.first().focus()
+  for (let n = await chips.count(); n > 1; --n) await page.keyboard.press('Control+ArrowRight')
+  await expect(chips.last()).toHaveAttribute('aria-label', last ?? '')
   await file.getByRole('button', { name: /^Day of the shoot/ }).click()
   await page.getByRole('textbox', { name: 'Pattern' }).fill('yyMMdd')
   await page.getByRole('button', { name: 'Done' }).click()
@@ -267,6 +283,9 @@ test('a house style is edited by chips, refused in a sentence, and followed by a
   await page.getByRole('combobox', { name: 'Which style' }).click()
   await page.getByRole('option', { name: 'Standard, changed' }).click()
   await page.getByRole('button', { name: 'Delete this style' }).click()
+  const sure = page.getByRole('alertdialog', { name: 'Delete this style' })
+  await expect(sure.getByRole('button', { name: 'Cancel' })).toBeFocused()
+  await sure.getByRole('button', { name: 'Delete it' }).click()
   await expect(page.getByLabel('Name of the style')).toHaveValue('Standard')
 })
 

@@ -1,6 +1,7 @@
 import { Component, lazy, Suspense, type ComponentType, type ReactNode } from 'react'
 import { Navigate, Route, Routes, useLocation } from 'react-router'
 import { Band } from './parts/Band'
+import { useFailures } from './parts/failures'
 import { Keys } from './parts/Keys'
 import { Trouble } from './parts/Trouble'
 import { Unanswered } from './parts/Unanswered'
@@ -11,6 +12,7 @@ function place<N extends string>(load: () => Promise<Record<N, ComponentType>>, 
   return lazy(async () => ({ default: (await load())[name] }))
 }
 
+const Failures = lazy(async () => ({ default: (await import('./parts/Failures')).Failures }))
 const BaysPlace = place(() => import('./places/bays/BaysPlace'), 'BaysPlace')
 const SheetPlace = place(() => import('./places/sheet/SheetPlace'), 'SheetPlace')
 const ReceiptPlace = place(() => import('./places/sheet/ReceiptPlace'), 'ReceiptPlace')
@@ -25,6 +27,7 @@ const KeywordsPlace = place(() => import('./places/keywords/KeywordsPlace'), 'Ke
 
 export function App() {
   useFeed()
+  const { failures, dismiss } = useFailures()
   const { pathname } = useLocation()
   return (
     <>
@@ -58,6 +61,11 @@ export function App() {
         </Caught>
       </main>
       <Keys />
+      {failures.length > 0 && (
+        <Suspense>
+          <Failures all={failures} onDismiss={dismiss} />
+        </Suspense>
+      )}
     </>
   )
 }

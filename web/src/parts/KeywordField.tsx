@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react'
+import { useCombobox } from 'downshift'
+import { useEffect, useState, type KeyboardEvent } from 'react'
 import { api } from '../api/client'
 import { classes } from './classes'
 import { plural } from './words'
@@ -39,8 +40,7 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
   // by its letters: what was chosen stays so when the choices change under the hand
   const [chosen, setChosen] = useState<string | null>(null)
   const [all, setAll] = useState(false)
-  const input = useRef<HTMLInputElement>(null)
-  const list = useId()
+  const [input, setInput] = useState<HTMLInputElement | null>(null)
   useEffect(() => {
     const timer = window.setTimeout(() => {
       setAsked(typed.trim())
@@ -70,15 +70,41 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
     setTyped('')
     setChosen(null)
   }
+  const type = (text: string) => {
+    setChosen(null)
+    if (PARTED.test(text)) {
+      const rest = text.split(PARTED).at(-1) ?? ''
+      add(text.slice(0, text.length - rest.length))
+      setTyped(rest.trimStart())
+    } else {
+      setTyped(text)
+    }
+  }
+  const { getInputProps, getMenuProps, getItemProps } = useCombobox({
+    items: choices,
+    itemToString: (choice) => choice?.path ?? '',
+    isOpen: choices.length > 0,
+    highlightedIndex: at,
+    inputValue: typed,
+    selectedItem: null,
+    stateReducer: (state, { type: what, changes, props }) => {
+      const { InputKeyDownArrowDown, InputKeyDownArrowUp, InputBlur } = useCombobox.stateChangeTypes
+      // past either end nothing is chosen
+      if (what === InputKeyDownArrowDown && state.highlightedIndex === props.items.length - 1)
+        return { ...changes, highlightedIndex: -1 }
+      if (what === InputKeyDownArrowUp && state.highlightedIndex === 0) return { ...changes, highlightedIndex: -1 }
+      return what === InputBlur ? state : changes
+    },
+    onHighlightedIndexChange: ({ highlightedIndex }) => {
+      setChosen(choices[highlightedIndex]?.path ?? null)
+    },
+    onSelectedItemChange: ({ selectedItem }) => {
+      if (selectedItem) add(selectedItem.path)
+    },
+  })
   const press = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.nativeEvent.isComposing) return
-    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-    if (step && choices.length > 0) {
-      event.preventDefault()
-      // past either end nothing is chosen
-      const to = (at + step + choices.length + 2) % (choices.length + 1)
-      setChosen(choices[to - 1]?.path ?? null)
-    } else if (event.key === 'Enter' || (event.key === 'Tab' && at >= 0)) {
+    if ((event.key === 'Enter' && at < 0) || (event.key === 'Tab' && at >= 0)) {
       event.preventDefault()
       add(choices[at]?.path ?? typed)
     } else if (event.key === 'Backspace' && typed === '' && chips.length > 0) {
@@ -132,7 +158,7 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
       <div
         className="flex flex-wrap items-baseline gap-x-1.5 gap-y-1"
         onClick={() => {
-          input.current?.focus()
+          input?.focus()
         }}
       >
         {chips.slice(0, FIRST).map(chipOf)}
@@ -150,35 +176,24 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
         )}
         {chips.slice(FIRST + hidden).map(chipOf)}
         <input
-          ref={input}
-          role="combobox"
-          aria-label={label}
-          aria-expanded={choices.length > 0}
-          aria-controls={list}
-          aria-autocomplete="list"
-          aria-activedescendant={at >= 0 ? `${list}-${at}` : undefined}
-          autoComplete="off"
+          {...getInputProps({
+            ref: setInput,
+            'aria-label': label,
+            'aria-labelledby': undefined,
+            onFocus: () => {
+              setOpen(true)
+            },
+            onBlur: () => {
+              setOpen(false)
+            },
+            // at once, or the cursor would jump to the end of what is typed
+            onChange: (event) => {
+              type(event.currentTarget.value)
+            },
+            onKeyDown: press,
+          })}
           spellCheck={false}
           placeholder={chips.length === 0 ? empty : 'another keyword'}
-          value={typed}
-          onFocus={() => {
-            setOpen(true)
-          }}
-          onBlur={() => {
-            setOpen(false)
-          }}
-          onChange={(event) => {
-            const text = event.target.value
-            setChosen(null)
-            if (PARTED.test(text)) {
-              const rest = text.split(PARTED).at(-1) ?? ''
-              add(text.slice(0, text.length - rest.length))
-              setTyped(rest.trimStart())
-            } else {
-              setTyped(text)
-            }
-          }}
-          onKeyDown={press}
           className={classes(
             'typed h-6 flex-1 text-[13px]',
             chips.length === 0 ? 'min-w-[120px]' : 'max-w-[220px] min-w-[108px]',
@@ -200,9 +215,7 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
         )}
       </div>
       <ul
-        id={list}
-        role="listbox"
-        aria-label={asked === '' ? 'Used lately' : 'May be meant'}
+        {...getMenuProps({ 'aria-label': asked === '' ? 'Used lately' : 'May be meant', 'aria-labelledby': undefined })}
         hidden={choices.length === 0}
         className={classes(
           'menu absolute left-0 z-40 max-h-[320px] min-w-[260px] overflow-y-auto p-1',
@@ -217,15 +230,8 @@ export function KeywordField({ label, chips, onAdd, onRemove, empty = 'keywords'
         {choices.map((choice, i) => (
           <li
             key={choice.path}
-            id={`${list}-${i}`}
-            role="option"
-            aria-selected={i === at}
-            className={`cursor-pointer px-2 py-1 text-[14px] ${i === at ? 'bg-velvet-wash' : 'hover:bg-velvet-wash'}`}
-            // before the field loses the focus
-            onMouseDown={(event) => {
-              event.preventDefault()
-              add(choice.path)
-            }}
+            {...getItemProps({ item: choice, index: i })}
+            className={`cursor-pointer px-2 py-1 text-[14px] ${i === at ? 'bg-velvet-wash' : ''}`}
           >
             {choice.path}
             {choice.by !== null && <span className="text-soft"> · also {choice.by}</span>}

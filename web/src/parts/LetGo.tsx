@@ -13,12 +13,6 @@ export function LetGo({ card, frames }: { card: number; frames: number }) {
       void queries.invalidateQueries({ queryKey: ['sheet'] })
     },
   })
-  if (letGo.error)
-    return (
-      <span role="alert" className="text-[13px] text-brass">
-        {letGo.error.message}
-      </span>
-    )
   return (
     <Sure
       small

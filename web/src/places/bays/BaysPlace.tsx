@@ -86,6 +86,7 @@ function Empty({ bays }: { bays: Bays }) {
 function Together({ cards }: { cards: Card[] }) {
   const navigate = useNavigate()
   const open = useMutation({
+    meta: { inPlace: true },
     mutationFn: () => api.openSheet(cards.map((card) => card.id)),
     onSuccess: ({ id }) => {
       void navigate(`/sheets/${id}`)
@@ -116,10 +117,12 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
   const navigate = useNavigate()
   const queries = useQueryClient()
   const eject = useMutation({
+    meta: { inPlace: true },
     mutationFn: () => api.eject(card.id),
     onSettled: () => queries.invalidateQueries({ queryKey: ['bays'] }),
   })
   const open = useMutation({
+    meta: { inPlace: true },
     mutationFn: () => api.openSheet([card.id]),
     onSuccess: ({ id }) => {
       void queries.invalidateQueries({ queryKey: ['bays'] })
@@ -272,6 +275,7 @@ function CardAnswer({ card }: { card: Card }) {
 function Tray({ labels }: { labels: string[] }) {
   const queries = useQueryClient()
   const move = useMutation({
+    meta: { inPlace: true },
     mutationFn: (label: string) => api.putInDemoCard(label),
     onSettled: () => queries.invalidateQueries({ queryKey: ['bays'] }),
   })

@@ -15,6 +15,7 @@ export function ShelfForm({ shelf, onDone }: { shelf?: Shelf; onDone: () => void
   const [root, setRoot] = useState(known ?? '/')
   const [twin, setTwin] = useState<string | null>(shelf?.places.find((place) => place.role === 'twin')?.root ?? null)
   const save = useMutation({
+    meta: { inPlace: true },
     mutationFn: () => (shelf ? api.changeShelf(shelf.id, name, twin) : api.addShelf(name, root, twin)),
     onSuccess: (bays) => {
       queries.setQueryData(['bays'], bays)

@@ -15,6 +15,7 @@ export function TabForm({ tab, tabs, onDone }: { tab: Tab | null; tabs: readonly
   const [said, setSaid] = useState<TabSaid>(tab ?? { name: '', writes: 'nothing' })
   const [isRemoving, setIsRemoving] = useState(false)
   const act = useMutation({
+    meta: { inPlace: true },
     mutationFn: (isRemoved: boolean) => {
       if (tab && isRemoved) return deleteTab(tab.id)
       const { name, colour, writes } = said

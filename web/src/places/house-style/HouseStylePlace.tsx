@@ -7,6 +7,7 @@ import { Heading } from '../../parts/Heading'
 import { DNG, type DngChoice } from '../../parts/dng'
 import { Pick } from '../../parts/Pick'
 import { Picture } from '../../parts/Picture'
+import { Sure } from '../../parts/Sure'
 import { Trouble, Waiting } from '../../parts/Trouble'
 import { moment } from '../../parts/words'
 import { MetadataRule, saidIn } from './MetadataRule'
@@ -33,6 +34,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
   const timer = useRef(0)
   const samples = useQuery({ queryKey: ['samples', style.name], queryFn: () => api.styleSamples(style) })
   const save = useMutation({
+    meta: { inPlace: true },
     mutationFn: (changed: Style) => api.saveStyle(style.name, changed),
     scope: { id: `house style ${style.name}` },
     // who goes and comes back before the answer finds what was typed
@@ -517,6 +519,7 @@ function Head({
   const [name, setName] = useState(style.name)
   const file = useRef<HTMLInputElement>(null)
   const act = useMutation({
+    meta: { inPlace: true },
     mutationFn: (ask: () => Promise<Styles>) => ask(),
     onSuccess: (answer) => {
       queries.setQueryData(['styles'], answer)
@@ -586,15 +589,15 @@ function Head({
             </button>
           )}
           {!isStandard && (
-            <button
-              type="button"
-              className="link"
-              onClick={() => {
+            <Sure
+              ask="Delete this style"
+              says={`“${style.name}” is deleted for good. What was filed by it stays as it is.`}
+              act="Delete it"
+              isBusy={act.isPending}
+              onAct={() => {
                 act.mutate(() => api.removeStyle(style.name))
               }}
-            >
-              Delete this style
-            </button>
+            />
           )}
           <a
             className="link inline-flex items-center"

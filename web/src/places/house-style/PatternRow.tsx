@@ -1,3 +1,5 @@
+import { DndContext, MouseSensor, TouchSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
+import { rectSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable'
 import { DropdownMenu, Popover } from 'radix-ui'
 import { useRef, useState, type KeyboardEvent } from 'react'
 import type { Piece } from '../../api/client'
@@ -17,13 +19,43 @@ interface Props {
 /** Pieces that number names; a text cannot say them. */
 const NUMBERS: Kind[] = ['counter', 'sequence']
 
+/** A chip is what stands at its place. */
+const idAt = (index: number) => `piece ${index}`
+
+/** So far a pointer moves, in pixels, and so long a finger rests, in milliseconds, before a chip is dragged. */
+const [FAR, LONG] = [4, 180]
+
 /**
- * A pattern as a row of chips: dragged into order, or moved with Ctrl and the arrows; Enter opens a chip, Delete takes
- * it away.
+ * A pattern as a row of chips: dragged into order by mouse or finger, or moved with Ctrl and the arrows; Enter opens a
+ * chip, Delete takes it away.
  */
 export function PatternRow({ label, pieces, use, onChange }: Props) {
   const row = useRef<HTMLDivElement>(null)
-  const [dragged, setDragged] = useState<number | null>(null)
+  const [said, setSaid] = useState('')
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: FAR } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: LONG, tolerance: FAR } }),
+  )
+  const ids = pieces.map((_, index) => idAt(index))
+  const nameOf = (index: number) => {
+    const piece = pieces[index]
+    return piece ? nameOfPiece(piece) : ''
+  }
+  const move = (from: number, to: number) => {
+    if (to < 0 || to >= pieces.length || to === from) return
+    setSaid(`${nameOf(from)} is piece ${to + 1} of ${pieces.length} now`)
+    onChange(moved(pieces, from, to))
+  }
+  const dropped = ({ active, over }: DragEndEvent) => {
+    if (over) move(ids.indexOf(String(active.id)), ids.indexOf(String(over.id)))
+  }
+  const spoken = {
+    onDragStart: () => 'Picked up',
+    onDragOver: ({ over }: { over: { id: string | number } | null }) =>
+      over ? `Over piece ${ids.indexOf(String(over.id)) + 1} of ${pieces.length}` : undefined,
+    onDragEnd: () => 'Dropped',
+    onDragCancel: () => 'It stays where it was',
+  }
   const focus = (index: number) => {
     requestAnimationFrame(() => row.current?.querySelectorAll<HTMLElement>('[data-chip]')[index]?.focus())
   }
@@ -31,41 +63,48 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
     const to = (by: number) => () => {
       focus(index + by)
     }
-    const move = (by: number) => () => {
-      onChange(moved(pieces, index, index + by))
+    const moveBy = (by: number) => () => {
+      move(index, index + by)
       focus(index + by)
     }
     const remove = () => {
       onChange(pieces.filter((_, i) => i !== index))
       focus(Math.max(0, index - 1))
     }
-    act('pieces', event, { previous: to(-1), next: to(1), back: move(-1), on: move(1), remove })
+    act('pieces', event, { previous: to(-1), next: to(1), back: moveBy(-1), on: moveBy(1), remove })
   }
   return (
     <div ref={row} role="group" aria-label={label} className="flex flex-wrap items-center gap-1.5">
-      {pieces.map((piece, index) => (
-        <Chip
-          // a chip is what stands at its place
-          key={`${index} ${piece.piece}`}
-          piece={piece}
-          onChange={(changed) => {
-            onChange(pieces.map((each, i) => (i === index ? changed : each)))
-          }}
-          onRemove={() => {
-            onChange(pieces.filter((_, i) => i !== index))
-          }}
-          onPress={(event) => {
-            press(event, index)
-          }}
-          onDragStart={() => {
-            setDragged(index)
-          }}
-          onDrop={() => {
-            if (dragged !== null) onChange(moved(pieces, dragged, index))
-            setDragged(null)
-          }}
-        />
-      ))}
+      <DndContext
+        sensors={sensors}
+        onDragEnd={dropped}
+        accessibility={{
+          announcements: spoken,
+          screenReaderInstructions: { draggable: 'Ctrl with the left or right arrow moves it, Delete removes it.' },
+        }}
+      >
+        <SortableContext items={ids} strategy={rectSortingStrategy}>
+          {pieces.map((piece, index) => (
+            <Chip
+              key={`${index} ${piece.piece}`}
+              id={idAt(index)}
+              piece={piece}
+              onChange={(changed) => {
+                onChange(pieces.map((each, i) => (i === index ? changed : each)))
+              }}
+              onRemove={() => {
+                onChange(pieces.filter((_, i) => i !== index))
+              }}
+              onPress={(event) => {
+                press(event, index)
+              }}
+            />
+          ))}
+        </SortableContext>
+      </DndContext>
+      <span role="status" className="sr-only">
+        {said}
+      </span>
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger className="link px-1 text-[13px]" aria-label={`Add a piece to ${label}`}>
           + piece
@@ -104,31 +143,36 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
   )
 }
 
+const nameOfPiece = (piece: Piece) =>
+  piece.piece === 'text' ? `Free text “${piece.text ?? ''}”` : `${KINDS[piece.piece].label} ${detail(piece)}`
+
 interface ChipProps {
+  id: string
   piece: Piece
   onChange: (piece: Piece) => void
   onRemove: () => void
   onPress: (event: KeyboardEvent) => void
-  onDragStart: () => void
-  onDrop: () => void
 }
 
-function Chip({ piece, onChange, onRemove, onPress, onDragStart, onDrop }: ChipProps) {
+function Chip({ id, piece, onChange, onRemove, onPress }: ChipProps) {
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
   const isText = piece.piece === 'text'
   const words = detail(piece)
   return (
     <Popover.Root>
       <Popover.Trigger
+        ref={setNodeRef}
         data-chip
-        draggable
-        onDragStart={onDragStart}
-        onDragOver={(event) => {
-          event.preventDefault()
-        }}
-        onDrop={onDrop}
+        {...listeners}
         onKeyDown={onPress}
-        aria-label={isText ? `Free text “${piece.text ?? ''}”` : `${KINDS[piece.piece].label} ${words}`}
+        aria-label={nameOfPiece(piece)}
+        aria-describedby={attributes['aria-describedby']}
+        style={{
+          transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined,
+          transition,
+        }}
         className={classes(
+          isDragging && 'relative z-10 cursor-grabbing shadow-(--shadow)',
           'min-h-8 cursor-grab rounded-[3px] border border-rule-strong px-2.5 text-[13px]',
           isText ? 'border-dashed bg-transparent font-semibold' : 'bg-leaf',
           'data-[state=open]:border-velvet',

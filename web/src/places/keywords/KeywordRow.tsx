@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { api, type Keyword } from '../../api/client'
 import { classes } from '../../parts/classes'
 import { Pick } from '../../parts/Pick'
+import { Sure } from '../../parts/Sure'
 import { plural } from '../../parts/words'
 
 /** Something that is done to a keyword; the answer is the whole catalogue. */
@@ -62,7 +63,6 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
   const [under, setUnder] = useState(above)
   const [synonyms, setSynonyms] = useState(keyword.synonyms.join(', '))
   const [into, setInto] = useState('')
-  const [sure, setSure] = useState(false)
   const target = all.find(
     (each) => each.path.toLocaleLowerCase() === into.trim().toLocaleLowerCase() && each.id !== keyword.id,
   )
@@ -162,44 +162,20 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
         </button>
       </span>
       <span />
-      {sure ? (
-        <span className="flex flex-wrap items-baseline gap-3">
-          <span>
-            {keyword.frames > 0
-              ? `It comes off ${plural(keyword.frames, 'frame')}, and out of their files.`
-              : 'No frame has it.'}
-            {beneath > 0 && ` ${plural(beneath, 'keyword')} beneath it ${beneath === 1 ? 'goes' : 'go'} with it.`}
-          </span>
-          <button
-            type="button"
-            className="button"
-            onClick={() => {
-              onAct(() => api.deleteKeyword(keyword.id))
-            }}
-          >
-            Delete “{keyword.name}”
-          </button>
-          <button
-            type="button"
-            className="link"
-            onClick={() => {
-              setSure(false)
-            }}
-          >
-            Keep it
-          </button>
-        </span>
-      ) : (
-        <button
-          type="button"
-          className="link justify-self-start"
-          onClick={() => {
-            setSure(true)
-          }}
-        >
-          Delete this keyword
-        </button>
-      )}
+      <Sure
+        ask="Delete this keyword"
+        says={[
+          keyword.frames > 0
+            ? `It comes off ${plural(keyword.frames, 'frame')}, and out of their files.`
+            : 'No frame has it.',
+          beneath > 0 ? `${plural(beneath, 'keyword')} beneath it ${beneath === 1 ? 'goes' : 'go'} with it.` : '',
+        ].join(' ')}
+        act={`Delete “${keyword.name}”`}
+        isBusy={false}
+        onAct={() => {
+          onAct(() => api.deleteKeyword(keyword.id))
+        }}
+      />
     </div>
   )
 }

@@ -28,8 +28,9 @@ export function KeywordsPlace() {
     void queries.invalidateQueries({ queryKey: ['sheet'] })
     void queries.invalidateQueries({ queryKey: ['shoots'] })
   }
-  const act = useMutation({ mutationFn: (ask: KeywordAct) => ask(), onSuccess: keep })
+  const act = useMutation({ meta: { inPlace: true }, mutationFn: (ask: KeywordAct) => ask(), onSuccess: keep })
   const add = useMutation({
+    meta: { inPlace: true },
     mutationFn: api.addKeyword,
     onSuccess: (all) => {
       keep(all)
@@ -37,6 +38,7 @@ export function KeywordsPlace() {
     },
   })
   const take = useMutation({
+    meta: { inPlace: true },
     mutationFn: api.importKeywords,
     onSuccess: (answer, list) => {
       keep(answer.keywords)

@@ -9,6 +9,7 @@ export function BackupLine() {
   const backup = useQuery({ queryKey: ['backups'], queryFn: api.backup })
   const [askedAfter, setAskedAfter] = useState<string | null>(null)
   const asked = useMutation({
+    meta: { inPlace: true },
     mutationFn: api.makeBackup,
     onError: () => {
       setAskedAfter(null)

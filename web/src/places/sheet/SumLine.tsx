@@ -18,6 +18,7 @@ export function SumLine({ sheet, onEntry }: { sheet: Sheet; onEntry: (number: nu
   const queries = useQueryClient()
   const editsDone = useEditsDone(sheet.id)
   const order = useMutation({
+    meta: { inPlace: true },
     mutationFn: async (what: Order) => {
       if (!(await editsDone()))
         throw new Error('The sheet is not as it was shown: an edit was refused. Look at it again, then copy.')

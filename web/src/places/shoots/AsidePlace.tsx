@@ -28,6 +28,7 @@ export function AsidePlace() {
   const shoot = useQuery({ queryKey: ['shoots', id], queryFn: () => api.shoot(id) })
   const told = useQuery({ queryKey: ['shoots', id, 'aside'], queryFn: () => aside(id) })
   const act = useMutation({
+    meta: { inPlace: true },
     mutationFn: (asked: Asked) => changeAside(id, asked),
     onSettled: () => {
       for (const key of [['shoots'], ['pass', id], ['frames', 'shoot', id]])

@@ -16,6 +16,7 @@ export function Outside({ shoot, count }: { shoot: number; count: number }) {
     enabled: open,
   })
   const settle = useMutation({
+    meta: { inPlace: true },
     mutationFn: async ({ files, keep }: { files: number[]; keep: 'theirs' | 'ours' }) => {
       for (const file of files) await api.settleOutside(file, keep)
     },

@@ -16,6 +16,7 @@ export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: nu
     enabled: frames.length > 0,
   })
   const ask = useMutation({
+    meta: { inPlace: true },
     mutationFn: ({ what, meant }: { what: Conversion; meant: number[]; key: unknown[] }) =>
       api.convertSelection(shoot, meant, what),
     onSuccess: (answer, asked) => {

@@ -37,6 +37,7 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
     enabled: frames.length > 0,
   })
   const save = useMutation({
+    meta: { inPlace: true },
     // with its frames: what waits for its turn must not meet another selection
     mutationFn: (change: SelectionChange) => api.changeSelection(shoot, change),
     scope: { id: `says of shoot ${shoot}` },

@@ -42,9 +42,10 @@ export function ShootPlace() {
   const selection = useSelection(useMemo(() => [{ number: 1, frames: ids ?? [] }], [ids]))
   const queries = useQueryClient()
   const done = () => void queries.invalidateQueries({ queryKey: ['shoots', id] })
-  const undo = useMutation({ mutationFn: () => api.undoChange(id), onSuccess: done })
-  const redo = useMutation({ mutationFn: () => api.redoChange(id), onSuccess: done })
+  const undo = useMutation({ meta: { inPlace: true }, mutationFn: () => api.undoChange(id), onSuccess: done })
+  const redo = useMutation({ meta: { inPlace: true }, mutationFn: () => api.redoChange(id), onSuccess: done })
   const judge = useMutation({
+    meta: { inPlace: true },
     mutationFn: (judgement: Judgement) => api.judge(id, [{ by: whoJudges(), ...judgement }]),
     scope: { id: `says of shoot ${id}` },
     onSuccess: done,
