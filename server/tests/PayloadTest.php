@@ -135,7 +135,7 @@ final class PayloadTest extends ServerTestCase
         );
         self::assertEquals(new Of\Undo(), $this->read(Of\SheetEdit::class, '{"do":"undo"}'));
         self::assertEquals(
-            new Of\Move([5], null),
+            new Of\Move(null, [5]),
             $this->read(Of\SheetEdit::class, '{"do":"move","frames":[5],"to":null}'),
         );
         self::assertEquals(

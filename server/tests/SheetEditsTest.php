@@ -382,6 +382,36 @@ final class SheetEditsTest extends ServerTestCase
         self::assertSame($page, $this->tree('twin'));
     }
 
+    /** Everything selected is a pair of ids for each entry, and comes with those that stand alone. */
+    public function testFramesAreNamedBySpans(): void
+    {
+        $intake = $this->sixFrames();
+        $ids = $this->ids($intake);
+        $edits = '/api/sheets/'.$intake->id().'/edits';
+        /** @var \Closure(array<string, mixed>): mixed $undo what Undo would take back after an edit */
+        $undo = function (array $edit) use ($edits): mixed {
+            $history = self::answer($this->request('POST', $edits, $edit))['history'];
+            self::assertIsArray($history);
+
+            return $history['undo'];
+        };
+        $this->request('POST', $edits, ['do' => 'split', 'frame' => $ids[4]]);
+        self::assertSame(
+            '4 frames left out',
+            $undo(['do' => 'leave_out', 'frames' => [$ids[5]], 'spans' => [[$ids[1], $ids[3]]]]),
+        );
+        $undo(['do' => 'undo']);
+        // of two entries, the wrong way round, of no sheet
+        foreach ([[$ids[1], $ids[5]], [$ids[3], $ids[1]], [$ids[0], 0]] as $span) {
+            $refused = $this->request('POST', $edits, ['do' => 'leave_out', 'spans' => [$span]]);
+            self::assertSame(404, $refused->getStatusCode());
+        }
+        self::assertSame(
+            '3 frames moved',
+            $undo(['do' => 'move', 'spans' => [[$ids[0], $ids[2]]], 'to' => $ids[4]]),
+        );
+    }
+
     public function testEditsByTheInterface(): void
     {
         $intake = $this->sixFrames();
@@ -396,6 +426,7 @@ final class SheetEditsTest extends ServerTestCase
             [422, ['do' => 'split', 'frame' => $ids[0]]], [422, ['do' => 'join', 'frame' => $ids[0]]],
             [404, ['do' => 'join', 'frame' => 0]],
             [422, ['do' => 'move', 'frames' => [0], 'to' => null]], [422, ['do' => 'dance']],
+            [422, ['do' => 'leave_out']], [422, ['do' => 'leave_out', 'spans' => [[$ids[0]]]]],
             [422, ['do' => 'clock', 'camera' => 'x', 'seconds' => 2_000_000_000]],
         ] as [$status, $edit]) {
             $response = $this->request('POST', $path.'/edits', $edit);

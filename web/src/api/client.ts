@@ -56,7 +56,10 @@ export interface ToldTape {
 /** What is sent to an operation. */
 type Sent<T> = T extends { requestBody: { content: { 'application/json': infer Body } } } ? Body : never
 /** One edit on a sheet by hand; frames by their id, and entries by a frame that lies in them. */
-export type Edit = Sent<paths['/api/sheets/{id}/edits']['post']>
+export type SentEdit = Sent<paths['/api/sheets/{id}/edits']['post']>
+type Frames = { do: 'leave_out' | 'take_back'; frames: number[] } | { do: 'move'; frames: number[]; to: number | null }
+/** An edit as the page knows it: each of its frames by its id. */
+export type Edit = Exclude<SentEdit, { do: Frames['do'] }> | Frames
 /** What holds for a whole sheet. */
 export type SheetChange = Sent<paths['/api/sheets/{id}']['patch']>
 /** What is typed and chosen for an entry. */
@@ -131,7 +134,7 @@ export const api = {
     told(http.PATCH('/api/sheets/{id}', { ...of({ id }), body: change })),
   changeEntry: (id: number, frame: number, change: EntryChange) =>
     told(http.PATCH('/api/sheets/{id}/frames/{frame}/entry', { ...of({ id, frame }), ...lasting(change) })),
-  editSheet: (id: number, edit: Edit) => told(http.POST('/api/sheets/{id}/edits', { ...of({ id }), body: edit })),
+  editSheet: (id: number, edit: SentEdit) => told(http.POST('/api/sheets/{id}/edits', { ...of({ id }), body: edit })),
   order: (id: number, order: Order) => told(http.POST('/api/sheets/{id}/{order}', of({ id, order }))),
   framesById: (id: number, frames: number[]) =>
     listed(

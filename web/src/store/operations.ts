@@ -1,9 +1,10 @@
 import { api, type Edited } from '../api/client'
 import type { Shown } from '../model/foreseen'
+import { sent } from '../model/spans'
 import { openOn, type Change, type Operation } from '../model/operations'
 import { tellsRevision } from './open-sheets'
 
-type Send = (change: Change) => Promise<Edited>
+type Send = (change: Change, before: Shown | null) => Promise<Edited>
 
 /**
  * What is on its way to the server for one sheet, in order: an operation is sent when the one before it was answered,
@@ -53,7 +54,7 @@ export class Operations {
     if (change.do !== 'undo') this.#done = isForeseen(change) ? [...this.#done, operation] : []
     this.#onTheirWay++
     this.#change({ pending: [...this.#pending, operation] })
-    const answered = this.#tail.then(() => this.#send(change))
+    const answered = this.#tail.then(() => this.#send(change, before))
     this.#tail = answered.then(
       (answer) => {
         this.#answered(operation, answer)
@@ -138,10 +139,10 @@ const ofSheets = new Map<number, Operations>()
 export function operationsOf(sheet: number, settled: () => void): Operations {
   const known = ofSheets.get(sheet)
   if (known) return known
-  const operations = new Operations((change) => {
+  const operations = new Operations((change, before) => {
     if (change.do === 'say') return api.changeEntry(sheet, change.frame, change.words)
     if (change.do === 'rule') return api.changeSheet(sheet, change.rule)
-    return api.editSheet(sheet, change)
+    return api.editSheet(sheet, sent(change, before?.tape))
   }, settled)
   ofSheets.set(sheet, operations)
   tellsRevision(sheet, operations)

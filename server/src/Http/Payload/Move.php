@@ -4,25 +4,27 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Http\Payload;
 
-use Symfony\Component\Validator\Constraints as Assert;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Work\Sheets\SheetEdits;
 
-final readonly class Move implements SheetEdit
+final readonly class Move extends FramesOfSheet
 {
     /**
-     * @param non-empty-list<int> $frames
-     * @param int|null            $to     a frame of the entry that takes them; null: a new one
+     * @param int|null        $to     a frame of the entry that takes them; null: a new one
+     * @param list<int>       $frames
+     * @param list<list<int>> $spans
      */
-    public function __construct(
-        #[Assert\Count(min: 1, minMessage: 'must name one at least')]
-        public array $frames,
-        public ?int $to,
-    ) {
+    public function __construct(public ?int $to, array $frames = [], array $spans = [])
+    {
+        parent::__construct($frames, $spans);
     }
 
     public function apply(SheetEdits $edits, Intake $sheet): void
     {
-        $edits->move($sheet, $this->frames, null === $this->to ? null : $edits->entryWith($sheet, $this->to));
+        $edits->move(
+            $sheet,
+            $this->ids($edits, $sheet),
+            null === $this->to ? null : $edits->entryWith($sheet, $this->to),
+        );
     }
 }

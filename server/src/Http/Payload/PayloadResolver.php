@@ -189,6 +189,7 @@ final readonly class PayloadResolver implements ValueResolverInterface
             $type instanceof Type\CollectionType && $type->isList() => 'a list of '.match (true) {
                 $type->getCollectionValueType()->isIdentifiedBy(TypeIdentifier::INT) => 'whole numbers',
                 $type->getCollectionValueType()->isIdentifiedBy(TypeIdentifier::STRING) => 'texts',
+                $type->getCollectionValueType() instanceof Type\CollectionType => 'pairs of whole numbers',
                 default => 'objects',
             },
             true === $type?->isIdentifiedBy(TypeIdentifier::STRING) => 'text',

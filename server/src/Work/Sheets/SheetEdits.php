@@ -148,6 +148,37 @@ final readonly class SheetEdits
         return $this->arrangements->home($intake, $frame) ?? throw SheetRefused::noSuchFrame($frame);
     }
 
+    /**
+     * All frames of spans within the sheet's entries.
+     *
+     * @param list<list<int>> $spans the ids of the first and the last frame of each
+     *
+     * @return list<int> ids
+     *
+     * @throws SheetRefused for a span whose frames do not lie so on the sheet
+     */
+    public function inSpans(Intake $intake, array $spans): array
+    {
+        $this->sheets->mustBeOpen($intake);
+        $frames = [];
+        $places = [] === $spans ? [] : $this->arrangements->places($intake);
+        $ofEntry = $at = [];
+        foreach ($places as $frame => [$entry]) {
+            $at[$frame] = \count($ofEntry[$entry] ?? []);
+            $ofEntry[$entry][] = $frame;
+        }
+        foreach ($spans as $span) {
+            [$first, $last] = [$span[0] ?? 0, $span[1] ?? 0];
+            $entry = $places[$first][0] ?? null;
+            if (null === $entry || $entry !== ($places[$last][0] ?? null) || $at[$first] > $at[$last]) {
+                throw SheetRefused::noSuchFrame($first);
+            }
+            array_push($frames, ...\array_slice($ofEntry[$entry], $at[$first], $at[$last] - $at[$first] + 1));
+        }
+
+        return $frames;
+    }
+
     public function shelve(Intake $intake, Shelf $shelf): void
     {
         $this->sheets->mustBeOpen($intake);
