@@ -388,19 +388,12 @@ final class SheetEditsTest extends ServerTestCase
         $intake = $this->sixFrames();
         $ids = $this->ids($intake);
         $edits = '/api/sheets/'.$intake->id().'/edits';
-        /** @var \Closure(array<string, mixed>): mixed $undo what Undo would take back after an edit */
-        $undo = function (array $edit) use ($edits): mixed {
-            $history = self::answer($this->request('POST', $edits, $edit))['history'];
-            self::assertIsArray($history);
-
-            return $history['undo'];
-        };
         $this->request('POST', $edits, ['do' => 'split', 'frame' => $ids[4]]);
         self::assertSame(
             '4 frames left out',
-            $undo(['do' => 'leave_out', 'frames' => [$ids[5]], 'spans' => [[$ids[1], $ids[3]]]]),
+            $this->undone($edits, ['do' => 'leave_out', 'frames' => [$ids[5]], 'spans' => [[$ids[1], $ids[3]]]]),
         );
-        $undo(['do' => 'undo']);
+        $this->undone($edits, ['do' => 'undo']);
         // of two entries, the wrong way round, of no sheet
         foreach ([[$ids[1], $ids[5]], [$ids[3], $ids[1]], [$ids[0], 0]] as $span) {
             $refused = $this->request('POST', $edits, ['do' => 'leave_out', 'spans' => [$span]]);
@@ -408,7 +401,7 @@ final class SheetEditsTest extends ServerTestCase
         }
         self::assertSame(
             '3 frames moved',
-            $undo(['do' => 'move', 'spans' => [[$ids[0], $ids[2]]], 'to' => $ids[4]]),
+            $this->undone($edits, ['do' => 'move', 'spans' => [[$ids[0], $ids[2]]], 'to' => $ids[4]]),
         );
     }
 
@@ -511,6 +504,19 @@ final class SheetEditsTest extends ServerTestCase
         }
         $this->get(Intakes::class)->start($this->again($intake));
         self::assertSame(409, $this->request('GET', $path.'/frames?of=1')->getStatusCode());
+    }
+
+    /**
+     * @param array<string, mixed> $edit
+     *
+     * @return mixed what Undo would take back after it
+     */
+    private function undone(string $edits, array $edit): mixed
+    {
+        $history = self::answer($this->request('POST', $edits, $edit))['history'];
+        self::assertIsArray($history);
+
+        return $history['undo'];
     }
 
     /** @return array<mixed> */

@@ -45,7 +45,7 @@ const page = () =>
 
 const shown = () => screen.queryAllByRole('button', { name: 'Dismiss' }).length
 
-test('what failed and is said nowhere else stays in the corner until it is read, also when it fails twice', async () => {
+test('what failed and is said nowhere else stays until it is read, also when it fails twice', async () => {
   page()
   const give = screen.getByRole('button', { name: 'Give up' })
   act(() => {
