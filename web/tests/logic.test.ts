@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { touched } from '../src/parts/useRectangle'
 import { detail, moved } from '../src/places/house-style/pieces'
 import type { Edit, Entry, Sheet } from '../src/api/client'
-import { foreseen } from '../src/model/foreseen'
+import { foreseen, type Shown } from '../src/model/foreseen'
 import { layOut, moveBreak } from '../src/model/tape-layout'
 
 describe('the tape', () => {
@@ -110,6 +110,25 @@ describe('the tape', () => {
       last: '1970-01-01T00:03:00',
     })
     expect(foreseen(shown, { do: 'undo' })).toBe(shown)
+    // cut while another lies within its time: entries stand in the order of their first frames
+    const within: Shown = {
+      ...shown,
+      tape: [
+        {
+          number: 1,
+          frames: [1, 2, 4, 5],
+          cameras: ['A', 'A', 'A', 'A'],
+          ticks: [1, 2, 4, 5],
+          brightness: [0, 0, 0, 0],
+        },
+        { number: 2, frames: [3], cameras: ['B'], ticks: [3], brightness: [0] },
+      ],
+    }
+    expect(foreseen(within, { do: 'split', frame: 4 }).tape.map(({ number, frames }) => [number, frames])).toEqual([
+      [1, [1, 2]],
+      [2, [3]],
+      [3, [4, 5]],
+    ])
   })
 
   test('an empty sheet has an empty tape', () => {

@@ -22,24 +22,48 @@ export function homeOf({ sheet, tape }: Shown, frame: number): number | undefine
 export function foreseen(shown: Shown, edit: Edit): Shown {
   const groups = regrouped(shown, edit)
   if (groups === null) return shown
-  const homes = new Map(shown.tape.flatMap((entry) => entry.frames.map((id) => [id, entry.number] as const)))
   return {
     tape: groups.map(({ entry }) => entry),
-    sheet: {
-      ...shown.sheet,
-      entries: groups.flatMap(({ home, entry }) => entryOf(shown.sheet.entries, homes, home, entry)),
-    },
+    sheet: { ...shown.sheet, entries: groups.flatMap((group) => entryOf(shown.sheet.entries, group)) },
   }
 }
 
 interface Group {
   /** The entry that it goes on from; null for a new one. */
   home: number | null
+  /** How many of its frames come from which entry. */
+  from: ReadonlyMap<number, number>
   entry: Tape[number]
 }
 
+/** One entry is cut in two: the others stay as they are, whatever thousands of frames they have. */
+function cut({ tape }: Shown, frame: number): Group[] {
+  const part = (of: Tape[number], home: number | null, from: number, to: number): Group => ({
+    home,
+    from: new Map([[of.number, to - from]]),
+    entry: {
+      number: of.number,
+      frames: of.frames.slice(from, to),
+      cameras: of.cameras.slice(from, to),
+      ticks: of.ticks.slice(from, to),
+      brightness: of.brightness.slice(from, to),
+    },
+  })
+  return tape
+    .flatMap((entry) => {
+      const all = entry.frames.length
+      const at = entry.frames.indexOf(frame)
+      return at > 0
+        ? [part(entry, entry.number, 0, at), part(entry, null, at, all)]
+        : [{ home: entry.number, from: new Map([[entry.number, all]]), entry }]
+    })
+    .sort((a, b) => (a.entry.ticks[0] ?? Infinity) - (b.entry.ticks[0] ?? Infinity) || 0)
+    .map((group, i) => ({ ...group, entry: { ...group.entry, number: i + 1 } }))
+}
+
 function regrouped(shown: Shown, edit: Edit): Group[] | null {
-  if (edit.do !== 'split' && edit.do !== 'join' && edit.do !== 'move') return null
+  if (edit.do === 'split') return cut(shown, edit.frame)
+  if (edit.do !== 'join' && edit.do !== 'move') return null
   const { tape } = shown
   const frames = tape
     .flatMap((entry) =>
@@ -53,14 +77,11 @@ function regrouped(shown: Shown, edit: Edit): Group[] | null {
     )
     .sort((a, b) => (a.tick ?? Infinity) - (b.tick ?? Infinity) || 0)
   const moved = new Set(edit.do === 'move' ? edit.frames : [])
-  const split = edit.do === 'split' ? tape.find((entry) => entry.frames.includes(edit.frame)) : undefined
-  const behind = new Set(edit.do === 'split' ? split?.frames.slice(split.frames.indexOf(edit.frame)) : [])
   const joined = edit.do === 'join' ? homeOf(shown, edit.frame) : undefined
   const taker = edit.do === 'move' && edit.to !== null ? (homeOf(shown, edit.to) ?? null) : null
   const homeThen = (frame: (typeof frames)[number]): number | null => {
     if (edit.do === 'join') return frame.home === joined ? joined - 1 : frame.home
-    if (edit.do === 'move') return moved.has(frame.id) ? taker : frame.home
-    return behind.has(frame.id) ? null : frame.home
+    return moved.has(frame.id) ? taker : frame.home
   }
   const groups = new Map<number | null, typeof frames>()
   for (const frame of frames) {
@@ -71,6 +92,7 @@ function regrouped(shown: Shown, edit: Edit): Group[] | null {
   }
   return [...groups].map(([home, group], i) => ({
     home,
+    from: counted(group),
     entry: {
       number: i + 1,
       frames: group.map((frame) => frame.id),
@@ -81,17 +103,13 @@ function regrouped(shown: Shown, edit: Edit): Group[] | null {
   }))
 }
 
-function entryOf(
-  entries: Entry[],
-  homes: ReadonlyMap<number, number>,
-  home: number | null,
-  entry: Tape[number],
-): Entry[] {
+function counted(frames: readonly { home: number }[]): Map<number, number> {
   const from = new Map<number, number>()
-  for (const id of entry.frames) {
-    const number = homes.get(id) ?? 0
-    from.set(number, (from.get(number) ?? 0) + 1)
-  }
+  for (const { home } of frames) from.set(home, (from.get(home) ?? 0) + 1)
+  return from
+}
+
+function entryOf(entries: Entry[], { home, from, entry }: Group): Entry[] {
   const base = entries.find((each) => each.number === (home ?? [...from.keys()][0]))
   if (!base) return []
   const amount = (of: (entry: Entry) => number) =>
@@ -101,7 +119,7 @@ function entryOf(
         return each ? sum + (of(each) * frames) / each.frames : sum
       }, 0),
     )
-  const ticks = entry.ticks.filter((tick) => tick !== null)
+  const isKnown = (tick: number | null): tick is number => tick !== null
   const untouched = from.size === 1 && from.get(base.number) === base.frames
   return [
     {
@@ -118,8 +136,8 @@ function entryOf(
         left_out: amount((each) => each.counts.left_out),
         unreadable: amount((each) => each.counts.unreadable),
       },
-      first: clock(ticks[0]) ?? null,
-      last: clock(ticks.at(-1)) ?? null,
+      first: clock(entry.ticks.find(isKnown)) ?? null,
+      last: clock(entry.ticks.findLast(isKnown)) ?? null,
       notes: untouched ? base.notes : [],
     },
   ]
