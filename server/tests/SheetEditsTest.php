@@ -405,6 +405,38 @@ final class SheetEditsTest extends ServerTestCase
         );
     }
 
+    /** A page that was left before it was answered asks again when it is back. */
+    public function testWhatIsAskedForTwiceUnderOneKeyIsDoneOnce(): void
+    {
+        $intake = $this->sixFrames();
+        $ids = $this->ids($intake);
+        $edits = '/api/sheets/'.$intake->id().'/edits';
+        $entries = fn (): int => \count((array) self::answer(
+            $this->request('GET', '/api/sheets/'.$intake->id()),
+        )['entries']);
+        $ask = fn (string $do, ?int $frame, string $key): array => self::answer($this->request(
+            'POST',
+            $edits,
+            ['do' => $do] + (null === $frame ? [] : ['frame' => $frame]),
+            ['Idempotency-Key' => $key],
+        ));
+        $before = $entries();
+        self::assertSame($ask('split', $ids[2], 'one'), $ask('split', $ids[2], 'one'));
+        self::assertSame($before + 1, $entries());
+        self::assertSame($ask('undo', null, 'two'), $ask('undo', null, 'two'));
+        self::assertSame($before, $entries());
+        // another sheet's key is another; what was refused was not done, and may be asked for again
+        self::assertSame(422, $ask('split', 0, 'three')['status']);
+        self::assertSame(422, $ask('split', 0, 'three')['status']);
+        $ask('split', $ids[4], 'three');
+        self::assertSame($before + 1, $entries());
+        $entry = '/api/sheets/'.$intake->id().'/frames/'.$ids[0].'/entry';
+        foreach (['Kiln', 'Kiln opening', 'Kiln'] as $name) { // the last is the first, that came late
+            $this->request('PATCH', $entry, ['name' => $name], ['Idempotency-Key' => 'named '.$name]);
+        }
+        self::assertSame('Kiln opening', $this->again($intake)->entries[0]?->name);
+    }
+
     public function testEditsByTheInterface(): void
     {
         $intake = $this->sixFrames();

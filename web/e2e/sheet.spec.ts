@@ -109,6 +109,31 @@ test('a click on the tape begins an entry, a mark is dragged and moved by arrows
   await expect(entry(page, 2)).toHaveCount(0)
 })
 
+test('edits that a reload overtakes are done once each, in their order', async ({ page }) => {
+  await openSheet(page, 'TIDE')
+  const tape = page.getByRole('img', { name: /72 frames over time/ })
+  const box = await tape.boundingBox()
+  if (!box) throw new Error('There is no tape.')
+  // the first is done by the server, whose answer never comes; the second waits for it on the page
+  let done = 0
+  await page.route('**/api/sheets/*/edits', async (route) => {
+    await route.fetch()
+    done++
+  })
+  await page.mouse.click(box.x + box.width * 0.3, box.y + 40)
+  await expect(entry(page, 2)).toBeVisible()
+  await page.mouse.click(box.x + box.width * 0.6, box.y + 40)
+  await expect(entry(page, 3)).toBeVisible()
+  await expect.poll(() => done).toBe(1)
+  await page.unrouteAll({ behavior: 'ignoreErrors' })
+  await page.reload()
+  await expect(entry(page, 3)).toBeVisible()
+  await expect(entry(page, 4)).toHaveCount(0)
+  const sheet = page.url().replace('/sheets/', '/api/sheets/')
+  const entries = async () => ((await (await page.request.get(sheet)).json()) as { entries: unknown[] }).entries.length
+  await expect.poll(entries).toBe(3)
+})
+
 test('what is typed names the entry that was meant, though another page splits one before it', async ({ page }) => {
   await openSheet(page, 'TIDE')
   const sheet = page.url().replace('/sheets/', '/api/sheets/')

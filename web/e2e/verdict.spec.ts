@@ -581,6 +581,7 @@ test('struck frames are set aside on both drives, thrown away, and brought back 
   await expect(moving).toHaveCount(0)
   await page.getByRole('button', { name: 'Throw them away…' }).click()
   await expect(page.getByRole('button', { name: 'Cancel' })).toBeFocused()
+  expect(await refusedBy(page, 'a question before what cannot be undone')).toEqual([])
   await page.keyboard.press('Enter')
   await expect(page.getByRole('button', { name: 'Throw them away…' })).toBeFocused()
   await page.keyboard.press('Enter')

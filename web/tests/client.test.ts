@@ -27,7 +27,7 @@ test('a refusal is the sentence of its problem document', async () => {
       ),
     ),
   )
-  await expect(api.editSheet(7, { do: 'undo' })).rejects.toMatchObject({
+  await expect(api.editSheet(7, { do: 'undo' }, 'a key')).rejects.toMatchObject({
     message: 'The intake is under way.',
     status: 409,
   })

@@ -5,6 +5,8 @@ import type { Shown } from '../src/model/foreseen'
 import { replay, statesOf, told, type Change } from '../src/model/operations'
 import { withinNow, type Within } from '../src/model/within'
 import { Frames } from '../src/store/frames'
+import type { Sent } from '../src/model/spans'
+import type { Keeping, Kept } from '../src/store/kept'
 import { Operations } from '../src/store/operations'
 
 const entry = (number: number, ...frames: number[]): Tape[number] => ({
@@ -33,16 +35,32 @@ function sheetOf(revision: number, ...tape: Tape): Shown {
   return { sheet: sheet as unknown as Sheet, tape }
 }
 
+/** What a tab of the browser keeps over a reload. */
+function inTab(): Keeping {
+  let text = '[]'
+  return {
+    load: () => JSON.parse(text) as Kept[],
+    save: (all) => {
+      text = JSON.stringify(all)
+    },
+  }
+}
+
 /** A page with a sheet, and a server that answers when the test says so. */
-function page(first: Shown) {
-  const asked: { change: Change; answer: (revision: number, undo?: string) => void; refuse: (why: string) => void }[] =
-    []
+function page(first: Shown, keeping: Keeping = inTab()) {
+  const asked: {
+    change: Sent
+    key: string
+    answer: (revision: number, undo?: string) => void
+    refuse: (why: string) => void
+  }[] = []
   const settled = vi.fn()
   const operations = new Operations(
-    (change) =>
+    (change, key) =>
       new Promise<Edited>((resolve, reject) => {
         asked.push({
           change,
+          key,
           answer: (revision, undo) => {
             resolve({ revision, history: { undo: undo ?? change.do, redo: null } })
           },
@@ -52,6 +70,7 @@ function page(first: Shown) {
         })
       }),
     settled,
+    keeping,
   )
   let now = first
   return {
@@ -71,6 +90,64 @@ function page(first: Shown) {
       }),
   }
 }
+
+describe('edits over a reload', () => {
+  const first = () => sheetOf(0, entry(1, 1, 2, 3, 4, 5, 6))
+
+  test('what was not answered is sent again, in order, under the keys by which the server knows it', async () => {
+    const tab = inTab()
+    const before = page(first(), tab)
+    for (const frame of [2, 3, 5]) void before.ask({ do: 'split', frame })
+    await before.sent(1)
+    before.asked[0]?.answer(1)
+    await before.sent(2) // the second is on its way, the third waits
+    const after = page(sheetOf(1, entry(1, 1), entry(2, 2, 3, 4, 5, 6)), tab)
+    expect(after.operations.busy).toBe(true)
+    await after.sent(1)
+    expect(after.asked[0]).toMatchObject({ change: { do: 'split', frame: 3 }, key: before.asked[1]?.key })
+    after.asked[0]?.answer(2)
+    await after.sent(2)
+    expect(after.asked[1]).toMatchObject({ change: { do: 'split', frame: 5 } })
+    after.asked[1]?.answer(3)
+    await vi.waitFor(() => {
+      expect(after.settled).toHaveBeenCalledOnce() // the sheet is asked for anew
+    })
+    expect(tab.load()).toEqual([])
+  })
+
+  test('a new edit waits for what the page before had asked', async () => {
+    const tab = inTab()
+    void page(first(), tab).ask({ do: 'say', frame: 1, words: { name: 'Kiln' } })
+    const after = page(first(), tab)
+    void after.ask({ do: 'say', frame: 1, words: { name: 'Kiln opening' } })
+    await after.sent(1)
+    expect(after.asked[0]).toMatchObject({ change: { words: { name: 'Kiln' } } })
+    after.asked[0]?.answer(1)
+    await after.sent(2)
+    expect(after.asked[1]).toMatchObject({ change: { words: { name: 'Kiln opening' } } })
+  })
+
+  test('what is refused then is told, and not asked a third time', async () => {
+    const tab = inTab()
+    void page(first(), tab).ask({ do: 'join', frame: 4 })
+    const after = page(first(), tab)
+    await after.sent(1)
+    after.asked[0]?.refuse('No entry begins there.')
+    await vi.waitFor(() => {
+      expect(after.operations.refusals().map(({ message }) => message)).toEqual(['No entry begins there.'])
+    })
+    expect(tab.load()).toEqual([])
+  })
+
+  test('thousands of frames are kept by a pair of ids', async () => {
+    const tab = inTab()
+    const all = Array.from({ length: 5000 }, (_, i) => i + 1)
+    const before = page(sheetOf(0, entry(1, ...all)), tab)
+    void before.ask({ do: 'leave_out', frames: all })
+    await before.sent(1)
+    expect(tab.load()).toMatchObject([{ sent: { do: 'leave_out', frames: [], spans: [[1, 5000]] } }])
+  })
+})
 
 describe('edits on their way', () => {
   test('an answer that tells of the time before does not show old entries again', async () => {

@@ -14,6 +14,7 @@ use Velvet\Server\Http\Payload\EntryChange;
 use Velvet\Server\Http\Payload\NewSheet;
 use Velvet\Server\Http\Payload\SheetChange;
 use Velvet\Server\Http\Payload\SheetEdit;
+use Velvet\Server\Store\AnsweredEdits;
 use Velvet\Server\Store\Card;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\Lock;
@@ -40,6 +41,7 @@ final readonly class SheetsController
         private OtherFiles $others,
         private Locks $locks,
         private Transaction $transaction,
+        private AnsweredEdits $answered,
     ) {
     }
 
@@ -65,9 +67,15 @@ final readonly class SheetsController
 
     /** What holds for the whole sheet: its shelf, its style, how it is divided, what comes along. */
     #[Route('/api/sheets/{id<\d+>}', methods: ['PATCH'])]
-    public function change(int $id, SheetChange $change): JsonResponse
+    public function change(int $id, SheetChange $change, Request $request): JsonResponse
     {
-        $sheet = $this->alone($id);
+        return $this->once($id, $request, function (Intake $sheet) use ($change): void {
+            $this->follow($sheet, $change);
+        });
+    }
+
+    private function follow(Intake $sheet, SheetChange $change): void
+    {
         if (null !== $change->shelf) {
             $this->edits->shelve(
                 $sheet,
@@ -83,15 +91,19 @@ final readonly class SheetsController
         if (null !== $change->kinds || null !== $change->companions) {
             $this->edits->take($sheet, $change->kinds ?? $sheet->kinds, $change->companions ?? $sheet->companions);
         }
-
-        return $this->edited($sheet);
     }
 
     /** The entry where this frame lies: its number may be another by now than a page knows. */
     #[Route('/api/sheets/{id<\d+>}/frames/{frame<\d+>}/entry', methods: ['PATCH'])]
-    public function changeEntry(int $id, int $frame, EntryChange $change): JsonResponse
+    public function changeEntry(int $id, int $frame, EntryChange $change, Request $request): JsonResponse
     {
-        $sheet = $this->alone($id);
+        return $this->once($id, $request, function (Intake $sheet) use ($frame, $change): void {
+            $this->say($sheet, $frame, $change);
+        });
+    }
+
+    private function say(Intake $sheet, int $frame, EntryChange $change): void
+    {
         $number = $this->edits->entryWith($sheet, $frame);
         if ([] !== $change->words()) {
             $this->edits->name($sheet, $number, $change->words());
@@ -121,16 +133,34 @@ final readonly class SheetsController
                 ? null
                 : $this->entities->find(Shoot::class, $change->into) ?? throw NotThere::shoot($change->into));
         }
-
-        return $this->edited($sheet);
     }
 
     /** One edit by hand. */
     #[Route('/api/sheets/{id<\d+>}/edits', methods: ['POST'])]
-    public function edit(int $id, SheetEdit $edit): JsonResponse
+    public function edit(int $id, SheetEdit $edit, Request $request): JsonResponse
+    {
+        return $this->once($id, $request, function (Intake $sheet) use ($edit): void {
+            $edit->apply($this->edits, $sheet);
+        });
+    }
+
+    /**
+     * Edits a sheet; where it is asked for under a key (IETF draft, The Idempotency-Key HTTP Header Field), not a
+     * second time.
+     *
+     * @param \Closure(Intake): void $edit
+     */
+    private function once(int $id, Request $request, \Closure $edit): JsonResponse
     {
         $sheet = $this->alone($id);
-        $edit->apply($this->edits, $sheet);
+        $key = $request->headers->get('Idempotency-Key');
+        if (null === $key) {
+            $edit($sheet);
+        } else {
+            $this->answered->once($sheet, $key, static function () use ($edit, $sheet): void {
+                $edit($sheet);
+            });
+        }
 
         return $this->edited($sheet);
     }

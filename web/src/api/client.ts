@@ -106,6 +106,11 @@ export async function listed<K extends string, T>(answer: Promise<{ data?: Recor
 
 export const of = <T extends Record<string, unknown>>(path: T) => ({ params: { path } })
 
+/** What is asked for again under the same key is not done a second time. */
+const once = <T extends Record<string, unknown>>(path: T, key: string) => ({
+  params: { path, header: { 'Idempotency-Key': key } },
+})
+
 /**
  * A body that still goes out when its page is left. The Fetch standard lets 64 KiB do so; a longer one would be refused
  * as if the server did not answer.
@@ -130,11 +135,12 @@ export const api = {
   openSheet: (cards: number[]) => told(http.POST('/api/sheets', { body: { cards } })),
   sheet: (id: number) => told(http.GET('/api/sheets/{id}', of({ id }))),
   tape: (id: number) => told(http.GET('/api/sheets/{id}/tape', of({ id }))),
-  changeSheet: (id: number, change: SheetChange) =>
-    told(http.PATCH('/api/sheets/{id}', { ...of({ id }), body: change })),
-  changeEntry: (id: number, frame: number, change: EntryChange) =>
-    told(http.PATCH('/api/sheets/{id}/frames/{frame}/entry', { ...of({ id, frame }), ...lasting(change) })),
-  editSheet: (id: number, edit: SentEdit) => told(http.POST('/api/sheets/{id}/edits', { ...of({ id }), body: edit })),
+  changeSheet: (id: number, change: SheetChange, key: string) =>
+    told(http.PATCH('/api/sheets/{id}', { ...once({ id }, key), ...lasting(change) })),
+  changeEntry: (id: number, frame: number, change: EntryChange, key: string) =>
+    told(http.PATCH('/api/sheets/{id}/frames/{frame}/entry', { ...once({ id, frame }, key), ...lasting(change) })),
+  editSheet: (id: number, edit: SentEdit, key: string) =>
+    told(http.POST('/api/sheets/{id}/edits', { ...once({ id }, key), ...lasting(edit) })),
   order: (id: number, order: Order) => told(http.POST('/api/sheets/{id}/{order}', of({ id, order }))),
   framesById: (id: number, frames: number[]) =>
     listed(

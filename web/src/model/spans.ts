@@ -1,4 +1,5 @@
-import type { Edit, SentEdit, Tape } from '../api/client'
+import type { EntryChange, SentEdit, SheetChange, Tape } from '../api/client'
+import type { Change } from './operations'
 
 /** From so many neighbours on two ids say it shorter than all of them. */
 const SHORT = 3
@@ -29,9 +30,14 @@ function inSpans(frames: readonly number[], tape: Tape): { frames: number[]; spa
   return { frames: [...left], spans }
 }
 
-/** @param tape as it was shown when the edit was made: the server has done by then what was asked before */
-export function sent(edit: Edit, tape: Tape | undefined): SentEdit {
-  if (tape === undefined) return edit
-  if (edit.do === 'move') return { ...edit, ...inSpans(edit.frames, tape) }
-  return edit.do === 'leave_out' || edit.do === 'take_back' ? { ...edit, ...inSpans(edit.frames, tape) } : edit
+/** A change as it goes over the wire, and as it is kept until it is answered. */
+export type Sent = SentEdit | { do: 'say'; frame: number; words: EntryChange } | { do: 'rule'; rule: SheetChange }
+
+/** @param tape as it was shown when the change was made: the server has done by then what was asked before */
+export function sent(change: Change, tape: Tape | undefined): Sent {
+  if (tape === undefined) return change
+  if (change.do === 'move') return { ...change, ...inSpans(change.frames, tape) }
+  return change.do === 'leave_out' || change.do === 'take_back'
+    ? { ...change, ...inSpans(change.frames, tape) }
+    : change
 }

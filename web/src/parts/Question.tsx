@@ -8,12 +8,15 @@ export function Question({
   act,
   onAct,
   onLeave,
+  onGone,
 }: {
   title: string
   says: string
   act: string
   onAct: () => void
   onLeave: () => void
+  /** Called when it is gone, to put the focus where it came from. */
+  onGone: () => void
 }) {
   return (
     <AlertDialog.Root open>
@@ -21,6 +24,10 @@ export function Question({
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
         <AlertDialog.Content
           onEscapeKeyDown={onLeave}
+          onCloseAutoFocus={(event) => {
+            event.preventDefault()
+            onGone()
+          }}
           className={classes(
             'fixed top-[30%] left-1/2 z-50 w-[min(520px,calc(100vw-32px))] -translate-x-1/2',
             'border border-rule-strong bg-leaf p-6 shadow-(--shadow)',

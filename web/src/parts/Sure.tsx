@@ -44,6 +44,8 @@ export function Sure({
             onAct={onAct}
             onLeave={() => {
               setAsked(false)
+            }}
+            onGone={() => {
               button.current?.focus()
             }}
           />

@@ -1,18 +1,22 @@
 import { api, type Edited } from '../api/client'
 import type { Shown } from '../model/foreseen'
-import { sent } from '../model/spans'
+import { sent, type Sent } from '../model/spans'
 import { openOn, type Change, type Operation } from '../model/operations'
+import { freshKey, keptInTab, type Keeping, type Kept } from './kept'
 import { tellsRevision } from './open-sheets'
 
-type Send = (change: Change, before: Shown | null) => Promise<Edited>
+type Send = (change: Sent, key: string) => Promise<Edited>
 
 /**
  * What is on its way to the server for one sheet, in order: an operation is sent when the one before it was answered,
- * and kept until the sheet was told anew with it.
+ * and shown until the sheet was told anew with it. Until it is answered it is kept over a reload, and sent again then;
+ * the server knows by its key what it has done already.
  */
 export class Operations {
   readonly #send: Send
   readonly #settled: () => void
+  readonly #keeping: Keeping
+  #unanswered: readonly Kept[]
   readonly #listeners = new Set<() => void>()
   #tail: Promise<unknown> = Promise.resolve()
   #last = 0
@@ -24,9 +28,17 @@ export class Operations {
   #revision = -1
 
   /** @param settled called when nothing is on its way any more: the sheet is to be asked for anew */
-  constructor(send: Send, settled: () => void) {
+  constructor(send: Send, settled: () => void, keeping: Keeping) {
     this.#send = send
     this.#settled = settled
+    this.#keeping = keeping
+    this.#unanswered = keeping.load()
+    for (const kept of this.#unanswered)
+      this.#queue(
+        kept,
+        () => undefined,
+        () => undefined,
+      ).catch(() => undefined)
   }
 
   readonly subscribe = (listener: () => void): (() => void) => {
@@ -52,18 +64,45 @@ export class Operations {
     const undoes = change.do === 'undo' ? this.#toUndo(before) : null
     const operation: Operation = { id: ++this.#last, change, before, undoes, answer: null }
     if (change.do !== 'undo') this.#done = isForeseen(change) ? [...this.#done, operation] : []
-    this.#onTheirWay++
     this.#change({ pending: [...this.#pending, operation] })
-    const answered = this.#tail.then(() => this.#send(change, before))
-    this.#tail = answered.then(
+    const kept = { key: freshKey(), sent: sent(change, before?.tape) }
+    this.#keep([...this.#unanswered, kept])
+    return this.#queue(
+      kept,
       (answer) => {
         this.#answered(operation, answer)
       },
+      () => {
+        this.#refused(operation)
+      },
+    )
+  }
+
+  #queue(kept: Kept, onAnswer: (answer: Edited) => void, onRefusal: () => void): Promise<Edited> {
+    this.#onTheirWay++
+    const answered = this.#tail.then(() => this.#send(kept.sent, kept.key))
+    const end = () => {
+      this.#keep(this.#unanswered.filter(({ key }) => key !== kept.key))
+      if (--this.#onTheirWay === 0) this.#settled()
+    }
+    this.#tail = answered.then(
+      (answer) => {
+        this.#revision = Math.max(this.#revision, answer.revision)
+        onAnswer(answer)
+        end()
+      },
       (error: unknown) => {
-        this.#refused(operation, error instanceof Error ? error : new Error(String(error)))
+        onRefusal()
+        this.#change({ refusals: [...this.#refusals, error instanceof Error ? error : new Error(String(error))] })
+        end()
       },
     )
     return answered
+  }
+
+  #keep(unanswered: readonly Kept[]): void {
+    this.#unanswered = unanswered
+    this.#keeping.save(unanswered)
   }
 
   /** Settled when nothing that was asked until now is on its way any more. @returns whether all of it was done */
@@ -98,23 +137,13 @@ export class Operations {
 
   #answered(operation: Operation, answer: Edited): void {
     const now = { ...operation, answer }
-    this.#revision = Math.max(this.#revision, answer.revision)
     this.#done = this.#done.map((each) => (each.id === operation.id ? now : each))
     this.#change({ pending: this.#pending.map((each) => (each.id === operation.id ? now : each)) })
-    this.#ended()
   }
 
-  #refused(operation: Operation, error: Error): void {
+  #refused(operation: Operation): void {
     this.#done = []
-    this.#change({
-      pending: this.#pending.filter(({ id }) => id !== operation.id),
-      refusals: [...this.#refusals, error],
-    })
-    this.#ended()
-  }
-
-  #ended(): void {
-    if (--this.#onTheirWay === 0) this.#settled()
+    this.#change({ pending: this.#pending.filter(({ id }) => id !== operation.id) })
   }
 
   #change({
@@ -139,11 +168,12 @@ const ofSheets = new Map<number, Operations>()
 export function operationsOf(sheet: number, settled: () => void): Operations {
   const known = ofSheets.get(sheet)
   if (known) return known
-  const operations = new Operations((change, before) => {
-    if (change.do === 'say') return api.changeEntry(sheet, change.frame, change.words)
-    if (change.do === 'rule') return api.changeSheet(sheet, change.rule)
-    return api.editSheet(sheet, sent(change, before?.tape))
-  }, settled)
+  const send: Send = (change, key) => {
+    if (change.do === 'say') return api.changeEntry(sheet, change.frame, change.words, key)
+    if (change.do === 'rule') return api.changeSheet(sheet, change.rule, key)
+    return api.editSheet(sheet, change, key)
+  }
+  const operations = new Operations(send, settled, keptInTab(sheet))
   ofSheets.set(sheet, operations)
   tellsRevision(sheet, operations)
   return operations

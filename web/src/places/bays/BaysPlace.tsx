@@ -9,9 +9,10 @@ import { Answer, Reasons } from '../../parts/MayFormat'
 import { proofOf } from '../../parts/may-format'
 import { Picture } from '../../parts/Picture'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
-import { bytes, days, list, plural } from '../../parts/words'
-import { ShelfForm } from './ShelfForm'
 import { Tip } from '../../parts/Tip'
+import { bytes, days } from '../../parts/words'
+import { ShelfForm } from './ShelfForm'
+import { texts } from './texts'
 
 /** The cards that are in, and the shelves beneath them. A card that is put in appears by itself. */
 export function BaysPlace() {
@@ -23,16 +24,13 @@ export function BaysPlace() {
   return (
     <div className="page pb-16">
       <div className="flex min-h-[66px] items-baseline gap-4 pt-5 pb-3">
-        <Heading>Bays</Heading>
-        <p className="text-soft">
-          {bays.data.cards.length === 0 ? 'no card is in' : `${plural(bays.data.cards.length, 'card')} in`}
-        </p>
+        <Heading>{texts.title}</Heading>
+        <p className="text-soft">{texts.cards(bays.data.cards.length)}</p>
         {chosen.length > 1 && <Together cards={chosen} />}
       </div>
       {bays.data.camera_unseen && (
         <p role="status" className="border-t border-rule py-3">
-          A camera is on a cable, but this computer does not show its card as a drive. Take the card out and put it into
-          a reader: that is surer, and faster.
+          {texts.cameraUnseen}
         </p>
       )}
       {bays.data.cards.length === 0 ? (
@@ -53,9 +51,7 @@ export function BaysPlace() {
       )}
       {bays.data.away.map((card) => (
         <p key={card.id} className="border-t border-rule py-3">
-          <strong className="font-semibold">{card.label}</strong> was taken out while it was being read,{' '}
-          {card.frames_read.toLocaleString('en')} of {plural(card.frames, 'frame')} in. Put it in again and the reading
-          goes on from there.
+          <strong className="font-semibold">{card.label}</strong> {texts.away(card)}
         </p>
       ))}
       {bays.data.tray !== null && bays.data.tray.length > 0 && <Tray labels={bays.data.tray} />}
@@ -66,11 +62,8 @@ export function BaysPlace() {
 
 function Empty({ bays }: { bays: Bays }) {
   return (
-    <Nothing title="Put a card into its reader">
-      <p>
-        It appears here by itself. A camera on a cable does so, too, where this computer shows it as a drive; a reader
-        is surer, and faster. Watched now:
-      </p>
+    <Nothing title={texts.none.title}>
+      <p>{texts.none.about}</p>
       <ul className="mt-2">
         {bays.roots.map((root) => (
           <li key={root} className="break-all text-ink">
@@ -107,7 +100,7 @@ function Together({ cards }: { cards: Card[] }) {
           open.mutate()
         }}
       >
-        Open one sheet for {list(cards.map((card) => card.label))}
+        {texts.card.oneSheet(cards.map((card) => card.label))}
       </button>
     </span>
   )
@@ -131,7 +124,7 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
   })
   const underWay = card.sheet !== null && card.sheet_state !== null && card.sheet_state !== 'sheet'
   return (
-    <section aria-label={`Card ${card.label}`} className="border-t border-rule py-4">
+    <section aria-label={texts.card.label(card.label)} className="border-t border-rule py-4">
       <div
         className={classes(
           'grid grid-cols-[190px_minmax(0,1fr)_96px_120px_190px_132px] items-center gap-x-6',
@@ -144,7 +137,7 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
             {card.label}
           </h2>
           <div className="text-[13px] text-soft">
-            {card.first && card.last ? days(card.first, card.last) : card.state === 'read' ? 'no dates' : ''}
+            {card.first && card.last ? days(card.first, card.last) : card.state === 'read' ? texts.card.undated : ''}
           </div>
           {together !== null && (
             <label className="mr-4 inline-flex min-h-6 items-center align-middle gap-1.5 text-[13px] text-soft">
@@ -152,9 +145,9 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
                 type="checkbox"
                 checked={together}
                 onChange={onTogether}
-                aria-label={`${card.label} together with another card`}
+                aria-label={texts.card.together(card.label)}
               />
-              Combine
+              {texts.card.combine}
             </label>
           )}
           {card.ejectable && (
@@ -166,7 +159,7 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
                 eject.mutate()
               }}
             >
-              Eject
+              {texts.card.eject}
             </button>
           )}
         </div>
@@ -175,11 +168,8 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
             <Picture key={picture} fingerprint={picture} name={card.label} height={64} />
           ))}
         </div>
-        <Amount value={card.frames.toLocaleString('en')} unit="frames" />
-        <Amount
-          value={bytes(card.bytes)}
-          unit={card.capacity ? `of ${bytes(card.capacity)}` : card.days > 0 ? `on ${plural(card.days, 'day')}` : ''}
-        />
+        <Amount value={card.frames.toLocaleString('en')} unit={texts.card.frames} />
+        <Amount value={bytes(card.bytes)} unit={texts.card.beside(card)} />
         <div className="max-md:order-2 max-md:col-span-2">
           <CardAnswer card={card} />
         </div>
@@ -192,7 +182,7 @@ function CardRow({ card, together, onTogether }: { card: Card; together: boolean
               open.mutate()
             }}
           >
-            {underWay ? 'See intake' : 'Open sheet'}
+            {underWay ? texts.card.intake : texts.card.sheet}
           </button>
         </div>
       </div>
@@ -232,18 +222,16 @@ function CardAnswer({ card }: { card: Card }) {
   if (card.state === 'waiting' || card.state === 'reading') {
     return (
       <div>
-        <div className="mb-1.5 text-[13px]">
-          Reading, {card.frames_read.toLocaleString('en')} of {plural(card.frames, 'frame')}
-        </div>
+        <div className="mb-1.5 text-[13px]">{texts.card.reading(card)}</div>
         <Filling
           className="h-1 w-full"
           share={card.frames === 0 ? 0 : card.frames_read / card.frames}
-          label={`Reading ${card.label}`}
+          label={texts.card.readingLabel(card.label)}
         />
       </div>
     )
   }
-  if (card.state === 'unreadable') return <div className="font-semibold text-brass">Cannot be read</div>
+  if (card.state === 'unreadable') return <div className="font-semibold text-brass">{texts.card.unreadable}</div>
   if (card.clearance?.cleared) {
     return (
       <div>
@@ -257,15 +245,13 @@ function CardAnswer({ card }: { card: Card }) {
   const leftOut = card.clearance?.left_out ?? 0
   return (
     <div>
-      <div className="font-semibold">
-        {card.new === leftOut ? 'Nothing new' : `${card.new.toLocaleString('en')} new`}
-      </div>
+      <div className="font-semibold">{card.new === leftOut ? texts.card.nothingNew : texts.card.fresh(card.new)}</div>
       <div className="text-[13px] text-soft">
         {card.new === leftOut
-          ? plural(card.frames - card.new, 'frame') + ' filed'
+          ? texts.card.allFiled(card.frames - card.new)
           : card.frames > card.new
-            ? `${card.frames - card.new} already filed`
-            : 'none filed yet'}
+            ? texts.card.someFiled(card.frames - card.new)
+            : texts.card.noneFiled}
       </div>
     </div>
   )
@@ -281,10 +267,10 @@ function Tray({ labels }: { labels: string[] }) {
   })
   return (
     <section
-      aria-label="Demo tray"
+      aria-label={texts.tray.label}
       className="flex flex-wrap items-center gap-x-5 gap-y-2 border-y border-dashed border-rule-strong py-3 text-soft"
     >
-      <span>Demo cards on the table:</span>
+      <span>{texts.tray.cards}</span>
       {labels.map((label) => (
         <span key={label} className="flex items-center gap-2">
           <strong className="font-semibold text-ink">{label}</strong>
@@ -295,7 +281,7 @@ function Tray({ labels }: { labels: string[] }) {
               move.mutate(label)
             }}
           >
-            Put in
+            {texts.tray.putIn}
           </button>
         </span>
       ))}
@@ -310,9 +296,9 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
     setEditing(null)
   }
   return (
-    <section aria-label="Shelves" className="mt-10">
+    <section aria-label={texts.shelves.title} className="mt-10">
       <div className="mb-2 flex items-baseline gap-5">
-        <h2 className="text-[21px]">Shelves</h2>
+        <h2 className="text-[21px]">{texts.shelves.title}</h2>
         <button
           type="button"
           className="link"
@@ -320,7 +306,7 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
             setEditing('new')
           }}
         >
-          Add a shelf
+          {texts.shelves.add}
         </button>
       </div>
       {editing !== null && (
@@ -331,9 +317,7 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
         />
       )}
       {shelves.length === 0 ? (
-        <p className="text-soft">
-          No shelf is known yet. A shelf is a folder that shoots are filed under; its twin is the same on another drive.
-        </p>
+        <p className="text-soft">{texts.shelves.none}</p>
       ) : (
         <table className="w-full border-t border-rule text-left">
           <tbody>
@@ -348,7 +332,7 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
                     className="w-[214px] py-2.5 pr-6 font-semibold whitespace-nowrap max-md:w-auto max-md:pb-0.5"
                   >
                     {place.role === 'shelf' ? (
-                      <Tip says="Another name or twin">
+                      <Tip says={texts.shelves.change}>
                         <button
                           type="button"
                           className="hover:text-velvet hover:underline"
@@ -360,7 +344,7 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
                         </button>
                       </Tip>
                     ) : (
-                      <span className="font-normal text-soft">its twin</span>
+                      <span className="font-normal text-soft">{texts.shelves.twin}</span>
                     )}
                   </th>
                   <td
@@ -371,9 +355,7 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
                   >
                     {place.root}
                     {place.role === 'twin' && shelf.same_drive && (
-                      <span className="block break-normal text-brass">
-                        on the same drive as its shelf: no second place if the drive fails
-                      </span>
+                      <span className="block break-normal text-brass">{texts.shelves.sameDrive}</span>
                     )}
                   </td>
                   <td className="w-[190px] pr-6 max-md:hidden">
@@ -381,12 +363,12 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
                   </td>
                   <td className="w-[170px] text-right whitespace-nowrap max-md:ml-auto">
                     {place.free === null ? (
-                      <span className="font-semibold text-brass">not connected</span>
+                      <span className="font-semibold text-brass">{texts.shelves.away}</span>
                     ) : !place.writable ? (
-                      <span className="font-semibold text-brass">cannot be written to</span>
+                      <span className="font-semibold text-brass">{texts.shelves.readOnly}</span>
                     ) : (
                       <>
-                        <strong className="font-semibold">{bytes(place.free)}</strong> free
+                        <strong className="font-semibold">{bytes(place.free)}</strong> {texts.shelves.free}
                       </>
                     )}
                   </td>
@@ -403,7 +385,7 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
 function Fullness({ free, total }: { free: number; total: number }) {
   const used = total === 0 ? 0 : 1 - free / total
   return (
-    <span className="block h-1.5 bg-rule" role="img" aria-label={`${Math.round(used * 100)} % full`}>
+    <span className="block h-1.5 bg-rule" role="img" aria-label={texts.shelves.full(used)}>
       <span className="block h-full bg-soft" style={{ width: `${used * 100}%` }} />
     </span>
   )

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { api, type Shelf } from '../../api/client'
 import { Trouble } from '../../parts/Trouble'
-import { bytes } from '../../parts/words'
+import { texts } from './texts'
 
 /**
  * A shelf with its name and its twin: new, or one that is there and gets another name or twin. Folders are chosen by
@@ -24,14 +24,14 @@ export function ShelfForm({ shelf, onDone }: { shelf?: Shelf; onDone: () => void
   })
   return (
     <section
-      aria-label={shelf ? `Shelf ${shelf.name}` : 'A new shelf'}
+      aria-label={shelf ? texts.form.label(shelf.name) : texts.form.fresh}
       className="my-4 border border-rule-strong bg-leaf p-5"
     >
       <label className="mb-4 flex max-w-[420px] items-baseline gap-3">
-        <span className="text-soft">called</span>
+        <span className="text-soft">{texts.form.called}</span>
         <input
           autoFocus
-          aria-label="Name of the shelf"
+          aria-label={texts.form.name}
           value={name}
           placeholder={root.split('/').at(-1) ?? ''}
           className="serif flex-1 typed text-[20px]"
@@ -43,16 +43,16 @@ export function ShelfForm({ shelf, onDone }: { shelf?: Shelf; onDone: () => void
       <div className="grid grid-cols-2 gap-8 max-lg:grid-cols-1">
         {shelf ? (
           <p>
-            <span className="text-soft">The shelf’s folder</span>
+            <span className="text-soft">{texts.form.folder}</span>
             <br />
             <strong className="font-semibold break-all">{root}</strong>
           </p>
         ) : (
-          <FolderChoice title="The shelf’s folder" path={root} onChange={setRoot} />
+          <FolderChoice title={texts.form.folder} path={root} onChange={setRoot} />
         )}
         {twin === null ? (
           <p className="text-soft">
-            No twin: there will be one copy only, and no card can be cleared by it.{' '}
+            {texts.form.noTwin}{' '}
             <button
               type="button"
               className="link"
@@ -60,11 +60,11 @@ export function ShelfForm({ shelf, onDone }: { shelf?: Shelf; onDone: () => void
                 setTwin('/')
               }}
             >
-              Give it a twin
+              {texts.form.addTwin}
             </button>
           </p>
         ) : (
-          <FolderChoice title="Its twin’s folder, best on another drive" path={twin} onChange={setTwin}>
+          <FolderChoice title={texts.form.twinsFolder} path={twin} onChange={setTwin}>
             <button
               type="button"
               className="link text-[13px]"
@@ -72,7 +72,7 @@ export function ShelfForm({ shelf, onDone }: { shelf?: Shelf; onDone: () => void
                 setTwin(null)
               }}
             >
-              No twin
+              {texts.form.withoutTwin}
             </button>
           </FolderChoice>
         )}
@@ -91,10 +91,10 @@ export function ShelfForm({ shelf, onDone }: { shelf?: Shelf; onDone: () => void
             save.mutate()
           }}
         >
-          {shelf ? 'Save' : 'Add this shelf'}
+          {shelf ? texts.form.save : texts.form.add}
         </button>
         <button type="button" className="button" onClick={onDone}>
-          Cancel
+          {texts.form.cancel}
         </button>
       </div>
     </section>
@@ -145,9 +145,9 @@ function FolderChoice({
       <div className="my-1.5 text-[13px] text-soft">
         {here?.problem ??
           (here &&
-            `${here.writable ? '' : 'cannot be written to; '}${here.free === null ? '' : `${bytes(here.free)} free`}`)}
+            `${here.writable ? '' : texts.form.readOnly}${here.free === null ? '' : texts.form.free(here.free)}`)}
       </div>
-      <ul aria-label={`Folders in ${path}`} className="h-[190px] overflow-y-auto border border-rule">
+      <ul aria-label={texts.form.foldersIn(path)} className="h-[190px] overflow-y-auto border border-rule">
         {here?.parent != null && (
           <li>
             <button
@@ -157,7 +157,7 @@ function FolderChoice({
                 if (here.parent) onChange(here.parent)
               }}
             >
-              ↑ up to {here.parent}
+              {texts.form.up(here.parent)}
             </button>
           </li>
         )}
@@ -174,7 +174,7 @@ function FolderChoice({
             </button>
           </li>
         ))}
-        {here?.folders.length === 0 && <li className="px-3 py-1 text-soft">no folders within</li>}
+        {here?.folders.length === 0 && <li className="px-3 py-1 text-soft">{texts.form.noFolders}</li>}
       </ul>
     </div>
   )

@@ -4,6 +4,7 @@ import { classes } from '../../parts/classes'
 import { Pick } from '../../parts/Pick'
 import { Sure } from '../../parts/Sure'
 import { plural } from '../../parts/words'
+import { texts } from './texts'
 
 /** Something that is done to a keyword; the answer is the whole catalogue. */
 export type KeywordAct = () => Promise<Keyword[]>
@@ -18,9 +19,9 @@ interface Props {
 
 /** What files get of a keyword. One that orders those beneath it is written as little as one that is private. */
 const WRITTEN = [
-  { value: 'word', label: 'the word' },
-  { value: 'parents', label: 'the word and its parents' },
-  { value: 'nothing', label: 'nothing' },
+  { value: 'word', label: texts.editor.ways.word },
+  { value: 'parents', label: texts.editor.ways.parents },
+  { value: 'nothing', label: texts.editor.ways.nothing },
 ] as const
 
 function writtenOf(keyword: Keyword): (typeof WRITTEN)[number]['value'] {
@@ -31,8 +32,8 @@ function writtenOf(keyword: Keyword): (typeof WRITTEN)[number]['value'] {
 /** A keyword of the catalogue; opened, what can be changed about it. */
 export function KeywordRow({ keyword, all, open, onOpen, onAct }: Props) {
   const marks = [
-    writtenOf(keyword) === 'nothing' && 'not written to files',
-    writtenOf(keyword) === 'word' && keyword.above !== null && 'without its parents',
+    writtenOf(keyword) === 'nothing' && texts.notWritten,
+    writtenOf(keyword) === 'word' && keyword.above !== null && texts.withoutParents,
   ].filter((mark) => mark !== false)
   return (
     <li className="border-b border-rule">
@@ -44,9 +45,7 @@ export function KeywordRow({ keyword, all, open, onOpen, onAct }: Props) {
         style={{ paddingLeft: (keyword.path.split(' › ').length - 1) * 26 }}
       >
         <span className={keyword.heading ? 'serif text-[17px]' : ''}>{keyword.name}</span>
-        {keyword.synonyms.length > 0 && (
-          <span className="text-[13px] text-soft">also {keyword.synonyms.join(', ')}</span>
-        )}
+        {keyword.synonyms.length > 0 && <span className="text-[13px] text-soft">{texts.also(keyword.synonyms)}</span>}
         {marks.length > 0 && <span className="text-[13px] text-soft">· {marks.join(', ')}</span>}
         <span className="ml-auto pr-2 text-[13px] text-soft">
           {keyword.frames > 0 ? plural(keyword.frames, 'frame') : ''}
@@ -86,7 +85,7 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
           ))}
       </datalist>
       <Text
-        label="Name"
+        label={texts.editor.name}
         id={`name-${keyword.id}`}
         value={name}
         onChange={setName}
@@ -95,22 +94,22 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
         }}
       />
       <Text
-        label="Beneath"
+        label={texts.editor.beneath}
         id={`above-${keyword.id}`}
         value={under}
         onChange={setUnder}
         list={list}
-        placeholder="nothing: it is at the top level"
+        placeholder={texts.editor.topLevel}
         onDone={() => {
           if (under.trim() !== above) change({ above: under.trim() })
         }}
       />
       <Text
-        label="Also found by"
+        label={texts.editor.synonyms}
         id={`also-${keyword.id}`}
         value={synonyms}
         onChange={setSynonyms}
-        placeholder="synonyms, with commas between"
+        placeholder={texts.editor.synonymsHint}
         onDone={() => {
           if (synonyms !== keyword.synonyms.join(', '))
             change({
@@ -121,10 +120,10 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
             })
         }}
       />
-      <span className="text-soft">Written to files</span>
+      <span className="text-soft">{texts.editor.written}</span>
       <span>
         <Pick
-          label={`Written to files of ${keyword.name}`}
+          label={texts.editor.writtenOf(keyword.name)}
           value={writtenOf(keyword)}
           choices={keyword.above === null ? WRITTEN.filter(({ value }) => value !== 'parents') : WRITTEN}
           onPick={(written) => {
@@ -137,7 +136,7 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
         />
       </span>
       <label className="text-soft" htmlFor={`into-${keyword.id}`}>
-        Merge into
+        {texts.editor.mergeInto}
       </label>
       <span className="flex items-baseline gap-3">
         <input
@@ -147,7 +146,7 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
           onChange={(event) => {
             setInto(event.target.value)
           }}
-          placeholder="another that means the same"
+          placeholder={texts.editor.mergeHint}
           className="h-7 flex-1 sought"
         />
         <button
@@ -158,19 +157,14 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
             if (target) onAct(() => api.mergeKeyword(keyword.id, target.id))
           }}
         >
-          Merge
+          {texts.editor.merge}
         </button>
       </span>
       <span />
       <Sure
-        ask="Delete this keyword"
-        says={[
-          keyword.frames > 0
-            ? `It comes off ${plural(keyword.frames, 'frame')}, and out of their files.`
-            : 'No frame has it.',
-          beneath > 0 ? `${plural(beneath, 'keyword')} beneath it ${beneath === 1 ? 'goes' : 'go'} with it.` : '',
-        ].join(' ')}
-        act={`Delete “${keyword.name}”`}
+        ask={texts.editor.delete}
+        says={texts.editor.deleteSays(keyword, beneath)}
+        act={texts.editor.deleteIt(keyword.name)}
         isBusy={false}
         onAct={() => {
           onAct(() => api.deleteKeyword(keyword.id))

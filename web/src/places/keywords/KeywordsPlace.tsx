@@ -4,8 +4,8 @@ import { Link } from 'react-router'
 import { api, type Keyword } from '../../api/client'
 import { Heading } from '../../parts/Heading'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
-import { plural } from '../../parts/words'
 import { KeywordRow, type KeywordAct } from './KeywordRow'
+import { texts } from './texts'
 
 interface Taken {
   name: string
@@ -52,12 +52,12 @@ export function KeywordsPlace() {
     <div className="page pb-16">
       <div className="pt-5 pb-1 text-[13px]">
         <Link to="/house-style" className="link">
-          House style
+          {texts.back}
         </Link>
       </div>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2 pb-3">
-        <Heading>Keywords</Heading>
-        <p className="text-soft">{plural(keywords.data.length, 'keyword')} in the catalogue</p>
+        <Heading>{texts.title}</Heading>
+        <p className="text-soft">{texts.count(keywords.data.length)}</p>
         <span className="ml-auto flex items-baseline gap-5">
           <button
             type="button"
@@ -66,12 +66,12 @@ export function KeywordsPlace() {
               file.current?.click()
             }}
           >
-            Import a list
+            {texts.import}
           </button>
           <input
             ref={file}
             type="file"
-            aria-label="A list of keywords"
+            aria-label={texts.importFile}
             accept=".txt,.csv,text/plain,text/csv"
             className="sr-only"
             tabIndex={-1}
@@ -83,13 +83,13 @@ export function KeywordsPlace() {
           />
           {keywords.data.length > 0 && (
             <span className="text-soft">
-              Export as{' '}
+              {texts.exportAs}{' '}
               <a className="link" href="/api/keywords/export.csv" download>
-                CSV
+                {texts.csv}
               </a>{' '}
-              or{' '}
+              {texts.or}{' '}
               <a className="link" href="/api/keywords/export.txt" download>
-                indented text
+                {texts.indented}
               </a>
             </span>
           )}
@@ -99,7 +99,7 @@ export function KeywordsPlace() {
       {taken && (
         <div role="status" className="mb-3 border border-rule bg-leaf px-4 py-2.5">
           <p>
-            {taken.name}: {plural(taken.read, 'keyword')} read, {taken.added} of them new.{' '}
+            {texts.taken(taken.name, taken.read, taken.added)}{' '}
             <button
               type="button"
               className="link"
@@ -107,7 +107,7 @@ export function KeywordsPlace() {
                 setTaken(null)
               }}
             >
-              Dismiss
+              {texts.dismiss}
             </button>
           </p>
           {taken.problems.length > 0 && (
@@ -128,8 +128,8 @@ export function KeywordsPlace() {
       >
         <input
           type="search"
-          aria-label="Find or add a keyword"
-          placeholder="Find one, or type a new one: Places › Tarn Hollow › Quay"
+          aria-label={texts.find}
+          placeholder={texts.findHint}
           value={words}
           onChange={(event) => {
             setWords(event.target.value)
@@ -139,22 +139,17 @@ export function KeywordsPlace() {
         {words.trim() !== '' &&
           !keywords.data.some((keyword) => keyword.path.toLocaleLowerCase() === words.trim().toLocaleLowerCase()) && (
             <button type="submit" className="button">
-              Add “{words.trim()}”
+              {texts.add(words.trim())}
             </button>
           )}
       </form>
       {keywords.data.length === 0 && (
-        <Nothing title="No keywords yet">
-          <p>
-            They come here by themselves when you type them on a sheet. A list that you have from elsewhere, one keyword
-            a line and those beneath another indented, can be taken in above.
-          </p>
+        <Nothing title={texts.none.title}>
+          <p>{texts.none.about}</p>
         </Nothing>
       )}
-      {keywords.data.length > 0 && found.length === 0 && (
-        <p className="py-8 text-soft">No keyword or synonym has “{words}” in it.</p>
-      )}
-      <ul aria-label="Catalogue">
+      {keywords.data.length > 0 && found.length === 0 && <p className="py-8 text-soft">{texts.notFound(words)}</p>}
+      <ul aria-label={texts.list}>
         {found.map((keyword) => (
           <KeywordRow
             key={keyword.id}

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import { api, type Entry } from '../../api/client'
+import type { Entry } from '../../api/client'
 import { useAsk } from './edits'
 
 const PAUSE = 220
@@ -51,9 +51,8 @@ export function useTyped(
     flush.current = send
   })
   useEffect(() => {
-    // a page that goes away cannot wait for its turn
     const leave = () => {
-      if (latest.current !== null && frame !== null) void api.changeEntry(sheet, frame, { [field]: latest.current })
+      flush.current()
     }
     window.addEventListener('pagehide', leave)
     return () => {
