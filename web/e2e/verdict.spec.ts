@@ -590,8 +590,8 @@ test('struck frames are set aside on both drives, thrown away, and brought back 
   await expect.poll(() => files(drives.twin, 'Trash').length).toBeGreaterThan(0)
   await expect(moving).toHaveCount(0)
   await page.getByRole('button', { name: 'Delete them for good…' }).click()
-  const sure = page.getByRole('group', { name: /^Delete 1 frame \(\d+ files?, .*\), in each of 2 places\?/ })
-  await expect(sure).toBeVisible()
+  const sure = page.getByRole('alertdialog', { name: 'Delete them for good' })
+  await expect(sure).toContainText(/Delete 1 frame \(\d+ files?, .*\), in each of 2 places\?/)
   expect(await refusedBy(page, 'a deletion that is asked for')).toEqual([])
   await sure.getByRole('button', { name: 'Cancel' }).click()
 
