@@ -161,15 +161,17 @@ function Editor({ keyword, all, onAct }: Omit<Props, 'open' | 'onOpen'>) {
         </button>
       </span>
       <span />
-      <Sure
-        ask={texts.editor.delete}
-        says={texts.editor.deleteSays(keyword, beneath)}
-        act={texts.editor.deleteIt(keyword.name)}
-        isBusy={false}
-        onAct={() => {
-          onAct(() => api.deleteKeyword(keyword.id))
-        }}
-      />
+      <span className="justify-self-start">
+        <Sure
+          ask={texts.editor.delete}
+          says={texts.editor.deleteSays(keyword, beneath)}
+          act={texts.editor.deleteIt(keyword.name)}
+          isBusy={false}
+          onAct={() => {
+            onAct(() => api.deleteKeyword(keyword.id))
+          }}
+        />
+      </span>
     </div>
   )
 }
