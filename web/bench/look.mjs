@@ -5,6 +5,7 @@ import { chromium } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { stdout } from 'node:process'
 import { CHROMIUM } from '../chromium.mjs'
+import { equipPainted } from './painted.mjs'
 
 const [address] = process.argv.slice(2)
 const { shoots } = await (await fetch(new URL('/api/shoots', address))).json()
@@ -36,14 +37,7 @@ const open = () =>
   })
 /** What both scripts within the page use. */
 function equip() {
-  const painted = () =>
-    new Promise((resolve) => {
-      requestAnimationFrame(() => {
-        const { port1, port2 } = new MessageChannel()
-        port1.onmessage = resolve
-        port2.postMessage(null)
-      })
-    })
+  const { painted } = window
   const press = (key) => window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))
   const at = () => document.querySelector('[role=slider]').getAttribute('aria-valuenow')
   const shown = () => [...document.querySelectorAll('.mat img')].find((img) => img.alt !== '' && img.complete)
@@ -75,6 +69,7 @@ for (const [width, height] of [
   [1920, 1080],
 ]) {
   const page = await browser.newPage({ viewport: { width, height } })
+  await page.addInitScript(equipPainted)
   await page.addInitScript(equip)
   await open()
   await page.goto(new URL(`/shoots/${shoot}/first-look`, address).href)

@@ -7,6 +7,7 @@ import { renameSync } from 'node:fs'
 import { basename, join } from 'node:path'
 import { stdout } from 'node:process'
 import { CHROMIUM } from '../chromium.mjs'
+import { equipPainted } from './painted.mjs'
 
 const [KEYS, SPLITS, SCROLLS] = [60, 5, 60]
 
@@ -14,6 +15,7 @@ const [address, card, bay] = process.argv.slice(2)
 const label = basename(card)
 const browser = await chromium.launch(CHROMIUM)
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+await page.addInitScript(equipPainted)
 const network = await page.context().newCDPSession(page)
 await network.send('Network.enable')
 let received = 0
@@ -57,25 +59,17 @@ await first.getByRole('button', { name: 'Contact sheet' }).click()
 const contact = first.getByRole('listbox', { name: /^Contact sheet/ })
 await contact.getByRole('option').nth(5).click()
 await page.evaluate(() => {
-  const painted = () =>
-    new Promise((resolve) => {
-      requestAnimationFrame(() => {
-        const { port1, port2 } = new MessageChannel()
-        port1.onmessage = resolve
-        port2.postMessage(null)
-      })
-    })
   /** Milliseconds from a key to the end of the frame in which the page shows what it does. */
   const until = async (key, more, shown) => {
     const since = performance.now()
     document.activeElement.dispatchEvent(
       new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }),
     )
-    do await painted()
+    do await window.painted()
     while (!shown())
     return performance.now() - since
   }
-  window.bench = { painted, until }
+  window.until = until
 })
 
 /** As many presses of an arrow, each until another frame is the current one. */
@@ -85,7 +79,7 @@ const keys = await page.evaluate(async (times) => {
   const millis = []
   for (let n = 0; n < times; n++) {
     const before = list.getAttribute('aria-activedescendant')
-    millis.push(await window.bench.until('ArrowRight', {}, () => list.getAttribute('aria-activedescendant') !== before))
+    millis.push(await window.until('ArrowRight', {}, () => list.getAttribute('aria-activedescendant') !== before))
   }
   return millis
 }, KEYS)
@@ -95,7 +89,7 @@ const scrolls = await page.evaluate(async (times) => {
   let before = performance.now()
   for (let n = 0; n < times; n++) {
     window.scrollBy(0, 400)
-    await window.bench.painted()
+    await window.painted()
     const now = performance.now()
     millis.push(now - before)
     before = now
@@ -111,7 +105,7 @@ for (let n = 0; n < SPLITS; n++) {
     await page.evaluate(async () => {
       const count = () => document.querySelectorAll('section[id^=entry-]').length
       const before = count()
-      return window.bench.until('b', {}, () => count() > before)
+      return window.until('b', {}, () => count() > before)
     }),
   )
   await page.waitForTimeout(800) // what the answer makes the page ask again

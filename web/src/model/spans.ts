@@ -35,9 +35,5 @@ export type Sent = SentEdit | { do: 'say'; frame: number; words: EntryChange } |
 
 /** @param tape as it was shown when the change was made: the server has done by then what was asked before */
 export function sent(change: Change, tape: Tape | undefined): Sent {
-  if (tape === undefined) return change
-  if (change.do === 'move') return { ...change, ...inSpans(change.frames, tape) }
-  return change.do === 'leave_out' || change.do === 'take_back'
-    ? { ...change, ...inSpans(change.frames, tape) }
-    : change
+  return tape !== undefined && 'frames' in change ? { ...change, ...inSpans(change.frames, tape) } : change
 }

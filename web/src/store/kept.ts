@@ -30,8 +30,3 @@ export function keptInTab(sheet: number): Keeping {
     },
   }
 }
-
-/** A word that nobody else chooses: 128 bits by chance. */
-export function freshKey(): string {
-  return Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('')
-}

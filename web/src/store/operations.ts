@@ -2,8 +2,9 @@ import { api, type Edited } from '../api/client'
 import type { Shown } from '../model/foreseen'
 import { sent, type Sent } from '../model/spans'
 import { openOn, type Change, type Operation } from '../model/operations'
-import { freshKey, keptInTab, type Keeping, type Kept } from './kept'
+import { keptInTab, type Keeping, type Kept } from './kept'
 import { tellsRevision } from './open-sheets'
+import { uuid } from './uuid'
 
 type Send = (change: Sent, key: string) => Promise<Edited>
 
@@ -33,12 +34,7 @@ export class Operations {
     this.#settled = settled
     this.#keeping = keeping
     this.#unanswered = keeping.load()
-    for (const kept of this.#unanswered)
-      this.#queue(
-        kept,
-        () => undefined,
-        () => undefined,
-      ).catch(() => undefined)
+    for (const kept of this.#unanswered) this.#queue(kept).catch(() => undefined) // the refusal stands on the page
   }
 
   readonly subscribe = (listener: () => void): (() => void) => {
@@ -65,7 +61,7 @@ export class Operations {
     const operation: Operation = { id: ++this.#last, change, before, undoes, answer: null }
     if (change.do !== 'undo') this.#done = isForeseen(change) ? [...this.#done, operation] : []
     this.#change({ pending: [...this.#pending, operation] })
-    const kept = { key: freshKey(), sent: sent(change, before?.tape) }
+    const kept = { key: uuid(), sent: sent(change, before?.tape) }
     this.#keep([...this.#unanswered, kept])
     return this.#queue(
       kept,
@@ -78,7 +74,7 @@ export class Operations {
     )
   }
 
-  #queue(kept: Kept, onAnswer: (answer: Edited) => void, onRefusal: () => void): Promise<Edited> {
+  #queue(kept: Kept, onAnswer?: (answer: Edited) => void, onRefusal?: () => void): Promise<Edited> {
     this.#onTheirWay++
     const answered = this.#tail.then(() => this.#send(kept.sent, kept.key))
     const end = () => {
@@ -88,11 +84,11 @@ export class Operations {
     this.#tail = answered.then(
       (answer) => {
         this.#revision = Math.max(this.#revision, answer.revision)
-        onAnswer(answer)
+        onAnswer?.(answer)
         end()
       },
       (error: unknown) => {
-        onRefusal()
+        onRefusal?.()
         this.#change({ refusals: [...this.#refusals, error instanceof Error ? error : new Error(String(error))] })
         end()
       },
