@@ -14,6 +14,7 @@ use Symfony\Component\Process\Process;
 use Velvet\Core\Style\HouseStyle;
 use Velvet\Core\Tests\Capture\Samples;
 use Velvet\Server\Console\Say;
+use Velvet\Server\Console\SecondHand;
 use Velvet\Server\Store\Styles;
 use Velvet\Server\Work\Intakes\Intakes;
 
@@ -328,12 +329,21 @@ final class ConsoleTest extends ServerTestCase
         $this->get(Intakes::class)->settle($intake, true);
         foreach ([1 => [1, 0], getmypid() => [0, 1]] as $helped => [$status, $filed]) {
             $process = new Process([
-                \PHP_BINARY, \dirname(__DIR__).'/bin/console', 'velvet:second-hand', (string) $intake->id(),
-                (string) $helped,
-            ], env: [TestDrives::FOLDER => $this->folder]);
+                \PHP_BINARY, \dirname(__DIR__).'/bin/console', 'velvet:second-hand', (string) $helped,
+            ], env: [TestDrives::FOLDER => $this->folder], input: $intake->id()."\n");
             self::assertSame($status, $process->run(), $process->getErrorOutput());
             self::assertCount($filed, is_dir($this->folder.'/shelf') ? $this->tree('shelf') : []);
         }
+    }
+
+    public function testTheSecondProcessEndsWhereItIsToldOfNoIntake(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 10:00:00');
+        $this->get(Intakes::class)->settle($this->sheet(), true);
+        $hand = new SecondHand(\dirname(__DIR__, 2).'/server');
+        $hand->makeReady(false);
+        $hand->end();
+        self::assertDirectoryDoesNotExist($this->folder.'/shelf/2026');
     }
 
     public function testAFileThatCannotBeWrittenIntoGetsASidecarAndWhatGotNoneIsLeftUndone(): void

@@ -735,10 +735,10 @@ final class RacesTest extends ServerTestCase
     {
         return new Process(
             [
-                \PHP_BINARY, \dirname(__DIR__).'/bin/console', 'velvet:second-hand', (string) $intake->id(),
-                (string) getmypid(),
+                \PHP_BINARY, \dirname(__DIR__).'/bin/console', 'velvet:second-hand', (string) getmypid(),
             ],
             env: [TestDrives::FOLDER => $this->folder],
+            input: $intake->id()."\n",
         );
     }
 }

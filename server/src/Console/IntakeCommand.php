@@ -79,6 +79,7 @@ final class IntakeCommand extends Command
         if (null === $options->shelf) {
             throw new InvalidOptionException('Say where to: --shelf DIR.');
         }
+        $keepGoing = true === $input->getOption('keep-going');
         try {
             $card = $this->card($options->path);
             foreach ($card->problems as $problem) {
@@ -86,6 +87,9 @@ final class IntakeCommand extends Command
             }
             if (CardState::Read !== $card->state) {
                 return $say->refusal($card->problem ?? 'The card could not be read.', $options->json);
+            }
+            if (Transfers::isForTwo($card->files, $card->bytes)) {
+                $this->secondHand->makeReady($keepGoing);
             }
             $shelf = $this->shelves->at($options->shelf, $options->twin, [$card->root]);
             try {
@@ -96,10 +100,12 @@ final class IntakeCommand extends Command
                     $this->entities->find(Card::class, $card->id()) ?? $card,
                 ) ?? throw $e; // somebody began it in this moment
             }
+            $this->copy($intake, $keepGoing, $say);
         } catch (SheetRefused $e) {
             return $say->refusal($e->getMessage(), $options->json);
+        } finally {
+            $this->secondHand->end();
         }
-        $this->copy($intake, true === $input->getOption('keep-going'), $say);
 
         return $this->report($intake->id(), $options->json, $say);
     }

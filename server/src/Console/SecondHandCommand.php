@@ -13,7 +13,7 @@ use Symfony\Component\Console\Output\OutputInterface;
 use Velvet\Server\Work\Intakes\IntakeRun;
 use Velvet\Server\Work\Intakes\OnFailure;
 
-/** Started by {@see SecondHand}; ends with the process that it helps. */
+/** Started by {@see SecondHand}, which says on its input for which intake; ends with the process that it helps. */
 #[AsCommand('velvet:second-hand', 'Copies an intake’s files beside the process that began it.', hidden: true)]
 final class SecondHandCommand extends Command
 {
@@ -24,7 +24,6 @@ final class SecondHandCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('intake', InputArgument::REQUIRED);
         $this->addArgument('helped', InputArgument::REQUIRED, 'number of the process');
         $this->addOption('keep-going', null, InputOption::VALUE_NONE);
     }
@@ -32,9 +31,13 @@ final class SecondHandCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $say = new Say($output);
-        [$intake, $helped] = [$input->getArgument('intake'), $input->getArgument('helped')];
+        $helped = $input->getArgument('helped');
+        $intake = fgets(\STDIN);
+        if (false === $intake) {
+            return Command::SUCCESS; // there was nothing to do for two
+        }
         $this->run->run(
-            is_numeric($intake) ? (int) $intake : 0,
+            (int) $intake,
             true === $input->getOption('keep-going') ? OnFailure::KeepGoing : OnFailure::Pause,
             static function (string $source) use ($say, $helped): void {
                 if ((string) posix_getppid() !== $helped) {

@@ -290,14 +290,22 @@ final class Transfers
         )->bool('any');
     }
 
-    /** Whether there is clearly more to copy than one worker claims at once. */
+    /** Whether there is so much to copy that two workers go at it. */
     public function areForTwo(int $intake): bool
     {
-        return $this->rows->one(
-            "SELECT count(*) > 2 * :most OR coalesce(sum(bytes), 0) > 2 * :bytes AS they FROM transfer
+        $open = $this->rows->one(
+            "SELECT count(*) AS files, coalesce(sum(bytes), 0) AS bytes FROM transfer
                 WHERE intake_id = :intake AND state = 'planned'",
-            ['most' => self::MOST, 'bytes' => self::MOST_BYTES, 'intake' => $intake],
-        )->bool('they');
+            ['intake' => $intake],
+        );
+
+        return self::isForTwo($open->int('files'), $open->int('bytes'));
+    }
+
+    /** Whether it is clearly more than one worker claims at once. */
+    public static function isForTwo(int $files, int $bytes): bool
+    {
+        return $files > 2 * self::MOST || $bytes > 2 * self::MOST_BYTES;
     }
 
     /** Whether anybody, dead or alive, still has something to do for an intake. */
