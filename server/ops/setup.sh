@@ -3,9 +3,9 @@
 
 DEBIAN_PACKAGES=(postgresql-15 nginx-light supervisor php8.2-cli php8.2-fpm php8.2-pgsql php8.2-intl php8.2-mbstring
     php8.2-xml php8.2-curl php8.2-gd php8.2-zip libvips42 libvips-tools librsvg2-2 libimage-exiftool-perl exiv2
-    libraw-bin dcraw ffmpeg libtiff-tools xxhash strace shellcheck chromium fonts-dejavu-core curl unzip)
+    libraw-bin dcraw ffmpeg libtiff-tools xxhash strace shellcheck chromium fonts-dejavu-core curl unzip zopfli)
 PROGRAMS=("$PG_BIN/postgres" nginx supervisord php-fpm8.2 exiftool exiv2 ffmpeg dcraw unprocessed_raw tiffinfo
-    xxh128sum vips strace shellcheck chromium curl unzip)
+    xxh128sum vips strace shellcheck chromium curl unzip zopfli)
 PHP_EXTENSIONS=(pdo_pgsql pgsql intl mbstring xml gd FFI pcntl posix)
 
 setup() {

@@ -107,6 +107,35 @@ final class IntakeTest extends ServerTestCase
         self::assertTrue($this->get(CardClearance::class)->of($this->readCard())->cleared);
     }
 
+    public function testTheBrowsersAreToldHowFarACopyIsSoThatNoneNeedAsk(): void
+    {
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $this->shot('DCIM/100/T0002.JPG', '2026:05:04 09:00:00');
+        $this->takeIn();
+        $told = array_map(
+            static fn (mixed $json): mixed => json_decode(\is_string($json) ? $json : '', true, 64),
+            $this->database()->fetchFirstColumn("SELECT payload FROM happening WHERE topic = 'intake' ORDER BY id"),
+        );
+        self::assertSame(
+            ['waiting', 'running', 'done'],
+            array_column($told, 'state'),
+        );
+        $progress = array_column($told, 'progress')[0];
+        self::assertIsArray($progress);
+        self::assertSame([2, 0, 2, 0], [
+            $progress['files'], $progress['files_done'], $progress['frames'], $progress['frames_done'],
+        ]);
+        self::assertEquals([
+            ['name' => '2026-05-02_lantern-regatta_0001.jpg', 'step' => 'copying'],
+            ['name' => '2026-05-04_lantern-regatta_0001.jpg', 'step' => 'copying'],
+        ], $progress['now']);
+        $none = ['files' => 1, 'files_done' => 0, 'bytes_done' => 0, 'frames_done' => 0, 'failed' => 0];
+        self::assertEquals(
+            [['number' => 1, 'progress' => $none], ['number' => 2, 'progress' => $none]],
+            array_column($told, 'entries')[0],
+        );
+    }
+
     public function testASecondRunCopiesNothing(): void
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');

@@ -12,6 +12,7 @@ use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeSums;
 use Velvet\Server\Store\Row;
 use Velvet\Server\Work\Cards\CardClearance;
+use Velvet\Server\Work\Intakes\CopyProgress;
 
 /** An intake under way, and what it left behind: the receipt. Both are read from the same rows. */
 final readonly class IntakeProgress
@@ -20,6 +21,7 @@ final readonly class IntakeProgress
         private IntakeSums $sums,
         private CardClearance $clearance,
         private Arrangements $arrangements,
+        private CopyProgress $copy,
     ) {
     }
 
@@ -33,44 +35,21 @@ final readonly class IntakeProgress
     /** @return array<string, mixed> the same without a look at the cards and all copies */
     public function sums(Intake $intake): array
     {
-        $sum = $this->sums->copied($intake);
         $skipped = $this->sums->skipped($intake);
 
-        return [
+        return $this->copy->of($intake) + [
             'started_at' => $intake->startedAt?->format('c'),
             'finished_at' => $intake->finishedAt?->format('c'),
             'seconds' => $intake->seconds,
-            'files' => $sum->int('files'),
-            'files_done' => $sum->int('files_done'),
-            'bytes' => $sum->int('bytes'),
-            'bytes_done' => $sum->int('bytes_done'),
-            'bytes_filed' => $sum->int('bytes_filed'),
-            'frames' => $sum->int('frames'),
-            'frames_done' => $sum->int('frames_done'),
-            'failed' => $sum->int('failed'),
             'already_filed' => $skipped->int('filed'),
             'twice' => $skipped->int('twice'),
             'left_out' => $skipped->int('left_out'),
             'unreadable' => $skipped->int('unreadable'),
             'halted' => $intake->halted,
-            'now' => $this->now($intake),
-            'to_write' => $this->sums->toWrite($intake),
             'dng' => $this->dng($intake),
             'failures' => $this->sums->failures($intake),
             'remarks' => $this->sums->remarks($intake),
         ];
-    }
-
-    /** @return list<array{name: string, step: string}> the files that workers are at */
-    private function now(Intake $intake): array
-    {
-        return array_map(
-            static fn (Row $row): array => [
-                'name' => basename($row->text('target')),
-                'step' => $row->bool('equals') ? 'comparing' : $row->text('state'),
-            ],
-            $this->sums->underWay($intake),
-        );
     }
 
     /**
@@ -140,13 +119,7 @@ final readonly class IntakeProgress
                     array_filter($out['filed']->json('filed_in'), is_string(...)),
                 ) : [],
                 'shoot' => $entry->shoot?->id(),
-                'progress' => [
-                    'files' => $sum?->int('files') ?? 0,
-                    'files_done' => $sum?->int('files_done') ?? 0,
-                    'bytes_done' => $sum?->int('bytes_done') ?? 0,
-                    'frames_done' => $sum?->int('frames_done') ?? 0,
-                    'failed' => $sum?->int('failed') ?? 0,
-                ],
+                'progress' => CopyProgress::ofEntry($sum),
             ];
         }
 

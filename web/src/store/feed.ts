@@ -2,13 +2,15 @@ import { useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import type { Bays, Pass, Sheet, ShootFrame } from '../api/client'
 import { passKey, withJudged } from '../model/judged'
-import { withinNow, type Within } from '../model/within'
+import { fileName, withinNow, withProgress, type Within } from '../model/copying'
 import { outdateFrames, ownRevision } from './open-sheets'
 import { listenTogether } from './shared-stream'
 import type { Happenings, Topic } from './stream'
 
 /** Asking again for what changed, at most so often: a copy tells of itself many times a second. */
 const PATIENCE = 300
+/** The same for the frames in sight, which appear as they are copied. */
+const LOOK = 1_000
 /** The same for what only counts: somebody who judges frames judges many. */
 const LEISURE = 3_000
 
@@ -58,14 +60,19 @@ export function useFeed(): void {
         outdateFrames(id)
       })
     })
-    hear('intake', ({ id, state, ...file }) => {
-      withinTold(queries, id, file)
-      again('sheet', id)
-      again('frames', 'sheet', id)
-      if (state) again('bays')
-      again('shoots')
-      again('pass')
-      again('ledger')
+    hear('intake', (told) => {
+      const { id, state } = told
+      copyTold(queries, told)
+      if (state) {
+        again('sheet', id)
+        again('frames', 'sheet', id)
+        again('bays')
+        for (const key of ['shoots', 'pass', 'ledger']) again(key)
+      } else if (told.progress) {
+        later(`arriving/${id}`, () => void queries.invalidateQueries({ queryKey: ['frames', 'sheet', id] }), LOOK)
+        for (const key of ['shoots', 'pass', 'ledger'])
+          later(`leisure/${key}`, () => void queries.invalidateQueries({ queryKey: [key] }), LEISURE)
+      }
     })
     hear('metadata', ({ left }) => {
       queries.setQueryData<Bays>(['bays'], (bays) => bays && { ...bays, to_write: left })
@@ -135,13 +142,17 @@ function receiptsAgain(queries: QueryClient): void {
   })
 }
 
-function withinTold(
-  queries: QueryClient,
-  id: number,
-  { target, step, bytes_within }: Omit<Happenings['intake'], 'id' | 'state'>,
-): void {
+/** How far a copy is comes with what is told of it; what went wrong is asked for. */
+function copyTold(queries: QueryClient, told: Happenings['intake']): void {
+  const { id, target, step, bytes_within } = told
+  const known = queries.getQueryData<Sheet>(['sheet', id])
+  if (known) {
+    const now = withProgress(known, told)
+    queries.setQueryData<Sheet>(['sheet', id], now)
+    if (now.progress?.failed !== known.progress?.failed) void queries.invalidateQueries({ queryKey: ['sheet', id] })
+  }
   if (!target || !step) return
-  const name = target.split('/').at(-1) ?? ''
+  const name = fileName(target)
   queries.setQueryData<Within>(['within', id], (known = {}) => withinNow(known, name, step, bytes_within ?? 0))
 }
 

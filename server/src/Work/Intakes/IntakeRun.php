@@ -79,6 +79,7 @@ final readonly class IntakeRun
         private DriveTable $table,
         private FiledFiles $files,
         private MessageBusInterface $bus,
+        private CopyProgress $progress,
     ) {
     }
 
@@ -109,7 +110,7 @@ final readonly class IntakeRun
     private function files(int $intakeId, OnFailure $onFailure, ?\Closure $onFile): void
     {
         $intake = $this->entities->find(Intake::class, $intakeId) ?? throw new \LogicException('The intake is gone.');
-        $this->tell($intakeId);
+        $this->tellState($intake);
         $since = microtime(true);
         while ($this->work->isRunning($intakeId)) {
             // what is filed is converted and gets its metadata as the others come: one of each for one copy
@@ -139,6 +140,7 @@ final readonly class IntakeRun
 
                 return;
             }
+            $this->progress->tell($intake);
             try {
                 $goesOn = $this->claimed($intake, $claimed, $onFailure, $onFile);
             } catch (\Throwable $e) {
@@ -146,11 +148,13 @@ final readonly class IntakeRun
                 throw $e;
             }
             $since = $this->worked($intakeId, $since);
-            $this->tell($intakeId);
             if (!$goesOn) {
                 return;
             }
         }
+        // paused or stopped meanwhile; what was in hand then is done now
+        $this->entities->refresh($intake);
+        $this->tellState($intake);
     }
 
     /** Writes into what is filed and waits for it: about as many files as are copied together. */
@@ -483,7 +487,8 @@ final readonly class IntakeRun
         if ($closed) {
             $this->manifests->write($intake);
             $this->bus->dispatch(new KeepBackup());
-            $this->tell($intake->id());
+            $this->entities->refresh($intake);
+            $this->tellState($intake);
             $this->happenings->tell('bays', []);
         }
     }
@@ -503,8 +508,8 @@ final readonly class IntakeRun
         return $now;
     }
 
-    private function tell(int $intakeId): void
+    private function tellState(Intake $intake): void
     {
-        $this->happenings->tell('intake', ['id' => $intakeId, 'target' => null, 'bytes_within' => 0]);
+        $this->happenings->tell('intake', ['id' => $intake->id(), 'state' => $intake->state->value]);
     }
 }

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, type Bays, type Card, type Shelf } from '../../api/client'
 import { Filling } from '../../parts/Filling'
@@ -9,10 +9,10 @@ import { Answer, Reasons } from '../../parts/MayFormat'
 import { proofOf } from '../../parts/may-format'
 import { Picture } from '../../parts/Picture'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
-import { Tip } from '../../parts/Tip'
 import { bytes, days } from '../../parts/words'
-import { ShelfForm } from './ShelfForm'
 import { texts } from './texts'
+
+const ShelfForm = lazy(async () => ({ default: (await import('./ShelfForm')).ShelfForm }))
 
 /** The cards that are in, and the shelves beneath them. A card that is put in appears by itself. */
 export function BaysPlace() {
@@ -310,11 +310,13 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
         </button>
       </div>
       {editing !== null && (
-        <ShelfForm
-          key={editing === 'new' ? 'new' : editing.id}
-          {...(editing === 'new' ? {} : { shelf: editing })}
-          onDone={done}
-        />
+        <Suspense>
+          <ShelfForm
+            key={editing === 'new' ? 'new' : editing.id}
+            {...(editing === 'new' ? {} : { shelf: editing })}
+            onDone={done}
+          />
+        </Suspense>
       )}
       {shelves.length === 0 ? (
         <p className="text-soft">{texts.shelves.none}</p>
@@ -332,17 +334,19 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
                     className="w-[214px] py-2.5 pr-6 font-semibold whitespace-nowrap max-md:w-auto max-md:pb-0.5"
                   >
                     {place.role === 'shelf' ? (
-                      <Tip says={texts.shelves.change}>
+                      <>
+                        {shelf.name}
                         <button
                           type="button"
-                          className="hover:text-velvet hover:underline"
+                          className="ml-3 link text-[13px] font-normal"
+                          aria-label={texts.shelves.changeOf(shelf.name)}
                           onClick={() => {
                             setEditing(shelf)
                           }}
                         >
-                          {shelf.name}
+                          {texts.shelves.change}
                         </button>
-                      </Tip>
+                      </>
                     ) : (
                       <span className="font-normal text-soft">{texts.shelves.twin}</span>
                     )}

@@ -45,7 +45,8 @@ export const texts = {
     none:
       'No shelf is known yet. A shelf is a folder that shoots are filed under; its twin is the same on another ' +
       'drive.',
-    change: 'Another name or twin',
+    change: 'Change',
+    changeOf: (shelf: string) => `Change ${shelf}`,
     twin: 'its twin',
     sameDrive: 'on the same drive as its shelf: no second place if the drive fails',
     away: 'not connected',
