@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { Edit, Sheet } from '../../api/client'
 import { plural } from '../../parts/words'
 import { Tip } from '../../parts/Tip'
+import { texts } from './texts'
 
 /** +0:58:00, −1:00:00. */
 export function offset(seconds: number): string {
@@ -31,8 +32,8 @@ export function ClockHints({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) =
     if (camera.hint !== null)
       return (
         <span key={camera.camera} className="flex flex-wrap items-baseline gap-x-1.5 text-brass">
-          · {name} seems {roughly(camera.hint)} {camera.hint > 0 ? 'slow' : 'fast'}:
-          <Tip says={`Add ${offset(camera.hint)} to what it says`}>
+          · {texts.clocks.seems(name, roughly(camera.hint), camera.hint > 0)}
+          <Tip says={texts.clocks.setTip(offset(camera.hint))}>
             <button
               type="button"
               className="font-semibold text-brass underline underline-offset-3"
@@ -40,7 +41,7 @@ export function ClockHints({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) =
                 edit({ do: 'clock', camera: camera.camera, seconds: camera.seconds + (camera.hint ?? 0) })
               }}
             >
-              set its clock
+              {texts.clocks.set}
             </button>
           </Tip>
         </span>
@@ -56,8 +57,11 @@ export function ClockHints({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) =
 /** What is added to each camera's clock. Order, division and names follow; the files keep the camera's own time. */
 export function Clocks({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
   return (
-    <section aria-label="Clocks" className="mb-2 flex flex-wrap items-baseline gap-x-6 gap-y-1 text-[13px] text-soft">
-      <span>Added to the clock of</span>
+    <section
+      aria-label={texts.clocks.title}
+      className="mb-2 flex flex-wrap items-baseline gap-x-6 gap-y-1 text-[13px] text-soft"
+    >
+      <span>{texts.clocks.added}</span>
       {sheet.cameras.map((camera) => (
         <span key={camera.camera} className="flex flex-wrap items-baseline gap-x-2">
           <strong className="font-semibold text-ink" title={camera.camera}>
@@ -67,9 +71,7 @@ export function Clocks({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => vo
           <Correction key={camera.seconds} camera={camera} edit={edit} />
         </span>
       ))}
-      {sheet.cameras.length > 1 && (
-        <span>To set one by the other, select a frame of each that shows the same moment.</span>
-      )}
+      {sheet.cameras.length > 1 && <span>{texts.clocks.each}</span>}
     </section>
   )
 }
@@ -79,7 +81,7 @@ function Correction({ camera, edit }: { camera: Sheet['cameras'][number]; edit: 
   const meant = typed.trim() === '' ? 0 : seconds(typed)
   return (
     <input
-      aria-label={`Correction of ${camera.name || camera.camera}, hours, minutes and seconds`}
+      aria-label={texts.clocks.correction(camera.name || camera.camera)}
       aria-invalid={meant === null}
       placeholder="+0:00:00"
       value={typed}

@@ -2,8 +2,10 @@ import type { Entry, EntryChange, Sheet } from '../../api/client'
 import { DNG, type DngChoice } from '../../parts/dng'
 import { KeywordField } from '../../parts/KeywordField'
 import { Pick } from '../../parts/Pick'
+import { texts } from './texts'
 
-const OF_STYLE = 'as the house style says'
+const says = texts.entry
+const OF_STYLE = says.ofStyle
 const BY_STYLE = 'style'
 const CHOICES = Object.keys(DNG) as DngChoice[]
 
@@ -17,7 +19,7 @@ export function EntryKeywords({ entry, onChange }: Omit<Props, 'sheet'>) {
   const keywords = entry.keywords ?? []
   return (
     <KeywordField
-      label={`Keywords of entry ${entry.number}`}
+      label={says.keywords(entry.number)}
       chips={keywords.map((path) => ({ path }))}
       onAdd={(paths) => {
         onChange({ add_keywords: paths })
@@ -37,7 +39,7 @@ export function EntryRights({ sheet, entry, onChange }: Props) {
       {entry.owner !== '' && <span className="wrap-anywhere">{entry.owner}</span>}
       {sheet.rights_sets.length > 0 && (
         <Pick
-          label={`Rights of entry ${entry.number}`}
+          label={says.rights(entry.number)}
           value={entry.rights === '' || entry.rights === undefined ? OF_STYLE : entry.rights}
           choices={[OF_STYLE, ...sheet.rights_sets].map((name) => ({ value: name, label: name }))}
           onPick={(name) => {
@@ -54,12 +56,12 @@ export function EntryRaws({ sheet, entry, onChange }: Props) {
   if ((entry.raws ?? 0) === 0 || entry.counts.new === 0) return null
   return (
     <span className="flex items-baseline gap-x-1.5 whitespace-nowrap">
-      raw files
+      {says.raws}
       <Pick
-        label={`Raw files of entry ${entry.number}`}
+        label={says.rawsOf(entry.number)}
         value={entry.dng ?? BY_STYLE}
         choices={[
-          { value: BY_STYLE, label: `${DNG[sheet.dng]}, by the style` },
+          { value: BY_STYLE, label: says.byStyle(DNG[sheet.dng]) },
           ...CHOICES.map((value) => ({ value, label: DNG[value] })),
         ]}
         onPick={(value) => {

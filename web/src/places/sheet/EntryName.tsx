@@ -4,13 +4,7 @@ import { act } from '../../keys/keys'
 import { classes } from '../../parts/classes'
 import { Trouble } from '../../parts/Trouble'
 import { useTyped } from './useTyped'
-
-const FIELDS = {
-  name: { label: 'Name', placeholder: 'Name this shoot' },
-  kind: { label: 'Kind of shoot', placeholder: 'kind of shoot' },
-  client: { label: 'Client', placeholder: 'client' },
-  trip: { label: 'Trip', placeholder: 'trip, if it is part of one' },
-} as const
+import { texts } from './texts'
 
 /** An entry's name, or its kind, client or trip where names say those, typed straight into the row. */
 export function EntryName({
@@ -21,10 +15,11 @@ export function EntryName({
 }: {
   sheet: number
   entry: Entry
-  field?: keyof typeof FIELDS
+  field?: 'name' | 'kind' | 'client' | 'trip'
   large?: boolean
 }) {
   const typed = useTyped(sheet, entry, field)
+  const [label, placeholder] = texts.entry[field]
   const press = (event: KeyboardEvent<HTMLInputElement>) => {
     const field = event.currentTarget
     const next = () => {
@@ -45,8 +40,8 @@ export function EntryName({
     <>
       <input
         data-entry-name={field}
-        aria-label={`${FIELDS[field].label} of entry ${entry.number}`}
-        placeholder={FIELDS[field].placeholder}
+        aria-label={texts.entry.fieldOf(label, entry.number)}
+        placeholder={placeholder}
         autoComplete="off"
         spellCheck={false}
         value={typed.value}

@@ -27,8 +27,11 @@ import type { Selection } from '../../parts/selection'
 import type { States } from '../../model/operations'
 import { usePlannedFrames } from '../../store/sheet-frames'
 import { Filling } from '../../parts/Filling'
+import { texts } from './texts'
 
 const RUNS = ['time_lapse', 'interval_change', 'bracket', 'burst']
+
+const says = texts.entry
 
 type Opened = 'strip' | 'sheet' | 'files' | 'says'
 
@@ -90,7 +93,7 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
       onOpen={() => {
         open(what)
       }}
-      says={[name, `Close ${name.toLowerCase()}`]}
+      says={[name, says.close(name)]}
     />
   )
   const look = (position: number) => {
@@ -102,7 +105,7 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
     <section
       id={`entry-${entry.number}`}
       data-hand={inHand || undefined}
-      aria-label={`Entry ${entry.number}`}
+      aria-label={says.label(entry.number)}
       className={classes(
         'page scroll-mt-14 border-b border-rule',
         inHand
@@ -148,7 +151,7 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
           {opened !== 'sheet' && (
             <ContactStrip
               frames={frames}
-              label={`Frames of entry ${entry.number}`}
+              label={says.frames(entry.number)}
               current={current}
               onCurrent={setCurrent}
               onLook={look}
@@ -203,9 +206,9 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
             {planned && <EntryRaws sheet={sheet} entry={entry} onChange={change} />}
             {planned && !nothingNew && <EntryRights sheet={sheet} entry={entry} onChange={change} />}
             <span className="ml-auto flex flex-wrap gap-x-5">
-              {way('sheet', 'Contact sheet')}
-              {planned && !nothingNew && way('says', 'Metadata')}
-              {!planned && way('files', 'Files and checksums')}
+              {way('sheet', says.contactSheet)}
+              {planned && !nothingNew && way('says', says.metadata)}
+              {!planned && way('files', says.files)}
               {planned && entry.number > 1 && entry.frame !== null && (
                 <button
                   type="button"
@@ -214,7 +217,7 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
                     edit({ do: 'join', frame: entry.frame ?? 0 })
                   }}
                 >
-                  Join with {entry.number - 1}
+                  {says.join(entry.number)}
                 </button>
               )}
             </span>
@@ -224,7 +227,7 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
               {opened === 'sheet' && (
                 <ContactSheet
                   frames={frames}
-                  label={`Contact sheet of entry ${entry.number}`}
+                  label={says.contactSheetOf(entry.number)}
                   current={current}
                   onCurrent={setCurrent}
                   onLook={look}
@@ -324,8 +327,8 @@ function Name({ sheet, entry, planned, arriving, nothingNew, inHand, onTake }: H
     entry.into?.name ??
     (nothingNew
       ? entry.counts.filed > 0
-        ? 'Filed already'
-        : 'Nothing to copy'
+        ? says.filed
+        : says.nothing
       : entry.name || (entry.folder.split('/').at(-1) ?? ''))
   return (
     <>
@@ -352,7 +355,7 @@ function Name({ sheet, entry, planned, arriving, nothingNew, inHand, onTake }: H
 function Copied({ entry }: { entry: Entry }) {
   const progress = entry.progress
   const share = !progress || progress.files === 0 ? 0 : progress.files_done / progress.files
-  return <Filling dark className="mt-1 h-[3px]" share={share} label={`Entry ${entry.number} copied`} />
+  return <Filling dark className="mt-1 h-[3px]" share={share} label={says.copied(entry.number)} />
 }
 
 /** Kind of shoot, client and trip, where names say them; and the shoot that is there already. */
@@ -424,11 +427,11 @@ function Amounts({
       <div className={`${large ? 'text-[20px]' : 'text-[16px]'} leading-tight font-semibold text-ink`}>
         {many.toLocaleString('en')}
       </div>{' '}
-      <div>{many === all && planned ? (many === 1 ? 'frame' : 'frames') : `of ${plural(all, 'frame')}`}</div>
+      <div>{many === all && planned ? says.frameWord(many) : says.of(plural(all, 'frame'))}</div>
       {counts.new > 0 && large && (
         <div>
           {bytes(arriving && progress ? progress.bytes_done : entry.bytes)}
-          {arriving && ` of ${bytes(entry.bytes)}`}
+          {arriving && ` ${says.of(bytes(entry.bytes))}`}
         </div>
       )}
     </div>
@@ -450,15 +453,7 @@ function Played({
 }) {
   const run = useMemo(() => runOf(entry.notes, first), [entry.notes, first])
   const light = useMemo(() => run.positions.map((position) => tape?.brightness[position] ?? null), [run, tape])
-  return (
-    <RunPlayer
-      title={`Time-lapse of entry ${entry.number}`}
-      frames={frames}
-      run={run}
-      light={light}
-      onClose={onClose}
-    />
-  )
+  return <RunPlayer title={says.timeLapse(entry.number)} frames={frames} run={run} light={light} onClose={onClose} />
 }
 
 /**
@@ -516,15 +511,15 @@ function selectingIn(
 /** A shoot that is there already and could take these frames, or does. */
 function Into({ entry, onInto }: { entry: Entry; onInto: (shoot: number) => void }) {
   const offer = entry.shoots.find((shoot) => shoot.folder !== entry.folder)
-  const [says, act, into] = entry.into
-    ? (['These frames join the shoot that is there already.', 'Make it a new shoot', 0] as const)
+  const [sentence, act, into] = entry.into
+    ? ([says.joins, says.apart, 0] as const)
     : offer
-      ? ([`A shoot “${offer.name}” exists.`, 'Add to it', offer.id] as const)
-      : (['Numbering continues from the shoot already there.', null, 0] as const)
+      ? ([says.exists(offer.name), says.addTo, offer.id] as const)
+      : ([says.numbering, null, 0] as const)
   if (!entry.into && entry.shoots.length === 0) return null
   return (
     <p className="text-[13px] text-soft">
-      {says}{' '}
+      {sentence}{' '}
       {act !== null && (
         <button
           type="button"
@@ -541,7 +536,7 @@ function Into({ entry, onInto }: { entry: Entry; onInto: (shoot: number) => void
 }
 
 function span(entry: Entry): string {
-  if (entry.first === null || entry.last === null) return 'no date'
+  if (entry.first === null || entry.last === null) return says.undated
   const [from, to] = [entry.day ?? entry.first.slice(0, 10), entry.day ?? entry.last.slice(0, 10)]
   return `${days(from, to)}, ${clocks(entry.first, entry.last)}`
 }
@@ -568,7 +563,7 @@ function useSheetFrames(sheet: Sheet, entry: Entry, ids: number[], states: State
 
 /** Where the frame comes from and goes to, for the closer look. */
 function lines(frame: SheetFrame): string[] {
-  if (frame.state === 'filed') return [`Already filed as ${frame.same_as.join(', ')}`]
+  if (frame.state === 'filed') return [says.filedAs(frame.same_as)]
   return frame.to.map(
     (to, i) => `${frame.from[i] ?? ''}  →  ${to}${frame.digests?.[i] ? `   ${frame.digests[i]}` : ''}`,
   )

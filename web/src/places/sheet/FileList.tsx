@@ -4,6 +4,7 @@ import { api, type Entry, type SheetFrame } from '../../api/client'
 import { useFrameWindow } from '../../api/frames'
 import { classes } from '../../parts/classes'
 import { useInView } from '../../parts/useInView'
+import { texts } from './texts'
 
 const LINE = 22
 const PAD = 14
@@ -28,14 +29,14 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
       className="mt-3 max-h-[52vh] overflow-y-auto border border-rule bg-leaf"
       tabIndex={0}
       role="region"
-      aria-label={`Files of entry ${entry.number}`}
+      aria-label={texts.files.label(entry.number)}
     >
       <div className={classes(ROW, 'sticky top-0 z-10 bg-leaf text-soft')}>
-        <span className="text-right">Frame</span>
-        <span>On the card</span>
-        <span>On the shelf and its twin</span>
-        <span>Checksum</span>
-        <span>State</span>
+        {texts.files.head.map((word, i) => (
+          <span key={word} className={i === 0 ? 'text-right' : undefined}>
+            {word}
+          </span>
+        ))}
       </div>
       <div className="relative" style={{ height: rows.getTotalSize() }}>
         {items.map((item) => {
@@ -64,7 +65,7 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
                 ))}
                 {frame?.same_as.map((path) => (
                   <span key={path} className="block truncate text-soft" title={path}>
-                    same as {path}
+                    {texts.files.sameAs(path)}
                   </span>
                 ))}
                 {frame?.problems.map((problem) => (
@@ -89,7 +90,7 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
                       : 'text-soft'
                 }
               >
-                {frame ? WORDS[frame.state] : ''}
+                {frame ? texts.files.states[frame.state] : ''}
               </span>
             </div>
           )
@@ -98,12 +99,3 @@ export function FileList({ sheet, entry }: { sheet: number; entry: Entry }) {
     </div>
   )
 }
-
-const WORDS = {
-  new: 'to come',
-  copied: '✓ verified',
-  filed: 'filed before',
-  left_out: 'left out',
-  unreadable: 'unreadable',
-  failed: 'failed',
-} as const

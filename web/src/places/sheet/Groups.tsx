@@ -3,17 +3,9 @@ import { DropdownMenu } from 'radix-ui'
 import { useState } from 'react'
 import { api, type FrameGroup } from '../../api/client'
 import { classes } from '../../parts/classes'
-import { day } from '../../parts/words'
+import { texts } from './texts'
 
-const WORDS: Record<string, string> = {
-  black: 'looks black',
-  blown_out: 'looks blown out',
-  blurred: 'looks blurred',
-  new: 'to be copied',
-  filed: 'filed already',
-  left_out: 'left out',
-  unreadable: 'unreadable',
-}
+const says = texts.groups
 
 /** Selects at one stroke: a day, a kind, a camera, what looks black or blurred, what is filed already. */
 export function Groups({
@@ -37,7 +29,7 @@ export function Groups({
   const all = Array.from({ length: count }, (_, position) => position)
   return (
     <DropdownMenu.Root modal={false} open={open} onOpenChange={setOpen}>
-      <DropdownMenu.Trigger className="link text-[13px]">Select</DropdownMenu.Trigger>
+      <DropdownMenu.Trigger className="link text-[13px]">{says.select}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           align="start"
@@ -48,7 +40,7 @@ export function Groups({
           )}
         >
           <Group
-            words="all frames"
+            words={says.all}
             count={count}
             onSelect={() => {
               select(all)
@@ -87,14 +79,14 @@ function Group({ words: name, count, onSelect }: { words: string; count: number;
 function words({ by, of }: FrameGroup): string {
   switch (by) {
     case 'day':
-      return of === '' ? 'no date' : day(of)
+      return of === '' ? says.undated : says.day(of)
     case 'kinds':
-      return of.includes('+') ? of : `${of} only`
+      return says.kinds(of)
     case 'camera':
-      return of === '' ? 'no camera named' : of
+      return of === '' ? says.noCamera : of
     case 'card':
-      return `card ${of}`
+      return says.card(of)
     default:
-      return WORDS[of] ?? of
+      return says.others[of] ?? of
   }
 }

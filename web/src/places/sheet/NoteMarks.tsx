@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import type { Entry } from '../../api/client'
+import { texts } from './texts'
 
 type Note = Entry['notes'][number]
 type Offer = NonNullable<Note['offers']>
@@ -29,7 +30,7 @@ export function NoteMarks({
     if (said) sentence.current?.scrollIntoView({ block: 'nearest' })
   }, [said])
   return (
-    <div role="group" aria-label={`Notes on entry ${entry.number}`} className="min-w-0 text-[13px]">
+    <div role="group" aria-label={texts.notes.label(entry.number)} className="min-w-0 text-[13px]">
       <div className="flex flex-wrap gap-2">
         {entry.notes.map((each) => (
           <button
@@ -59,7 +60,7 @@ export function NoteMarks({
                   onShow(positionsIn(note.spans))
                 }}
               >
-                {isOne(note.spans) ? 'Show it' : 'Show them'}
+                {texts.notes.show(isOne(note.spans))}
               </button>
               {note.code === 'time_lapse' && (
                 <button
@@ -69,7 +70,7 @@ export function NoteMarks({
                     onPlay(note.spans[0]?.first ?? 0)
                   }}
                 >
-                  Play it
+                  {texts.notes.play}
                 </button>
               )}
               {note.offers !== null && onOffer && (
@@ -80,14 +81,7 @@ export function NoteMarks({
                     if (note.offers) onOffer(note.offers, positionsIn(note.spans))
                   }}
                 >
-                  {
-                    {
-                      leave_out: `Leave ${isOne(note.spans) ? 'it' : 'them'} out`,
-                      split: 'Begin an entry there',
-                      set_aside: 'Into a folder',
-                      bring_back: 'Back into the shoot',
-                    }[note.offers]
-                  }
+                  {texts.notes.offers[note.offers](isOne(note.spans))}
                 </button>
               )}
             </span>

@@ -1,8 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { api, type OtherFile, type Sheet } from '../../api/client'
+import { api, type Sheet } from '../../api/client'
 import { ShowMore } from '../../parts/ShowMore'
-import { bytes, plural } from '../../parts/words'
+import { bytes } from '../../parts/words'
+import { texts } from './texts'
+
+const says = texts.others
 
 /** What else is on the cards: one quiet line, which opens to a list of every file and what becomes of it. */
 export function OtherFiles({ sheet }: { sheet: Sheet }) {
@@ -15,31 +18,31 @@ export function OtherFiles({ sheet }: { sheet: Sheet }) {
   const files = others.data ?? []
   if (files.length === 0) return null
   return (
-    <section aria-label="Also on the card" className="py-3 text-[13px]">
-      <span className="font-semibold">Also on the {sheet.cards.length > 1 ? 'cards' : 'card'}:</span>{' '}
-      {plural(files.length, 'file')}, {bytes(files.reduce((sum, file) => sum + file.bytes, 0))}
+    <section aria-label={says.label} className="py-3 text-[13px]">
+      <span className="font-semibold">{says.title(sheet.cards.length)}</span> {says.count(files.length)},{' '}
+      {bytes(files.reduce((sum, file) => sum + file.bytes, 0))}
       <span className="text-soft">
-        {FATES.flatMap(([fate, words]) => {
+        {FATES.flatMap((fate) => {
           const many = files.filter((file) => file.fate === fate).length
-          return many === 0 ? [] : [` · ${many.toLocaleString('en')} ${words}`]
+          return many === 0 ? [] : [` · ${many.toLocaleString('en')} ${says.fates[fate]}`]
         })}
       </span>{' '}
-      <ShowMore open={open} onOpen={setOpen} says={['Show the files', 'Hide the files']} />
+      <ShowMore open={open} onOpen={setOpen} says={[says.show, says.hide]} />
       {open && (
         <div
           ref={list}
           className="mt-2 max-h-[40vh] scroll-mb-28 overflow-y-auto border border-rule bg-leaf"
           tabIndex={0}
           role="region"
-          aria-label="Files that belong to no frame"
+          aria-label={says.list}
         >
           <table className="w-full text-left">
             <thead className="sticky top-0 bg-leaf text-soft">
               <tr>
-                {sheet.cards.length > 1 && <th className="px-4 py-1.5 font-normal">Card</th>}
-                <th className="px-4 py-1.5 font-normal">On the card</th>
-                <th className="px-4 py-1.5 text-right font-normal">Size</th>
-                <th className="px-4 py-1.5 font-normal">What becomes of it</th>
+                {sheet.cards.length > 1 && <th className="px-4 py-1.5 font-normal">{says.card}</th>}
+                <th className="px-4 py-1.5 font-normal">{says.head[0]}</th>
+                <th className="px-4 py-1.5 text-right font-normal">{says.head[1]}</th>
+                <th className="px-4 py-1.5 font-normal">{says.head[2]}</th>
               </tr>
             </thead>
             <tbody>
@@ -48,7 +51,7 @@ export function OtherFiles({ sheet }: { sheet: Sheet }) {
                   {sheet.cards.length > 1 && <td className="px-4 py-1.5">{file.card}</td>}
                   <td className="px-4 py-1.5 break-all">{file.path}</td>
                   <td className="px-4 py-1.5 text-right whitespace-nowrap">{bytes(file.bytes)}</td>
-                  <td className="px-4 py-1.5 break-words text-soft">{becomes(file)}</td>
+                  <td className="px-4 py-1.5 break-words text-soft">{says.becomes(file)}</td>
                 </tr>
               ))}
             </tbody>
@@ -59,22 +62,4 @@ export function OtherFiles({ sheet }: { sheet: Sheet }) {
   )
 }
 
-const FATES = [
-  ['copied', 'to copy'],
-  ['filed', 'filed'],
-  ['left', 'left on the card'],
-  ['housekeeping', 'housekeeping'],
-] as const
-
-function becomes(file: OtherFile) {
-  switch (file.fate) {
-    case 'copied':
-      return `copied to ${file.to ?? ''}`
-    case 'filed':
-      return `filed as ${file.to ?? ''}`
-    case 'left':
-      return 'left on the card, which keeps it from being cleared'
-    case 'housekeeping':
-      return `not copied: ${file.rule ?? ''}, which holds no picture`
-  }
-}
+const FATES = ['copied', 'filed', 'left', 'housekeeping'] as const

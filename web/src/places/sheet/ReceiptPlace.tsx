@@ -3,10 +3,12 @@ import { Link, useParams } from 'react-router'
 import { api, receiptUrl, type ReceiptLine, type Sheet } from '../../api/client'
 import { Heading } from '../../parts/Heading'
 import { Waiting } from '../../parts/Trouble'
-import { bytes, duration, instant, list, plural } from '../../parts/words'
+import { instant, list } from '../../parts/words'
 import { Answer } from '../../parts/MayFormat'
 import { proofOf } from '../../parts/may-format'
-import { savedBy } from './SumLine'
+import { texts } from './texts'
+
+const says = texts.receipt
 
 /**
  * The whole receipt on one page, to read and to print: every file, where from, where to, its digests; what was not
@@ -23,10 +25,10 @@ export function ReceiptPlace() {
   return (
     <div className="page pb-16">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-5 pb-3">
-        <Heading>{`Receipt ${id}`}</Heading>
+        <Heading>{says.title(id)}</Heading>
         <span className="flex flex-wrap gap-4 print:hidden">
           <Link to={`/sheets/${id}`} className="link">
-            With pictures
+            {says.pictures}
           </Link>
           <button
             type="button"
@@ -35,7 +37,7 @@ export function ReceiptPlace() {
               window.print()
             }}
           >
-            Print
+            {says.print}
           </button>
         </span>
       </div>
@@ -53,31 +55,26 @@ function Facts({ sheet, filed, seal }: { sheet: Sheet; filed: ReceiptLine[]; sea
   if (!progress) return null
   return (
     <dl className="grid max-w-[110ch] grid-cols-[110px_1fr] gap-y-0.5">
-      <dt className="text-soft">taken in</dt>
+      <dt className="text-soft">{says.takenIn}</dt>
       <dd>
-        {progress.started_at && instant(progress.started_at)}, in {duration(progress.seconds)}
-        {sheet.state === 'stopped' && ', stopped before the end'}
+        {says.when(progress.started_at === null ? '' : instant(progress.started_at), progress.seconds)}
+        {sheet.state === 'stopped' && says.stopped}
       </dd>
-      <dt className="text-soft">from</dt>
+      <dt className="text-soft">{says.from}</dt>
       <dd>{list(sheet.cards.map((card) => card.label))}</dd>
       {rootsOf(filed).map(([root, files], i) => (
         <Place
           key={root}
-          word={i === 0 ? 'to' : 'and to'}
-          root={
-            files === filed.length ? root : `${root} (${plural(files, 'file')} of ${filed.length.toLocaleString('en')})`
-          }
+          word={i === 0 ? says.to : says.andTo}
+          root={files === filed.length ? root : says.some(root, files, filed.length)}
         />
       ))}
-      <dt className="text-soft">filed</dt>
-      <dd>
-        {plural(progress.frames_done, 'frame')}, {bytes(progress.bytes_filed)}
-        {progress.failed > 0 && `; ${plural(progress.failed, 'file')} failed`}
-      </dd>
+      <dt className="text-soft">{says.filed}</dt>
+      <dd>{says.filedWhat(progress)}</dd>
       {progress.dng && (
         <>
-          <dt className="text-soft">raw files</dt>
-          <dd>{savedBy(progress.dng)}</dd>
+          <dt className="text-soft">{says.raws}</dt>
+          <dd>{texts.done.dng(progress.dng)}</dd>
         </>
       )}
       {progress.clearances.map((clearance) => (
@@ -86,13 +83,13 @@ function Facts({ sheet, filed, seal }: { sheet: Sheet; filed: ReceiptLine[]; sea
           <dd>
             <Answer clearance={clearance} />
             {clearance.cleared ? `: ${proofOf(clearance)}.` : `: ${clearance.missing.join(' ')}`}{' '}
-            <span className="text-soft">Looked at {instant(new Date().toISOString())}.</span>
+            <span className="text-soft">{says.looked(instant(new Date().toISOString()))}</span>
           </dd>
         </div>
       ))}
       {seal && (
         <>
-          <dt className="text-soft">seal</dt>
+          <dt className="text-soft">{says.seal}</dt>
           <dd className="font-mono text-[11px] leading-6 break-all">{seal}</dd>
         </>
       )}
@@ -130,15 +127,19 @@ function Table({ title, lines }: { title: string; lines: ReceiptLine[] }) {
     <section aria-label={title} className="mt-7">
       <h2 className="text-[20px]">{title}</h2>
       <p className="text-[13px] text-soft">
-        {folder} · {plural(lines.length, 'file')}, {bytes(lines.reduce((sum, line) => sum + line.bytes, 0))}
+        {says.files(
+          folder,
+          lines.length,
+          lines.reduce((sum, line) => sum + line.bytes, 0),
+        )}
       </p>
       <table className="mt-1 w-full text-left text-[12.5px]">
         <thead>
           <tr className="border-b border-rule">
-            <th className={HEAD}>On the card</th>
-            <th className={HEAD}>Filed as</th>
-            <th className={`${HEAD} text-right`}>Bytes</th>
-            <th className={HEAD}>Digest</th>
+            <th className={HEAD}>{says.head[0]}</th>
+            <th className={HEAD}>{says.head[1]}</th>
+            <th className={`${HEAD} text-right`}>{says.head[2]}</th>
+            <th className={HEAD}>{says.head[3]}</th>
           </tr>
         </thead>
         <tbody>
@@ -164,24 +165,18 @@ function Table({ title, lines }: { title: string; lines: ReceiptLine[] }) {
   )
 }
 
-const WORDS: Record<string, string> = {
-  same: 'equal',
-  already_filed: 'filed before',
-  left_out: 'left out',
-  unreadable: 'unreadable',
-  failed: 'failed',
-}
-
 function Rest({ lines }: { lines: ReceiptLine[] }) {
   return (
-    <section aria-label="Not copied" className="mt-7">
-      <h2 className="text-[20px]">Not copied</h2>
+    <section aria-label={says.notCopied} className="mt-7">
+      <h2 className="text-[20px]">{says.notCopied}</h2>
       <table className="mt-1 w-full text-left text-[12.5px]">
         <thead>
           <tr className="border-b border-rule">
-            <th className={HEAD}>On the card</th>
-            <th className={HEAD}>State</th>
-            <th className={HEAD}>Why</th>
+            {says.notCopiedHead.map((word) => (
+              <th key={word} className={HEAD}>
+                {word}
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody>
@@ -191,7 +186,7 @@ function Rest({ lines }: { lines: ReceiptLine[] }) {
                 {line.card} {line.original}
               </td>
               <td className={`${CELL} whitespace-nowrap ${line.state === 'failed' ? 'font-semibold text-brass' : ''}`}>
-                {WORDS[line.state] ?? line.state}
+                {says.states[line.state] ?? line.state}
               </td>
               <td className={CELL}>{line.note}</td>
             </tr>
@@ -222,10 +217,10 @@ export function ReceiptLinks({ sheet, entry }: { sheet: Sheet; entry?: number })
     <span className="flex flex-wrap gap-x-3.5 text-[13px] text-soft">
       {entry === undefined ? (
         <Link to={`/sheets/${sheet.id}/receipt`} className="link">
-          All of it, to print
+          {says.all}
         </Link>
       ) : (
-        'Checksums for its folder'
+        says.checksums
       )}
       {offered.map(([format, name]) => (
         <a key={format} href={receiptUrl(sheet.id, format, entry)} download className="link">

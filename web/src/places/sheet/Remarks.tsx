@@ -1,3 +1,4 @@
+import { texts } from './texts'
 /** What is to be said of filed files, each by its name; of very many only the first stand open. */
 const OPEN = 5
 
@@ -12,9 +13,7 @@ export function Remarks({ all }: { all: string[] }) {
       ))}
       {more.length > 0 && (
         <details className="mb-2">
-          <summary className="link cursor-pointer">
-            {more.length === 1 ? '1 more file' : `${more.length} more files`}
-          </summary>
+          <summary className="link cursor-pointer">{texts.moreRemarks(more.length)}</summary>
           {more.map((remark) => (
             <p key={remark} className="mt-1">
               {remark}

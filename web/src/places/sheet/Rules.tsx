@@ -5,23 +5,12 @@ import { api, type Divide, type Edit, type Sheet, type SheetChange } from '../..
 import { classes } from '../../parts/classes'
 import { Pick } from '../../parts/Pick'
 import { ClockHints, Clocks } from './Clocks'
+import { texts } from './texts'
 
-const BY = [
-  { value: 'day', label: 'by day' },
-  { value: 'pause', label: 'by gaps' },
-  { value: 'camera', label: 'by camera' },
-  { value: 'nothing', label: 'never' },
-] as const
-const KINDS = [
-  { value: 'both', label: 'raw and JPEG' },
-  { value: 'raw', label: 'raw only' },
-  { value: 'jpeg', label: 'JPEG only' },
-] as const
+const says = texts.rules
+const BY = (['day', 'pause', 'camera', 'nothing'] as const).map((value) => ({ value, label: says.by[value] }))
+const KINDS = (['both', 'raw', 'jpeg'] as const).map((value) => ({ value, label: says.kinds[value] }))
 const PAUSES = ['never', '30', '60', '120', '180', '240', '360', '480', '720'] as const
-
-function pause(minutes: string): string {
-  return minutes === 'never' ? 'never' : `of ${Number(minutes) < 60 ? `${minutes} min` : `${Number(minutes) / 60} h`}`
-}
 
 /** What holds for the whole sheet, in one sentence whose words change it; clocks that disagree are said there. */
 export function Rules({
@@ -44,9 +33,9 @@ export function Rules({
   return (
     <>
       <p className="mb-2 flex flex-wrap items-baseline gap-x-1.5 text-[13px] text-soft">
-        Split
+        {says.split}
         <Pick
-          label="Split"
+          label={says.split}
           value={divide.by}
           choices={BY}
           onPick={(by) => {
@@ -64,35 +53,35 @@ export function Rules({
         )}
         {(divide.by === 'day' || divide.by === 'pause') && (
           <>
-            <Comma /> gaps
+            <Comma /> {says.gaps}
             <Pick
-              label="Gaps"
+              label={says.gapsLabel}
               value={divide.break_after === null ? 'never' : String(divide.break_after)}
               choices={pauses
                 .filter((minutes) => divide.by === 'day' || minutes !== 'never')
-                .map((minutes) => ({ value: minutes, label: pause(minutes) }))}
+                .map((minutes) => ({ value: minutes, label: says.gapsOf(minutes) }))}
               onPick={(minutes) => {
                 redivide({ break_after: minutes === 'never' ? null : Number(minutes) })
               }}
             />
           </>
         )}
-        <Dot /> copy
+        <Dot /> {says.copy}
         <Pick
-          label="Copy"
+          label={says.copyLabel}
           value={sheet.kinds}
           choices={KINDS}
           onPick={(kinds) => {
             change({ kinds })
           }}
         />
-        <Comma /> movies and sound
+        <Comma /> {says.companions}
         <Pick
-          label="Movies and sound"
+          label={says.companionsLabel}
           value={sheet.companions ? 'yes' : 'no'}
           choices={[
-            { value: 'yes', label: 'too' },
-            { value: 'no', label: 'not' },
+            { value: 'yes', label: says.too },
+            { value: 'no', label: says.not },
           ]}
           onPick={(value) => {
             change({ companions: value === 'yes' })
@@ -100,10 +89,10 @@ export function Rules({
         />
         <Dot />{' '}
         <Link className="hover:underline" to="/house-style">
-          style
+          {says.style}
         </Link>
         <Pick
-          label="House style"
+          label={says.styleLabel}
           value={sheet.style}
           choices={names.map((name) => ({ value: name, label: name }))}
           onPick={(style) => {
@@ -122,7 +111,7 @@ export function Rules({
                 setClocks(!clocks)
               }}
             >
-              {sheet.cameras.length > 1 ? 'Clocks' : 'Clock'}
+              {says.clocks(sheet.cameras.length)}
             </button>
           </>
         )}
@@ -143,9 +132,9 @@ function DayStarts({ value, onChange }: { value: string; onChange: (value: strin
   const isTime = /^([01]?\d|2[0-3]):[0-5]\d$/.test(typed)
   return (
     <label className="-ml-1.5 flex items-baseline gap-1.5">
-      , the day starting at
+      {says.dayStarts}
       <input
-        aria-label="The day starts at"
+        aria-label={says.dayStartsLabel}
         aria-invalid={!isTime}
         value={typed}
         size={5}
@@ -163,7 +152,7 @@ function DayStarts({ value, onChange }: { value: string; onChange: (value: strin
           if (event.key === 'Enter') event.currentTarget.blur()
         }}
       />
-      {!isTime && <span className="text-brass">a time, as in 04:00</span>}
+      {!isTime && <span className="text-brass">{says.noTime}</span>}
     </label>
   )
 }

@@ -4,6 +4,7 @@ import { api, type Entry, type Says } from '../../api/client'
 import { FIELDS } from '../../parts/fields'
 import { Trouble } from '../../parts/Trouble'
 import { useTyped } from './useTyped'
+import { texts } from './texts'
 
 /** As the file will say: every field that is written into the copies of an entry, whole. */
 export function SaysCard({ sheet, entry }: { sheet: number; entry: Entry }) {
@@ -26,18 +27,15 @@ export function SaysCard({ sheet, entry }: { sheet: number; entry: Entry }) {
   if (!said.data) return null
   const { frame, says } = said.data
   return (
-    <section
-      aria-label={`What the files of entry ${entry.number} will say`}
-      className="mt-3 border border-rule bg-leaf px-5 py-3.5"
-    >
+    <section aria-label={texts.says.label(entry.number)} className="mt-3 border border-rule bg-leaf px-5 py-3.5">
       <Described sheet={sheet} entry={entry} />
       {says === null ? (
         <p className="text-soft">
-          Nothing is written into these files.{' '}
+          {texts.says.none[0]}{' '}
           <Link to="/house-style" className="link">
-            The house style
+            {texts.says.none[1]}
           </Link>{' '}
-          says who made them and whose they are; keywords and a description are typed here.
+          {texts.says.none[2]}
         </p>
       ) : (
         <Said frame={frame} says={says} />
@@ -52,7 +50,7 @@ function Described({ sheet, entry }: { sheet: number; entry: Entry }) {
   return (
     <div className="mb-3 max-w-[110ch]">
       <label className="block text-[13px] text-soft" htmlFor={`description-${entry.number}`}>
-        Description: what these frames show
+        {texts.says.description}
       </label>
       <textarea
         id={`description-${entry.number}`}
@@ -72,21 +70,19 @@ function Described({ sheet, entry }: { sheet: number; entry: Entry }) {
 function Said({ frame, says }: { frame: string | null; says: Says }) {
   return (
     <>
-      <p className="mb-1.5 text-[13px] text-soft">
-        As the files of {frame} will say, and every other frame of this entry in its own way:
-      </p>
+      <p className="mb-1.5 text-[13px] text-soft">{texts.says.as(frame)}</p>
       <dl className="grid max-w-[110ch] grid-cols-[180px_1fr] gap-x-4 gap-y-0.5">
         {says.texts.map(({ field, text }) => (
           <div key={field} className="contents">
             <dt className="text-soft">{FIELDS[field]}</dt>
             <dd className="wrap-anywhere whitespace-pre-line">
-              {field === 'copyright_marked' ? (text === 'true' ? 'yes' : 'no, in the public domain') : text}
+              {field === 'copyright_marked' ? (text === 'true' ? texts.says.marked : texts.says.publicDomain) : text}
             </dd>
           </div>
         ))}
         {says.keywords.length > 0 && (
           <>
-            <dt className="text-soft">Keywords</dt>
+            <dt className="text-soft">{texts.says.keywords}</dt>
             <dd className="wrap-anywhere">{says.keywords.join(', ')}</dd>
           </>
         )}

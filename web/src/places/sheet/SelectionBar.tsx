@@ -1,9 +1,11 @@
 import type { Edit, Sheet, Tape } from '../../api/client'
 import { Pick } from '../../parts/Pick'
-import { plural } from '../../parts/words'
 import { offset } from './Clocks'
 import type { Selection } from '../../parts/selection'
 import { Tip } from '../../parts/Tip'
+import { texts } from './texts'
+
+const says = texts.selection
 
 /** What can be done with the selected frames, counted in words; in the line above the contact sheet, over no frame. */
 export function SelectionBar({
@@ -23,12 +25,12 @@ export function SelectionBar({
   const home = tape.find((entry) => entry.frames.includes(first))
   const isFirst = home?.frames[0] === first
   const choices = [
-    { value: 'none', label: 'choose' },
+    { value: 'none', label: says.choose },
     ...sheet.entries.map((entry) => ({
       value: String(entry.frame),
-      label: `${entry.number} ${entry.name || '(not named yet)'}`,
+      label: `${entry.number} ${entry.name || says.unnamed}`,
     })),
-    { value: 'new', label: 'a new entry' },
+    { value: 'new', label: says.newEntry },
   ]
   const moment = sameMoment(sheet, tape, frames)
   const then = (what: Edit) => {
@@ -37,10 +39,10 @@ export function SelectionBar({
   }
   return (
     <section
-      aria-label="Selection"
+      aria-label={says.label}
       className="flex min-h-[34px] flex-1 flex-wrap items-center gap-x-5 gap-y-1 bg-velvet-wash px-3"
     >
-      <strong className="font-semibold">{plural(frames.length, 'frame')} selected</strong>
+      <strong className="font-semibold">{says.count(frames.length)}</strong>
       <button
         type="button"
         className="button min-h-[28px]"
@@ -48,7 +50,7 @@ export function SelectionBar({
           then({ do: 'leave_out', frames })
         }}
       >
-        Leave out
+        {says.leaveOut}
       </button>
       <button
         type="button"
@@ -57,7 +59,7 @@ export function SelectionBar({
           then({ do: 'take_back', frames })
         }}
       >
-        Take back
+        {says.takeBack}
       </button>
       {frames.length === 1 && !isFirst && (
         <button
@@ -67,11 +69,11 @@ export function SelectionBar({
             then({ do: 'split', frame: first })
           }}
         >
-          Begin an entry here
+          {says.begin}
         </button>
       )}
       {moment && (
-        <Tip says={`Adds ${offset(moment.seconds)} to its clock`}>
+        <Tip says={says.sameMomentTip(offset(moment.seconds))}>
           <button
             type="button"
             className="button min-h-[28px]"
@@ -79,14 +81,14 @@ export function SelectionBar({
               then({ do: 'clock', camera: moment.camera, seconds: moment.seconds })
             }}
           >
-            These show the same moment: set the clock of {moment.name}
+            {says.sameMoment(moment.name)}
           </button>
         </Tip>
       )}
       <span className="flex items-center gap-1.5">
-        <span className="text-soft">move to entry</span>
+        <span className="text-soft">{says.move}</span>
         <Pick
-          label="Move to entry"
+          label={says.moveLabel}
           value="none"
           choices={choices}
           onPick={(value) => {
@@ -95,7 +97,7 @@ export function SelectionBar({
         />
       </span>
       <button type="button" className="link ml-auto" onClick={selection.clear}>
-        Select nothing
+        {says.nothing}
       </button>
     </section>
   )

@@ -18,15 +18,7 @@ import { SumLine } from './SumLine'
 import { Tape } from './Tape'
 import { Witnesses } from './Witnesses'
 import { Tip } from '../../parts/Tip'
-
-const TITLES = {
-  sheet: 'Sheet',
-  waiting: 'Intake',
-  running: 'Intake',
-  paused: 'Intake',
-  stopped: 'Receipt',
-  done: 'Receipt',
-} as const
+import { texts } from './texts'
 
 /** The sheet, which turns into its own progress and then into the receipt. */
 export function SheetPlace() {
@@ -66,11 +58,11 @@ function OpenSheet({ id }: { id: number }) {
         <Remarks all={sheet.progress?.remarks ?? []} />
         {tape.length > 0 && <Tape tape={tape} onEntry={hand.goTo} onEdit={planned ? edit : undefined} />}
         {sheet.entries.length === 0 && (
-          <Nothing title="No frames on this card">
+          <Nothing title={texts.none.title}>
             <p>
-              Nothing on it is a picture that can be taken in.{' '}
+              {texts.none.about}{' '}
               <Link to="/bays" className="link">
-                Back to the bays
+                {texts.back}
               </Link>
             </p>
           </Nothing>
@@ -157,19 +149,19 @@ function Head({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
   const [first, last] = [known[0], known.at(-1)]
   return (
     <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pt-3.5 pb-1.5">
-      <Heading>{`${TITLES[sheet.state]} ${sheet.id}`}</Heading>
+      <Heading>{texts.title(sheet)}</Heading>
       <p className="text-soft">
-        {sheet.cards.length > 1 ? 'Cards' : 'Card'}{' '}
+        {texts.cards(sheet.cards.length)}{' '}
         <strong className="font-semibold text-ink">{list(sheet.cards.map((card) => card.label))}</strong>
         {' · '}
         {plural(frames, 'frame')}, {bytes(size)}
         {first && last && ` · ${days(first, last)}`}
-        {sheet.cards.some((card) => !card.present) && ' · the card is out'}
+        {sheet.cards.some((card) => !card.present) && ` · ${texts.out}`}
       </p>
       <div className="ml-auto flex flex-wrap items-baseline gap-x-6 text-soft">
         {sheet.state === 'sheet' && <History sheet={sheet} edit={edit} />}
         {(sheet.state === 'done' || sheet.state === 'stopped') && <ReceiptLinks sheet={sheet} />}
-        {sheet.progress?.started_at && <p>started {instant(sheet.progress.started_at)}</p>}
+        {sheet.progress?.started_at && <p>{texts.started(instant(sheet.progress.started_at))}</p>}
       </div>
     </div>
   )
@@ -177,11 +169,11 @@ function Head({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
 
 function History({ sheet: { history }, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
   const steps = [
-    ['undo', 'Undo', 'Ctrl Z', history.undo],
-    ['redo', 'Redo', 'Ctrl Shift Z', history.redo],
+    ['undo', 'Ctrl Z', history.undo],
+    ['redo', 'Ctrl Shift Z', history.redo],
   ] as const
   return steps.map(
-    ([what, word, keys, of]) =>
+    ([what, keys, of]) =>
       of !== null && (
         <Tip key={what} says={keys}>
           <button
@@ -191,7 +183,7 @@ function History({ sheet: { history }, edit }: { sheet: Sheet; edit: (edit: Edit
               edit({ do: what })
             }}
           >
-            {word}: {of}
+            {texts[what](of)}
           </button>
         </Tip>
       ),

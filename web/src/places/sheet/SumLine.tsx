@@ -9,9 +9,12 @@ import { proofOf } from '../../parts/may-format'
 import { useNotices } from '../../parts/notices'
 import { Pick } from '../../parts/Pick'
 import { stageOf } from '../../parts/stage'
-import { bytes, duration, list, plural, timeLeft } from '../../parts/words'
+import { bytes, timeLeft } from '../../parts/words'
 import { useAsk, useEditsDone } from './edits'
 import { Filling } from '../../parts/Filling'
+import { texts } from './texts'
+
+const { sum: says, way, done } = texts
 
 /** The sum at the foot of the page, and the one button, which says what it will do. */
 export function SumLine({ sheet, onEntry }: { sheet: Sheet; onEntry: (number: number) => void }) {
@@ -20,8 +23,7 @@ export function SumLine({ sheet, onEntry }: { sheet: Sheet; onEntry: (number: nu
   const order = useMutation({
     meta: { inPlace: true },
     mutationFn: async (what: Order) => {
-      if (!(await editsDone()))
-        throw new Error('The sheet is not as it was shown: an edit was refused. Look at it again, then copy.')
+      if (!(await editsDone())) throw new Error(says.refused)
       return api.order(sheet.id, what)
     },
     onSuccess: (answer) => {
@@ -88,25 +90,22 @@ function Plan({
     if (unnamed) onEntry(unnamed.number)
   }
   const others = [
-    [count('filed'), 'already filed'],
-    [count('twice'), 'here twice'],
-    [count('left_out'), 'left out'],
-    [count('unreadable'), 'unreadable'],
+    [count('filed'), says.others.filed],
+    [count('twice'), says.others.twice],
+    [count('left_out'), says.others.left_out],
+    [count('unreadable'), says.others.unreadable],
   ]
     .filter(([n]) => n !== 0)
     .map(([n, word]) => `${n} ${word}`)
   const pairs = fresh - count('new') // below zero: of halves that lie on two cards
-  if (pairs !== 0) others.push(`${plural(Math.abs(pairs), 'pair')} filed as ${pairs > 0 ? 'two frames' : 'one frame'}`)
+  if (pairs !== 0) others.push(says.pairs(pairs))
   return (
     <>
       <div>
         <div className="serif text-[23px]">
-          {fresh === 0 && sheet.loose > 0 ? plural(sheet.loose, 'other file') : plural(fresh, 'frame')} ·{' '}
-          {bytes(sheet.bytes)}
+          {says.what(fresh, sheet.loose)} · {bytes(sheet.bytes)}
         </div>
-        <div className="text-[13px] text-soft">
-          {others.length > 0 ? others.join(', ') : 'every frame on the card is new'}
-        </div>
+        <div className="text-[13px] text-soft">{others.length > 0 ? others.join(', ') : says.allNew}</div>
       </div>
       <Where sheet={sheet} />
       <div className="ml-auto flex items-center gap-4">
@@ -128,11 +127,9 @@ function Plan({
           aria-describedby={sheet.waits_for ? 'waits' : undefined}
           onClick={onCopy}
         >
-          {fresh === 0 && sheet.loose > 0
-            ? `Copy ${plural(sheet.loose, 'other file')}`
-            : fresh === 0 && sheet.waits_for === null
-              ? `Enter ${plural(count('filed'), 'filed frame')}`
-              : `Copy ${plural(fresh, 'frame')}`}
+          {fresh === 0 && sheet.loose === 0 && sheet.waits_for === null
+            ? says.enter(count('filed'))
+            : says.copy(says.what(fresh, sheet.loose))}
         </button>
       </div>
     </>
@@ -143,15 +140,15 @@ function Where({ sheet }: { sheet: Sheet }) {
   const bays = useQuery({ queryKey: ['bays'], queryFn: api.bays })
   const ask = useAsk(sheet.id)
   const shelves = bays.data?.shelves ?? []
-  if (sheet.shelf === null) return <div className="text-[13px] text-soft">No shelf yet</div>
+  if (sheet.shelf === null) return <div className="text-[13px] text-soft">{says.noShelf}</div>
   const short = sheet.rooms.some((room) => room.missing > 0 || room.free === null)
   return (
     <div>
       <div className="flex items-center gap-1.5">
-        <span className="text-soft">to</span>
+        <span className="text-soft">{says.to}</span>
         {shelves.length > 1 ? (
           <Pick
-            label="Shelf"
+            label={says.shelf}
             side="top"
             value={String(sheet.shelf.id)}
             choices={shelves.map((shelf) => ({ value: String(shelf.id), label: shelf.name }))}
@@ -162,11 +159,9 @@ function Where({ sheet }: { sheet: Sheet }) {
         ) : (
           <strong className="font-semibold">{sheet.shelf.name}</strong>
         )}
-        <span>{sheet.shelf.twin_root ? 'and its twin' : ', which has no twin'}</span>
+        <span>{sheet.shelf.twin_root ? says.withTwin : says.noTwin}</span>
       </div>
-      {sheet.same_drive && (
-        <div className="text-[13px] text-brass">both on one drive: no second place if that fails</div>
-      )}
+      {sheet.same_drive && <div className="text-[13px] text-brass">{says.sameDrive}</div>}
       <div className={`text-[13px] ${short ? 'text-brass' : 'text-soft'}`}>{roomInWords(sheet)}</div>
     </div>
   )
@@ -174,18 +169,17 @@ function Where({ sheet }: { sheet: Sheet }) {
 
 /** What will be left on each drive, or why the copy cannot go there. */
 function roomInWords(sheet: Sheet): string {
-  const name = (role: 'shelf' | 'twin') => (role === 'twin' ? 'Twin' : (sheet.shelf?.name ?? 'Shelf'))
+  const name = (role: 'shelf' | 'twin') => (role === 'twin' ? says.twin : (sheet.shelf?.name ?? says.shelf))
   if (sheet.rooms.every((room) => room.free !== null && room.missing === 0)) {
-    const left = sheet.rooms.map((room) => bytes((room.free ?? 0) - sheet.takes))
-    return `room on ${left.length > 1 ? 'both' : 'it'}; ${list(left)} will be left`
+    return says.left(sheet.rooms.map((room) => bytes((room.free ?? 0) - sheet.takes)))
   }
   return sheet.rooms
     .map((room) =>
       room.free === null
-        ? `${name(room.role)} not connected.`
+        ? says.away(name(room.role))
         : room.missing > 0
-          ? `${name(room.role)} lacks ${bytes(room.missing)}.`
-          : `${name(room.role)} will have ${bytes(room.free - sheet.takes)} left.`,
+          ? says.lacks(name(room.role), room.missing)
+          : says.willHave(name(room.role), room.free - sheet.takes),
     )
     .join(' ')
 }
@@ -199,27 +193,20 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
   return (
     <>
       <div>
-        <div className="serif text-[23px]">
-          {progress.frames_done.toLocaleString('en')} of {plural(progress.frames, 'frame')}
-        </div>
-        <div className="text-[13px] text-soft">
-          {bytes(progress.bytes_done)} of {bytes(progress.bytes)} verified
-          {progress.dng &&
-            `, ${progress.dng.made.toLocaleString('en')} of ${plural(progress.dng.wanted, 'DNG')} proven`}
-          {progress.to_write > 0 && `, ${plural(progress.to_write, 'file')} to be written into`}
-        </div>
+        <div className="serif text-[23px]">{way.done(progress.frames_done, progress.frames)}</div>
+        <div className="text-[13px] text-soft">{way.verified(progress)}</div>
       </div>
       <div className="min-w-[220px] flex-1">
-        <Filling className="h-1.5" share={share} label={converts ? 'Conversion' : 'Copy'} />
+        <Filling className="h-1.5" share={share} label={converts ? way.converting : way.copying} />
         <div className="mt-1 flex justify-between gap-6 text-[13px] text-soft">
           <span className="whitespace-nowrap">
             {sheet.state === 'paused'
-              ? 'Paused; what is copied stays filed'
+              ? way.paused
               : converts
-                ? 'copied; converting the raw files'
+                ? way.converts
                 : pace.rate > 0
-                  ? `${bytes(pace.rate)} a second`
-                  : 'starting'}
+                  ? way.rate(pace.rate)
+                  : way.starting}
           </span>
           {sheet.state !== 'paused' && (
             <span className="min-w-0 truncate" title={inHand(progress)}>
@@ -242,7 +229,7 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
               onOrder('resume')
             }}
           >
-            Resume
+            {way.resume}
           </button>
         ) : (
           <button
@@ -252,7 +239,7 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
               onOrder('pause')
             }}
           >
-            Pause
+            {way.pause}
           </button>
         )}
         <button
@@ -262,7 +249,7 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
             onOrder('stop')
           }}
         >
-          Stop here
+          {way.stop}
         </button>
       </div>
     </>
@@ -271,38 +258,32 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
 
 function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progress; onOrder: (order: Order) => void }) {
   const skipped = [
-    [progress.already_filed, 'already filed'],
-    [progress.twice, 'here twice'],
-    [progress.left_out, 'left out'],
-    [progress.unreadable, 'unreadable'],
+    [progress.already_filed, says.others.filed],
+    [progress.twice, says.others.twice],
+    [progress.left_out, says.others.left_out],
+    [progress.unreadable, says.others.unreadable],
   ]
     .filter(([n]) => n !== 0)
     .map(([n, word]) => `${n} ${word}`)
   return (
     <>
       <div>
-        <div className="serif text-[23px]">
-          {plural(progress.frames_done, 'frame')} filed · {bytes(progress.bytes_filed)}
-        </div>
+        <div className="serif text-[23px]">{done.filed(progress)}</div>
         <div className="text-[13px] text-soft">
-          {[sheet.state === 'stopped' ? 'stopped before the end' : `in ${duration(progress.seconds)}`, ...skipped].join(
-            ', ',
-          )}
+          {[sheet.state === 'stopped' ? done.stopped : done.took(progress.seconds), ...skipped].join(', ')}
         </div>
-        {progress.dng && <div className="text-[13px]">{savedBy(progress.dng)}</div>}
+        {progress.dng && <div className="text-[13px]">{done.dng(progress.dng)}</div>}
       </div>
       <div className="min-w-0 flex-1 basis-[320px]">
         {progress.clearances.map((clearance) =>
           clearance.cleared ? (
             <div key={clearance.card} className="font-semibold text-verdigris">
-              ✓ {clearance.card} is cleared: {proofOf(clearance)}. It may be formatted in the camera.
+              {done.cleared(clearance.card, proofOf(clearance))}
             </div>
           ) : (
             <div key={clearance.card} className="text-[13px]">
               <span className="font-semibold text-brass">
-                {clearance.copied
-                  ? `${clearance.card} is copied, not cleared.`
-                  : `Do not format ${clearance.card} yet.`}
+                {clearance.copied ? done.copied(clearance.card) : done.notYet(clearance.card)}
               </span>{' '}
               <Reasons card={clearance.id} clearance={clearance} />
             </div>
@@ -318,7 +299,7 @@ function Finished({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
             onOrder('retry')
           }}
         >
-          Try {plural(progress.failed, 'file')} again
+          {done.retry(progress.failed)}
         </button>
       )}
     </>
@@ -333,14 +314,14 @@ function FirstLooks({ sheet }: { sheet: Sheet }) {
   if (looks.length > 1) {
     return (
       <details className="relative">
-        <summary className="button">First look: {plural(looks.length, 'shoot')}</summary>
+        <summary className="button">{done.firstLooks(looks.length)}</summary>
         <div className="menu absolute right-0 bottom-full mb-1.5 max-h-[50vh] overflow-y-auto p-1">
           <Link to={`/sheets/${sheet.id}/first-look`} className="block px-3 py-1.5 font-medium hover:bg-velvet-wash">
-            All of them, {looks.reduce((sum, { open }) => sum + open, 0).toLocaleString('en')} open
+            {done.allLooks(looks.reduce((sum, { open }) => sum + open, 0))}
           </Link>
           {looks.map(({ shoot, name, open }) => (
             <Link key={shoot} to={`/shoots/${shoot}/first-look`} className="block px-3 py-1.5 hover:bg-velvet-wash">
-              {name}, {open.toLocaleString('en')} open
+              {done.lookOf(name, open)}
             </Link>
           ))}
         </div>
@@ -349,18 +330,9 @@ function FirstLooks({ sheet }: { sheet: Sheet }) {
   }
   return (
     <Link to={`/shoots/${first.shoot}/first-look`} className="button">
-      First look: {plural(first.open, 'frame')} open
+      {done.firstLook(first.open)}
     </Link>
   )
-}
-
-/** What became of the raw files that were to be DNG. */
-export function savedBy({ made, refused, wanted, bytes_before, bytes_after }: NonNullable<Progress['dng']>): string {
-  const kept = refused > 0 ? `; ${plural(refused, 'raw file')} stayed as received` : ''
-  const left = wanted - made - refused
-  const later = left > 0 ? `; ${left.toLocaleString('en')} still to do` : ''
-  const sizes = `${bytes(bytes_before)} → ${bytes(bytes_after)}`
-  return `${plural(made, 'raw file')} as DNG, ${sizes}, every pixel value checked${kept}${later}`
 }
 
 /** Asks once for leave to notify; from then on the browser says when an intake has ended, whatever page is open. */
@@ -370,7 +342,7 @@ function TellMe() {
   return (
     <label className="flex min-h-6 items-center gap-1.5 text-[13px] text-soft">
       <input type="checkbox" checked={notices.state === 'wanted'} onChange={notices.turn} />
-      {notices.state === 'forbidden' ? 'the browser forbids notices' : 'tell me when it is done'}
+      {notices.state === 'forbidden' ? way.forbidden : way.tellMe}
     </label>
   )
 }
@@ -379,9 +351,7 @@ function TellMe() {
 function inHand(progress: Progress): string {
   const names = new Map<string, string[]>()
   for (const { name, step } of progress.now) names.set(step, [...(names.get(step) ?? []), name])
-  return [...names]
-    .map(([step, [first, ...more]]) => `${step} ${first ?? ''}${more.length > 0 ? ` and ${more.length} more` : ''}`)
-    .join(', ')
+  return [...names].map(([step, [first, ...more]]) => way.inHand(step, first ?? '', more.length)).join(', ')
 }
 
 /** Bytes of the files that are being worked on: read from the card counts for a half, read back for the other. */

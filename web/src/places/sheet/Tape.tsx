@@ -5,11 +5,14 @@ import { classes } from '../../parts/classes'
 import { momentWithSeconds, moment } from '../../parts/words'
 import { layOut, moveBreak, type TapeLayout } from '../../model/tape-layout'
 import { Tip } from '../../parts/Tip'
+import { texts } from './texts'
 
 const HEIGHT = 80
 const FLOOR = 58
 const TALLEST = 40
 const MARGIN = 14
+
+const says = texts.tape
 
 type Place = TapeLayout['places'][number]
 
@@ -112,13 +115,7 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
         if (onEdit && place && !startsEntry(place)) onEdit({ do: 'split', frame: place.id })
       }}
     >
-      <svg
-        width={width}
-        height={HEIGHT}
-        role="img"
-        aria-label={`${total} frames over time, in ${tape.length} entries`}
-        className="block"
-      >
+      <svg width={width} height={HEIGHT} role="img" aria-label={says.label(total, tape.length)} className="block">
         <g transform={`translate(${MARGIN} 0)`}>
           {tape.map(({ number }) => (
             <path key={number} d={bars(layout, number)} className={number % 2 === 1 ? 'fill-velvet' : 'fill-soft'} />
@@ -169,10 +166,10 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
           style={ghost.x > width - 260 ? { right: width - MARGIN - ghost.x } : { left: MARGIN + ghost.x }}
         >
           {held !== null
-            ? `entry ${held} begins at ${when(ghost.tick)}`
+            ? says.begins(held, when(ghost.tick))
             : startsEntry(ghost)
               ? when(ghost.tick)
-              : `${when(ghost.tick)}: click to begin an entry here`}
+              : says.begin(when(ghost.tick))}
         </span>
       )}
       {layout.marks.map((mark) => (
@@ -186,11 +183,7 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
         >
           <button
             type="button"
-            aria-label={
-              onEdit && mark.number > 1
-                ? `To entry ${mark.number}; arrows move where it begins, J joins it with entry ${mark.number - 1}`
-                : `To entry ${mark.number}`
-            }
+            aria-label={onEdit && mark.number > 1 ? says.move(mark.number) : says.to(mark.number)}
             className={classes(
               'flex h-full min-w-6 items-start border-l-2 border-velvet-ground',
               onEdit && mark.number > 1 && 'cursor-ew-resize',
@@ -234,11 +227,11 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
             </span>
           </button>
           {onEdit && mark.number > 1 && (
-            <Tip says={`Join with entry ${mark.number - 1}`}>
+            <Tip says={says.joinTip(mark.number)}>
               <button
                 type="button"
                 tabIndex={-1}
-                aria-label={`Join entry ${mark.number} with entry ${mark.number - 1}`}
+                aria-label={says.joinLabel(mark.number)}
                 className={classes(
                   'h-6 min-w-6 border border-velvet-ground bg-leaf px-1.5 text-[12px] font-semibold',
                   'opacity-0 group-hover:opacity-100 focus-visible:opacity-100',
@@ -247,7 +240,7 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
                   join(mark.number)
                 }}
               >
-                join
+                {says.join}
               </button>
             </Tip>
           )}
