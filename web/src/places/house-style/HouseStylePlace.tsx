@@ -5,6 +5,7 @@ import { api, type Piece, type Style, type Styles, type StyleSample } from '../.
 import { classes } from '../../parts/classes'
 import { Heading } from '../../parts/Heading'
 import { DNG, type DngChoice } from '../../parts/dng'
+import { choicesOf } from '../../parts/choices'
 import { Pick } from '../../parts/Pick'
 import { Picture } from '../../parts/Picture'
 import { Sure } from '../../parts/Sure'
@@ -13,6 +14,7 @@ import { moment } from '../../parts/words'
 import { MetadataRule, saidIn } from './MetadataRule'
 import { Field, Lines, NumberField, PatternRow } from './PatternRow'
 import { RUNS, SubfoldersRule } from './SubfoldersRule'
+import { texts } from './texts'
 
 const PAUSE = 350
 /**
@@ -81,7 +83,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
     setDraft(changed)
     window.clearTimeout(timer.current)
     // a field that says nothing yet is not kept
-    const said = (texts: Style['metadata']['texts']) => texts.filter(({ pieces }) => pieces.length > 0)
+    const said = (all: Style['metadata']['texts']) => all.filter(({ pieces }) => pieces.length > 0)
     const rights = changed.metadata.rights
       .filter(({ name }) => name.trim() !== '')
       .map((set) => ({ ...set, texts: said(set.texts) }))
@@ -106,44 +108,36 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
       />
       {save.error && (
         <div className="mt-2">
-          <Trouble>{save.error.message} What was kept last still holds.</Trouble>
+          <Trouble>
+            {save.error.message} {texts.kept}
+          </Trouble>
         </div>
       )}
       <ol>
         <Rule
           n={1}
-          title="Splitting"
-          rule={
-            <>
-              Where one shoot ends and the next begins. What is shot before the day’s start belongs to the day before,
-              so that a night past midnight stays whole.
-            </>
-          }
+          title={texts.divide.title}
+          rule={texts.divide.rule}
           sample={
             sample && (
               <>
-                {sample.original}, taken {moment(sample.captured_at)}, belongs to <b>{sample.day}</b>
+                {texts.divide.sample(sample.original, moment(sample.captured_at))} <b>{sample.day}</b>
               </>
             )
           }
         >
           <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
             <Pick
-              label="Split"
+              label={texts.divide.split}
               value={divide.by}
-              choices={[
-                { value: 'day', label: 'by day' },
-                { value: 'pause', label: 'by gaps' },
-                { value: 'camera', label: 'by camera' },
-                { value: 'nothing', label: 'never' },
-              ]}
+              choices={choicesOf(texts.divide.by)}
               onPick={(by) => {
                 change({ divide: { ...divide, by } })
               }}
             />
             <span className="w-[190px]">
               <Field
-                label="the day starting at"
+                label={texts.divide.dayStarts}
                 value={divide.day_starts}
                 onChange={(day_starts) => {
                   change({ divide: { ...divide, day_starts } })
@@ -152,7 +146,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             </span>
             <div className="w-[220px]">
               <NumberField
-                label="gaps in minutes"
+                label={texts.divide.gaps}
                 value={divide.break_after}
                 least={1}
                 most={10_080}
@@ -166,17 +160,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             </div>
           </div>
         </Rule>
-        <Rule
-          n={2}
-          title="Folder"
-          rule={
-            <>
-              One row for each level below the shelf; the last is the shoot’s own folder. Year first, and names sort as
-              time does.
-            </>
-          }
-          sample={sample && <b>{sample.folder}</b>}
-        >
+        <Rule n={2} title={texts.folder.title} rule={texts.folder.rule} sample={sample && <b>{sample.folder}</b>}>
           <Levels
             levels={draft.folder}
             onChange={(folder) => {
@@ -186,23 +170,18 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         </Rule>
         <Rule
           n={3}
-          title="File"
-          rule={
-            <>
-              Raw, JPEG and companions of a frame share one name. A counter goes on where the folder’s last file ended
-              and passes over what is taken; without one, -2, -3 and so on are put behind a name that is taken.
-            </>
-          }
+          title={texts.file.title}
+          rule={texts.file.rule}
           sample={
             sample && (
               <>
-                {sample.original} becomes <b>{sample.file}</b>
+                {texts.file.sample(sample.original)} <b>{sample.file}</b>
               </>
             )
           }
         >
           <PatternRow
-            label="File name"
+            label={texts.file.name}
             use="file"
             pieces={draft.file}
             onChange={(file) => {
@@ -210,14 +189,11 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             }}
           />
           <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px]">
-            <span className="text-soft">movies and sound are called</span>
+            <span className="text-soft">{texts.file.movies}</span>
             <Pick
-              label="Movies and sound are called"
+              label={texts.file.moviesLabel}
               value={draft.movie_file === null ? 'same' : 'own'}
-              choices={[
-                { value: 'same', label: 'like pictures' },
-                { value: 'own', label: 'by a pattern of their own' },
-              ]}
+              choices={choicesOf(texts.file.moviesBy)}
               onPick={(way) => {
                 change({ movie_file: way === 'own' ? draft.file : null })
               }}
@@ -226,7 +202,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           {draft.movie_file !== null && (
             <div className="mt-2">
               <PatternRow
-                label="Name of movies and sound"
+                label={texts.file.movieName}
                 use="file"
                 pieces={draft.movie_file}
                 onChange={(movie_file) => {
@@ -237,15 +213,11 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
           )}
           <div className="mt-2 flex flex-wrap gap-x-5 gap-y-1 text-[13px] text-soft">
             <span>
-              extension{' '}
+              {texts.file.extension}{' '}
               <Pick
-                label="Extension"
+                label={texts.file.extensionLabel}
                 value={draft.extension}
-                choices={[
-                  { value: 'lower', label: 'lower case' },
-                  { value: 'upper', label: 'UPPER CASE' },
-                  { value: 'kept', label: 'as it is' },
-                ]}
+                choices={choicesOf(texts.file.extensions)}
                 onPick={(extension) => {
                   change({ extension })
                 }}
@@ -253,7 +225,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             </span>
             <span className="w-full max-w-[180px]">
               <Field
-                label="initials"
+                label={texts.file.initials}
                 value={draft.initials}
                 onChange={(initials) => {
                   change({ initials })
@@ -262,19 +234,7 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             </span>
           </div>
         </Rule>
-        <Rule
-          n={4}
-          title="Subfolders"
-          rule={
-            <>
-              Raw files, all other stills, and movies and sound that belong to no picture may go to folders of their
-              own, and so may each run of frames, which gets its number behind the name. Other files keep the names and
-              folders that they have on the card. Further folders are made with each shoot, one to a line; and the same
-              folder, empty, on other shelves, named one to a line: for working files, for finals.
-            </>
-          }
-          sample={null}
-        >
+        <Rule n={4} title={texts.subfolders.title} rule={texts.subfolders.rule} sample={null}>
           <SubfoldersRule
             subfolders={subfolders}
             onChange={(changed) => {
@@ -282,69 +242,44 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             }}
           />
         </Rule>
-        <Rule
-          n={5}
-          title="What is copied"
-          rule={
-            <>
-              If a frame lacks the chosen kind, all its files are copied: nothing is left behind because a camera was
-              set otherwise for a moment. Movies, sound and other files that stay on the card keep it from being
-              cleared.
-            </>
-          }
-          sample={null}
-        >
+        <Rule n={5} title={texts.take.title} rule={texts.take.rule} sample={null}>
           <div className="flex flex-wrap gap-x-5 gap-y-1">
             <Pick
-              label="Kinds"
+              label={texts.take.kindsLabel}
               value={take.kinds}
-              choices={[
-                { value: 'both', label: 'raw and JPEG' },
-                { value: 'raw', label: 'raw only' },
-                { value: 'jpeg', label: 'JPEG only' },
-              ]}
+              choices={choicesOf(texts.take.kinds)}
               onPick={(kinds) => {
                 change({ take: { ...take, kinds } })
               }}
             />
             <span className="text-soft">
-              raw and JPEG of a pair are{' '}
+              {texts.take.pairs}{' '}
               <Pick
-                label="Raw and JPEG of a pair are"
+                label={texts.take.pairsLabel}
                 value={take.pairs}
-                choices={[
-                  { value: 'jpeg', label: 'one frame, seen by its JPEG' },
-                  { value: 'raw', label: 'one frame, seen by its raw file' },
-                  { value: 'apart', label: 'two frames, two names' },
-                ]}
+                choices={choicesOf(texts.take.pairsAs)}
                 onPick={(pairs) => {
                   change({ take: { ...take, pairs } })
                 }}
               />
             </span>
             <span className="text-soft">
-              movies and sound{' '}
+              {texts.take.companions}{' '}
               <Pick
-                label="Movies and sound"
+                label={texts.take.companionsLabel}
                 value={take.companions ? 'yes' : 'no'}
-                choices={[
-                  { value: 'yes', label: 'copied' },
-                  { value: 'no', label: 'left on the card' },
-                ]}
+                choices={choicesOf(texts.take.copied)}
                 onPick={(value) => {
                   change({ take: { ...take, companions: value === 'yes' } })
                 }}
               />
             </span>
             <span className="text-soft">
-              other files{' '}
+              {texts.take.loose}{' '}
               <Pick
-                label="Other files"
+                label={texts.take.looseLabel}
                 value={take.loose ? 'yes' : 'no'}
-                choices={[
-                  { value: 'yes', label: 'copied' },
-                  { value: 'no', label: 'left on the card' },
-                ]}
+                choices={choicesOf(texts.take.copied)}
                 onPick={(value) => {
                   change({ take: { ...take, loose: value === 'yes' } })
                 }}
@@ -352,22 +287,11 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             </span>
           </div>
         </Rule>
-        <Rule
-          n={6}
-          title="Raw to DNG"
-          rule={
-            <>
-              Without loss: each DNG is read back and every sample compared with the raw file’s before it counts. Where
-              it takes the raw file’s place, the copies of that go when the DNG is proven on the shelf and the twin; the
-              raw file itself stays on the card. An entry may choose otherwise.
-            </>
-          }
-          sample={null}
-        >
+        <Rule n={6} title={texts.dng.title} rule={texts.dng.rule} sample={null}>
           <span className="text-soft">
-            raw files{' '}
+            {texts.dng.raws}{' '}
             <Pick
-              label="Raw files"
+              label={texts.dng.rawsLabel}
               value={draft.dng}
               choices={(Object.keys(DNG) as DngChoice[]).map((value) => ({ value, label: DNG[value] }))}
               onPick={(dng) => {
@@ -378,24 +302,19 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
         </Rule>
         <Rule
           n={7}
-          title="Rights and keywords"
-          rule={
-            <>
-              Written into every copy while it is filed, as XMP, IPTC and Exif; raw files get a sidecar. The picture’s
-              own bytes stay as they are, and the card too. The year of the copyright is that of the shot.
-            </>
-          }
+          title={texts.metadata.title}
+          rule={texts.metadata.rule}
           sample={
             saidIn(sample) && (
               <>
-                {sample?.original} will say: <b>{saidIn(sample)}</b>
+                {texts.metadata.sample(sample?.original ?? '')} <b>{saidIn(sample)}</b>
               </>
             )
           }
         >
           <p className="mb-2 text-[13px]">
             <Link to="/house-style/keywords" className="link">
-              The catalogue of keywords
+              {texts.metadata.catalogue}
             </Link>
           </p>
           <MetadataRule
@@ -405,10 +324,10 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             }}
           />
           <div className="mt-2 grid max-w-[420px] gap-2">
-            {RUNS.map(({ member, keyword }) => (
+            {RUNS.map((member) => (
               <Field
                 key={member}
-                label={keyword}
+                label={texts.metadata.runs[member]}
                 value={metadata.runs[member]}
                 onChange={(text) => {
                   change({ metadata: { ...metadata, runs: { ...metadata.runs, [member]: text } } })
@@ -417,34 +336,24 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             ))}
           </div>
         </Rule>
-        <Rule
-          n={8}
-          title="Offered for"
-          rule={
-            <>
-              When a card of this label comes in, or frames of such a camera are on it, this style is offered first; and
-              with it this shelf.
-            </>
-          }
-          sample={null}
-        >
+        <Rule n={8} title={texts.ties.title} rule={texts.ties.rule} sample={null}>
           <div className="grid max-w-[420px] gap-2">
             <Lines
-              label="card labels"
+              label={texts.ties.cards}
               value={ties.cards}
               onChange={(cards) => {
                 change({ ties: { ...ties, cards } })
               }}
             />
             <Lines
-              label="cameras"
+              label={texts.ties.cameras}
               value={ties.cameras}
               onChange={(cameras) => {
                 change({ ties: { ...ties, cameras } })
               }}
             />
             <Lines
-              label="shelves"
+              label={texts.ties.shelves}
               value={ties.shelves}
               onChange={(shelves) => {
                 change({ ties: { ...ties, shelves } })
@@ -452,44 +361,25 @@ function Editor({ style, styles, onChoose }: { style: Style; styles: Styles; onC
             />
           </div>
         </Rule>
-        <Rule
-          n={9}
-          title="Copies"
-          rule={
-            <>
-              Each file is read once, written to the shelf and its twin, read back from both drives and compared by
-              XXH128 before it gets its name. Nothing is overwritten, and nothing is written to a card. A second,
-              cryptographic digest takes longer and also detects deliberate changes; lists of checksums in the shoot’s
-              folder are checked by ordinary programs, with or without this one.
-            </>
-          }
-          sample={null}
-        >
+        <Rule n={9} title={texts.copies.title} rule={texts.copies.rule} sample={null}>
           <div className="flex flex-wrap gap-x-5 gap-y-1">
             <span className="text-soft">
-              second digest{' '}
+              {texts.copies.digest}{' '}
               <Pick
-                label="Second digest"
+                label={texts.copies.digestLabel}
                 value={copies.second_digest ?? 'none'}
-                choices={[
-                  { value: 'none', label: 'none' },
-                  { value: 'sha256', label: 'SHA-256' },
-                  { value: 'blake2b', label: 'BLAKE2b' },
-                ]}
+                choices={choicesOf(texts.copies.digests)}
                 onPick={(value) => {
                   change({ copies: { ...copies, second_digest: value === 'none' ? null : value } })
                 }}
               />
             </span>
             <span className="text-soft">
-              checksums in the shoot’s folder{' '}
+              {texts.copies.checksums}{' '}
               <Pick
-                label="Checksums in the shoot’s folder"
+                label={texts.copies.checksumsLabel}
                 value={copies.manifests ? 'yes' : 'no'}
-                choices={[
-                  { value: 'no', label: 'none' },
-                  { value: 'yes', label: 'laid there' },
-                ]}
+                choices={choicesOf(texts.copies.laid)}
                 onPick={(value) => {
                   change({ copies: { ...copies, manifests: value === 'yes' } })
                 }}
@@ -535,7 +425,7 @@ function Head({
       try {
         document = JSON.parse(text)
       } catch {
-        throw new Error(`${picked.name} is not JSON; nothing was taken from it.`)
+        throw new Error(texts.head.noJson(picked.name))
       }
       return api.addStyle(document as Style)
     })
@@ -543,20 +433,20 @@ function Head({
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-5 pb-2">
-        <Heading>House style</Heading>
+        <Heading>{texts.title}</Heading>
         <Pick
-          label="Which style"
+          label={texts.head.which}
           value={style.name}
           choices={styles.styles.map((each) => ({
             value: each.name,
-            label: each.name + (each.name === styles.standard ? ' (standard)' : ''),
+            label: each.name === styles.standard ? texts.head.standard(each.name) : each.name,
           }))}
           onPick={onChoose}
         />
         <label className="flex items-baseline gap-2 text-soft">
-          called
+          {texts.head.called}
           <input
-            aria-label="Name of the style"
+            aria-label={texts.head.name}
             value={name}
             className="w-[170px] typed font-semibold text-ink"
             onChange={(event) => {
@@ -572,10 +462,10 @@ function Head({
             type="button"
             className="link"
             onClick={() => {
-              act.mutate(() => api.addStyle({ ...style, name: `${style.name}, changed` }))
+              act.mutate(() => api.addStyle({ ...style, name: texts.head.freshName(style.name) }))
             }}
           >
-            New from this
+            {texts.head.fresh}
           </button>
           {!isStandard && (
             <button
@@ -585,14 +475,14 @@ function Head({
                 act.mutate(() => api.makeStandard(style.name))
               }}
             >
-              Make it the standard
+              {texts.head.makeStandard}
             </button>
           )}
           {!isStandard && (
             <Sure
-              ask="Delete this style"
-              says={`“${style.name}” is deleted for good. What was filed by it stays as it is.`}
-              act="Delete it"
+              ask={texts.head.remove}
+              says={texts.head.sure(style.name)}
+              act={texts.head.removeIt}
               isBusy={act.isPending}
               onAct={() => {
                 act.mutate(() => api.removeStyle(style.name))
@@ -604,16 +494,16 @@ function Head({
             download={`${style.name}.json`}
             href={`data:application/json,${encodeURIComponent(JSON.stringify(style, null, 2))}`}
           >
-            Export
+            {texts.head.export}
           </a>
           <button type="button" className="link" onClick={() => file.current?.click()}>
-            Import
+            {texts.head.import}
           </button>
           <input
             ref={file}
             type="file"
             accept="application/json,.json"
-            aria-label="A style to import"
+            aria-label={texts.head.importFile}
             className="hidden"
             onChange={(event) => {
               void take(event.target.files?.[0])
@@ -634,7 +524,7 @@ function Levels({ levels, onChange }: { levels: Piece[][]; onChange: (levels: Pi
         <div key={i} className="flex items-center gap-3">
           <span className="w-[18px] text-right text-soft">{i + 1}</span>
           <PatternRow
-            label={`Folder, level ${i + 1}`}
+            label={texts.folder.level(i + 1)}
             use="folder"
             pieces={level}
             onChange={(pieces) => {
@@ -645,12 +535,12 @@ function Levels({ levels, onChange }: { levels: Piece[][]; onChange: (levels: Pi
             <button
               type="button"
               className="link text-[13px]"
-              aria-label={`Remove level ${i + 1}`}
+              aria-label={texts.folder.removeLevel(i + 1)}
               onClick={() => {
                 onChange(levels.filter((_, n) => n !== i))
               }}
             >
-              Remove
+              {texts.folder.remove}
             </button>
           )}
         </div>
@@ -663,7 +553,7 @@ function Levels({ levels, onChange }: { levels: Piece[][]; onChange: (levels: Pi
             onChange([[{ piece: 'shoot_day', format: 'yyyy' }], ...levels])
           }}
         >
-          + a level above
+          {texts.folder.above}
         </button>
       )}
     </div>
@@ -705,8 +595,8 @@ function Rule({
 
 function Samples({ samples }: { samples: StyleSample[] }) {
   return (
-    <section aria-label="Samples" className="mt-8">
-      <h2 className="mb-3 text-[21px]">On the frames at hand</h2>
+    <section aria-label={texts.samples.label} className="mt-8">
+      <h2 className="mb-3 text-[21px]">{texts.samples.title}</h2>
       <div className="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-5">
         {samples.map((sample) => (
           <figure key={sample.original + sample.captured_at} className="border border-rule bg-leaf">
@@ -718,10 +608,7 @@ function Samples({ samples }: { samples: StyleSample[] }) {
                 {sample.original}, {moment(sample.captured_at)}
               </div>
               <div className="font-semibold break-words">{sample.file}</div>
-              <div className="text-soft">
-                in {sample.folder}
-                {sample.named ? '' : ' (an example name)'}
-              </div>
+              <div className="text-soft">{texts.samples.in(sample.folder, sample.named)}</div>
             </figcaption>
           </figure>
         ))}
@@ -733,11 +620,9 @@ function Samples({ samples }: { samples: StyleSample[] }) {
 /** Short names for camera bodies, for the piece that says the camera. */
 function Cameras({ cameras }: { cameras: Styles['cameras'] }) {
   return (
-    <section aria-label="Cameras" className="mt-8 max-w-[640px]">
-      <h2 className="mb-2 text-[21px]">Cameras</h2>
-      <p className="mb-2 text-[13px] text-soft">
-        A short name for each body, for names that say the camera; without one its model stands there.
-      </p>
+    <section aria-label={texts.cameras.title} className="mt-8 max-w-[640px]">
+      <h2 className="mb-2 text-[21px]">{texts.cameras.title}</h2>
+      <p className="mb-2 text-[13px] text-soft">{texts.cameras.about}</p>
       {cameras.map((camera) => (
         <CameraName key={camera.camera} camera={camera} />
       ))}
@@ -764,9 +649,9 @@ function CameraName({ camera }: { camera: Styles['cameras'][number] }) {
     >
       <span>{camera.camera}</span>
       <input
-        aria-label={`Short name of ${camera.camera}`}
+        aria-label={texts.cameras.name(camera.camera)}
         value={name}
-        placeholder="short name"
+        placeholder={texts.cameras.nameHint}
         className="typed font-semibold placeholder:font-normal"
         onChange={(event) => {
           setName(event.target.value)
@@ -775,7 +660,7 @@ function CameraName({ camera }: { camera: Styles['cameras'][number] }) {
           if (name !== camera.name) save.mutate()
         }}
       />
-      <span className="text-right text-[13px] text-soft">{camera.frames.toLocaleString('en')} frames</span>
+      <span className="text-right text-[13px] text-soft">{texts.cameras.frames(camera.frames)}</span>
     </div>
   )
 }

@@ -2,11 +2,15 @@ import type { MetadataField, Style, StyleSample } from '../../api/client'
 import { FIELDS, OF_FRAME } from '../../parts/fields'
 import { FieldMenu } from '../../parts/FieldMenu'
 import { KeywordField } from '../../parts/KeywordField'
+import { choicesOf } from '../../parts/choices'
 import { Pick } from '../../parts/Pick'
 import { PatternRow } from './PatternRow'
 import { fresh } from './pieces'
+import { texts } from './texts'
 
 type Rules = Style['metadata']
+
+const says = texts.metadata
 
 const FIRST: Partial<Record<MetadataField, Rules['texts'][number]['pieces']>> = {
   copyright: [
@@ -29,17 +33,16 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
   return (
     <div className="grid gap-3">
       <Texts
-        label="All"
-        texts={rules.texts}
+        all={rules.texts}
         onChange={(texts) => {
           onChange({ ...rules, texts })
         }}
       />
       {rules.rights.map((set, i) => (
-        <section key={i} aria-label={`Rights set ${set.name}`} className="-ml-3.5 border-l-2 border-rule-strong pl-3">
+        <section key={i} aria-label={says.set(set.name)} className="-ml-3.5 border-l-2 border-rule-strong pl-3">
           <div className="flex items-baseline gap-3">
             <input
-              aria-label="Name of the rights set"
+              aria-label={says.setName}
               value={set.name}
               onChange={(event) => {
                 onChange({
@@ -49,21 +52,21 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
               }}
               className="serif h-7 w-[220px] typed text-[16px]"
             />
-            <span className="text-[13px] text-soft">chosen for an entry, it stands over what is above</span>
+            <span className="text-[13px] text-soft">{says.setAbout}</span>
             <button
               type="button"
               className="link ml-auto text-[13px]"
-              aria-label={`Remove the rights set ${set.name}`}
+              aria-label={says.removeSet(set.name)}
               onClick={() => {
                 onChange({ ...rules, rights: rules.rights.filter((_, n) => n !== i) })
               }}
             >
-              Remove
+              {says.remove}
             </button>
           </div>
           <Texts
-            label={set.name}
-            texts={set.texts}
+            set={set.name}
+            all={set.texts}
             onChange={(texts) => {
               onChange({ ...rules, rights: rules.rights.map((each, n) => (n === i ? { ...each, texts } : each)) })
             }}
@@ -83,12 +86,12 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
           })
         }}
       >
-        + a rights set, as for an agency or a client
+        {says.addSet}
       </button>
       <div className="grid grid-cols-[150px_1fr] items-baseline gap-x-3 max-sm:grid-cols-1">
-        <span className="text-soft">Keywords</span>
+        <span className="text-soft">{says.keywords}</span>
         <KeywordField
-          label="Keywords of the house style"
+          label={says.keywordsLabel}
           chips={rules.keywords.map((path) => ({ path }))}
           onAdd={(paths) => {
             onChange({ ...rules, keywords: [...rules.keywords, ...paths] })
@@ -96,19 +99,16 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
           onRemove={(path) => {
             onChange({ ...rules, keywords: rules.keywords.filter((each) => each !== path) })
           }}
-          empty="for all frames"
+          empty={says.noKeywords}
         />
       </div>
       <div className="grid grid-cols-[150px_1fr] items-baseline gap-x-3 max-sm:grid-cols-1">
-        <span className="text-soft">Sidecars</span>
+        <span className="text-soft">{says.sidecars}</span>
         <span>
           <Pick
-            label="Sidecars are called"
+            label={says.sidecarsLabel}
             value={rules.sidecars}
-            choices={[
-              { value: 'stem', label: 'name.xmp' },
-              { value: 'whole', label: 'name.ext.xmp' },
-            ]}
+            choices={choicesOf(says.sidecarNames)}
             onPick={(sidecars) => {
               onChange({ ...rules, sidecars })
             }}
@@ -116,17 +116,14 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
         </span>
       </div>
       <div className="grid grid-cols-[150px_1fr] items-baseline gap-x-3 max-sm:grid-cols-1">
-        <span className="text-soft">Struck frames</span>
+        <span className="text-soft">{says.struck}</span>
         <span>
           <Pick
-            label="Files of struck frames"
+            label={says.struckLabel}
             value={rules.writes_struck ? 'rejected' : 'nothing'}
-            choices={[
-              { value: 'nothing', label: 'their files do not say it' },
-              { value: 'rejected', label: 'their files say rejected (rating −1)' },
-            ]}
-            onPick={(says) => {
-              onChange({ ...rules, writes_struck: says === 'rejected' })
+            choices={choicesOf(says.struckSay)}
+            onPick={(written) => {
+              onChange({ ...rules, writes_struck: written === 'rejected' })
             }}
           />
         </span>
@@ -137,51 +134,52 @@ export function MetadataRule({ rules, onChange }: { rules: Rules; onChange: (rul
 
 /** A name that no set has yet. */
 function nameFor(sets: Rules['rights']): string {
-  const named = ['Agency', 'Client-owned'].find((name) => !sets.some((set) => set.name === name))
-  return named ?? `Rights ${sets.length + 1}`
+  const named = says.setNames.find((name) => !sets.some((set) => set.name === name))
+  return named ?? says.setNumber(sets.length + 1)
 }
 
+/** @param set of rights that they are of; for all frames where there is none */
 function Texts({
-  label,
-  texts,
+  set,
+  all,
   onChange,
 }: {
-  label: string
-  texts: Rules['texts']
+  set?: string
+  all: Rules['texts']
   onChange: (texts: Rules['texts']) => void
 }) {
   const left = (Object.keys(FIELDS) as MetadataField[]).filter(
-    (field) => !OF_FRAME.includes(field) && !texts.some((text) => text.field === field),
+    (field) => !OF_FRAME.includes(field) && !all.some((text) => text.field === field),
   )
   return (
     <div className="grid gap-1.5">
-      {texts.map(({ field, pieces }, i) => (
+      {all.map(({ field, pieces }, i) => (
         <div key={field} className="grid grid-cols-[150px_1fr_auto] items-baseline gap-x-3 max-sm:grid-cols-[1fr_auto]">
           <span className="text-soft">{FIELDS[field]}</span>
           <PatternRow
-            label={label === 'All' ? FIELDS[field] : `${FIELDS[field]}, ${label}`}
+            label={set === undefined ? FIELDS[field] : says.fieldOf(FIELDS[field], set)}
             use="text"
             pieces={pieces}
             onChange={(changed) => {
-              onChange(texts.map((each, n) => (n === i ? { field, pieces: changed } : each)))
+              onChange(all.map((each, n) => (n === i ? { field, pieces: changed } : each)))
             }}
           />
           <button
             type="button"
             className="link text-[13px]"
-            aria-label={`Remove ${FIELDS[field]}${label === 'All' ? '' : ` of ${label}`}`}
+            aria-label={set === undefined ? says.removeField(FIELDS[field]) : says.removeFieldOf(FIELDS[field], set)}
             onClick={() => {
-              onChange(texts.filter((_, n) => n !== i))
+              onChange(all.filter((_, n) => n !== i))
             }}
           >
-            Remove
+            {says.remove}
           </button>
         </div>
       ))}
       <FieldMenu
         fields={left}
         onAdd={(field) => {
-          onChange([...texts, { field, pieces: FIRST[field] ?? [] }])
+          onChange([...all, { field, pieces: FIRST[field] ?? [] }])
         }}
       />
     </div>

@@ -5,8 +5,10 @@ import { useRef, useState, type KeyboardEvent } from 'react'
 import type { Piece } from '../../api/client'
 import { act } from '../../keys/keys'
 import { classes } from '../../parts/classes'
+import { choicesOf } from '../../parts/choices'
 import { Pick } from '../../parts/Pick'
-import { detail, fresh, KINDS, moved, type Kind } from './pieces'
+import { detail, fresh, moved, OF_FRAME, type Kind } from './pieces'
+import { texts } from './texts'
 
 interface Props {
   label: string
@@ -15,6 +17,8 @@ interface Props {
   use: 'folder' | 'file' | 'text'
   onChange: (pieces: Piece[]) => void
 }
+
+const says = texts.pieces
 
 /** Pieces that number names; a text cannot say them. */
 const NUMBERS: Kind[] = ['counter', 'sequence']
@@ -43,18 +47,18 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
   }
   const move = (from: number, to: number) => {
     if (to < 0 || to >= pieces.length || to === from) return
-    setSaid(`${nameOf(from)} is piece ${to + 1} of ${pieces.length} now`)
+    setSaid(says.moved(nameOf(from), to + 1, pieces.length))
     onChange(moved(pieces, from, to))
   }
   const dropped = ({ active, over }: DragEndEvent) => {
     if (over) move(ids.indexOf(String(active.id)), ids.indexOf(String(over.id)))
   }
   const spoken = {
-    onDragStart: () => 'Picked up',
+    onDragStart: () => says.pickedUp,
     onDragOver: ({ over }: { over: { id: string | number } | null }) =>
-      over ? `Over piece ${ids.indexOf(String(over.id)) + 1} of ${pieces.length}` : undefined,
-    onDragEnd: () => 'Dropped',
-    onDragCancel: () => 'It stays where it was',
+      over ? says.over(ids.indexOf(String(over.id)) + 1, pieces.length) : undefined,
+    onDragEnd: () => says.dropped,
+    onDragCancel: () => says.stayed,
   }
   const focus = (index: number) => {
     requestAnimationFrame(() => row.current?.querySelectorAll<HTMLElement>('[data-chip]')[index]?.focus())
@@ -80,7 +84,7 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
         onDragEnd={dropped}
         accessibility={{
           announcements: spoken,
-          screenReaderInstructions: { draggable: 'Ctrl with the left or right arrow moves it, Delete removes it.' },
+          screenReaderInstructions: { draggable: says.keys },
         }}
       >
         <SortableContext items={ids} strategy={rectSortingStrategy}>
@@ -106,8 +110,8 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
         {said}
       </span>
       <DropdownMenu.Root modal={false}>
-        <DropdownMenu.Trigger className="link px-1 text-[13px]" aria-label={`Add a piece to ${label}`}>
-          + piece
+        <DropdownMenu.Trigger className="link px-1 text-[13px]" aria-label={says.addTo(label)}>
+          {says.add}
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content
@@ -118,8 +122,10 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
               'min-w-[220px] overflow-y-auto menu p-1.5',
             )}
           >
-            {(Object.keys(KINDS) as Kind[])
-              .filter((kind) => (use === 'folder' ? !KINDS[kind].ofFrame : use === 'file' || !NUMBERS.includes(kind)))
+            {(Object.keys(says.kinds) as Kind[])
+              .filter((kind) =>
+                use === 'folder' ? !OF_FRAME.includes(kind) : use === 'file' || !NUMBERS.includes(kind),
+              )
               .map((kind) => (
                 <DropdownMenu.Item
                   key={kind}
@@ -133,7 +139,7 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
                     ])
                   }}
                 >
-                  {KINDS[kind].label}
+                  {says.kinds[kind]}
                 </DropdownMenu.Item>
               ))}
           </DropdownMenu.Content>
@@ -144,7 +150,7 @@ export function PatternRow({ label, pieces, use, onChange }: Props) {
 }
 
 const nameOfPiece = (piece: Piece) =>
-  piece.piece === 'text' ? `Free text “${piece.text ?? ''}”` : `${KINDS[piece.piece].label} ${detail(piece)}`
+  piece.piece === 'text' ? says.freeText(piece.text ?? '') : `${says.kinds[piece.piece]} ${detail(piece)}`
 
 interface ChipProps {
   id: string
@@ -180,7 +186,7 @@ function Chip({ id, piece, onChange, onRemove, onPress }: ChipProps) {
       >
         {isText
           ? (piece.text ?? '').replace(/^ +| +$/g, (blanks) => '␣'.repeat(blanks.length)) || '…'
-          : KINDS[piece.piece].label}
+          : says.kinds[piece.piece]}
         {!isText && words !== '' && <span className="ml-1.5 text-soft">{words}</span>}
       </Popover.Trigger>
       <Popover.Portal>
@@ -189,37 +195,19 @@ function Chip({ id, piece, onChange, onRemove, onPress }: ChipProps) {
           sideOffset={6}
           className="z-40 w-[300px] border border-rule-strong bg-leaf p-4 shadow-(--shadow)"
         >
-          <div className="mb-2 font-semibold">{KINDS[piece.piece].label}</div>
+          <div className="mb-2 font-semibold">{says.kinds[piece.piece]}</div>
           <Options piece={piece} onChange={onChange} />
           <div className="mt-3 flex justify-between">
             <button type="button" className="link" onClick={onRemove}>
-              Remove
+              {says.remove}
             </button>
-            <Popover.Close className="button">Done</Popover.Close>
+            <Popover.Close className="button">{says.done}</Popover.Close>
           </div>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   )
 }
-
-const CASES = [
-  { value: 'kept', label: 'as typed' },
-  { value: 'lower', label: 'lower case' },
-  { value: 'upper', label: 'UPPER CASE' },
-] as const
-const BLANKS = [
-  { value: 'kept', label: 'kept' },
-  { value: 'hyphen', label: 'as -' },
-  { value: 'underscore', label: 'as _' },
-  { value: 'joined', label: 'joined' },
-] as const
-const SCOPES = [
-  { value: 'shoot', label: 'of the shoot' },
-  { value: 'day', label: 'of the day' },
-  { value: 'intake', label: 'of the intake' },
-  { value: 'year', label: 'of the year' },
-] as const
 
 function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) => void }) {
   const set = (part: Partial<Piece>) => {
@@ -229,7 +217,7 @@ function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) =
     case 'text':
       return (
         <Field
-          label="Text"
+          label={says.text}
           value={piece.text ?? ''}
           onChange={(text) => {
             set({ text })
@@ -242,23 +230,20 @@ function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) =
       return (
         <>
           <Field
-            label="Pattern"
+            label={says.pattern}
             value={piece.format ?? ''}
             onChange={(format) => {
               set({ format })
             }}
           />
-          <p className="mt-1 text-[12.5px] text-soft">
-            yyyy year, MM month, dd day, HH hour, mm minute, ss second, SSS parts; EEEE weekday, MMMM month in words;
-            letters of your own between '…'.
-          </p>
+          <p className="mt-1 text-[12.5px] text-soft">{says.patternHelp}</p>
         </>
       )
     case 'counter':
       return (
         <div className="grid gap-2">
           <NumberField
-            label="Digits"
+            label={says.digits}
             value={piece.width ?? 4}
             least={1}
             most={9}
@@ -267,7 +252,7 @@ function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) =
             }}
           />
           <NumberField
-            label="Starts at"
+            label={says.startsAt}
             value={piece.start ?? 1}
             least={0}
             most={999_999_999}
@@ -276,7 +261,7 @@ function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) =
             }}
           />
           <NumberField
-            label="Step"
+            label={says.step}
             value={piece.step ?? 1}
             least={1}
             most={1000}
@@ -285,11 +270,11 @@ function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) =
             }}
           />
           <div className="flex justify-between">
-            <span className="text-soft">Counts the frames</span>
+            <span className="text-soft">{says.counts}</span>
             <Pick
-              label="Counts the frames"
+              label={says.counts}
               value={piece.scope ?? 'shoot'}
-              choices={SCOPES}
+              choices={choicesOf(says.scopes)}
               onPick={(scope) => {
                 set({ scope })
               }}
@@ -303,7 +288,7 @@ function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) =
     case 'sequence':
       return (
         <NumberField
-          label="Digits"
+          label={says.digits}
           value={piece.width ?? 4}
           least={1}
           most={9}
@@ -316,29 +301,29 @@ function Options({ piece, onChange }: { piece: Piece; onChange: (piece: Piece) =
       return (
         <div className="grid gap-2">
           <div className="flex justify-between">
-            <span className="text-soft">Letters</span>
+            <span className="text-soft">{says.letters}</span>
             <Pick
-              label="Letters"
+              label={says.letters}
               value={piece.case ?? 'kept'}
-              choices={CASES}
+              choices={choicesOf(says.cases)}
               onPick={(value) => {
                 set({ case: value })
               }}
             />
           </div>
           <div className="flex justify-between">
-            <span className="text-soft">Blanks</span>
+            <span className="text-soft">{says.blanks}</span>
             <Pick
-              label="Blanks"
+              label={says.blanks}
               value={piece.blanks ?? 'kept'}
-              choices={BLANKS}
+              choices={choicesOf(says.blanksAs)}
               onPick={(blanks) => {
                 set({ blanks })
               }}
             />
           </div>
           <NumberField
-            label={piece.piece === 'body_serial' ? 'Last letters' : 'Letters at most'}
+            label={piece.piece === 'body_serial' ? says.lastLetters : says.lettersAtMost}
             value={piece.length ?? null}
             least={1}
             most={200}
@@ -438,8 +423,7 @@ export function NumberField({
       />
       {!isKept(typed) && (
         <p role="alert" className="text-right text-[13px] text-brass">
-          a whole number from {least} to {most.toLocaleString('en')}, please;{' '}
-          {typed.trim() === '' ? 'nothing' : `“${typed.trim()}”`} is not kept
+          {says.wholeNumber(least, most, typed.trim())}
         </p>
       )}
     </div>

@@ -1,26 +1,15 @@
 import { useState } from 'react'
 import type { Style } from '../../api/client'
 import { Field, Lines } from './PatternRow'
+import { texts } from './texts'
 
 type Subfolders = Style['subfolders']
 
-export const RUNS = [
-  { member: 'time_lapse', label: 'time-lapses in', keyword: 'keyword of time-lapses' },
-  { member: 'bracket', label: 'brackets in', keyword: 'keyword of brackets' },
-  { member: 'burst', label: 'bursts in', keyword: 'keyword of bursts' },
-] as const
+const says = texts.subfolders
 
-const FOLDERS = [
-  { member: 'raw', label: 'raw files in' },
-  { member: 'jpeg', label: 'other stills in' },
-  { member: 'movie', label: 'movies and sound in' },
-  ...RUNS,
-] as const
-
-const LISTS = [
-  { member: 'skeleton', label: 'made with each shoot', none: 'with each shoot' },
-  { member: 'stages', label: 'the same folder on the shelves', none: 'the same on other shelves' },
-] as const
+export const RUNS = ['time_lapse', 'bracket', 'burst'] as const
+const FOLDERS = ['raw', 'jpeg', 'movie', ...RUNS] as const
+const LISTS = ['skeleton', 'stages'] as const
 
 /** Which files get folders of their own. What gets none takes one quiet line, and a word of it opens its field. */
 export function SubfoldersRule({
@@ -38,10 +27,10 @@ export function SubfoldersRule({
   return (
     <>
       <div className="grid max-w-[420px] gap-2">
-        {FOLDERS.filter(({ member }) => isOpen(member)).map(({ member, label }) => (
+        {FOLDERS.filter(isOpen).map((member) => (
           <Field
             key={member}
-            label={label}
+            label={says.in(says.of[member])}
             value={subfolders[member] ?? ''}
             onChange={(folder) => {
               open(member) // what is emptied while it is typed stays where it is
@@ -50,16 +39,16 @@ export function SubfoldersRule({
           />
         ))}
         <Field
-          label="other files in"
+          label={says.others}
           value={subfolders.loose}
           onChange={(loose) => {
             onChange({ loose })
           }}
         />
-        {LISTS.filter(({ member }) => isOpen(member)).map(({ member, label }) => (
+        {LISTS.filter(isOpen).map((member) => (
           <Lines
             key={member}
-            label={label}
+            label={says[member][0]}
             value={subfolders[member]}
             onChange={(folders) => {
               open(member)
@@ -69,16 +58,13 @@ export function SubfoldersRule({
         ))}
       </div>
       <Quiet
-        says="No folder of their own:"
-        words={FOLDERS.filter(({ member }) => !isOpen(member)).map(({ member, label }) => ({
-          member,
-          word: label.replace(/ in$/, ''),
-        }))}
+        about={says.none}
+        words={FOLDERS.filter((member) => !isOpen(member)).map((member) => ({ member, word: says.of[member] }))}
         onOpen={open}
       />
       <Quiet
-        says="No further folders:"
-        words={LISTS.filter(({ member }) => !isOpen(member)).map(({ member, none }) => ({ member, word: none }))}
+        about={says.noFurther}
+        words={LISTS.filter((member) => !isOpen(member)).map((member) => ({ member, word: says[member][1] }))}
         onOpen={open}
       />
     </>
@@ -86,18 +72,18 @@ export function SubfoldersRule({
 }
 
 function Quiet({
-  says,
+  about,
   words,
   onOpen,
 }: {
-  says: string
+  about: string
   words: { member: string; word: string }[]
   onOpen: (member: string) => void
 }) {
   if (words.length === 0) return null
   return (
     <p className="mt-2 text-[13px] text-soft">
-      {says}{' '}
+      {about}{' '}
       {words.map(({ member, word }, i) => (
         <span key={member}>
           {i > 0 && ', '}

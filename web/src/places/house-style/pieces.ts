@@ -1,29 +1,20 @@
 import type { Piece } from '../../api/client'
+import { texts } from './texts'
 
 export type Kind = Piece['piece']
 
-/** `ofFrame`: it cannot name a folder. */
-export const KINDS: Record<Kind, { label: string; ofFrame: boolean }> = {
-  shoot_day: { label: 'Day of the shoot', ofFrame: false },
-  shot_time: { label: 'Date and time of the shot', ofFrame: true },
-  first_time: { label: 'Date and time of the first shot', ofFrame: false },
-  trip: { label: 'Trip', ofFrame: false },
-  shoot_name: { label: 'Shoot name', ofFrame: false },
-  shoot_kind: { label: 'Kind of shoot', ofFrame: false },
-  client: { label: 'Client', ofFrame: false },
-  initials: { label: 'Initials', ofFrame: false },
-  card_label: { label: 'Card label', ofFrame: true },
-  maker: { label: 'Maker of the camera', ofFrame: false },
-  camera: { label: 'Camera', ofFrame: false },
-  body_serial: { label: 'Body serial number', ofFrame: true },
-  original_name: { label: 'Original name', ofFrame: true },
-  original_number: { label: 'Original number', ofFrame: true },
-  first_number: { label: 'Number of the first frame', ofFrame: false },
-  last_number: { label: 'Number of the last frame', ofFrame: false },
-  sequence: { label: 'Number in its run', ofFrame: true },
-  counter: { label: 'Counter', ofFrame: true },
-  text: { label: 'Free text', ofFrame: false },
-}
+const says = texts.pieces
+
+/** Pieces that cannot name a folder: they are of one frame. */
+export const OF_FRAME: readonly Kind[] = [
+  'shot_time',
+  'card_label',
+  'body_serial',
+  'original_name',
+  'original_number',
+  'sequence',
+  'counter',
+]
 
 const FRESH: Partial<Record<Kind, Omit<Piece, 'piece'>>> = {
   shoot_day: { format: 'yyyy-MM-dd' },
@@ -58,9 +49,9 @@ export function detail(piece: Piece): string {
       return '0'.repeat(piece.width ?? 4)
     default:
       return [
-        piece.case === 'lower' ? 'lower case' : piece.case === 'upper' ? 'UPPER CASE' : '',
-        { hyphen: '-', underscore: '_', joined: 'joined', kept: '' }[piece.blanks ?? 'kept'],
-        piece.length ? `${piece.length} letters` : '',
+        piece.case === 'lower' || piece.case === 'upper' ? says.cases[piece.case] : '',
+        says.blanksBriefly[piece.blanks ?? 'kept'],
+        piece.length ? says.lettersBriefly(piece.length) : '',
       ]
         .filter(Boolean)
         .join(', ')

@@ -3,13 +3,12 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { api, type Divide, type Edit, type Sheet, type SheetChange } from '../../api/client'
 import { classes } from '../../parts/classes'
+import { choicesOf } from '../../parts/choices'
 import { Pick } from '../../parts/Pick'
 import { ClockHints, Clocks } from './Clocks'
 import { texts } from './texts'
 
 const says = texts.rules
-const BY = (['day', 'pause', 'camera', 'nothing'] as const).map((value) => ({ value, label: says.by[value] }))
-const KINDS = (['both', 'raw', 'jpeg'] as const).map((value) => ({ value, label: says.kinds[value] }))
 const PAUSES = ['never', '30', '60', '120', '180', '240', '360', '480', '720'] as const
 
 /** What holds for the whole sheet, in one sentence whose words change it; clocks that disagree are said there. */
@@ -37,7 +36,7 @@ export function Rules({
         <Pick
           label={says.split}
           value={divide.by}
-          choices={BY}
+          choices={choicesOf(says.by)}
           onPick={(by) => {
             redivide({ by, break_after: by === 'pause' ? (divide.break_after ?? 240) : divide.break_after })
           }}
@@ -70,7 +69,7 @@ export function Rules({
         <Pick
           label={says.copyLabel}
           value={sheet.kinds}
-          choices={KINDS}
+          choices={choicesOf(says.kinds)}
           onPick={(kinds) => {
             change({ kinds })
           }}

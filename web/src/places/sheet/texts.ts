@@ -226,7 +226,7 @@ export const texts = {
     done: (frames: number, all: number) => `${frames.toLocaleString('en')} of ${plural(all, 'frame')}`,
     verified: ({ bytes_done, bytes: all, dng, to_write }: Progress) =>
       `${bytes(bytes_done)} of ${bytes(all)} verified` +
-      (dng ? `, ${dng.made.toLocaleString('en')} of ${plural(dng.wanted, 'DNG')} proven` : '') +
+      (dng ? `, ${dng.made.toLocaleString('en')} of ${plural(dng.wanted, 'DNG')} checked` : '') +
       (to_write > 0 ? `, ${plural(to_write, 'file')} to be written into` : ''),
     copying: 'Copy',
     converting: 'Conversion',

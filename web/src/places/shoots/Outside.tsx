@@ -4,7 +4,9 @@ import { api, type MetadataField, type OutsideChange } from '../../api/client'
 import { FIELDS } from '../../parts/fields'
 import { Refusal, Trouble } from '../../parts/Trouble'
 import { ShowMore } from '../../parts/ShowMore'
-import { plural } from '../../parts/words'
+import { texts } from './texts'
+
+const says = texts.outside
 
 /** Files of a shoot that another program changed, and whose version is to stay. */
 export function Outside({ shoot, count }: { shoot: number; count: number }) {
@@ -28,13 +30,12 @@ export function Outside({ shoot, count }: { shoot: number; count: number }) {
   const list = changes.data ?? []
   const all = list.map((change) => change.file)
   return (
-    <section aria-label="Changed by another program" className="mb-4 border-l-2 border-brass bg-leaf px-4 py-2.5">
+    <section aria-label={says.label} className="mb-4 border-l-2 border-brass bg-leaf px-4 py-2.5">
       <p className="flex flex-wrap items-baseline gap-x-4">
         <span>
-          <b className="text-brass">{plural(count, 'file')} changed outside.</b> Another program wrote into{' '}
-          {count === 1 ? 'it' : 'them'} since; until you choose, nothing of yours is written there.
+          <b className="text-brass">{says.changed(count)}</b> {says.about(count)}
         </span>
-        <ShowMore open={open} onOpen={setOpen} says={['See both', 'Close']} />
+        <ShowMore open={open} onOpen={setOpen} says={[says.seeBoth, says.close]} />
         {open && list.length > 1 && (
           <>
             <button
@@ -45,7 +46,7 @@ export function Outside({ shoot, count }: { shoot: number; count: number }) {
                 settle.mutate({ files: all, keep: 'theirs' })
               }}
             >
-              Use the other version, for all
+              {says.theirsForAll}
             </button>
             <button
               type="button"
@@ -55,7 +56,7 @@ export function Outside({ shoot, count }: { shoot: number; count: number }) {
                 settle.mutate({ files: all, keep: 'ours' })
               }}
             >
-              Keep mine, for all
+              {says.oursForAll}
             </button>
           </>
         )}
@@ -95,8 +96,8 @@ function Change({
         <span className="font-semibold wrap-anywhere" title={change.path}>
           {change.name}
         </span>
-        <span className="text-soft">on the {change.place}</span>
-        {change.picture_changed && <span className="text-brass">its picture was changed, too</span>}
+        <span className="text-soft">{says.on(change.place)}</span>
+        {change.picture_changed && <span className="text-brass">{says.picture}</span>}
         <span className="ml-auto flex gap-3">
           <button
             type="button"
@@ -106,7 +107,7 @@ function Change({
               onKeep('theirs')
             }}
           >
-            Use the other version
+            {says.theirs}
           </button>
           <button
             type="button"
@@ -116,7 +117,7 @@ function Change({
               onKeep('ours')
             }}
           >
-            {change.picture_changed ? 'Put mine back' : 'Keep mine'}
+            {change.picture_changed ? says.putBack : says.ours}
           </button>
         </span>
       </div>
@@ -125,17 +126,17 @@ function Change({
           <thead>
             <tr className="text-soft">
               <th className="w-[160px] font-normal">
-                <span className="sr-only">Field</span>
+                <span className="sr-only">{says.head[0]}</span>
               </th>
-              <th className="font-normal">ours</th>
-              <th className="font-normal">theirs</th>
+              <th className="font-normal">{says.head[1]}</th>
+              <th className="font-normal">{says.head[2]}</th>
             </tr>
           </thead>
           <tbody>
             {change.differences.map(({ field, ours, theirs }) => (
               <tr key={field} className="align-baseline">
                 <th className="font-normal text-soft">
-                  {field === 'keywords' ? 'Keywords' : field === 'rating' ? 'Rating' : FIELDS[field as MetadataField]}
+                  {field === 'keywords' || field === 'rating' ? says[field] : FIELDS[field as MetadataField]}
                 </th>
                 <td className="pr-4 wrap-anywhere">{said(field, ours)}</td>
                 <td className="wrap-anywhere">{said(field, theirs)}</td>
@@ -149,6 +150,6 @@ function Change({
 }
 
 function said(field: string, text: string): string {
-  if (field === 'rating') return text === '0' ? 'none' : text === '-1' ? 'rejected' : '★'.repeat(Number(text))
-  return text === '' ? '–' : text
+  if (field === 'rating') return text === '0' ? says.none : text === '-1' ? says.rejected : '★'.repeat(Number(text))
+  return text === '' ? says.empty : text
 }

@@ -2,8 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { DropdownMenu } from 'radix-ui'
 import { api, type Conversion } from '../../api/client'
 import { Trouble } from '../../parts/Trouble'
-import { plural } from '../../parts/words'
 import { Tip } from '../../parts/Tip'
+import { texts } from './texts'
 
 /** Raw files of the selection: converted to DNG afterwards, or restored from it. */
 export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: number[]; of: string }) {
@@ -28,38 +28,29 @@ export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: nu
   const { raws: convertible, inside, waiting, refused } = raws.data
   const choices: { what: Conversion; label: string; about: string }[] = []
   if (convertible > 0) {
-    choices.push({ what: 'beside', label: `DNG beside ${plural(convertible, 'raw file')}`, about: 'both are kept' })
-    choices.push({
-      what: 'embed',
-      label: 'DNG instead, keep the camera file within',
-      about: 'it can be restored, bit for bit',
-    })
+    choices.push({ what: 'beside', ...texts.raws.beside(convertible) })
+    choices.push({ what: 'embed', ...texts.raws.embed })
   }
-  if (inside > 0)
-    choices.push({
-      what: 'take_out',
-      label: `Restore the camera file from ${plural(inside, 'DNG')}`,
-      about: 'it lies beside the DNG, which stays',
-    })
+  if (inside > 0) choices.push({ what: 'take_out', ...texts.raws.restore(inside) })
   return (
     <>
       {ask.error && <Trouble>{ask.error.message}</Trouble>}
       {waiting > 0 && (
         <span role="status" className="whitespace-nowrap text-soft">
-          {plural(waiting, 'raw file')} under way
+          {texts.raws.underWay(waiting)}
         </span>
       )}
       {refused.length > 0 && (
         <Tip says={refused.length > 1 ? refused.join('\n') : null}>
           <span className="text-brass" tabIndex={refused.length > 1 ? 0 : undefined}>
             {refused[0]}
-            {refused.length > 1 && ` The same holds for ${refused.length - 1} more.`}
+            {refused.length > 1 && texts.raws.same(refused.length - 1)}
           </span>
         </Tip>
       )}
       {choices.length > 0 && (
         <DropdownMenu.Root modal={false}>
-          <DropdownMenu.Trigger className="link whitespace-nowrap">Raw and DNG</DropdownMenu.Trigger>
+          <DropdownMenu.Trigger className="link whitespace-nowrap">{texts.raws.menu}</DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content align="end" side="top" sideOffset={4} className="z-40 min-w-[280px] menu p-1.5">
               {choices.map(({ what, label, about }) => (

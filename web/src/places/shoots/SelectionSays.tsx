@@ -8,11 +8,12 @@ import { KeywordField } from '../../parts/KeywordField'
 import { Pick } from '../../parts/Pick'
 import { Refusal, Trouble } from '../../parts/Trouble'
 import { ShowMore } from '../../parts/ShowMore'
-import { plural } from '../../parts/words'
 import { SelectionRaws } from './SelectionRaws'
+import { texts as all } from './texts'
 
 const RATINGS = ['0', '1', '2', '3', '4', '5'] as const
 const MIXED = 'mixed'
+const words = all.selection
 
 interface Props {
   shoot: number
@@ -50,19 +51,19 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
   if (frames.length === 0) {
     return (
       <section
-        aria-label="What the frames say"
+        aria-label={words.label}
         className={classes(
           'page sticky bottom-0 z-20 flex flex-wrap items-baseline gap-x-5',
           'border-t border-rule-strong bg-velvet-wash py-2',
         )}
       >
-        <span className="text-soft">Nothing is selected. Select frames to give them keywords, a rating or texts.</span>
+        <span className="text-soft">{words.none}</span>
         <button type="button" className="link" onClick={onAll}>
-          Select all {plural(all, 'frame')}
+          {words.all(all)}
         </button>
         {undo !== null && (
           <button type="button" className="link" onClick={onUndo}>
-            Undo {undo}
+            {words.undo(undo)}
           </button>
         )}
       </section>
@@ -76,23 +77,23 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
   }
   return (
     <section
-      aria-label="What the frames say"
+      aria-label={words.label}
       className="page sticky bottom-0 z-20 border-t border-rule-strong bg-velvet-wash py-2"
     >
       <Refusal of={save.error} />
       {refused.length > 0 && (
         <Trouble>
           {refused[0]}
-          {refused.length > 1 && ` The same holds for ${plural(refused.length - 1, 'more file')}.`}
+          {refused.length > 1 && words.same(refused.length - 1)}
         </Trouble>
       )}
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1.5">
-        <strong className="font-semibold whitespace-nowrap">{plural(count, 'frame')} selected</strong>
+        <strong className="font-semibold whitespace-nowrap">{words.count(count)}</strong>
         <div className="min-w-[240px] flex-1">
           <KeywordField
             key={hashOf(frames)}
             above
-            label="Keywords of the selected frames"
+            label={words.keywords}
             chips={keywords.map((keyword) => ({
               path: keyword.path.join(' › '),
               frames: keyword.frames < count ? keyword.frames : undefined,
@@ -107,14 +108,14 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
           />
         </div>
         <span className="flex items-baseline gap-1.5">
-          <span className="text-soft">rating</span>
+          <span className="text-soft">{words.rating}</span>
           <Pick
-            label="Rating"
+            label={words.ratingLabel}
             side="top"
             value={rating.mixed ? MIXED : String(Math.max(0, rating.value ?? 0))}
             choices={[
-              ...(rating.mixed ? [{ value: MIXED, label: 'several' }] : []),
-              ...RATINGS.map((value) => ({ value, label: value === '0' ? 'none' : '★'.repeat(Number(value)) })),
+              ...(rating.mixed ? [{ value: MIXED, label: words.several }] : []),
+              ...RATINGS.map((value) => ({ value, label: value === '0' ? words.noRating : '★'.repeat(Number(value)) })),
             ]}
             onPick={(value) => {
               if (value !== MIXED) change({ rating: Number(value) })
@@ -122,14 +123,14 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
           />
         </span>
         <SelectionRaws shoot={shoot} frames={frames} of={hashOf(frames)} />
-        <ShowMore open={open} onOpen={setOpen} says={['All fields', 'Close all fields']} />
+        <ShowMore open={open} onOpen={setOpen} says={[words.open, words.close]} />
         {undo !== null && (
           <button type="button" className="link" onClick={onUndo}>
-            Undo {undo}
+            {words.undo(undo)}
           </button>
         )}
         <button type="button" className="link" onClick={onClear}>
-          Select nothing
+          {words.nothing}
         </button>
       </div>
       {open && (
@@ -225,9 +226,9 @@ function Text({
             side="top"
             value={said.text ?? MIXED}
             choices={[
-              ...(mixed ? [{ value: MIXED, label: 'several' }] : []),
-              { value: 'true', label: 'yes' },
-              { value: 'false', label: 'no, in the public domain' },
+              ...(mixed ? [{ value: MIXED, label: words.several }] : []),
+              { value: 'true', label: words.marked },
+              { value: 'false', label: words.publicDomain },
             ]}
             onPick={(picked) => {
               if (picked !== MIXED) onChange(picked)
@@ -246,13 +247,7 @@ function Text({
         id={`says-${field}`}
         rows={Math.min(6, Math.max(1, value.split('\n').length, Math.ceil(value.length / 110)))}
         value={value}
-        placeholder={
-          mixed
-            ? said.frames < frames
-              ? `said by ${said.frames} of ${frames}; what is typed here holds for all`
-              : 'several; what is typed here holds for all'
-            : ''
-        }
+        placeholder={mixed ? words.forAll(said.frames, frames) : ''}
         onChange={(event) => {
           setTyped(event.target.value)
         }}

@@ -14,12 +14,14 @@ import { useSelection } from '../../parts/selection'
 import { Rotate } from '../../parts/Rotate'
 import { Refusal, Waiting } from '../../parts/Trouble'
 import { whoJudges } from '../../parts/who'
-import { bytes, day, plural } from '../../parts/words'
+import { day } from '../../parts/words'
 import { Custody } from './Custody'
 import { Outside } from './Outside'
 import { SelectionSays } from './SelectionSays'
 import { TwinState } from './ShootsPlace'
 import { texts } from './texts'
+
+const says = texts.shoot
 
 /** A shoot's contact sheet. */
 export function ShootPlace() {
@@ -105,25 +107,25 @@ export function ShootPlace() {
       <div className="page pb-4">
         <div className="pt-5 pb-1 text-[13px]">
           <Link to="/shoots" className="link">
-            Shoots
+            {texts.all.title}
           </Link>
         </div>
         <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
           <Heading>{shoot.data.name}</Heading>
           <p className="text-soft">
-            {shoot.data.day ? day(shoot.data.day) : 'undated'} · {plural(shoot.data.frames, 'frame')},{' '}
-            {bytes(shoot.data.bytes)}
+            {shoot.data.day ? day(shoot.data.day) : texts.all.undated} ·{' '}
+            {says.size(shoot.data.frames, shoot.data.bytes)}
           </p>
           {shoot.data.waiting > 0 && (
             <span className="text-soft" role="status">
-              writing into {plural(shoot.data.waiting, 'file')}
+              {says.writing(shoot.data.waiting)}
             </span>
           )}
           <span className="ml-auto">
             <TwinState shoot={shoot.data} />
           </span>
           <Link to={`/shoots/${id}/first-look`} className="button button-main">
-            {shoot.data.open === 0 ? 'First look: all judged' : `First look: ${plural(shoot.data.open, 'frame')} open`}
+            {says.firstLook(shoot.data.open)}
           </Link>
         </div>
         <ul className="mt-1 mb-4 text-[13px] text-soft">
@@ -152,7 +154,7 @@ export function ShootPlace() {
         <Outside shoot={id} count={shoot.data.outside} />
         <ContactSheet
           frames={frames}
-          label={`Contact sheet of ${shoot.data.name}`}
+          label={says.contactSheet(shoot.data.name)}
           current={current}
           onCurrent={setCurrent}
           onLook={look}
@@ -173,12 +175,12 @@ export function ShootPlace() {
                     })
                   }}
                 >
-                  {selected.length > 1 ? `Play ${plural(selected.length, 'frame')}` : 'Play as a movie'}
+                  {says.play(selected.length)}
                 </button>
               )}
               {selected.length > 0 && (
                 <Rotate
-                  label="Rotate"
+                  label={says.rotate}
                   onRotate={(rotate) => {
                     judge.mutate({ frames: selected, rotate })
                   }}
@@ -189,7 +191,7 @@ export function ShootPlace() {
         />
         {run && (
           <RunPlayer
-            title={`Frames of ${shoot.data.name}`}
+            title={says.frames(shoot.data.name)}
             frames={frames}
             run={run}
             light={light}

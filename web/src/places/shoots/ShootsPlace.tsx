@@ -6,7 +6,10 @@ import { Heading } from '../../parts/Heading'
 import { classes } from '../../parts/classes'
 import { Picture } from '../../parts/Picture'
 import { Nothing, Waiting } from '../../parts/Trouble'
-import { bytes, day, plural } from '../../parts/words'
+import { bytes, day } from '../../parts/words'
+import { texts } from './texts'
+
+const says = texts.all
 
 /** What is filed: years, then shoots by date. */
 export function ShootsPlace() {
@@ -20,18 +23,18 @@ export function ShootsPlace() {
   }, [loaded, state])
   const found = useMemo(() => (shoots.data ?? []).filter((shoot) => matches(shoot, words)), [shoots.data, words])
   if (!shoots.data) return <Waiting error={shoots.error} />
-  const years = [...new Set(found.map((shoot) => shoot.day?.slice(0, 4) ?? 'Undated'))]
+  const years = [...new Set(found.map((shoot) => shoot.day?.slice(0, 4) ?? says.undatedYear))]
   return (
     <div className="page pb-16">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2 pt-5 pb-3">
-        <Heading>Shoots</Heading>
-        <p className="text-soft">{plural(shoots.data.length, 'shoot')} filed</p>
+        <Heading>{says.title}</Heading>
+        <p className="text-soft">{says.filed(shoots.data.length)}</p>
         {shoots.data.length > 0 && (
           <input
             ref={search}
             type="search"
-            aria-label="Search the shoots"
-            placeholder="Name, folder or date"
+            aria-label={says.search}
+            placeholder={says.searchHint}
             value={words}
             onChange={(event) => {
               setWords(event.target.value)
@@ -47,25 +50,23 @@ export function ShootsPlace() {
         )}
       </div>
       {shoots.data.length === 0 && (
-        <Nothing title="Nothing is filed yet">
+        <Nothing title={says.none.title}>
           <p>
-            Open a card’s sheet in the{' '}
+            {says.none.about[0]}{' '}
             <Link className="link" to="/bays">
-              bays
+              {says.none.about[1]}
             </Link>
-            , name its shoots and copy them; they stand here from then on.
+            {says.none.about[2]}
           </p>
         </Nothing>
       )}
       {words.trim() !== '' && found.length > 1 && <Through shoots={found} words={words.trim()} />}
-      {shoots.data.length > 0 && found.length === 0 && (
-        <p className="py-10 text-soft">No shoot has “{words}” in its name, folder or date.</p>
-      )}
+      {shoots.data.length > 0 && found.length === 0 && <p className="py-10 text-soft">{says.notFound(words)}</p>}
       {years.map((year) => (
         <section key={year} aria-label={year} className="mb-6">
           <h2 className="sticky top-12 z-10 bg-paper py-1.5 text-[21px] text-velvet">{year}</h2>
           {found
-            .filter((shoot) => (shoot.day?.slice(0, 4) ?? 'Undated') === year)
+            .filter((shoot) => (shoot.day?.slice(0, 4) ?? says.undatedYear) === year)
             .map((shoot) => (
               <Row key={shoot.id} shoot={shoot} />
             ))}
@@ -81,11 +82,11 @@ function Through({ shoots, words }: { shoots: readonly Shoot[]; words: string })
   const to = new URLSearchParams({ shoots: shoots.map(({ id }) => id).join(), words })
   return (
     <p className="flex flex-wrap items-baseline gap-x-4 border-t border-rule py-2">
-      <span className="text-soft">{plural(shoots.length, 'shoot')} found</span>
+      <span className="text-soft">{says.found(shoots.length)}</span>
       <Link to={`/first-look?${to}`} className="link">
-        First look at all of them
+        {says.lookAtAll}
       </Link>
-      <span className="text-soft">{open === 0 ? 'every frame is judged' : `${plural(open, 'frame')} open`}</span>
+      <span className="text-soft">{says.open(open)}</span>
     </p>
   )
 }
@@ -112,7 +113,7 @@ function Row({ shoot }: { shoot: Shoot }) {
       )}
     >
       <span className="text-soft max-md:col-span-3">
-        {shoot.day === null ? 'undated' : day(shoot.day).replace(/ \d{4}$/, '')}
+        {shoot.day === null ? says.undated : day(shoot.day).replace(/ \d{4}$/, '')}
       </span>
       <span className="min-w-0">
         <span className="serif block text-[18px] leading-snug">{shoot.name}</span>
@@ -125,9 +126,7 @@ function Row({ shoot }: { shoot: Shoot }) {
       </span>
       <span className="text-right">
         <strong className="font-semibold">{shoot.frames.toLocaleString('en')}</strong>
-        <span className="block text-[13px] text-soft">
-          frames{shoot.open > 0 && shoot.open < shoot.frames && `, ${shoot.open.toLocaleString('en')} open`}
-        </span>
+        <span className="block text-[13px] text-soft">{says.framesOf(shoot.open, shoot.frames)}</span>
       </span>
       <span className="text-right font-medium">{bytes(shoot.bytes)}</span>
       <span className="max-md:order-2 max-md:col-span-3">
@@ -138,13 +137,10 @@ function Row({ shoot }: { shoot: Shoot }) {
 }
 
 export function TwinState({ shoot }: { shoot: Shoot }) {
-  if (shoot.twinned && shoot.one_drive)
-    return <span className="text-[13px] text-brass">in two places, on one drive</span>
+  if (shoot.twinned && shoot.one_drive) return <span className="text-[13px] text-brass">{says.oneDrive}</span>
   return shoot.twinned ? (
-    <span className="text-[13px] text-verdigris">✓ verified in two places</span>
+    <span className="text-[13px] text-verdigris">{says.twoPlaces}</span>
   ) : (
-    <span className="text-[13px] text-brass">
-      {plural(shoot.frames - shoot.frames_twinned, 'frame')} not in two places that are connected
-    </span>
+    <span className="text-[13px] text-brass">{says.notInTwo(shoot.frames - shoot.frames_twinned)}</span>
   )
 }
