@@ -78,6 +78,10 @@ const keys = await page.evaluate(async (times) => {
   list.focus()
   const millis = []
   for (let n = 0; n < times; n++) {
+    // a person presses at any moment, not just when a frame has been painted
+    await new Promise((done) => {
+      setTimeout(done, 60 + 40 * Math.random())
+    })
     const before = list.getAttribute('aria-activedescendant')
     millis.push(await window.until('ArrowRight', {}, () => list.getAttribute('aria-activedescendant') !== before))
   }

@@ -26,7 +26,6 @@ export function Groups({
     enabled: open,
     staleTime: 0,
   })
-  const all = Array.from({ length: count }, (_, position) => position)
   return (
     <DropdownMenu.Root modal={false} open={open} onOpenChange={setOpen}>
       <DropdownMenu.Trigger className="link text-[13px]">{says.select}</DropdownMenu.Trigger>
@@ -43,7 +42,7 @@ export function Groups({
             words={says.all}
             count={count}
             onSelect={() => {
-              select(all)
+              select(Array.from({ length: count }, (_, position) => position))
             }}
           />
           {groups.data?.map((group, i) => (
