@@ -22,6 +22,26 @@ describe('the tape', () => {
     expect(tape.marks[1]?.x).toBeGreaterThan(tape.folds[0] ?? Infinity)
   })
 
+  test('shows the numbers of entries where none covers another', () => {
+    const tape = layOut(
+      Array.from({ length: 200 }, (_, i) => ({
+        number: i + 1,
+        frames: [i],
+        cameras: [],
+        ticks: [evening + i * 60],
+        brightness: [null],
+      })),
+      1200,
+    )
+    expect(tape.marks).toHaveLength(200)
+    const shown = tape.marks.filter((mark) => mark.shown)
+    expect(shown[0]?.number).toBe(1)
+    expect(shown.length).toBeGreaterThan(25)
+    const room = shown.slice(1).map((mark, i) => mark.x - (shown[i]?.x ?? 0))
+    expect(Math.min(...room)).toBeGreaterThanOrEqual(26)
+    expect(Math.min(...room.slice(-10)), 'of three digits').toBeGreaterThanOrEqual(42)
+  })
+
   test('keeps every frame, within its width', () => {
     const ticks = Array.from({ length: 2000 }, (_, i) => evening + i * 7)
     const tape = layOut([{ number: 1, frames: ticks, cameras: [], ticks, brightness: [] }], 1200)

@@ -9,6 +9,9 @@ use Velvet\Core\Bytes\Size;
 /** Whether the copy may begin, as far as its plan tells. */
 final readonly class Readiness
 {
+    /** Of so many entries that need a name each is said, for there is no more room in a sentence. */
+    private const EACH_IS_SAID = 4;
+
     /** @param list<int> $unnamed numbers of entries that need a name */
     private function __construct(private bool $isEmpty, private bool $hasWork, private array $unnamed)
     {
@@ -63,9 +66,21 @@ final readonly class Readiness
 
     private function names(): ?string
     {
-        return [] === $this->unnamed ? null : \sprintf(
-            1 === \count($this->unnamed) ? 'Entry %s needs a name first.' : 'Entries %s need names first.',
-            implode(', ', $this->unnamed),
-        );
+        $many = \count($this->unnamed);
+
+        return match (true) {
+            0 === $many => null,
+            1 === $many => \sprintf('Entry %d needs a name first.', $this->unnamed[0]),
+            $many > self::EACH_IS_SAID => \sprintf(
+                '%d entries need names first. Entry %d is the next.',
+                $many,
+                $this->unnamed[0],
+            ),
+            default => \sprintf(
+                'Entries %s and %d need names first.',
+                implode(', ', \array_slice($this->unnamed, 0, -1)),
+                $this->unnamed[$many - 1],
+            ),
+        };
     }
 }

@@ -59,8 +59,18 @@ final class ReadinessTest extends TestCase
     {
         $here = Room::on($this->folder, 10);
         self::assertSame('Entry 1 needs a name first.', Readiness::of(self::plan(''), false)->waitsFor([$here], []));
-        $two = IntakePlan::of([self::entry(1, ''), self::entry(2, '')], new FoldersOnDisk([]), HouseStyle::standard());
-        self::assertSame('Entries 1, 2 need names first.', Readiness::of($two, false)->waitsFor([$here], []));
+        foreach ([
+            2 => 'Entries 1 and 2 need names first.',
+            3 => 'Entries 1, 2 and 3 need names first.',
+            200 => '200 entries need names first. Entry 1 is the next.',
+        ] as $entries => $sentence) {
+            $plan = IntakePlan::of(
+                array_map(static fn (int $number): EntryToFile => self::entry($number, ''), range(1, $entries)),
+                new FoldersOnDisk([]),
+                HouseStyle::standard(),
+            );
+            self::assertSame($sentence, Readiness::of($plan, false)->waitsFor([$here], []));
+        }
     }
 
     /** Of one entry of one frame; of none where it has no name. */

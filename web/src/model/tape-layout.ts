@@ -5,6 +5,8 @@ const FOLD_AFTER = 90 * 60
 const FOLD = 30
 const BAR = 4
 const NARROWEST = 54
+/** So wide is the number of an entry: its ground, and each digit. */
+const [GROUND, DIGIT] = [18, 8]
 
 export interface Bar {
   x: number
@@ -21,7 +23,8 @@ export interface TapeLayout {
   bars: Bar[]
   folds: number[]
   stretches: Stretch[]
-  marks: { number: number; x: number }[]
+  /** Where each entry begins; its number is shown where it covers no other one. */
+  marks: { number: number; x: number; shown: boolean }[]
   /** Where every dated frame stands, left to right. */
   places: { x: number; id: number; entry: number; tick: number }[]
   /** Points of the brightness line, a stroke for each stretch; y from 0, dark, to 1, bright. */
@@ -61,13 +64,13 @@ export function layOut(tape: Tape, width: number): TapeLayout {
     const to = run.at(-1)?.tick ?? from
     const wide = NARROWEST + (room * (weights[i] ?? 0)) / (sum || 1)
     layout.stretches.push({ x, width: wide, from, to })
-    const bins = new Map<number, Bar>()
+    const bins = new Map<string, Bar>()
     const light = new Map<number, { sum: number; count: number }>()
     for (const { tick, entry, id, light: bright } of run) {
       const at = to === from ? 0 : ((tick - from) / (to - from)) * (wide - BAR)
       const bin = Math.round(at / BAR)
       layout.places.push({ x: x + at, id, entry, tick })
-      const key = bin * 1000 + entry
+      const key = `${bin} ${entry}`
       const bar = bins.get(key) ?? { x: x + bin * BAR, count: 0, entry }
       bar.count++
       if (bright !== null) {
@@ -78,7 +81,7 @@ export function layOut(tape: Tape, width: number): TapeLayout {
       layout.most = Math.max(layout.most, bar.count)
       if (!marked.has(entry)) {
         marked.add(entry)
-        layout.marks.push({ number: entry, x: x + at })
+        layout.marks.push({ number: entry, x: x + at, shown: false })
       }
     }
     layout.bars.push(...bins.values())
@@ -91,6 +94,11 @@ export function layOut(tape: Tape, width: number): TapeLayout {
       x += FOLD
     }
   })
+  let free = -Infinity
+  for (const mark of layout.marks) {
+    mark.shown = mark.x >= free
+    if (mark.shown) free = mark.x + GROUND + DIGIT * String(mark.number).length
+  }
   return layout
 }
 

@@ -431,7 +431,7 @@ function Amounts({
       {counts.new > 0 && large && (
         <div>
           {bytes(arriving && progress ? progress.bytes_done : entry.bytes)}
-          {arriving && ` ${says.of(bytes(entry.bytes))}`}
+          {arriving && <span className="whitespace-nowrap"> {says.of(bytes(entry.bytes))}</span>}
         </div>
       )}
     </div>

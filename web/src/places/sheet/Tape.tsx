@@ -11,6 +11,8 @@ const HEIGHT = 80
 const FLOOR = 58
 const TALLEST = 40
 const MARGIN = 14
+/** So high is the number of an entry. */
+const NUMBER = 20
 
 const says = texts.tape
 
@@ -59,6 +61,8 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
     }
   }, [])
   const layout = useMemo(() => layOut(tape, width - 2 * MARGIN), [tape, width])
+  /** Whether its number would not fit to the right of where an entry begins. */
+  const isAtEnd = (x: number) => x > width - 2 * MARGIN - 20
   const total = tape.reduce((sum, entry) => sum + entry.frames.length, 0)
 
   /** The frame at or behind a point of the tape. */
@@ -175,8 +179,11 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
       {layout.marks.map((mark) => (
         <div
           key={mark.number}
-          className="group absolute top-0 flex"
-          style={{ left: MARGIN + mark.x - 3, height: FLOOR }}
+          className={classes(
+            'group absolute flex focus-within:z-20 hover:z-20',
+            isAtEnd(mark.x) && '-translate-x-full flex-row-reverse',
+          )}
+          style={{ left: MARGIN + mark.x - 3, top: mark.shown ? 0 : NUMBER, bottom: HEIGHT - FLOOR }}
           onClick={(event) => {
             event.stopPropagation()
           }}
@@ -185,7 +192,9 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
             type="button"
             aria-label={onEdit && mark.number > 1 ? says.move(mark.number) : says.to(mark.number)}
             className={classes(
-              'flex h-full min-w-6 items-start border-l-2 border-velvet-ground',
+              'flex h-full items-start border-velvet-ground',
+              isAtEnd(mark.x) ? 'border-r-2' : 'border-l-2',
+              mark.shown ? 'min-w-6' : 'min-w-2',
               onEdit && mark.number > 1 && 'cursor-ew-resize',
             )}
             onClick={() => {
@@ -221,6 +230,7 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
               className={classes(
                 'min-w-6 bg-velvet-ground px-1.5 text-center text-[12px] leading-[20px]',
                 'font-semibold text-on-velvet',
+                !mark.shown && 'hidden group-focus-within:block group-hover:block',
               )}
             >
               {mark.number}
@@ -235,6 +245,7 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
                 className={classes(
                   'h-6 min-w-6 border border-velvet-ground bg-leaf px-1.5 text-[12px] font-semibold',
                   'opacity-0 group-hover:opacity-100 focus-visible:opacity-100',
+                  !mark.shown && 'hidden group-hover:block',
                 )}
                 onClick={() => {
                   join(mark.number)
