@@ -40,6 +40,19 @@ final readonly class Readiness
         };
     }
 
+    /**
+     * @param list<Room>   $rooms
+     * @param list<string> $cardsOut
+     *
+     * @return int|null the number of the entry that needs a name next, where it is that what the copy waits for
+     */
+    public function waitsForNameOf(array $rooms, array $cardsOut): ?int
+    {
+        $names = $this->names();
+
+        return null !== $names && $names === $this->waitsFor($rooms, $cardsOut) ? $this->unnamed[0] : null;
+    }
+
     /** @param list<Room> $rooms */
     private static function roomOf(array $rooms): ?string
     {

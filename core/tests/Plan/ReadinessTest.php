@@ -69,8 +69,12 @@ final class ReadinessTest extends TestCase
                 new FoldersOnDisk([]),
                 HouseStyle::standard(),
             );
-            self::assertSame($sentence, Readiness::of($plan, false)->waitsFor([$here], []));
+            $ready = Readiness::of($plan, false);
+            self::assertSame($sentence, $ready->waitsFor([$here], []));
+            self::assertSame(1, $ready->waitsForNameOf([$here], []));
+            self::assertNull($ready->waitsForNameOf([], []), 'it is the shelf that it waits for');
         }
+        self::assertNull(Readiness::of(self::plan('Regatta'), false)->waitsForNameOf([$here], []));
     }
 
     /** Of one entry of one frame; of none where it has no name. */

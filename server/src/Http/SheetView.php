@@ -139,7 +139,8 @@ final readonly class SheetView
             'fresh' => $plan['fresh'] ?? 0,
             'loose' => $plan['loose'] ?? 0,
             'takes' => $takes,
-            'waits_for' => null === $plan ? null : $plan['ready']->waitsFor($rooms, self::cardsOut($intake)),
+            'waits_for' => ($plan['ready'] ?? null)?->waitsFor($rooms, self::cardsOut($intake)),
+            'waits_for_name' => ($plan['ready'] ?? null)?->waitsForNameOf($rooms, self::cardsOut($intake)),
             'progress' => null !== $plan ? null : $this->progress->of($intake),
         ];
     }

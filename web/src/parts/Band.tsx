@@ -120,7 +120,11 @@ function Work({ bays }: { bays: Bays }) {
   const look = bays.first_look
   if (look && look.open > 0) {
     return (
-      <Link to={`/shoots/${look.shoot}/first-look`} className="link max-lg:hidden" title={`First look: ${look.name}`}>
+      <Link
+        to={`/shoots/${look.shoot}/first-look`}
+        className="link leading-6 max-lg:hidden"
+        title={`First look: ${look.name}`}
+      >
         {plural(look.open, 'frame')} to judge
       </Link>
     )

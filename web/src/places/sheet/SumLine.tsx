@@ -85,10 +85,7 @@ function Plan({
   const count = (state: 'new' | 'filed' | 'twice' | 'left_out' | 'unreadable') =>
     sheet.entries.reduce((sum, entry) => sum + entry.counts[state], 0)
   const { fresh } = sheet
-  const unnamed = sheet.entries.find((entry) => entry.counts.new > 0 && entry.name.trim() === '')
-  const toUnnamed = () => {
-    if (unnamed) onEntry(unnamed.number)
-  }
+  const unnamed = sheet.waits_for_name
   const others = [
     [count('filed'), says.others.filed],
     [count('twice'), says.others.twice],
@@ -111,8 +108,14 @@ function Plan({
       <div className="ml-auto flex items-center gap-4">
         {sheet.waits_for && (
           <span id="waits" className="max-w-[30ch] text-right text-[13px] text-brass">
-            {unnamed ? (
-              <button type="button" className="text-brass underline underline-offset-3" onClick={toUnnamed}>
+            {unnamed !== null ? (
+              <button
+                type="button"
+                className="text-brass underline underline-offset-3"
+                onClick={() => {
+                  onEntry(unnamed)
+                }}
+              >
                 {sheet.waits_for}
               </button>
             ) : (
