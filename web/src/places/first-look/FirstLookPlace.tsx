@@ -266,7 +266,7 @@ export function FirstLookPlace() {
           {lookedAt.back.word}
         </Link>
         <h1 className="text-[20px]">
-          <span className="sr-only">First look: </span>
+          <span className="sr-only">{texts.titleBefore} </span>
           {lookedAt.name}
         </h1>
         {inShoot !== null && <span className="min-w-0 truncate max-md:hidden">{inShoot}</span>}
@@ -356,7 +356,7 @@ export function FirstLookPlace() {
         </div>
         {current && isLightShown && <LightPanel light={light?.light ?? null} isAboveCaption={shown.length > 1} />}
       </div>
-      <section aria-label="Verdict" className="desk page relative border-t border-desk-rule pt-2 pb-2.5">
+      <section aria-label={texts.verdict} className="desk page relative border-t border-desk-rule pt-2 pb-2.5">
         {current && position !== undefined && (
           <VerdictLine
             frame={current}

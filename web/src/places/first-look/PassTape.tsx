@@ -5,6 +5,7 @@ import { barOf, passTape, positionAt, type Bar } from '../../model/pass-tape'
 import { classes } from '../../parts/classes'
 import { useTheme } from '../../parts/theme'
 import { moment } from '../../parts/words'
+import { texts } from './texts'
 
 const HEIGHT = 62
 const TOP = 14
@@ -66,7 +67,7 @@ export function PassTape({ frames, groups, shoots, position, onGo }: Props) {
         ref={box}
         role="slider"
         tabIndex={0}
-        aria-label="Tape of the pass"
+        aria-label={texts.tape}
         aria-valuemin={1}
         aria-valuemax={frames.length}
         aria-valuenow={position + 1}

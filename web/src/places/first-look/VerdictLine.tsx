@@ -240,7 +240,7 @@ function Stars({ frame, onStars }: { frame: PassFrame; onStars: (stars: number) 
   const given = starsOf(frame)
   const ofFile = frame.stars === null && given > 0
   return (
-    <span role="group" aria-label="Stars" className="flex items-baseline">
+    <span role="group" aria-label={texts.stars} className="flex items-baseline">
       {[1, 2, 3, 4, 5].map((stars) => (
         <button
           key={stars}

@@ -7,6 +7,10 @@ import { list, plural } from '../../parts/words'
 /** All that the first look says. */
 export const texts = {
   title: (of: string) => `First look: ${of}`,
+  titleBefore: 'First look:',
+  tape: 'Tape of the pass',
+  verdict: 'Verdict',
+  stars: 'Stars',
   intake: (cards: readonly string[]) => `From ${list(cards)}`,
   several: (searched: string, shoots: number) =>
     searched === '' ? plural(shoots, 'shoot') : `“${searched}”, ${plural(shoots, 'shoot')}`,

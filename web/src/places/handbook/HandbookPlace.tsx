@@ -4,6 +4,7 @@ import { Link, useLocation, useNavigate, useParams } from 'react-router'
 import { classes } from '../../parts/classes'
 import { Heading } from '../../parts/Heading'
 import { find, idOf, pagesOf, sectionsOf, type Found, type Page } from './pages'
+import { texts } from './texts'
 
 const PAGES = pagesOf(
   import.meta.glob<string>('../../../../docs/handbook/*.md', { query: '?raw', import: 'default', eager: true }),
@@ -26,20 +27,20 @@ export function HandbookPlace() {
       )}
     >
       <div className="col-span-full">
-        <Heading>Handbook</Heading>
+        <Heading>{texts.title}</Heading>
       </div>
       <div>
         <input
           type="search"
-          aria-label="Search the handbook"
-          placeholder="Search the handbook"
+          aria-label={texts.search}
+          placeholder={texts.search}
           value={by}
           onChange={(event) => {
             setBy(event.target.value)
           }}
           className="mb-4 w-full typed"
         />
-        <nav aria-label="Pages of the handbook" className="flex flex-wrap gap-x-5 gap-y-2 md:flex-col">
+        <nav aria-label={texts.pages} className="flex flex-wrap gap-x-5 gap-y-2 md:flex-col">
           {PAGES.map((each) => (
             <Link
               key={each.name}
@@ -68,7 +69,7 @@ export function HandbookPlace() {
           <Sections page={page} />
         </>
       ) : (
-        <p className="text-soft">There is no such page. Choose one at the side.</p>
+        <p className="text-soft">{texts.noPage}</p>
       )}
     </div>
   )
@@ -76,8 +77,8 @@ export function HandbookPlace() {
 
 function Results({ found, onOpen }: { found: Found[]; onOpen: () => void }) {
   return (
-    <ul aria-label="Found" className="max-w-[720px]">
-      {found.length === 0 && <li className="text-soft">Nothing of it stands in the handbook.</li>}
+    <ul aria-label={texts.found} className="max-w-[720px]">
+      {found.length === 0 && <li className="text-soft">{texts.nothing}</li>}
       {found.map(({ page, section, words }) => (
         <li key={`${page.name} ${words}`} className="border-t border-rule py-2.5">
           <Link to={`/handbook/${page.name}${section ? `#${section.id}` : ''}`} className="link" onClick={onOpen}>
@@ -120,8 +121,8 @@ function Sections({ page }: { page: Page }) {
   const sections = sectionsOf(page)
   if (sections.length < 2) return null
   return (
-    <nav aria-label="On this page" className="sticky top-6 hidden flex-col gap-y-2 self-start text-[14px] xl:flex">
-      <span className="text-soft">On this page</span>
+    <nav aria-label={texts.sections} className="sticky top-6 hidden flex-col gap-y-2 self-start text-[14px] xl:flex">
+      <span className="text-soft">{texts.sections}</span>
       {sections.map(({ title, id }) => (
         <Link key={id} to={`/handbook/${page.name}#${id}`} className="link self-start">
           {title}

@@ -2,7 +2,10 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api } from '../../api/client'
 import { Trouble } from '../../parts/Trouble'
-import { ago, bytes, instant, list } from '../../parts/words'
+import { ago, instant } from '../../parts/words'
+import { texts } from './texts'
+
+const says = texts.backup
 
 /** Where the latest backup of the ledger is, and how old. */
 export function BackupLine() {
@@ -21,30 +24,23 @@ export function BackupLine() {
   const isUnderWay = askedAfter === latest // until another one is told
   return (
     <section
-      aria-label="Backup of the ledger"
+      aria-label={says.label}
       className="mb-5 flex flex-wrap items-start gap-x-6 gap-y-2 border-t border-rule pt-3.5"
     >
       <div className="min-w-0 flex-1 basis-80">
         {made_at === null || path === null ? (
           <p>
-            <strong className="font-semibold">There is no backup of the ledger yet.</strong> One is made after each
-            intake.
+            <strong className="font-semibold">{says.none[0]}</strong> {says.none[1]}
           </p>
         ) : (
           <>
             <p>
-              <strong className="font-semibold">Last backup {ago(made_at)}</strong>
-              <span className="text-soft">
-                {' '}
-                · {instant(made_at)}, {bytes(backup.data.bytes)}, restored for a trial and compared
-              </span>
+              <strong className="font-semibold">{says.last(ago(made_at))}</strong>
+              <span className="text-soft"> {says.of(instant(made_at), backup.data.bytes)}</span>
             </p>
             <p className="text-[13px] break-words text-soft">
-              In {path}
-              {places.length > 0 && <> and beside the pictures in {list(places)}</>}.
-              {without_it.length > 0 && (
-                <span className="text-brass"> Not in {list(without_it)}: not connected, or not to be written to.</span>
-              )}
+              {says.in(path, places)}
+              {without_it.length > 0 && <span className="text-brass"> {says.notIn(without_it)}</span>}
             </p>
           </>
         )}
@@ -58,13 +54,11 @@ export function BackupLine() {
           asked.mutate()
         }}
       >
-        {isUnderWay ? 'Backing up…' : 'Back up now'}
+        {isUnderWay ? says.underWay : says.make}
       </button>
       {failed !== null && (
         <div className="basis-full">
-          <Trouble>
-            The backup of {failed_at === null ? 'late' : instant(failed_at)} came to nothing: {failed}
-          </Trouble>
+          <Trouble>{says.failed(failed_at === null ? null : instant(failed_at), failed)}</Trouble>
         </div>
       )}
       {asked.error !== null && (

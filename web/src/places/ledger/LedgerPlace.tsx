@@ -4,17 +4,9 @@ import { api, type Ledger } from '../../api/client'
 import { Heading } from '../../parts/Heading'
 import { classes } from '../../parts/classes'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
-import { bytes, duration, instant, plural } from '../../parts/words'
+import { bytes, instant } from '../../parts/words'
 import { BackupLine } from './BackupLine'
 import { texts } from './texts'
-
-const STATES = {
-  waiting: 'about to start',
-  running: 'under way',
-  paused: 'paused',
-  stopped: 'stopped',
-  done: '',
-} as const
 
 /** Everything that was taken in, set aside and checked, latest first, each leading to its receipt or its shoot. */
 export function LedgerPlace() {
@@ -31,13 +23,12 @@ export function LedgerPlace() {
   return (
     <div className="page pb-16">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pt-5 pb-3">
-        <Heading>Ledger</Heading>
-        <p className="text-soft">{plural(intakes.length, 'intake')}</p>
+        <Heading>{texts.title}</Heading>
+        <p className="text-soft">{texts.count(intakes.length)}</p>
         <p className="ml-auto">
           {chain.whole ? (
             <span className="text-verdigris">
-              ✓ {plural(chain.lines, 'line')}, hash chain intact
-              {checkedAt === null ? null : <> {instant(checkedAt)}; later lines just now</>}
+              {texts.intact(chain.lines)} {checkedAt === null ? null : texts.laterLines(instant(checkedAt))}
             </span>
           ) : null}
         </p>
@@ -45,25 +36,14 @@ export function LedgerPlace() {
       {!chain.whole && (
         <div className="mb-4">
           <Trouble>
-            {chain.broken_at === null ? (
-              <>
-                The ledger lacks its last lines: the receipt of intake {chain.lacks.join(', ')} has a seal that no line
-                has. No picture was touched. Compare with a backup of the database.
-              </>
-            ) : (
-              <>
-                Line {chain.broken_at} of the ledger does not fit the line before it: it was changed from outside.
-                Before it {plural(chain.lines, 'line')} are sound, and no picture was touched. Compare with a backup of
-                the database.
-              </>
-            )}
+            {chain.broken_at === null ? texts.lacks(chain.lacks) : texts.broken(chain.broken_at, chain.lines)}
           </Trouble>
         </div>
       )}
       <BackupLine />
       {entries.length === 0 ? (
-        <Nothing title="Nothing is entered yet">
-          <p>Each intake leaves its receipt here: every frame, where from, where to, with its checksum.</p>
+        <Nothing title={texts.none.title}>
+          <p>{texts.none.about}</p>
         </Nothing>
       ) : (
         entries.map(({ row }) => row)
@@ -75,7 +55,7 @@ export function LedgerPlace() {
 function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
   return (
     <section
-      aria-label={`Intake ${intake.id}`}
+      aria-label={texts.intake.label(intake.id)}
       className={classes(
         'grid grid-cols-[44px_190px_minmax(0,1fr)_110px_110px_170px] items-baseline gap-x-6',
         'border-t border-rule py-3.5',
@@ -85,7 +65,7 @@ function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
       <span className="serif text-[24px] text-velvet">{intake.id}</span>
       <span>
         {instant(intake.started_at)}
-        <span className="block text-[13px] text-soft">card {intake.cards.join(', ')}</span>
+        <span className="block text-[13px] text-soft">{texts.intake.cards(intake.cards)}</span>
       </span>
       <span className="min-w-0 max-md:order-1 max-md:col-span-2 max-md:col-start-2">
         {intake.shoots.map((shoot) => (
@@ -94,28 +74,28 @@ function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
             to={`/shoots/${shoot.id}`}
             className="serif block text-[17px] hover:text-velvet hover:underline"
           >
-            {shoot.name} <span className="font-sans text-[13px] text-soft">{shoot.day ?? 'undated'}</span>
+            {shoot.name} <span className="font-sans text-[13px] text-soft">{shoot.day ?? texts.intake.undated}</span>
           </Link>
         ))}
-        {intake.shoots.length === 0 && <span className="text-soft">nothing was filed</span>}
+        {intake.shoots.length === 0 && <span className="text-soft">{texts.intake.nothing}</span>}
       </span>
       <span className="text-right max-md:order-2 max-md:col-start-2 max-md:text-left">
         <strong className="font-semibold">{intake.frames.toLocaleString('en')}</strong>
-        <span className="block text-[13px] text-soft">frames filed</span>
+        <span className="block text-[13px] text-soft">{texts.intake.frames}</span>
       </span>
       <span className="text-right max-md:order-2">
         <strong className="font-semibold">{bytes(intake.bytes)}</strong>
-        <span className="block text-[13px] text-soft">in {duration(intake.seconds)}</span>
+        <span className="block text-[13px] text-soft">{texts.intake.took(intake.seconds)}</span>
       </span>
       <span className="text-right">
         <Link to={`/sheets/${intake.id}`} className="link">
-          {intake.state === 'done' || intake.state === 'stopped' ? 'Receipt' : 'See it under way'}
+          {intake.state === 'done' || intake.state === 'stopped' ? texts.intake.receipt : texts.intake.underWay}
         </Link>
         <span className="block text-[13px] text-soft">
           {[
-            STATES[intake.state],
-            intake.failed > 0 ? `${intake.failed} failed` : '',
-            intake.skipped > 0 ? `${intake.skipped} skipped` : '',
+            texts.intake.states[intake.state],
+            intake.failed > 0 ? texts.intake.failed(intake.failed) : '',
+            intake.skipped > 0 ? texts.intake.skipped(intake.skipped) : '',
           ]
             .filter(Boolean)
             .join(', ')}
