@@ -206,6 +206,43 @@ final class AfterwardsTest extends ServerTestCase
         self::assertSame(404, $this->request('POST', '/api/shoots/77/says', [])->getStatusCode());
     }
 
+    public function testAllFramesButSomeAreNamedByThoseAndByHowManyAllWere(): void
+    {
+        $frames = $this->filed();
+        $but = ['except' => [$frames[2]], 'of' => 3];
+        $answer = $this->request('PATCH', '/api/shoots/1/says', $but + ['rating' => 2]);
+        self::assertSame(200, $answer->getStatusCode());
+        foreach ([2, 2, 0] as $n => $rating) {
+            self::assertSame($rating, $this->get(ShootMetadata::class)->of(1, [$frames[$n]])['rating']['value']);
+        }
+        foreach (['says', 'raws'] as $what) {
+            self::assertSame(200, $this->request('POST', '/api/shoots/1/'.$what, $but)->getStatusCode());
+        }
+        self::assertSame(
+            200,
+            $this->request('POST', '/api/shoots/1/says', ['except' => $frames, 'of' => 3])->getStatusCode(),
+        );
+        $judged = $this->request('PATCH', '/api/shoots/1/verdicts', ['judgements' => [$but + ['verdict' => 'struck']]]);
+        self::assertSame(200, $judged->getStatusCode());
+        self::assertSame(
+            [2, 1],
+            [
+                $this->database()->fetchOne("SELECT count(*) FROM filed_frame WHERE verdict = 'struck'"),
+                $this->database()->fetchOne("SELECT count(*) FROM filed_frame WHERE verdict = 'open'"),
+            ],
+        );
+        $late = $this->request('PATCH', '/api/shoots/1/says', ['of' => 2, 'rating' => 5]);
+        self::assertSame(409, $late->getStatusCode());
+        self::assertStringContainsString(
+            'The shoot had 2 frames when they were selected and has 3 now. Nothing was changed.',
+            (string) $late->getContent(),
+        );
+        self::assertSame(
+            422,
+            $this->request('PATCH', '/api/shoots/1/says', $but + ['frames' => $frames, 'rating' => 1])->getStatusCode(),
+        );
+    }
+
     /** @return list<int> the ids of two JPEGs and a raw file */
     private function filed(bool $says = true): array
     {

@@ -379,7 +379,11 @@ final class GeneratedRequestsTest extends ServerTestCase
     {
         $members = [];
         $required = (array) ($schema['required'] ?? []);
-        foreach ((array) ($schema['properties'] ?? []) as $name => $property) {
+        $properties = (array) ($schema['properties'] ?? []);
+        foreach ((array) ($schema['allOf'] ?? []) as $part) {
+            $properties += (array) ($this->resolved($part)['properties'] ?? []);
+        }
+        foreach ($properties as $name => $property) {
             if ($this->random->getInt(0, 19) < (\in_array($name, $required, true) ? 19 : 8)) {
                 $members[(string) $name] = $this->value($property, $depth + 1);
             }

@@ -19,7 +19,6 @@ use Velvet\Server\Http\Payload\SelectionConversion;
 use Velvet\Server\Http\Payload\Settlement;
 use Velvet\Server\Http\Payload\Version;
 use Velvet\Server\Store\Custody;
-use Velvet\Server\Store\FiledFrames;
 use Velvet\Server\Store\Lot;
 use Velvet\Server\Store\MeasuredPictures;
 use Velvet\Server\Store\Shoots;
@@ -38,7 +37,6 @@ final readonly class ShootsController
         private OutsideChanges $outside,
         private MessageBusInterface $bus,
         private Shoots $shoots,
-        private FiledFrames $frames,
         private ShootRaws $raws,
         private MeasuredPictures $measured,
         private PassView $pass,
@@ -229,6 +227,14 @@ final readonly class ShootsController
     {
         $this->mustBeThere($id);
 
-        return $selection->frames ?? $this->frames->ofShoot($id);
+        if (null !== $selection->frames) {
+            return $selection->frames;
+        }
+        $all = $this->shoots->frameIds($id);
+        if (null !== $selection->of && \count($all) !== $selection->of) {
+            throw ShootChanged::since($selection->of, \count($all));
+        }
+
+        return array_values(array_diff($all, $selection->except));
     }
 }

@@ -44,19 +44,6 @@ final readonly class FiledFrames
         $this->entityRows->insertAllWithIds(FiledFrame::class, $frames);
     }
 
-    /** @return list<int> that lie in a shoot, as they were filed */
-    public function ofShoot(int $shoot): array
-    {
-        return array_map(
-            static fn (Row $row): int => $row->int('id'),
-            $this->rows->all(
-                "SELECT id FROM filed_frame WHERE shoot_id = :id AND NOT loose AND whereabouts = 'in_shoot'
-                    ORDER BY id",
-                ['id' => $shoot],
-            ),
-        );
-    }
-
     /** The shoot of a frame, by its id. */
     public function shootOf(int $frame): int
     {

@@ -64,8 +64,10 @@ export type Edit = Exclude<SentEdit, { do: Frames['do'] }> | Frames
 export type SheetChange = Sent<paths['/api/sheets/{id}']['patch']>
 /** What is typed and chosen for an entry. */
 export type EntryChange = Sent<paths['/api/sheets/{id}/frames/{frame}/entry']['patch']>
+/** Filed frames of a shoot as a request names them. */
+export type Selected = Schemas['Selection']
 /** What is changed for a selection of filed frames. */
-export type SelectionChange = Sent<paths['/api/shoots/{id}/says']['patch']> & { frames: number[] }
+export type SelectionChange = Sent<paths['/api/shoots/{id}/says']['patch']>
 /** A verdict, stars and tabs for frames of a shoot. */
 export type Judgement = Schemas['Judgement'] & { frames: number[] }
 /** What is done with the raw files of a selection. */
@@ -181,16 +183,16 @@ export const api = {
       }),
     ),
   lookAtShoot: (id: number) => told(http.POST('/api/shoots/{id}/look', of({ id }))),
-  selectionSays: (id: number, frames: number[]) =>
-    told(http.POST('/api/shoots/{id}/says', { ...of({ id }), body: { frames } })),
+  selectionSays: (id: number, meant: Selected) =>
+    told(http.POST('/api/shoots/{id}/says', { ...of({ id }), body: meant })),
   changeSelection: (id: number, change: SelectionChange) =>
     told(http.PATCH('/api/shoots/{id}/says', { ...of({ id }), body: change })),
-  selectionRaws: (id: number, frames: number[]) =>
-    told(http.POST('/api/shoots/{id}/raws', { ...of({ id }), body: { frames } })),
-  convertSelection: (id: number, frames: number[], what: Conversion) =>
-    told(http.POST('/api/shoots/{id}/dng', { ...of({ id }), body: { frames, do: what } })),
+  selectionRaws: (id: number, meant: Selected) =>
+    told(http.POST('/api/shoots/{id}/raws', { ...of({ id }), body: meant })),
+  convertSelection: (id: number, meant: Selected, what: Conversion) =>
+    told(http.POST('/api/shoots/{id}/dng', { ...of({ id }), body: { ...meant, do: what } })),
   pass: (id: number) => told(http.GET('/api/shoots/{id}/verdicts', of({ id }))),
-  judge: (id: number, judgements: readonly Judgement[]) =>
+  judge: (id: number, judgements: readonly Schemas['Judgement'][]) =>
     told(http.PATCH('/api/shoots/{id}/verdicts', { ...of({ id }), ...lasting({ judgements: [...judgements] }) })),
   redoChange: (id: number) => told(http.POST('/api/shoots/{id}/redo', of({ id }))),
   undoChange: (id: number) => told(http.POST('/api/shoots/{id}/undo', of({ id }))),

@@ -7,7 +7,7 @@ namespace Velvet\Server\Http\Payload;
 use Symfony\Component\Validator\Constraints as Assert;
 use Symfony\Component\Validator\Context\ExecutionContextInterface;
 
-final readonly class AsideChange extends Selection
+final readonly class AsideChange implements Payload
 {
     /**
      * @param non-empty-list<int>|null $frames null: all that this can be done with
@@ -15,11 +15,11 @@ final readonly class AsideChange extends Selection
      */
     public function __construct(
         public AsideAct $do,
-        ?array $frames = null,
+        #[Assert\Count(min: 1, minMessage: 'must name one at least')]
+        public ?array $frames = null,
         #[Assert\PositiveOrZero(message: 'must not be negative')]
         public ?int $files = null,
     ) {
-        parent::__construct($frames);
     }
 
     #[Assert\Callback]

@@ -17,6 +17,7 @@ final readonly class Judgement extends Selection
      * @param list<int>                $untab  ids of those that they lose
      * @param Rotation|null            $rotate pictures, each from how it is shown
      * @param string|null              $by     who judges; null where it is not said
+     * @param list<int>                $except
      * @param string|null              $operation a UUID by which it is known when it is sent a second time
      */
     public function __construct(
@@ -32,7 +33,9 @@ final readonly class Judgement extends Selection
         public ?string $by = null,
         #[Assert\Uuid(message: 'must be a UUID')]
         public ?string $operation = null,
+        array $except = [],
+        ?int $of = null,
     ) {
-        parent::__construct($frames);
+        parent::__construct($frames, $except, $of);
     }
 }

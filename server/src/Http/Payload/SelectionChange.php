@@ -15,6 +15,7 @@ final readonly class SelectionChange extends Selection
      * @param array<string, string>|null $texts  by the names of fields
      * @param list<string>|null          $add    keywords, as paths
      * @param non-empty-list<int>|null   $remove keywords
+     * @param list<int>                  $except
      */
     public function __construct(
         ?array $frames = null,
@@ -24,8 +25,10 @@ final readonly class SelectionChange extends Selection
         public ?array $remove = null,
         #[Assert\Range(notInRangeMessage: 'must be a number from 0 to 5', min: 0, max: 5)]
         public ?int $rating = null,
+        array $except = [],
+        ?int $of = null,
     ) {
-        parent::__construct($frames);
+        parent::__construct($frames, $except, $of);
     }
 
     #[Assert\Callback]

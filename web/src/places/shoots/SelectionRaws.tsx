@@ -1,24 +1,34 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { DropdownMenu } from 'radix-ui'
 import { api, type Conversion } from '../../api/client'
+import { selected } from '../../model/selected'
 import { Trouble } from '../../parts/Trouble'
 import { Tip } from '../../parts/Tip'
 import { texts } from './texts'
 
+interface Props {
+  shoot: number
+  /** The frames that are selected, and all that there are. */
+  frames: number[]
+  all: number[]
+  /** Tells the selection from others. */
+  of: string
+}
+
 /** Raw files of the selection: converted to DNG afterwards, or restored from it. */
-export function SelectionRaws({ shoot, frames, of }: { shoot: number; frames: number[]; of: string }) {
+export function SelectionRaws({ shoot, frames, all, of }: Props) {
   const queries = useQueryClient()
   const key = ['shoots', shoot, 'raws', of]
   const raws = useQuery({
     queryKey: key,
-    queryFn: () => api.selectionRaws(shoot, frames),
+    queryFn: () => api.selectionRaws(shoot, selected(frames, all)),
     placeholderData: (before) => before,
     enabled: frames.length > 0,
   })
   const ask = useMutation({
     meta: { inPlace: true },
     mutationFn: ({ what, meant }: { what: Conversion; meant: number[]; key: unknown[] }) =>
-      api.convertSelection(shoot, meant, what),
+      api.convertSelection(shoot, selected(meant, all), what),
     onSuccess: (answer, asked) => {
       queries.setQueryData(asked.key, answer)
       void queries.invalidateQueries({ queryKey: ['bays'] })

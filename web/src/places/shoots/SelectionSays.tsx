@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, type MetadataField, type SelectionChange, type SelectionSays as Says } from '../../api/client'
+import { selected } from '../../model/selected'
 import { classes } from '../../parts/classes'
 import { FieldMenu } from '../../parts/FieldMenu'
 import { FIELDS, OF_FRAME } from '../../parts/fields'
@@ -9,18 +10,23 @@ import { Pick } from '../../parts/Pick'
 import { Refusal, Trouble } from '../../parts/Trouble'
 import { ShowMore } from '../../parts/ShowMore'
 import { SelectionRaws } from './SelectionRaws'
-import { texts as all } from './texts'
+import { texts as pages } from './texts'
 
 const RATINGS = ['0', '1', '2', '3', '4', '5'] as const
 const MIXED = 'mixed'
-const words = all.selection
+const words = pages.selection
+
+interface Change {
+  meant: number[]
+  part: SelectionChange
+}
 
 interface Props {
   shoot: number
   /** The frames that are selected. */
   frames: number[]
-  /** How many there are. */
-  all: number
+  /** All that there are. */
+  all: number[]
   onAll: () => void
   onClear: () => void
   undo: string | null
@@ -33,17 +39,17 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
   const [open, setOpen] = useState(false)
   const says = useQuery({
     queryKey: saysOf(shoot, frames),
-    queryFn: () => api.selectionSays(shoot, frames),
+    queryFn: () => api.selectionSays(shoot, selected(frames, all)),
     placeholderData: (before) => before,
     enabled: frames.length > 0,
   })
   const save = useMutation({
     meta: { inPlace: true },
     // with its frames: what waits for its turn must not meet another selection
-    mutationFn: (change: SelectionChange) => api.changeSelection(shoot, change),
+    mutationFn: ({ meant, part }: Change) => api.changeSelection(shoot, { ...selected(meant, all), ...part }),
     scope: { id: `says of shoot ${shoot}` },
-    onSuccess: (answer, { frames: changed }) => {
-      queries.setQueryData(saysOf(shoot, changed), answer)
+    onSuccess: (answer, { meant }) => {
+      queries.setQueryData(saysOf(shoot, meant), answer)
       void queries.invalidateQueries({ queryKey: ['shoots', shoot], exact: true })
       void queries.invalidateQueries({ queryKey: ['keywords'] })
     },
@@ -59,7 +65,7 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
       >
         <span className="text-soft">{words.none}</span>
         <button type="button" className="link" onClick={onAll}>
-          {words.all(all)}
+          {words.all(all.length)}
         </button>
         {undo !== null && (
           <button type="button" className="link" onClick={onUndo}>
@@ -72,8 +78,8 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
   if (!says.data) return says.error ? <Trouble>{says.error.message}</Trouble> : null
   const { keywords, rating, texts, refused } = says.data
   const count = says.data.frames
-  const change = (part: Omit<SelectionChange, 'frames'>) => {
-    save.mutate({ frames, ...part })
+  const change = (part: SelectionChange) => {
+    save.mutate({ meant: frames, part })
   }
   return (
     <section
@@ -122,7 +128,7 @@ export function SelectionSays({ shoot, frames, all, onAll, onClear, undo, onUndo
             }}
           />
         </span>
-        <SelectionRaws shoot={shoot} frames={frames} of={hashOf(frames)} />
+        <SelectionRaws shoot={shoot} frames={frames} all={all} of={hashOf(frames)} />
         <ShowMore open={open} onOpen={setOpen} says={[words.open, words.close]} />
         {undo !== null && (
           <button type="button" className="link" onClick={onUndo}>

@@ -7,6 +7,7 @@ import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
 import { Heading } from '../../parts/Heading'
 import { act } from '../../keys/keys'
 import { useKeys } from '../../keys/useKeys'
+import { selected as named } from '../../model/selected'
 import { Look } from '../../parts/Look'
 import type { Run } from '../../parts/playback'
 import { RunPlayer } from '../../parts/RunPlayer'
@@ -48,7 +49,8 @@ export function ShootPlace() {
   const redo = useMutation({ meta: { inPlace: true }, mutationFn: () => api.redoChange(id), onSuccess: done })
   const judge = useMutation({
     meta: { inPlace: true },
-    mutationFn: (judgement: Judgement) => api.judge(id, [{ by: whoJudges(), ...judgement }]),
+    mutationFn: ({ frames: meant, ...judgement }: Judgement) =>
+      api.judge(id, [{ by: whoJudges(), ...judgement, ...named(meant, ids ?? []) }]),
     scope: { id: `says of shoot ${id}` },
     onSuccess: done,
   })
@@ -219,7 +221,7 @@ export function ShootPlace() {
         <SelectionSays
           shoot={id}
           frames={selected}
-          all={ids.length}
+          all={ids}
           onAll={() => {
             selection.set(
               1,
