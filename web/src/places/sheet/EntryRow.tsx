@@ -430,8 +430,13 @@ function Amounts({
       <div>{many === all && planned ? says.frameWord(many) : says.of(plural(all, 'frame'))}</div>
       {counts.new > 0 && large && (
         <div>
-          {bytes(arriving && progress ? progress.bytes_done : entry.bytes)}
-          {arriving && <span className="whitespace-nowrap"> {says.of(bytes(entry.bytes))}</span>}
+          <span className="whitespace-nowrap">{bytes(arriving && progress ? progress.bytes_done : entry.bytes)}</span>
+          {arriving && (
+            <>
+              {' '}
+              <span className="whitespace-nowrap">{says.of(bytes(entry.bytes))}</span>
+            </>
+          )}
         </div>
       )}
     </div>
