@@ -8,6 +8,7 @@ use Velvet\Server\Store\Happenings;
 use Velvet\Server\Store\Intake;
 use Velvet\Server\Store\IntakeSums;
 use Velvet\Server\Store\Row;
+use Velvet\Server\Store\Transaction;
 
 /**
  * How far an intake is. The browsers are told so, that none of them need ask; of thousands of files a sum takes its
@@ -21,8 +22,11 @@ final class CopyProgress
 
     private float $next = 0.0;
 
-    public function __construct(private readonly IntakeSums $sums, private readonly Happenings $happenings)
-    {
+    public function __construct(
+        private readonly IntakeSums $sums,
+        private readonly Happenings $happenings,
+        private readonly Transaction $transaction,
+    ) {
     }
 
     public function tell(Intake $intake): void
@@ -31,14 +35,17 @@ final class CopyProgress
         if ($since < $this->next) {
             return;
         }
-        $entries = [];
-        $sums = $this->sums->copiedByEntry($intake);
-        foreach ($intake->entries as $entry) {
-            $entries[] = ['number' => $entry->number, 'progress' => self::ofEntry($sums[$entry->id()] ?? null)];
-        }
-        $this->happenings->tell('intake', [
-            'id' => $intake->id(), 'progress' => $this->of($intake), 'entries' => $entries,
-        ]);
+        // sums of one moment, that the entries add up to the whole while another worker files
+        $told = $this->transaction->ofReading(function () use ($intake): array {
+            $sums = $this->sums->copiedByEntry($intake);
+            $entries = [];
+            foreach ($intake->entries as $entry) {
+                $entries[] = ['number' => $entry->number, 'progress' => self::ofEntry($sums[$entry->id()] ?? null)];
+            }
+
+            return ['progress' => $this->of($intake), 'entries' => $entries];
+        });
+        $this->happenings->tell('intake', ['id' => $intake->id()] + $told);
         $now = microtime(true);
         $this->next = $now + max(self::TELL_EVERY, self::PART * ($now - $since));
     }
