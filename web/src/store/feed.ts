@@ -148,7 +148,8 @@ function copyTold(queries: QueryClient, told: Happenings['intake']): void {
   const known = queries.getQueryData<Sheet>(['sheet', id])
   if (known) {
     const now = withProgress(known, told)
-    queries.setQueryData<Sheet>(['sheet', id], now)
+    // what tells nothing new must not make pass for fresh what is to be asked for again
+    if (now !== known) queries.setQueryData<Sheet>(['sheet', id], now)
     if (now.progress?.failed !== known.progress?.failed) void queries.invalidateQueries({ queryKey: ['sheet', id] })
   }
   if (!target || !step) return
