@@ -4,7 +4,7 @@ import { Link, NavLink, useLocation } from 'react-router'
 import { api, type Bays } from '../api/client'
 import { classes } from './classes'
 import { useEndNotice } from './notices'
-import { stageOf } from './stage'
+import { isOver, stageOf } from './stage'
 import { useTheme } from './theme'
 import { bytes, list, plural } from './words'
 import { Filling } from './Filling'
@@ -87,7 +87,8 @@ function Work({ bays }: { bays: Bays }) {
     enabled: copying !== null,
   })
   const progress = sheet.data?.progress
-  if (sheet.data && copying !== null && progress) {
+  // the bays may be told of its end a moment later than the sheet
+  if (sheet.data && copying !== null && progress && !isOver(sheet.data.state)) {
     const { converts, share } = stageOf(progress)
     const paused = sheet.data.state === 'paused'
     const stage = progress.halted ? 'Halted' : paused ? 'Paused' : converts ? 'Converting' : 'Copying'

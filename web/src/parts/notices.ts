@@ -1,5 +1,6 @@
 import { useEffect, useRef, useSyncExternalStore } from 'react'
 import { api } from '../api/client'
+import { isOver } from './stage'
 import { bytes, plural } from './words'
 
 const KEPT = 'velvet-notices'
@@ -41,7 +42,7 @@ export function useEndNotice(underWay: number | null): void {
     before.current = underWay
     if (ended === null || ended === underWay || state() !== 'wanted') return
     void api.sheet(ended).then((sheet) => {
-      if (!sheet.progress || (sheet.state !== 'done' && sheet.state !== 'stopped')) return
+      if (!sheet.progress || !isOver(sheet.state)) return
       const { frames_done, bytes_filed, failed, clearances } = sheet.progress
       const body = [
         failed > 0 ? `${plural(failed, 'file')} failed.` : '',

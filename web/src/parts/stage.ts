@@ -1,4 +1,7 @@
-import type { Progress } from '../api/client'
+import type { Progress, Sheet } from '../api/client'
+
+/** Whether an intake has come to its end: from then on it has a receipt. */
+export const isOver = (state: Sheet['state']): boolean => state === 'done' || state === 'stopped'
 
 /**
  * What an intake under way is at, and how far: first its files are copied, then what is left of its raw files is

@@ -3,6 +3,7 @@ import { Link } from 'react-router'
 import { api, type Ledger } from '../../api/client'
 import { Heading } from '../../parts/Heading'
 import { classes } from '../../parts/classes'
+import { isOver } from '../../parts/stage'
 import { Nothing, Trouble, Waiting } from '../../parts/Trouble'
 import { bytes, instant } from '../../parts/words'
 import { BackupLine } from './BackupLine'
@@ -89,7 +90,7 @@ function IntakeRow({ intake }: { intake: Ledger['intakes'][number] }) {
       </span>
       <span className="text-right">
         <Link to={`/sheets/${intake.id}`} className="link">
-          {intake.state === 'done' || intake.state === 'stopped' ? texts.intake.receipt : texts.intake.underWay}
+          {isOver(intake.state) ? texts.intake.receipt : texts.intake.underWay}
         </Link>
         <span className="block text-[13px] text-soft">
           {[

@@ -5,6 +5,7 @@ import { useFocusKept } from '../../keys/useFocusKept'
 import { homeOf } from '../../model/foreseen'
 import { Heading } from '../../parts/Heading'
 import { Nothing, Refusals, Trouble, Waiting } from '../../parts/Trouble'
+import { isOver } from '../../parts/stage'
 import { bytes, days, instant, list, plural } from '../../parts/words'
 import { Remarks } from './Remarks'
 import { EntryRow } from './EntryRow'
@@ -160,7 +161,7 @@ function Head({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
       </p>
       <div className="ml-auto flex flex-wrap items-baseline gap-x-6 text-soft">
         {sheet.state === 'sheet' && <History sheet={sheet} edit={edit} />}
-        {(sheet.state === 'done' || sheet.state === 'stopped') && <ReceiptLinks sheet={sheet} />}
+        {isOver(sheet.state) && <ReceiptLinks sheet={sheet} />}
         {sheet.progress?.started_at && <p>{texts.started(instant(sheet.progress.started_at))}</p>}
       </div>
     </div>

@@ -8,7 +8,7 @@ import { Reasons } from '../../parts/MayFormat'
 import { proofOf } from '../../parts/may-format'
 import { useNotices } from '../../parts/notices'
 import { Pick } from '../../parts/Pick'
-import { stageOf } from '../../parts/stage'
+import { isOver, stageOf } from '../../parts/stage'
 import { bytes, timeLeft } from '../../parts/words'
 import { useAsk, useEditsDone } from './edits'
 import { Filling } from '../../parts/Filling'
@@ -191,8 +191,7 @@ function UnderWay({ sheet, progress, onOrder }: { sheet: Sheet; progress: Progre
   const done = progress.bytes_done + useWithin(sheet, progress)
   const pace = usePace(progress.bytes, done, sheet.state)
   const { converts, share } = stageOf(progress, done - progress.bytes_done)
-  if (sheet.state === 'done' || sheet.state === 'stopped')
-    return <Finished sheet={sheet} progress={progress} onOrder={onOrder} />
+  if (isOver(sheet.state)) return <Finished sheet={sheet} progress={progress} onOrder={onOrder} />
   return (
     <>
       <div>
