@@ -13,6 +13,17 @@ export interface Bar {
   count: number
   entry: number
 }
+/** Of a frame: a tape has thousands, so there is one object of each. */
+interface Place {
+  x: number
+  id: number
+  entry: number
+  tick: number
+}
+interface Frame extends Place {
+  /** 0, dark, to 1, bright. */
+  light: number | null
+}
 export interface Stretch {
   x: number
   width: number
@@ -26,7 +37,7 @@ export interface TapeLayout {
   /** Where each entry begins; its number is shown where it covers no other one. */
   marks: { number: number; x: number; shown: boolean }[]
   /** Where every dated frame stands, left to right. */
-  places: { x: number; id: number; entry: number; tick: number }[]
+  places: readonly Place[]
   /** Points of the brightness line, a stroke for each stretch; y from 0, dark, to 1, bright. */
   light: { x: number; y: number }[][]
   most: number
@@ -37,16 +48,14 @@ export interface TapeLayout {
  * between folds is as wide as the root of its duration, so that a minute's burst is still seen beside an evening.
  */
 export function layOut(tape: Tape, width: number): TapeLayout {
-  const frames = tape
-    .flatMap((entry) =>
-      entry.ticks.flatMap((tick, i) =>
-        tick === null
-          ? []
-          : [{ tick, entry: entry.number, id: entry.frames[i] ?? 0, light: entry.brightness[i] ?? null }],
-      ),
-    )
-    .sort((a, b) => a.tick - b.tick || a.entry - b.entry)
-  const runs: { tick: number; entry: number; id: number; light: number | null }[][] = []
+  const frames: Frame[] = []
+  for (const { number, ticks, frames: ids, brightness } of tape) {
+    ticks.forEach((tick, i) => {
+      if (tick !== null) frames.push({ x: 0, id: ids[i] ?? 0, entry: number, tick, light: brightness[i] ?? null })
+    })
+  }
+  frames.sort((a, b) => a.tick - b.tick || a.entry - b.entry)
+  const runs: Frame[][] = []
   let before: number | null = null
   for (const frame of frames) {
     if (before === null || frame.tick - before > FOLD_AFTER) runs.push([])
@@ -56,7 +65,7 @@ export function layOut(tape: Tape, width: number): TapeLayout {
   const weights = runs.map((run) => Math.sqrt((run.at(-1)?.tick ?? 0) - (run[0]?.tick ?? 0) + 60))
   const sum = weights.reduce((a, b) => a + b, 0)
   const room = Math.max(0, width - FOLD * Math.max(0, runs.length - 1) - NARROWEST * runs.length)
-  const layout: TapeLayout = { bars: [], folds: [], stretches: [], marks: [], places: [], light: [], most: 1 }
+  const layout: TapeLayout = { bars: [], folds: [], stretches: [], marks: [], places: frames, light: [], most: 1 }
   const marked = new Set<number>()
   let x = 0
   runs.forEach((run, i) => {
@@ -64,30 +73,28 @@ export function layOut(tape: Tape, width: number): TapeLayout {
     const to = run.at(-1)?.tick ?? from
     const wide = NARROWEST + (room * (weights[i] ?? 0)) / (sum || 1)
     layout.stretches.push({ x, width: wide, from, to })
-    const bins = new Map<string, Bar>()
-    const light = new Map<number, { sum: number; count: number }>()
-    for (const { tick, entry, id, light: bright } of run) {
-      const at = to === from ? 0 : ((tick - from) / (to - from)) * (wide - BAR)
+    const bins: (Bar[] | undefined)[] = []
+    const light: ({ sum: number; count: number } | undefined)[] = []
+    for (const frame of run) {
+      const at = to === from ? 0 : ((frame.tick - from) / (to - from)) * (wide - BAR)
       const bin = Math.round(at / BAR)
-      layout.places.push({ x: x + at, id, entry, tick })
-      const key = `${bin} ${entry}`
-      const bar = bins.get(key) ?? { x: x + bin * BAR, count: 0, entry }
-      bar.count++
-      if (bright !== null) {
-        const so = light.get(bin) ?? { sum: 0, count: 0 }
-        light.set(bin, { sum: so.sum + bright, count: so.count + 1 })
+      frame.x = x + at
+      const inBin = (bins[bin] ??= [])
+      let bar = inBin.find(({ entry }) => entry === frame.entry)
+      if (!bar) inBin.push((bar = { x: x + bin * BAR, count: 0, entry: frame.entry }))
+      layout.most = Math.max(layout.most, ++bar.count)
+      if (frame.light !== null) {
+        const so = (light[bin] ??= { sum: 0, count: 0 })
+        so.sum += frame.light
+        so.count++
       }
-      bins.set(key, bar)
-      layout.most = Math.max(layout.most, bar.count)
-      if (!marked.has(entry)) {
-        marked.add(entry)
-        layout.marks.push({ number: entry, x: x + at, shown: false })
+      if (!marked.has(frame.entry)) {
+        marked.add(frame.entry)
+        layout.marks.push({ number: frame.entry, x: x + at, shown: false })
       }
     }
-    layout.bars.push(...bins.values())
-    layout.light.push(
-      [...light].sort(([a], [b]) => a - b).map(([bin, { sum, count }]) => ({ x: x + bin * BAR, y: sum / count })),
-    )
+    layout.bars.push(...bins.flatMap((inBin) => inBin ?? []))
+    layout.light.push(light.flatMap((so, bin) => (so ? [{ x: x + bin * BAR, y: so.sum / so.count }] : [])))
     x += wide
     if (i < runs.length - 1) {
       layout.folds.push(x + FOLD / 2)

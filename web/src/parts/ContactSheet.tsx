@@ -101,11 +101,18 @@ export function ContactSheet({
   }, [want, first, last])
 
   const frame = useRectangle(box, { columns, cell: width / columns, height, count: frames.count }, selecting)
+  /** Rows are of one height: asked to scroll to one, the virtualizer would measure the whole page, some frames long. */
+  const reveal = (row: number) => {
+    if (!box.current) return
+    const [from, tall] = [rows.scrollOffset ?? 0, rows.scrollRect?.height ?? 0]
+    if (row * height < from) box.current.scrollTop = row * height
+    else if ((row + 1) * height > from + tall) box.current.scrollTop = (row + 1) * height - tall
+  }
   const go = (to: number, extend: boolean) => {
     const position = Math.max(0, Math.min(frames.count - 1, to))
     onCurrent(position)
     selecting?.press(position, extend ? 'range' : 'only')
-    rows.scrollToIndex(Math.floor(position / columns))
+    reveal(Math.floor(position / columns))
   }
   const press = (event: KeyboardEvent) => {
     const by = (step: number) => (pressed: Pressed) => {

@@ -1,4 +1,4 @@
-import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import { memo, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { api, type Edit, type Entry, type EntryChange, type Sheet, type SheetFrame, type Tape } from '../../api/client'
 import { useFrameWindow, type FrameWindow } from '../../api/frames'
@@ -8,15 +8,13 @@ import { act } from '../../keys/keys'
 import { ContactStrip } from '../../parts/ContactStrip'
 import type { Seen } from '../../parts/Frame'
 import { Look } from '../../parts/Look'
-import { ShowMore } from '../../parts/ShowMore'
 import { PathText } from '../../parts/PathText'
-import { bytes, clocks, days, plural } from '../../parts/words'
-import { EntryKeywords, EntryRaws, EntryRights } from './EntryMarks'
+import { bytes, plural } from '../../parts/words'
+import { EntryLines, type Opened } from './EntryLines'
 import { EntryName } from './EntryName'
 import { FileList } from './FileList'
 import { FoldedStrip } from './FoldedStrip'
 import { Groups } from './Groups'
-import { NoteMarks } from './NoteMarks'
 import { Outcome } from './Outcome'
 import { ReceiptLinks } from './ReceiptPlace'
 import { SaysCard } from './SaysCard'
@@ -33,8 +31,6 @@ const RUNS = ['time_lapse', 'interval_change', 'bracket', 'burst']
 
 const says = texts.entry
 
-type Opened = 'strip' | 'sheet' | 'files' | 'says'
-
 interface Props {
   sheet: Sheet
   entry: Entry
@@ -48,7 +44,7 @@ interface Props {
   say: (number: number, change: EntryChange) => void
   /** Whether it is the one that is worked with: open over the whole width. */
   inHand: boolean
-  onTake: () => void
+  onTake: (number: number) => void
   /** Whether there are so many that each stands closer. */
   close: boolean
 }
@@ -80,27 +76,45 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
   const planned = sheet.state === 'sheet'
   const nothingNew = entry.counts.new === 0
   const arriving = !planned && sheet.state !== 'done'
-  const change = (words: EntryChange) => {
-    if (entry.frame !== null) say(entry.frame, words)
-  }
-  const open = (what: Opened) => {
+  const { number, frame: leading } = entry
+  const change = useCallback(
+    (words: EntryChange) => {
+      if (leading !== null) say(leading, words)
+    },
+    [say, leading],
+  )
+  const open = useCallback((what: Opened) => {
     setOpened((now) => (now === what ? 'strip' : what))
     setMarked(new Set())
-  }
-  const way = (what: Opened, name: string) => (
-    <ShowMore
-      open={opened === what}
-      onOpen={() => {
-        open(what)
-      }}
-      says={[name, says.close(name)]}
-    />
+  }, [])
+  const light = useCallback((positions: number[]) => {
+    setMarked(new Set(positions))
+    if (positions[0] !== undefined) setCurrent(positions[0])
+  }, [])
+  const { set } = selection
+  const select = useCallback(
+    (positions: number[]) => {
+      set(number, positions, false)
+    },
+    [set, number],
   )
+  const show = useCallback(
+    (positions: number[]) => {
+      setOpened('sheet')
+      setMarked(new Set(positions))
+      setCurrent(positions[0] ?? 0)
+      select(positions)
+    },
+    [select],
+  )
+  const takeThis = useCallback(() => {
+    onTake(number)
+  }, [onTake, number])
   const look = (position: number) => {
     setCurrent(position)
     setLooking(true)
   }
-  const head = { sheet, entry, planned, arriving, nothingNew, change, inHand, onTake }
+  const head = { sheet, entry, planned, arriving, nothingNew, change, inHand, onTake: takeThis }
   return (
     <section
       id={`entry-${entry.number}`}
@@ -113,8 +127,8 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
           : `border-l-4 border-l-transparent ${close ? 'py-1' : 'py-2'}`,
         !inHand && 'cursor-pointer hover:bg-leaf/60',
       )}
-      onFocusCapture={inHand ? undefined : onTake}
-      onClick={inHand ? undefined : onTake}
+      onFocusCapture={inHand ? undefined : takeThis}
+      onClick={inHand ? undefined : takeThis}
     >
       <div
         className={classes(
@@ -163,65 +177,14 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
               marked={marked}
             />
           )}
-          <div className="mt-2.5 flex flex-wrap items-start gap-x-8 gap-y-1.5">
-            {planned ? (
-              <NoteMarks
-                entry={entry}
-                onLight={(positions) => {
-                  setMarked(new Set(positions))
-                  if (positions[0] !== undefined) setCurrent(positions[0])
-                }}
-                onShow={(positions) => {
-                  setOpened('sheet')
-                  setMarked(new Set(positions))
-                  setCurrent(positions[0] ?? 0)
-                  selection.set(entry.number, positions, false)
-                }}
-                onPlay={setPlayed}
-                onOffer={
-                  tape?.frames.length === entry.frames
-                    ? (offer, positions) => {
-                        const meant = positions.flatMap((position) => tape.frames[position] ?? [])
-                        if (offer === 'leave_out') edit({ do: 'leave_out', frames: meant })
-                        else if (offer === 'split') edit({ do: 'split', frame: meant[0] ?? 0 })
-                        else change({ strays: offer === 'set_aside' })
-                      }
-                    : undefined
-                }
-              />
-            ) : (
-              <Outcome entry={entry} />
-            )}
-            {planned && !nothingNew && (
-              <div className="min-w-[260px] flex-1">
-                <EntryKeywords entry={entry} onChange={change} />
-              </div>
-            )}
-          </div>
-          <div className="mt-1.5 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[13px] text-soft">
-            <span>
-              {span(entry)}
-              {entry.kinds.length > 0 && ` · ${entry.kinds.join(', ')}`}
-            </span>
-            {planned && <EntryRaws sheet={sheet} entry={entry} onChange={change} />}
-            {planned && !nothingNew && <EntryRights sheet={sheet} entry={entry} onChange={change} />}
-            <span className="ml-auto flex flex-wrap gap-x-5">
-              {way('sheet', says.contactSheet)}
-              {planned && !nothingNew && way('says', says.metadata)}
-              {!planned && way('files', says.files)}
-              {planned && entry.number > 1 && entry.frame !== null && (
-                <button
-                  type="button"
-                  className="link"
-                  onClick={() => {
-                    edit({ do: 'join', frame: entry.frame ?? 0 })
-                  }}
-                >
-                  {says.join(entry.number)}
-                </button>
-              )}
-            </span>
-          </div>
+          <EntryLines
+            {...{ sheet, entry, tape, opened, edit }}
+            onChange={change}
+            onOpen={open}
+            onLight={light}
+            onShow={show}
+            onPlay={setPlayed}
+          />
           {opened !== 'strip' && (
             <InSight>
               {opened === 'sheet' && (
@@ -247,16 +210,7 @@ function Row({ sheet, entry, tape, states, selection, selected, edit, say, inHan
                   instead={selected}
                   tallest="max(300px, calc(100vh - 370px))"
                   tools={
-                    planned && (
-                      <Groups
-                        sheet={sheet.id}
-                        number={entry.number}
-                        count={entry.frames}
-                        select={(positions) => {
-                          selection.set(entry.number, positions, false)
-                        }}
-                      />
-                    )
+                    planned && <Groups sheet={sheet.id} number={entry.number} count={entry.frames} select={select} />
                   }
                 />
               )}
@@ -321,7 +275,7 @@ interface Head {
 }
 
 /** What the entry is called: typed straight in while it is planned. */
-function Name({ sheet, entry, planned, arriving, nothingNew, inHand, onTake }: Head) {
+const Name = memo(function Name({ sheet, entry, planned, arriving, nothingNew, inHand, onTake }: Head) {
   if (planned && !nothingNew && entry.into === null) return <EntryName sheet={sheet.id} entry={entry} large={inHand} />
   const name =
     entry.into?.name ??
@@ -350,7 +304,7 @@ function Name({ sheet, entry, planned, arriving, nothingNew, inHand, onTake }: H
       {arriving && <Copied entry={entry} />}
     </>
   )
-}
+})
 
 function Copied({ entry }: { entry: Entry }) {
   const progress = entry.progress
@@ -359,7 +313,7 @@ function Copied({ entry }: { entry: Entry }) {
 }
 
 /** Kind of shoot, client and trip, where names say them; and the shoot that is there already. */
-function MoreWords({ sheet, entry, change }: Head) {
+const MoreWords = memo(function MoreWords({ sheet, entry, change }: Head) {
   const asked = (['shoot_kind', 'client', 'trip'] as const).filter((word) => sheet.asks.includes(word))
   return (
     <div className="mb-2 flex flex-wrap items-baseline gap-x-6 empty:hidden">
@@ -376,13 +330,13 @@ function MoreWords({ sheet, entry, change }: Head) {
       />
     </div>
   )
-}
+})
 
 const where = (entry: Entry) =>
   entry.counts.new === 0 && entry.filed_in?.length ? entry.filed_in.join(', ') : entry.folder
 
 /** Folder and first file as they will be, the shoot's own folder to be met first. */
-function Path({ entry }: { entry: Entry }) {
+const Path = memo(function Path({ entry }: { entry: Entry }) {
   const folder = where(entry)
   const slash = folder.lastIndexOf('/') + 1
   return (
@@ -394,7 +348,7 @@ function Path({ entry }: { entry: Entry }) {
       {entry.sample !== null && <PathText path={`/${entry.sample}`} />}
     </>
   )
-}
+})
 
 /** The notes of an entry that is not in hand, in two lines: what asks for attention first. */
 function InShort({ entry }: { entry: Entry }) {
@@ -408,7 +362,7 @@ function InShort({ entry }: { entry: Entry }) {
   )
 }
 
-function Amounts({
+const Amounts = memo(function Amounts({
   entry,
   planned,
   arriving,
@@ -441,7 +395,7 @@ function Amounts({
       )}
     </div>
   )
-}
+})
 
 function Played({
   entry,
@@ -538,12 +492,6 @@ function Into({ entry, onInto }: { entry: Entry; onInto: (shoot: number) => void
       )}
     </p>
   )
-}
-
-function span(entry: Entry): string {
-  if (entry.first === null || entry.last === null) return says.undated
-  const [from, to] = [entry.day ?? entry.first.slice(0, 10), entry.day ?? entry.last.slice(0, 10)]
-  return `${days(from, to)}, ${clocks(entry.first, entry.last)}`
 }
 
 const NONE: number[] = []

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { DropdownMenu } from 'radix-ui'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { api, type FrameGroup } from '../../api/client'
 import { classes } from '../../parts/classes'
 import { texts } from './texts'
@@ -8,7 +8,7 @@ import { texts } from './texts'
 const says = texts.groups
 
 /** Selects at one stroke: a day, a kind, a camera, what looks black or blurred, what is filed already. */
-export function Groups({
+export const Groups = memo(function Groups({
   sheet,
   number,
   count,
@@ -64,7 +64,7 @@ export function Groups({
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   )
-}
+})
 
 function Group({ words: name, count, onSelect }: { words: string; count: number; onSelect: () => void }) {
   return (

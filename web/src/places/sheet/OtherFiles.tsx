@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { memo, useEffect, useRef, useState } from 'react'
 import { api, type Sheet } from '../../api/client'
 import { ShowMore } from '../../parts/ShowMore'
 import { bytes } from '../../parts/words'
@@ -8,7 +8,7 @@ import { texts } from './texts'
 const says = texts.others
 
 /** What else is on the cards: one quiet line, which opens to a list of every file and what becomes of it. */
-export function OtherFiles({ sheet }: { sheet: Sheet }) {
+export const OtherFiles = memo(function OtherFiles({ sheet }: { sheet: Sheet }) {
   const others = useQuery({ queryKey: ['others', sheet.id, sheet.state], queryFn: () => api.others(sheet.id) })
   const [open, setOpen] = useState(false)
   const list = useRef<HTMLDivElement>(null)
@@ -60,6 +60,6 @@ export function OtherFiles({ sheet }: { sheet: Sheet }) {
       )}
     </section>
   )
-}
+})
 
 const FATES = ['copied', 'filed', 'left', 'housekeeping'] as const

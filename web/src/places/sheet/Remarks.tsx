@@ -1,8 +1,9 @@
+import { memo } from 'react'
 import { texts } from './texts'
 /** What is to be said of filed files, each by its name; of very many only the first stand open. */
 const OPEN = 5
 
-export function Remarks({ all }: { all: string[] }) {
+export const Remarks = memo(function Remarks({ all }: { all: string[] }) {
   const more = all.slice(OPEN)
   return (
     <div className="text-[13px] text-brass">
@@ -23,4 +24,4 @@ export function Remarks({ all }: { all: string[] }) {
       )}
     </div>
   )
-}
+})

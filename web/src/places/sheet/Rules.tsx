@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { Link } from 'react-router'
 import { api, type Divide, type Edit, type Sheet, type SheetChange } from '../../api/client'
 import { classes } from '../../parts/classes'
@@ -12,7 +12,7 @@ const says = texts.rules
 const PAUSES = ['never', '30', '60', '120', '180', '240', '360', '480', '720'] as const
 
 /** What holds for the whole sheet, in one sentence whose words change it; clocks that disagree are said there. */
-export function Rules({
+export const Rules = memo(function Rules({
   sheet,
   change,
   edit,
@@ -118,7 +118,7 @@ export function Rules({
       {clocks && <Clocks sheet={sheet} edit={edit} />}
     </>
   )
-}
+})
 
 /** Behind a choice, whose sign stands a little apart. */
 const Comma = () => <span className="-ml-1.5">,</span>

@@ -1,6 +1,6 @@
-import { useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { memo, useCallback, useDeferredValue, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
-import type { Edit, Sheet, Tape as Ticks } from '../../api/client'
+import type { Edit, Entry, Sheet, Tape as Ticks } from '../../api/client'
 import { useFocusKept } from '../../keys/useFocusKept'
 import { homeOf } from '../../model/foreseen'
 import { Heading } from '../../parts/Heading'
@@ -29,6 +29,7 @@ export function SheetPlace() {
 
 function OpenSheet({ id }: { id: number }) {
   const { sheet, tape, states, edit, change, say, error, refusals, dismiss } = useSheet(id)
+  const onTape = useDeferredValue(tape) // of thousands it takes longer to draw than the entries do
   const selection = useSelection(tape)
   const planned = sheet?.state === 'sheet'
   useUndoKeys(edit, planned)
@@ -56,8 +57,8 @@ function OpenSheet({ id }: { id: number }) {
             <Trouble>{failure.why}</Trouble>
           </div>
         ))}
-        <Remarks all={sheet.progress?.remarks ?? []} />
-        {tape.length > 0 && <Tape tape={tape} onEntry={hand.goTo} onEdit={planned ? edit : undefined} />}
+        <Remarks all={sheet.progress?.remarks ?? NONE} />
+        {onTape.length > 0 && <Tape tape={onTape} onEntry={hand.goTo} onEdit={planned ? edit : undefined} />}
         {sheet.entries.length === 0 && (
           <Nothing title={texts.none.title}>
             <p>
@@ -82,9 +83,7 @@ function OpenSheet({ id }: { id: number }) {
             edit={edit}
             say={say}
             inHand={entry.number === hand.number}
-            onTake={() => {
-              hand.take(entry.number)
-            }}
+            onTake={hand.take}
             close={sheet.entries.length > CLOSE}
           />
         ))}
@@ -97,6 +96,9 @@ function OpenSheet({ id }: { id: number }) {
   )
 }
 
+const NONE: string[] = []
+const NO_ENTRIES: Entry[] = []
+
 /** With more entries than these each stands closer, so that many are read at a glance. */
 const CLOSE = 4
 
@@ -106,13 +108,16 @@ const CLOSE = 4
 function useHand(sheet: Sheet | undefined, tape: Ticks) {
   // by its first frame, which stays in it whatever is split or joined before it
   const [taken, setTaken] = useState<{ number: number; frame: number | null } | null>(null)
-  const entries = sheet?.entries ?? []
+  const entries = sheet?.entries ?? NO_ENTRIES
   const offered =
     entries.find((entry) => entry.counts.new > 0 && entry.name.trim() === '' && !entry.into) ??
     entries.find((entry) => entry.counts.new > 0) ??
     entries[0]
   // what is being worked with stays, also when it needs a word no more
-  const at = (number: number) => ({ number, frame: entries.find((entry) => entry.number === number)?.frame ?? null })
+  const at = useCallback(
+    (number: number) => ({ number, frame: entries.find((entry) => entry.number === number)?.frame ?? null }),
+    [entries],
+  )
   if (taken === null && offered) setTaken(at(offered.number))
   const frame = taken?.frame ?? null
   const home = useMemo(
@@ -126,24 +131,30 @@ function useHand(sheet: Sheet | undefined, tape: Ticks) {
     if (from.current) window.scrollBy(0, from.current.element.getBoundingClientRect().top - from.current.top)
     from.current = null
   }, [number])
-  const take = (wanted: number) => {
-    const element = document.getElementById(`entry-${wanted}`)
-    from.current = element && { element, top: element.getBoundingClientRect().top }
-    setTaken(at(wanted))
-  }
-  const goTo = (wanted: number) => {
-    setTaken(at(wanted))
-    requestAnimationFrame(() => {
-      document.getElementById(`entry-${wanted}`)?.scrollIntoView({ block: 'nearest' })
-      document
-        .querySelector<HTMLElement>(`#entry-${wanted} input, #entry-${wanted} .frames`)
-        ?.focus({ preventScroll: true })
-    })
-  }
+  const take = useCallback(
+    (wanted: number) => {
+      const element = document.getElementById(`entry-${wanted}`)
+      from.current = element && { element, top: element.getBoundingClientRect().top }
+      setTaken(at(wanted))
+    },
+    [at],
+  )
+  const goTo = useCallback(
+    (wanted: number) => {
+      setTaken(at(wanted))
+      requestAnimationFrame(() => {
+        document.getElementById(`entry-${wanted}`)?.scrollIntoView({ block: 'nearest' })
+        document
+          .querySelector<HTMLElement>(`#entry-${wanted} input, #entry-${wanted} .frames`)
+          ?.focus({ preventScroll: true })
+      })
+    },
+    [at],
+  )
   return { number, take, goTo }
 }
 
-function Head({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
+const Head = memo(function Head({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
   const frames = sheet.entries.reduce((sum, entry) => sum + entry.frames, 0)
   const size = sheet.entries.reduce((sum, entry) => sum + entry.bytes, 0)
   const known = sheet.entries.flatMap((entry) => (entry.day === null ? [] : [entry.day])).sort()
@@ -166,7 +177,7 @@ function Head({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
       </div>
     </div>
   )
-}
+})
 
 function History({ sheet: { history }, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
   const steps = [

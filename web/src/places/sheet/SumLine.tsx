@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { memo, useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { api, type Order, type Progress, type Sheet } from '../../api/client'
 import type { Within } from '../../model/copying'
@@ -17,7 +17,7 @@ import { texts } from './texts'
 const { sum: says, way, done } = texts
 
 /** The sum at the foot of the page, and the one button, which says what it will do. */
-export function SumLine({ sheet, onEntry }: { sheet: Sheet; onEntry: (number: number) => void }) {
+export const SumLine = memo(function SumLine({ sheet, onEntry }: { sheet: Sheet; onEntry: (number: number) => void }) {
   const queries = useQueryClient()
   const editsDone = useEditsDone(sheet.id)
   const order = useMutation({
@@ -69,7 +69,7 @@ export function SumLine({ sheet, onEntry }: { sheet: Sheet; onEntry: (number: nu
       </div>
     </footer>
   )
-}
+})
 
 function Plan({
   sheet,

@@ -1,4 +1,4 @@
-import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { memo, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Edit, Tape as Ticks } from '../../api/client'
 import { act } from '../../keys/keys'
 import { classes } from '../../parts/classes'
@@ -44,7 +44,7 @@ function bars(layout: TapeLayout, entry: number): string {
  * The tape: the frames over time with their brightness as a thin line, long pauses folded, a mark where each entry
  * begins. A click on it begins a new entry there, a mark can be dragged, and joined with the entry before.
  */
-export function Tape({ tape, onEntry, onEdit }: Props) {
+export const Tape = memo(function Tape({ tape, onEntry, onEdit }: Props) {
   const box = useRef<HTMLDivElement>(null)
   const [width, setWidth] = useState(1200)
   const [ghost, setGhost] = useState<Place | null>(null)
@@ -259,4 +259,4 @@ export function Tape({ tape, onEntry, onEdit }: Props) {
       ))}
     </div>
   )
-}
+})

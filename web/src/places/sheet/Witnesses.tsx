@@ -1,14 +1,14 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { api, type Witness } from '../../api/client'
 import { ShowMore } from '../../parts/ShowMore'
 import { texts } from './texts'
 
 /** What the card of the second slot says of the first one, frame by frame. */
-export function Witnesses({ sheet }: { sheet: number }) {
+export const Witnesses = memo(function Witnesses({ sheet }: { sheet: number }) {
   const pairs = useQuery({ queryKey: ['witness', sheet], queryFn: () => api.witness(sheet) })
   return (pairs.data ?? []).map((pair) => <Pair key={`${pair.first} ${pair.second}`} pair={pair} />)
-}
+})
 
 const says = texts.witness
 

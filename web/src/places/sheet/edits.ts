@@ -17,17 +17,21 @@ import { outdateFrames } from '../../store/open-sheets'
 import { settleStates } from '../../store/sheet-frames'
 
 /** A sheet as it is shown, and what can be asked of it. */
-interface OpenSheet {
+interface OpenSheet extends Asking {
   sheet: Sheet | undefined
   tape: Tape
   /** Frames whose state an edit on its way has changed. */
   states: States
-  edit: (edit: Edit) => void
-  change: (rule: SheetChange) => void
-  say: (frame: number, words: EntryChange) => void
   /** Why the sheet could not be told. */
   error: Error | null
   refusals: readonly Error[]
+}
+
+/** The same functions while the sheet is the same: what is given them need not be drawn anew with each key. */
+interface Asking {
+  edit: (edit: Edit) => void
+  change: (rule: SheetChange) => void
+  say: (frame: number, words: EntryChange) => void
   dismiss: (refusal: Error) => void
 }
 
@@ -61,25 +65,30 @@ export function useSheet(id: number): OpenSheet {
     // the two were answered with an edit between them
     if (isApart && !isAsking && !operations.busy && now?.sheet.state === 'sheet') askAgain(queries, id)
   }, [queries, operations, id, isApart, isAsking, now])
-  const ask = (change: Change) => {
-    operations.ask(change, shown).catch(() => undefined) // the refusal stands on the page
-  }
+  const asking = useMemo((): Asking => {
+    const ask = (change: Change) => {
+      operations.ask(change, shown).catch(() => undefined) // the refusal stands on the page
+    }
+    return {
+      edit: ask,
+      change: (rule) => {
+        ask({ do: 'rule', rule })
+      },
+      say: (frame, words) => {
+        ask({ do: 'say', frame, words })
+      },
+      dismiss: (refusal) => {
+        operations.dismiss(refusal)
+      },
+    }
+  }, [operations, shown])
   return {
     sheet: shown?.sheet,
     tape: shown?.tape ?? NONE,
     states,
-    edit: ask,
-    change: (rule) => {
-      ask({ do: 'rule', rule })
-    },
-    say: (frame, words) => {
-      ask({ do: 'say', frame, words })
-    },
     error: sheet.error ?? tape.error,
     refusals,
-    dismiss: (refusal) => {
-      operations.dismiss(refusal)
-    },
+    ...asking,
   }
 }
 
