@@ -1,5 +1,6 @@
 import { ChevronDown } from 'lucide-react'
 import { Select } from 'radix-ui'
+import { useMemo } from 'react'
 
 interface Props<V extends string> {
   label: string
@@ -10,23 +11,10 @@ interface Props<V extends string> {
   disabled?: boolean
 }
 
-/** A choice within a line of text. */
+/** A choice within a line of text. What can be chosen is drawn anew where it is another list. */
 export function Pick<V extends string>({ label, value, choices, onPick, side = 'bottom', disabled = false }: Props<V>) {
-  return (
-    <Select.Root
-      value={value}
-      onValueChange={(picked) => {
-        onPick(picked as V)
-      }}
-      disabled={disabled}
-    >
-      <Select.Trigger
-        aria-label={label}
-        className="link inline-flex items-center gap-1 font-semibold whitespace-nowrap"
-      >
-        <Select.Value />
-        <ChevronDown size={14} />
-      </Select.Trigger>
+  const list = useMemo(
+    () => (
       <Select.Portal>
         <Select.Content className="z-50 menu p-1" position="popper" side={side} sideOffset={6}>
           <Select.Viewport>
@@ -42,6 +30,25 @@ export function Pick<V extends string>({ label, value, choices, onPick, side = '
           </Select.Viewport>
         </Select.Content>
       </Select.Portal>
+    ),
+    [choices, side],
+  )
+  return (
+    <Select.Root
+      value={value}
+      onValueChange={(picked) => {
+        onPick(picked as V)
+      }}
+      disabled={disabled}
+    >
+      <Select.Trigger
+        aria-label={label}
+        className="link inline-flex items-center gap-1 font-semibold whitespace-nowrap"
+      >
+        <Select.Value />
+        <ChevronDown size={14} />
+      </Select.Trigger>
+      {list}
     </Select.Root>
   )
 }

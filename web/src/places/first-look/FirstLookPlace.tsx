@@ -79,8 +79,8 @@ export function FirstLookPlace() {
   const leave = useNavigate()
   const frames = pass?.frames
   const counts = useMemo(() => countsOf(frames ?? []), [frames])
-  const first = frames?.findIndex((frame) => frame.verdict === 'open') ?? 0
-  const meant = at !== null && through.positions.includes(at) ? at : through.isEvery ? Math.max(0, first) : positions[0]
+  const firstOpen = () => Math.max(0, frames?.findIndex((frame) => frame.verdict === 'open') ?? 0)
+  const meant = at !== null && through.positions.includes(at) ? at : through.isEvery ? firstOpen() : positions[0]
   const position = meant === undefined ? undefined : fold.shown(meant)
   const place = position === undefined ? -1 : positions.indexOf(position)
   const current = position === undefined ? undefined : frames?.[position]
@@ -108,8 +108,8 @@ export function FirstLookPlace() {
   const hand = useMemo(() => (position === undefined ? [] : judgedWith(position)), [position, judgedWith])
   const handful = useMemo(() => {
     const of = new Set(hand)
-    return countsOf(frames?.filter((frame) => of.has(frame.id)) ?? [])
-  }, [frames, hand])
+    return countsOf(of.size > 1 ? (frames?.filter((frame) => of.has(frame.id)) ?? []) : current ? [current] : [])
+  }, [frames, hand, current])
   const group = useMemo(() => (pass && current ? groupOf(pass.groups, current.id) : null), [pass, current])
 
   const beginnings = useMemo(
@@ -121,8 +121,8 @@ export function FirstLookPlace() {
   )
   const row = useMemo(() => {
     const of = new Set(group?.frames)
-    return group ? positions.filter((one) => of.has(frames?.[one]?.id ?? 0)) : positions
-  }, [group, positions, frames])
+    return group && besides > 1 ? positions.filter((one) => of.has(frames?.[one]?.id ?? 0)) : positions
+  }, [group, positions, frames, besides])
   const shown = position === undefined ? [] : beside(row, row.indexOf(position), besides)
   const light = useLight(isLightShown ? (current?.picture ?? null) : null)
 
@@ -249,13 +249,18 @@ export function FirstLookPlace() {
     },
   }
   useKeys('pass', isTabsOpen ? {} : acts) // letters are those of tabs then
+  const choices = useMemo(() => {
+    const words = texts.filters(counts)
+    return FILTERS.map((value) => ({ value, label: words[value] }))
+  }, [counts])
   if (!lookedAt || !pass || !frames) return <Waiting error={notFound ?? error} />
-  const filters = texts.filters(counts)
   const whose = through.narrowing.mark
-  const marked = positions.flatMap((one) => {
-    const frame = whose === undefined ? undefined : frames[one]
-    return frame?.beside.some((mark) => mark.by === whose && saysOtherwise(frame, mark)) ? [frame] : []
-  })
+  const marked =
+    whose === undefined
+      ? []
+      : positions
+          .flatMap((one) => frames[one] ?? [])
+          .filter((frame) => frame.beside.some((mark) => mark.by === whose && saysOtherwise(frame, mark)))
   const shoot = partAt(pass, position ?? 0)?.shoot
   const inShoot = shoot !== undefined && lookedAt.shoots.length > 1 ? lookedAt.nameOf(shoot) : null
   return (
@@ -275,7 +280,7 @@ export function FirstLookPlace() {
           <Pick
             label={texts.through}
             value={filter}
-            choices={FILTERS.map((value) => ({ value, label: filters[value] }))}
+            choices={choices}
             onPick={(value) => {
               through.pick(value)
               setAt(value === 'every' ? (position ?? null) : null)

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react'
+import { useDeferredValue, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react'
 import { pictureUrl, type PassFrame, type PassGroup } from '../../api/client'
 import { starsOf } from '../../model/pass'
 import { barOf, passTape, positionAt, type Bar } from '../../model/pass-tape'
@@ -43,19 +43,22 @@ export function PassTape({ frames, groups, shoots, position, onGo }: Props) {
       seen.disconnect()
     }
   }, [])
+  const seconds = useTimes(frames)
   const tape = useMemo(
     () =>
       passTape(
-        frames.map((frame) => frame.seconds),
+        seconds,
         width - 16,
         shoots.map(({ from }) => from),
       ),
-    [frames, width, shoots],
+    [seconds, width, shoots],
   )
+  // thousands of frames are drawn when the verdict and the next one are on the screen
+  const drawn = useDeferredValue(frames)
   useEffect(() => {
     const context = canvas.current?.getContext('2d')
-    if (canvas.current && context) draw(canvas.current, context, { tape, frames, groups, width })
-  }, [tape, frames, groups, width, theme])
+    if (canvas.current && context) draw(canvas.current, context, { tape, frames: drawn, groups, width })
+  }, [tape, drawn, groups, width, theme])
   const there = ({ clientX }: PointerEvent): number =>
     positionAt(tape.bars, clientX - (box.current?.getBoundingClientRect().left ?? 0) - 8)
   const here = barOf(tape.bars, position)
@@ -113,6 +116,21 @@ export function PassTape({ frames, groups, shoots, position, onGo }: Props) {
     </>
   )
 }
+
+/** When each frame was taken: the same list as long as it says the same, whatever is judged. */
+function useTimes(frames: readonly PassFrame[]): readonly (number | null)[] {
+  const [known, setKnown] = useState(() => ({ frames, times: timesOf(frames) }))
+  if (known.frames === frames) return known.times
+  const times = timesOf(frames)
+  const now = { frames, times: isSame(times, known.times) ? known.times : times }
+  setKnown(now)
+  return now.times
+}
+
+const timesOf = (frames: readonly PassFrame[]) => frames.map((frame) => frame.seconds)
+
+const isSame = (one: readonly (number | null)[], other: readonly (number | null)[]) =>
+  one.length === other.length && one.every((time, n) => time === other[n])
 
 /** When each stretch of the tape begins, and its end. */
 function Stretches({
@@ -228,9 +246,9 @@ function drawFrame(context: CanvasRenderingContext2D, bar: Bar, frame: PassFrame
 
 /** A column of several frames: what is kept of them from the foot, above it what is open, struck ones at the top. */
 function drawColumn(context: CanvasRenderingContext2D, bar: Bar, frames: readonly PassFrame[], colours: Colours): void {
-  const of = frames.slice(bar.from, bar.to)
-  const share = (verdict: PassFrame['verdict']) =>
-    (BAR * of.filter((frame) => frame.verdict === verdict).length) / of.length
+  const counts = { kept: 0, struck: 0, open: 0 }
+  for (let position = bar.from; position < bar.to; position++) counts[frames[position]?.verdict ?? 'open']++
+  const share = (verdict: PassFrame['verdict']) => (BAR * counts[verdict]) / (bar.to - bar.from)
   const [kept, struck] = [share('kept'), share('struck')]
   context.fillStyle = colours.ink
   context.fillRect(bar.x, FOOT - kept, bar.width, kept)

@@ -1,9 +1,9 @@
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { sayWhoJudges, useWho } from '../../parts/who'
 import { texts } from './texts'
 
 /** Who judges: a name that is kept with each verdict. */
-export function WhoField() {
+export const WhoField = memo(function WhoField() {
   const who = useWho()
   const [typed, setTyped] = useState<string | null>(null)
   if (typed === null) {
@@ -48,4 +48,4 @@ export function WhoField() {
       />
     </form>
   )
-}
+})

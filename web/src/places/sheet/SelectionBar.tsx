@@ -1,3 +1,4 @@
+import { useMemo } from 'react'
 import type { Edit, Sheet, Tape } from '../../api/client'
 import { Pick } from '../../parts/Pick'
 import { offset } from './Clocks'
@@ -19,19 +20,23 @@ export function SelectionBar({
   selection: Selection
   edit: (edit: Edit) => void
 }) {
+  const { entries } = sheet
+  const choices = useMemo(
+    () => [
+      { value: 'none', label: says.choose },
+      ...entries.map(({ frame, number, name }) => ({
+        value: String(frame),
+        label: `${number} ${name || says.unnamed}`,
+      })),
+      { value: 'new', label: says.newEntry },
+    ],
+    [entries],
+  )
   const frames = [...selection.ids]
   const first = frames[0]
   if (first === undefined) return null
   const home = tape.find((entry) => entry.frames.includes(first))
   const isFirst = home?.frames[0] === first
-  const choices = [
-    { value: 'none', label: says.choose },
-    ...sheet.entries.map((entry) => ({
-      value: String(entry.frame),
-      label: `${entry.number} ${entry.name || says.unnamed}`,
-    })),
-    { value: 'new', label: says.newEntry },
-  ]
   const moment = sameMoment(sheet, tape, frames)
   const then = (what: Edit) => {
     edit(what)
