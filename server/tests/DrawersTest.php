@@ -104,6 +104,67 @@ final class DrawersTest extends TestCase
         }
     }
 
+    /**
+     * It is decoded smaller than it is, and is as near to the average of all its pixels, which GD makes, as what
+     * vipsthumbnail makes of it. Rings that become finer outwards show where fine lines turn into coarse ones.
+     */
+    public function testAShrunkPictureIsTheWholeOneAveraged(): void
+    {
+        $image = imagecreatetruecolor(2400, 1600);
+        self::assertInstanceOf(\GdImage::class, $image);
+        for ($y = 0; $y < 1600; ++$y) {
+            for ($x = 0; $x < 2400; ++$x) {
+                $light = (int) (128 + 100 * cos((($x - 1200) ** 2 + ($y - 800) ** 2) / 1400));
+                imagesetpixel($image, $x, $y, $light << 16 | $light << 8 | intdiv($x, 10));
+            }
+        }
+        ob_start();
+        imagejpeg($image, null, 95);
+        $jpeg = (string) ob_get_clean();
+        [$file] = $this->order($jpeg);
+        $rings = $this->file('rings.jpg', $jpeg);
+        foreach ([PictureSize::Strip, PictureSize::Near] as $size) {
+            $drawn = self::drawers()->draw(
+                $file,
+                new DrawingOrder(0, max(1, \strlen($jpeg)), Orientation::AsStored, $size, false),
+            );
+            $theirs = $this->file('theirs.jpg');
+            exec(\sprintf(
+                'vipsthumbnail --size %1$dx%1$d -o %2$s %3$s',
+                $size->value,
+                escapeshellarg($theirs.'[Q='.$size->quality().']'),
+                escapeshellarg($rings),
+            ));
+            self::assertLessThan(
+                1.1 * self::difference($image, (string) file_get_contents($theirs)),
+                self::difference($image, $drawn->jpeg),
+                $size->name,
+            );
+        }
+    }
+
+    /** @return float of each colour of each pixel, 0 to 255, in the middle */
+    private static function difference(\GdImage $whole, string $jpeg): float
+    {
+        $drawn = imagecreatefromstring($jpeg);
+        self::assertInstanceOf(\GdImage::class, $drawn);
+        [$width, $height] = [imagesx($drawn), imagesy($drawn)];
+        $averaged = imagecreatetruecolor($width, $height);
+        self::assertInstanceOf(\GdImage::class, $averaged);
+        imagecopyresampled($averaged, $whole, 0, 0, 0, 0, $width, $height, imagesx($whole), imagesy($whole));
+        $sum = 0;
+        for ($y = 0; $y < $height; ++$y) {
+            for ($x = 0; $x < $width; ++$x) {
+                [$one, $other] = [(int) imagecolorat($drawn, $x, $y), (int) imagecolorat($averaged, $x, $y)];
+                foreach ([0, 8, 16] as $colour) {
+                    $sum += abs(($one >> $colour & 255) - ($other >> $colour & 255));
+                }
+            }
+        }
+
+        return $sum / (3 * $width * $height);
+    }
+
     public function testWhoeverAsksDoesNotHoldThePictureInMemory(): void
     {
         $bytes = 150_000_000;

@@ -18,6 +18,10 @@ final class Vips
     private const PIECE = 512 * 1024;
     /** VIPS_FORMAT_UCHAR */
     private const UCHAR = 0;
+    /** VIPS_ACCESS_SEQUENTIAL */
+    private const ROW_BY_ROW = 1;
+    /** How many times smaller a JPEG can be decoded. */
+    private const SHRINKS = [8, 4, 2];
 
     /**
      * By EXIF orientation: whether vips_flip (0 left-right, 1 upside down) or vips_rot (quarter turns clockwise), and
@@ -54,31 +58,25 @@ final class Vips
         $ffi = self::ffi();
         [$buffer, $head] = self::read($ffi, $file, $order);
         $longEdge = $order->edge();
+        $isJpeg = str_starts_with($head, "\xFF\xD8");
         // a JPEG without a profile is in sRGB already, and taking it there again would cost as much as all the rest
-        $profile = str_starts_with($head, "\xFF\xD8") && !str_contains($head, "ICC_PROFILE\0")
-            ? []
-            : ['export_profile', 'srgb'];
-        $images = [
-            self::call(
-                $ffi,
-                static fn (\FFI\CData $out): int => $ffi->vips_thumbnail_buffer(
-                    $buffer,
-                    $order->length,
-                    $out,
-                    $longEdge,
-                    'height',
-                    $longEdge,
-                    'size',
-                    2,
-                    ...[...$profile, null],
-                ),
-            ),
-        ];
+        $profile = $isJpeg && !str_contains($head, "ICC_PROFILE\0") ? [] : ['export_profile', 'srgb'];
+        $size = ['height', $longEdge, 'size', 2, ...$profile, null];
         $turns = self::TURNS[$order->turn->value] ?? [];
+        $images = [];
         try {
+            if ($isJpeg) {
+                $images[] = self::ofJpeg($ffi, $buffer, $order->length, $longEdge);
+            }
+            $images[] = self::call(
+                $ffi,
+                static fn (\FFI\CData $out): int => $isJpeg
+                    ? $ffi->vips_thumbnail_image($images[0], $out, $longEdge, ...$size)
+                    : $ffi->vips_thumbnail_buffer($buffer, $order->length, $out, $longEdge, ...$size),
+            );
             if ([] !== $turns) {
                 // it comes row by row, and a turned one is asked for in another order
-                $images[] = $ffi->vips_image_copy_memory($images[0]) ?? throw self::failed($ffi);
+                $images[] = $ffi->vips_image_copy_memory($images[\count($images) - 1]) ?? throw self::failed($ffi);
             }
             foreach ($turns as [$flips, $argument]) {
                 $last = $images[\count($images) - 1];
@@ -97,6 +95,37 @@ final class Vips
                 $ffi->g_object_unref($image);
             }
         }
+    }
+
+    /**
+     * A JPEG as small as its decoder can make it and still as large as is wanted. Left to itself, libvips has it made
+     * at least twice as large, which takes as long again and is not seen: what the decoder leaves out it leaves out by
+     * frequency, not by row.
+     *
+     * @throws PictureUndrawable
+     */
+    private static function ofJpeg(\FFI $ffi, \FFI\CData $buffer, int $length, int $longEdge): \FFI\CData
+    {
+        $loaded = static fn (int $shrink): \FFI\CData => self::call(
+            $ffi,
+            static fn (\FFI\CData $out): int => $ffi->vips_jpegload_buffer(
+                $buffer,
+                $length,
+                $out,
+                ...['shrink', $shrink, 'access', self::ROW_BY_ROW, null],
+            ),
+        );
+        $whole = $loaded(1); // its head, until more is asked for
+        $edge = max($ffi->vips_image_get_width($whole), $ffi->vips_image_get_height($whole));
+        foreach (self::SHRINKS as $shrink) {
+            if (intdiv($edge, $shrink) >= $longEdge) {
+                $ffi->g_object_unref($whole);
+
+                return $loaded($shrink);
+            }
+        }
+
+        return $whole;
     }
 
     /**
@@ -251,6 +280,7 @@ final class Vips
                 void vips_cache_set_max(int max);
                 int vips_thumbnail_buffer(void *buf, size_t len, VipsImage **out, int width, ...);
                 int vips_thumbnail_image(VipsImage *in, VipsImage **out, int width, ...);
+                int vips_jpegload_buffer(void *buf, size_t len, VipsImage **out, ...);
                 VipsImage *vips_image_copy_memory(VipsImage *in);
                 int vips_image_get_width(const VipsImage *in);
                 int vips_image_get_height(const VipsImage *in);
