@@ -66,7 +66,7 @@ function Empty({ bays }: { bays: Bays }) {
       <p>{texts.none.about}</p>
       <ul className="mt-2">
         {bays.roots.map((root) => (
-          <li key={root} className="break-all text-ink">
+          <li key={root} className="wrap-anywhere text-ink">
             {root}
           </li>
         ))}
@@ -353,7 +353,7 @@ function Shelves({ shelves }: { shelves: Shelf[] }) {
                   </th>
                   <td
                     className={classes(
-                      'pr-6 break-all text-soft',
+                      'pr-6 wrap-anywhere text-soft',
                       'max-md:order-last max-md:w-full max-md:pb-2 max-md:text-[13px]',
                     )}
                   >

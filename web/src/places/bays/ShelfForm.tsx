@@ -45,7 +45,7 @@ export function ShelfForm({ shelf, onDone }: { shelf?: Shelf; onDone: () => void
           <p>
             <span className="text-soft">{texts.form.folder}</span>
             <br />
-            <strong className="font-semibold break-all">{root}</strong>
+            <strong className="font-semibold wrap-anywhere">{root}</strong>
           </p>
         ) : (
           <FolderChoice title={texts.form.folder} path={root} onChange={setRoot} />

@@ -49,7 +49,7 @@ export const OtherFiles = memo(function OtherFiles({ sheet }: { sheet: Sheet }) 
               {files.map((file) => (
                 <tr key={`${file.card}/${file.path}`} className="border-t border-rule align-top">
                   {sheet.cards.length > 1 && <td className="px-4 py-1.5">{file.card}</td>}
-                  <td className="px-4 py-1.5 break-all">{file.path}</td>
+                  <td className="px-4 py-1.5 wrap-anywhere">{file.path}</td>
                   <td className="px-4 py-1.5 text-right whitespace-nowrap">{bytes(file.bytes)}</td>
                   <td className="px-4 py-1.5 break-words text-soft">{says.becomes(file)}</td>
                 </tr>

@@ -113,7 +113,7 @@ function Place({ word, root }: { word: string; root: string }) {
   return (
     <>
       <dt className="text-soft">{word}</dt>
-      <dd className="break-all">{root}</dd>
+      <dd className="wrap-anywhere">{root}</dd>
     </>
   )
 }
@@ -133,7 +133,7 @@ function Table({ title, lines }: { title: string; lines: ReceiptLine[] }) {
           lines.reduce((sum, line) => sum + line.bytes, 0),
         )}
       </p>
-      <table className="mt-1 w-full text-left text-[12.5px]">
+      <table className="mt-1 w-full text-left text-[12.5px] print:text-[10.5px]">
         <thead>
           <tr className="border-b border-rule">
             <th className={HEAD}>{says.head[0]}</th>
@@ -145,15 +145,15 @@ function Table({ title, lines }: { title: string; lines: ReceiptLine[] }) {
         <tbody>
           {lines.map((line) => (
             <tr key={`${line.card}/${line.original}/${line.path}`} className="break-inside-avoid border-b border-rule">
-              <td className={`${CELL} break-all`}>
+              <td className={`${CELL} wrap-anywhere`}>
                 {line.card} {line.original}
               </td>
               <td className={CELL}>
-                <span className="break-all">{line.path?.slice(folder === '' ? 0 : folder.length + 1)}</span>
+                <span className="wrap-anywhere">{line.path?.slice(folder === '' ? 0 : folder.length + 1)}</span>
                 {line.note !== '' && <span className="block text-soft">{line.note}</span>}
               </td>
               <td className={`${CELL} text-right whitespace-nowrap`}>{line.bytes.toLocaleString('en')}</td>
-              <td className={`${CELL} font-mono text-[11px] break-all`}>
+              <td className={`${CELL} font-mono text-[11px] break-all print:text-[9px]`}>
                 {line.digest}
                 {line.second_digest && <span className="block">{line.second_digest}</span>}
               </td>
@@ -169,7 +169,7 @@ function Rest({ lines }: { lines: ReceiptLine[] }) {
   return (
     <section aria-label={says.notCopied} className="mt-7">
       <h2 className="text-[20px]">{says.notCopied}</h2>
-      <table className="mt-1 w-full text-left text-[12.5px]">
+      <table className="mt-1 w-full text-left text-[12.5px] print:text-[10.5px]">
         <thead>
           <tr className="border-b border-rule">
             {says.notCopiedHead.map((word) => (
@@ -182,7 +182,7 @@ function Rest({ lines }: { lines: ReceiptLine[] }) {
         <tbody>
           {lines.map((line) => (
             <tr key={`${line.card}/${line.original}/${line.state}`} className="break-inside-avoid border-b border-rule">
-              <td className={`${CELL} break-all`}>
+              <td className={`${CELL} wrap-anywhere`}>
                 {line.card} {line.original}
               </td>
               <td className={`${CELL} whitespace-nowrap ${line.state === 'failed' ? 'font-semibold text-brass' : ''}`}>

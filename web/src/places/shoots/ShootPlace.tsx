@@ -132,7 +132,7 @@ export function ShootPlace() {
         </div>
         <ul className="mt-1 mb-4 text-[13px] text-soft">
           {shoot.data.places.map((place) => (
-            <li key={place} className="break-all">
+            <li key={place} className="wrap-anywhere">
               {place}
             </li>
           ))}
