@@ -176,6 +176,13 @@ test('frames are selected by click, range, key and rectangle, left out, taken ba
   await page.getByRole('option', { name: /TARA0352/ }).click()
   await page.keyboard.press('l')
   await expect(page.getByText('4 left out')).toBeVisible()
+  // two keys before the screen is painted: it follows the last one
+  const frames = page.getByRole('listbox', { name: /^Contact sheet/ })
+  await frames.evaluate((list) => {
+    for (const key of ['End', 'Home'])
+      list.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
+  })
+  await expect(frames.getByRole('option').first()).toBeInViewport()
   const a = await page.getByRole('option', { name: /TARA0351/ }).boundingBox()
   const b = await page.getByRole('option', { name: /TARA0358/ }).boundingBox()
   if (!a || !b) throw new Error('There are no frames.')

@@ -104,7 +104,7 @@ export function ContactSheet({
   /** Rows are of one height: asked to scroll to one, the virtualizer would measure the whole page, some frames long. */
   const reveal = (row: number) => {
     if (!box.current) return
-    const [from, tall] = [rows.scrollOffset ?? 0, rows.scrollRect?.height ?? 0]
+    const { scrollTop: from, clientHeight: tall } = box.current
     if (row * height < from) box.current.scrollTop = row * height
     else if ((row + 1) * height > from + tall) box.current.scrollTop = (row + 1) * height - tall
   }
