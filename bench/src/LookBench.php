@@ -54,7 +54,7 @@ final class LookBench implements Bench
                 '%dx%d: key to next picture %s ms, verdict to next picture %s ms, stars to mark %s ms, far jump %s ms '
                     .'(median, 95 %%); arrow held: %.0f frames a second; 1:1 after %s ms; %d frames judged one by one '
                     .'as fast as they are shown in %.1f s, all known to the server %.1f s later; the page takes '
-                    .'%.0f MB after 2,000 frames (nothing to compare with)',
+                    .'%.0f MB (nothing to compare with)',
                 self::number($screen, 'width'),
                 self::number($screen, 'height'),
                 self::spread($screen, 'moves'),

@@ -7,9 +7,6 @@ import { stdout } from 'node:process'
 import { CHROMIUM } from '../chromium.mjs'
 import { equipPainted } from './painted.mjs'
 
-/** Frames that are shown before the page is weighed. */
-const MANY = 2000
-
 const [address] = process.argv.slice(2)
 const { shoots } = await (await fetch(new URL('/api/shoots', address))).json()
 // an earlier run may have left one of the name
@@ -156,21 +153,14 @@ for (const [width, height] of [
     const pass = await (await fetch(new URL(`/api/shoots/${shoot}/verdicts`, address))).json()
     open = pass.frames.filter(({ verdict }) => verdict === 'open').length
   }
-  const known = (performance.now() - since) / 1000
-  // the same hundred again and again: fewer are held at a time, so each is fetched anew
-  await page.evaluate(async (rounds) => {
-    const { next, press, pause } = window.bench
-    const count = Number(document.querySelector('[role=slider]').getAttribute('aria-valuemax'))
-    for (let round = 0; round < rounds; round++) {
-      press('Home')
-      await pause(500)
-      for (let n = 1; n < count; n++) {
-        await next('ArrowRight')
-        if (n % 10 === 0) await pause(150) // large ones come where one stays
-      }
-    }
-  }, MANY / frames.length)
-  measured.screens.push({ width, height, ...screen, cull, known, memory: await memory() })
+  measured.screens.push({
+    width,
+    height,
+    ...screen,
+    cull,
+    known: (performance.now() - since) / 1000,
+    memory: await memory(),
+  })
   await page.close()
 }
 await browser.close()
