@@ -9,7 +9,7 @@ import { stdout } from 'node:process'
 import { CHROMIUM } from '../chromium.mjs'
 import { equipPainted } from './painted.mjs'
 
-const [KEYS, SPLITS, SCROLLS] = [60, 5, 60]
+const [KEYS, SPLITS, SCROLLS] = [60, 15, 60]
 
 const [address, card, bay] = process.argv.slice(2)
 const label = basename(card)
@@ -19,6 +19,10 @@ await page.addInitScript(equipPainted)
 const network = await page.context().newCDPSession(page)
 await network.send('Network.enable')
 let received = 0
+let asked = 0
+page.on('request', () => asked++)
+page.on('requestfinished', () => asked--)
+page.on('requestfailed', () => asked--)
 network.on('Network.loadingFinished', ({ encodedDataLength }) => {
   received += encodedDataLength
 })
@@ -102,20 +106,29 @@ const scrolls = await page.evaluate(async (times) => {
   return millis
 }, SCROLLS)
 
+/** Until nothing has been on its way for a while: what an answer makes the page ask again is drawn by then. */
+const settled = async () => {
+  for (let quiet = 0; quiet < 5; quiet = asked === 0 ? quiet + 1 : 0) await page.waitForTimeout(100)
+}
+
 const splits = []
 for (let n = 0; n < SPLITS; n++) {
   await contact.getByRole('option').nth(5).click()
+  await settled()
   splits.push(
     await page.evaluate(async () => {
+      await new Promise((done) => {
+        setTimeout(done, 40 * Math.random())
+      })
       const count = () => document.querySelectorAll('section[id^=entry-]').length
       const before = count()
       return window.until('b', {}, () => count() > before)
     }),
   )
-  await page.waitForTimeout(800) // what the answer makes the page ask again
+  await settled()
   await page.keyboard.press('Control+z')
   await page.waitForFunction(() => document.querySelectorAll('section[id^=entry-]').length === 1)
-  await page.waitForTimeout(800) // what the answer makes the page ask again
+  await settled()
 }
 stdout.write(JSON.stringify({ bytes: { firstLoad, code, sheet, tape }, millis: { keys, splits, scrolls } }))
 renameSync(join(bay, label), card)

@@ -1,9 +1,10 @@
-import { useDeferredValue, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react'
+import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react'
 import { pictureUrl, type PassFrame, type PassGroup } from '../../api/client'
 import { starsOf } from '../../model/pass'
 import { barOf, passTape, positionAt, type Bar } from '../../model/pass-tape'
 import { classes } from '../../parts/classes'
 import { useTheme } from '../../parts/theme'
+import { usePaintedFirst } from '../../parts/usePaintedFirst'
 import { moment } from '../../parts/words'
 import { texts } from './texts'
 
@@ -53,8 +54,7 @@ export function PassTape({ frames, groups, shoots, position, onGo }: Props) {
       ),
     [seconds, width, shoots],
   )
-  // thousands of frames are drawn when the verdict and the next one are on the screen
-  const drawn = useDeferredValue(frames)
+  const drawn = usePaintedFirst(frames) // thousands: behind the verdict and the next one
   useEffect(() => {
     const context = canvas.current?.getContext('2d')
     if (canvas.current && context) draw(canvas.current, context, { tape, frames: drawn, groups, width })

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { Edit, Sheet } from '../../api/client'
 import { plural } from '../../parts/words'
 import { Tip } from '../../parts/Tip'
+import type { Whole } from './edits'
 import { texts } from './texts'
 
 /** +0:58:00, −1:00:00. */
@@ -26,7 +27,7 @@ function roughly(amount: number): string {
 }
 
 /** Cameras whose clocks seem wrong, or were set, within the sentence of the sheet's rules. */
-export function ClockHints({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
+export function ClockHints({ sheet, edit }: { sheet: Whole; edit: (edit: Edit) => void }) {
   return sheet.cameras.map((camera) => {
     const name = camera.name || camera.camera
     if (camera.hint !== null)
@@ -55,7 +56,7 @@ export function ClockHints({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) =
 }
 
 /** What is added to each camera's clock. Order, division and names follow; the files keep the camera's own time. */
-export function Clocks({ sheet, edit }: { sheet: Sheet; edit: (edit: Edit) => void }) {
+export function Clocks({ sheet, edit }: { sheet: Whole; edit: (edit: Edit) => void }) {
   return (
     <section
       aria-label={texts.clocks.title}

@@ -1,19 +1,21 @@
 import { memo } from 'react'
-import type { Edit, Entry, EntryChange, Sheet, Tape } from '../../api/client'
+import type { Edit, Entry, EntryChange, Tape } from '../../api/client'
 import { ShowMore } from '../../parts/ShowMore'
 import { clocks, days } from '../../parts/words'
+import type { Whole } from './edits'
 import { EntryKeywords, EntryRaws, EntryRights } from './EntryMarks'
 import { NoteMarks } from './NoteMarks'
 import { Outcome } from './Outcome'
 import { texts } from './texts'
 
 const says = texts.entry
+const NONE: string[] = []
 
 /** What stands open of an entry: its strip, or instead of it all its frames; beneath it its files or their metadata. */
 export type Opened = 'strip' | 'sheet' | 'files' | 'says'
 
 interface Props {
-  sheet: Sheet
+  sheet: Whole
   entry: Entry
   /** Its frames in their order. */
   tape: Tape[number] | undefined
@@ -78,7 +80,7 @@ export const EntryLines = memo(function EntryLines({
         )}
         {planned && hasNew && (
           <div className="min-w-[260px] flex-1">
-            <EntryKeywords entry={entry} onChange={onChange} />
+            <EntryKeywords number={entry.number} keywords={entry.keywords ?? NONE} onChange={onChange} />
           </div>
         )}
       </div>

@@ -1,7 +1,9 @@
-import type { Entry, EntryChange, Sheet } from '../../api/client'
+import { memo } from 'react'
+import type { Entry, EntryChange } from '../../api/client'
 import { DNG, type DngChoice } from '../../parts/dng'
 import { KeywordField } from '../../parts/KeywordField'
 import { Pick } from '../../parts/Pick'
+import type { Whole } from './edits'
 import { texts } from './texts'
 
 const says = texts.entry
@@ -10,16 +12,24 @@ const BY_STYLE = 'style'
 const CHOICES = Object.keys(DNG) as DngChoice[]
 
 interface Props {
-  sheet: Sheet
+  sheet: Whole
   entry: Entry
   onChange: (change: EntryChange) => void
 }
 
-export function EntryKeywords({ entry, onChange }: Omit<Props, 'sheet'>) {
-  const keywords = entry.keywords ?? []
+/** @param keywords the entry's, as paths: as long as they are the same nothing of them is drawn anew */
+export const EntryKeywords = memo(function EntryKeywords({
+  number,
+  keywords,
+  onChange,
+}: {
+  number: number
+  keywords: readonly string[]
+  onChange: (change: EntryChange) => void
+}) {
   return (
     <KeywordField
-      label={says.keywords(entry.number)}
+      label={says.keywords(number)}
       chips={keywords.map((path) => ({ path }))}
       onAdd={(paths) => {
         onChange({ add_keywords: paths })
@@ -29,7 +39,7 @@ export function EntryKeywords({ entry, onChange }: Omit<Props, 'sheet'>) {
       }}
     />
   )
-}
+})
 
 /** Whose the frames are. */
 export function EntryRights({ sheet, entry, onChange }: Props) {

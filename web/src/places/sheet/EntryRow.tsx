@@ -1,6 +1,6 @@
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
-import { api, type Edit, type Entry, type EntryChange, type Sheet, type SheetFrame, type Tape } from '../../api/client'
+import { api, type Edit, type Entry, type EntryChange, type SheetFrame, type Tape } from '../../api/client'
 import { useFrameWindow, type FrameWindow } from '../../api/frames'
 import { classes } from '../../parts/classes'
 import { ContactSheet, type Selecting } from '../../parts/ContactSheet'
@@ -10,6 +10,7 @@ import type { Seen } from '../../parts/Frame'
 import { Look } from '../../parts/Look'
 import { PathText } from '../../parts/PathText'
 import { bytes, plural } from '../../parts/words'
+import type { Whole } from './edits'
 import { EntryLines, type Opened } from './EntryLines'
 import { EntryName } from './EntryName'
 import { FileList } from './FileList'
@@ -32,7 +33,7 @@ const RUNS = ['time_lapse', 'interval_change', 'bracket', 'burst']
 const says = texts.entry
 
 interface Props {
-  sheet: Sheet
+  sheet: Whole
   entry: Entry
   /** Its frames in their order. */
   tape: Tape[number] | undefined
@@ -264,7 +265,7 @@ function InSight({ children }: { children: ReactNode }) {
 }
 
 interface Head {
-  sheet: Sheet
+  sheet: Whole
   entry: Entry
   planned: boolean
   arriving: boolean
@@ -496,7 +497,7 @@ function Into({ entry, onInto }: { entry: Entry; onInto: (shoot: number) => void
 
 const NONE: number[] = []
 
-function useSheetFrames(sheet: Sheet, entry: Entry, ids: number[], states: States): FrameWindow<Seen & { id: number }> {
+function useSheetFrames(sheet: Whole, entry: Entry, ids: number[], states: States): FrameWindow<Seen & { id: number }> {
   const isPlanned = sheet.state === 'sheet'
   const planned = usePlannedFrames(sheet.id, isPlanned ? ids : NONE, states)
   const filed = useFrameWindow<SheetFrame>(

@@ -207,7 +207,7 @@ const FILES = [
 ] as const
 
 /** Links to the receipt as a page to print and as files; or, of one entry, its lists of checksums. */
-export function ReceiptLinks({ sheet, entry }: { sheet: Sheet; entry?: number }) {
+export function ReceiptLinks({ sheet, entry }: { sheet: Pick<Sheet, 'id' | 'second_digest'>; entry?: number }) {
   const second = { sha256: 'sha256', blake2b: 'b2', none: null }[sheet.second_digest ?? 'none']
   const offered = FILES.filter(
     ([format]) =>

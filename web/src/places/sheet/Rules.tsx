@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
 import { memo, useState } from 'react'
 import { Link } from 'react-router'
-import { api, type Divide, type Edit, type Sheet, type SheetChange } from '../../api/client'
+import { api, type Divide, type Edit, type SheetChange } from '../../api/client'
 import { classes } from '../../parts/classes'
 import { choicesOf } from '../../parts/choices'
 import { Pick } from '../../parts/Pick'
 import { ClockHints, Clocks } from './Clocks'
+import type { Whole } from './edits'
 import { texts } from './texts'
 
 const says = texts.rules
@@ -17,7 +18,7 @@ export const Rules = memo(function Rules({
   change,
   edit,
 }: {
-  sheet: Sheet
+  sheet: Whole
   change: (change: SheetChange) => void
   edit: (edit: Edit) => void
 }) {

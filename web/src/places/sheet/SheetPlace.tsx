@@ -1,4 +1,4 @@
-import { memo, useCallback, useDeferredValue, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { memo, useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { Edit, Entry, Sheet, Tape as Ticks } from '../../api/client'
 import { useFocusKept } from '../../keys/useFocusKept'
@@ -6,6 +6,7 @@ import { homeOf } from '../../model/foreseen'
 import { Heading } from '../../parts/Heading'
 import { Nothing, Refusals, Trouble, Waiting } from '../../parts/Trouble'
 import { isOver } from '../../parts/stage'
+import { usePaintedFirst } from '../../parts/usePaintedFirst'
 import { bytes, days, instant, list, plural } from '../../parts/words'
 import { Remarks } from './Remarks'
 import { EntryRow } from './EntryRow'
@@ -28,21 +29,21 @@ export function SheetPlace() {
 }
 
 function OpenSheet({ id }: { id: number }) {
-  const { sheet, tape, states, edit, change, say, error, refusals, dismiss } = useSheet(id)
-  const onTape = useDeferredValue(tape) // of thousands it takes longer to draw than the entries do
+  const { sheet, whole, tape, states, edit, change, say, error, refusals, dismiss } = useSheet(id)
+  const onTape = usePaintedFirst(tape) // of thousands it takes longer to draw than the entries do
   const selection = useSelection(tape)
   const planned = sheet?.state === 'sheet'
   useUndoKeys(edit, planned)
   const hand = useHand(sheet, tape)
   const keepsFocus = useFocusKept('[data-hand] .frames')
-  if (!sheet) return <Waiting error={error} />
+  if (!sheet || !whole) return <Waiting error={error} />
   const selected =
     selection.ids.size > 0 ? <SelectionBar sheet={sheet} tape={tape} selection={selection} edit={edit} /> : null
   return (
     <div ref={keepsFocus} className="flex min-h-[calc(100vh-3rem)] flex-col">
       <div className="page">
         <Head sheet={sheet} edit={edit} />
-        {planned && <Rules sheet={sheet} change={change} edit={edit} />}
+        {planned && <Rules sheet={whole} change={change} edit={edit} />}
         {planned && sheet.cards.length > 1 && <Witnesses sheet={sheet.id} />}
         <Refusals all={refusals} onDismiss={dismiss} />
         {sheet.cards
@@ -74,7 +75,7 @@ function OpenSheet({ id }: { id: number }) {
         {sheet.entries.map((entry) => (
           <EntryRow
             key={entry.frame ?? -entry.number}
-            sheet={sheet}
+            sheet={whole}
             entry={entry}
             tape={tape.find((each) => each.number === entry.number)}
             states={states}

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
-import { useEffect, useLayoutEffect, useMemo, useState, useSyncExternalStore } from 'react'
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react'
 import {
   api,
   type Edit,
@@ -12,13 +12,32 @@ import {
 import type { Shown } from '../../model/foreseen'
 import { openOn, replay, statesOf, told, type Change, type States } from '../../model/operations'
 import { useKeys } from '../../keys/useKeys'
+import { useUnchanged } from '../../parts/useUnchanged'
 import { operationsOf } from '../../store/operations'
 import { outdateFrames } from '../../store/open-sheets'
 import { settleStates } from '../../store/sheet-frames'
 
+/** What holds for all of a sheet, whatever entries it has: the same object through splits and joins. */
+export type Whole = ReturnType<typeof wholeOf>
+
+const wholeOf = ({
+  id,
+  state,
+  style,
+  divide,
+  kinds,
+  companions,
+  cameras,
+  asks,
+  dng,
+  rights_sets,
+  second_digest,
+}: Sheet) => ({ id, state, style, divide, kinds, companions, cameras, asks, dng, rights_sets, second_digest })
+
 /** A sheet as it is shown, and what can be asked of it. */
 interface OpenSheet extends Asking {
   sheet: Sheet | undefined
+  whole: Whole | undefined
   tape: Tape
   /** Frames whose state an edit on its way has changed. */
   states: States
@@ -27,7 +46,7 @@ interface OpenSheet extends Asking {
   refusals: readonly Error[]
 }
 
-/** The same functions while the sheet is the same: what is given them need not be drawn anew with each key. */
+/** The same functions through all edits: what is given them need not be drawn anew with each key. */
 interface Asking {
   edit: (edit: Edit) => void
   change: (rule: SheetChange) => void
@@ -65,9 +84,13 @@ export function useSheet(id: number): OpenSheet {
     // the two were answered with an edit between them
     if (isApart && !isAsking && !operations.busy && now?.sheet.state === 'sheet') askAgain(queries, id)
   }, [queries, operations, id, isApart, isAsking, now])
+  const latest = useRef(shown)
+  useLayoutEffect(() => {
+    latest.current = shown
+  }, [shown])
   const asking = useMemo((): Asking => {
     const ask = (change: Change) => {
-      operations.ask(change, shown).catch(() => undefined) // the refusal stands on the page
+      operations.ask(change, latest.current).catch(() => undefined) // the refusal stands on the page
     }
     return {
       edit: ask,
@@ -81,9 +104,11 @@ export function useSheet(id: number): OpenSheet {
         operations.dismiss(refusal)
       },
     }
-  }, [operations, shown])
+  }, [operations])
+  const whole = useUnchanged(shown ? wholeOf(shown.sheet) : undefined)
   return {
     sheet: shown?.sheet,
+    whole,
     tape: shown?.tape ?? NONE,
     states,
     error: sheet.error ?? tape.error,
