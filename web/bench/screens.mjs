@@ -19,10 +19,16 @@ await page.addInitScript(equipPainted)
 const network = await page.context().newCDPSession(page)
 await network.send('Network.enable')
 let received = 0
-let asked = 0
-page.on('request', () => asked++)
-page.on('requestfinished', () => asked--)
-page.on('requestfailed', () => asked--)
+/** Questions to the server that are on their way. */
+const asked = new Set()
+page.on('request', (request) => {
+  if (request.resourceType() === 'fetch') asked.add(request)
+})
+page.on('requestfinished', (request) => asked.delete(request))
+page.on('requestfailed', (request) => asked.delete(request))
+page.on('framenavigated', () => {
+  asked.clear()
+})
 network.on('Network.loadingFinished', ({ encodedDataLength }) => {
   received += encodedDataLength
 })
@@ -108,7 +114,7 @@ const scrolls = await page.evaluate(async (times) => {
 
 /** Until nothing has been on its way for a while: what an answer makes the page ask again is drawn by then. */
 const settled = async () => {
-  for (let quiet = 0; quiet < 5; quiet = asked === 0 ? quiet + 1 : 0) await page.waitForTimeout(100)
+  for (let quiet = 0; quiet < 5; quiet = asked.size === 0 ? quiet + 1 : 0) await page.waitForTimeout(100)
 }
 
 const splits = []
