@@ -214,6 +214,26 @@ final class ApiTest extends ServerTestCase
         self::assertStringContainsString('"Family"', json_encode($bays['shelves'], \JSON_THROW_ON_ERROR));
     }
 
+    public function testTheFirstShelfIsThatOfSheetsThatWereOpenedBefore(): void
+    {
+        foreach (['studio', 'other'] as $folder) {
+            mkdir($this->folder.'/'.$folder);
+        }
+        $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');
+        $card = $this->readCard();
+        self::assertSame(201, $this->request('POST', '/api/sheets', ['cards' => [$card->id()]])->getStatusCode());
+        $opened = $this->answers($this->request('GET', '/api/sheets/1'), 200, 'Sheet');
+        self::assertSame([null, 'There is no shelf to copy to yet.'], [$opened['shelf'], $opened['waits_for']]);
+        foreach (['studio', 'other'] as $folder) {
+            $new = ['name' => $folder, 'root' => $this->folder.'/'.$folder, 'twin' => null];
+            self::assertSame(201, $this->request('POST', '/api/shelves', $new)->getStatusCode());
+            $sheet = $this->answers($this->request('GET', '/api/sheets/1'), 200, 'Sheet');
+            self::assertIsArray($sheet['shelf']);
+            self::assertSame('studio', $sheet['shelf']['name']);
+            self::assertSame('Entry 1 needs a name first.', $sheet['waits_for']);
+        }
+    }
+
     public function testErrorsAreProblemDetails(): void // RFC 9457
     {
         $this->shot('DCIM/100/T0001.JPG', '2026:05:02 19:31:40');

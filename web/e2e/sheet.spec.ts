@@ -340,6 +340,22 @@ test('a shelf is chosen by looking, and refused where it cannot be', async ({ pa
   await expect(form).toHaveCount(0)
 })
 
+test('a sheet without a shelf leads to where one is added', async ({ page }) => {
+  // the demo has a shelf: the answer is told as if there were none
+  await page.route(/\/api\/sheets\/\d+$/, async (route) => {
+    const response = await route.fetch()
+    const sheet = (await response.json()) as object
+    await route.fulfill({
+      response,
+      json: { ...sheet, shelf: null, rooms: [], waits_for: 'There is no shelf to copy to yet.' },
+    })
+  })
+  await openSheet(page, 'TIDE')
+  await expect(page.getByText('There is no shelf to copy to yet.')).toBeVisible()
+  await page.getByRole('link', { name: 'Add a shelf' }).click()
+  await expect(page.getByRole('region', { name: 'A new shelf' }).getByLabel('Name of the shelf')).toBeFocused()
+})
+
 test('two cards on one sheet share its entries by time', async ({ page }) => {
   await page.goto('/bays')
   await page.getByLabel('KILN together with another card').check()

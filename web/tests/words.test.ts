@@ -5,6 +5,7 @@ import { ago, bytes, clocks, day, days, duration, moment, plural, timeLeft } fro
 describe('words', () => {
   for (const [count, words] of [
     [0, '0 bytes'],
+    [1, '1 byte'],
     [999, '999 bytes'],
     [1000, '1.00 kB'],
     [999_999, '1.00 MB'],

@@ -14,11 +14,12 @@ final class Size
     {
         $value = (float) $bytes;
         $unit = 0;
-        while ($value >= 1000 && $unit < \count(self::UNITS) - 1) {
+        // what would be rounded to a thousand is one of the next unit
+        while ($value >= (0 === $unit ? 1000 : 999.95) && $unit < \count(self::UNITS) - 1) {
             $value /= 1000;
             ++$unit;
         }
 
-        return \sprintf(0 === $unit ? '%d %s' : '%.1f %s', $value, self::UNITS[$unit]);
+        return 1 === $bytes ? '1 byte' : \sprintf(0 === $unit ? '%d %s' : '%.1f %s', $value, self::UNITS[$unit]);
     }
 }

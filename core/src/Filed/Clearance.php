@@ -192,7 +192,7 @@ final readonly class Clearance
     private static function reason(string $reason, string $root, int $files): string
     {
         $isOne = 1 === $files;
-        $copies = $isOne ? '1 copy' : $files.' copies';
+        $copies = $isOne ? '1 copy' : number_format($files).' copies';
 
         return match ($reason) {
             'linked' => \sprintf('“%s” lead to the same files: that is one place, not two.', $root),
@@ -229,11 +229,15 @@ final readonly class Clearance
     {
         $names = array_map(static fn (CardFileSeen $file): string => $file->path, \array_slice($files, 0, self::NAMED));
         $more = \count($files) - \count($names);
-        $list = implode(', ', $names).($more > 0 ? \sprintf(' and %d more', $more) : '');
+        $list = implode(', ', $names).($more > 0 ? \sprintf(' and %s more', number_format($more)) : '');
 
         return 1 === \count($files)
             ? \sprintf('1 file on this card belongs to no frame and was not copied: %s.', $list)
-            : \sprintf('%d files on this card belong to no frame and were not copied: %s.', \count($files), $list);
+            : \sprintf(
+                '%s files on this card belong to no frame and were not copied: %s.',
+                number_format(\count($files)),
+                $list,
+            );
     }
 
     /** @param non-empty-list<CardFileSeen> $files */
@@ -242,7 +246,7 @@ final readonly class Clearance
         $frames = \count(self::framesOf($files));
         [$n, $singular] = $frames > 0 ? [$frames, 'frame'] : [\count($files), 'file'];
 
-        return 1 === $n ? "1 $singular $one." : "$n {$singular}s $many.";
+        return 1 === $n ? "1 $singular $one." : number_format($n)." {$singular}s $many.";
     }
 
     /**

@@ -44,6 +44,13 @@ final class ClearanceTest extends TestCase
             new CardSeen([$twice, new CardFileSeen('b.jpg', 2)], true),
             ['1 frame is on this card and nowhere else.'],
         ];
+        yield 'thousands, as they are written everywhere' => [
+            new CardSeen(
+                array_map(static fn (int $n): CardFileSeen => new CardFileSeen("$n.jpg", $n), range(1, 5000)),
+                true,
+            ),
+            ['5,000 frames are on this card and nowhere else.'],
+        ];
         yield 'frames, not files, are counted' => [
             new CardSeen([$twice, new CardFileSeen('b.jpg', 2), new CardFileSeen('b.trw', 2)], true),
             ['1 frame is on this card and nowhere else.'],

@@ -61,10 +61,10 @@ final class ClearedCommand extends Command
         } elseif ($clearance->cleared) {
             $say->line(
                 \sprintf(
-                    'Cleared: all %d files on this card are accounted for, %d of them verified in two places. It may '
+                    'Cleared: all %s files on this card are accounted for, %s of them verified in two places. It may '
                         .'be formatted in the camera.',
-                    $clearance->files,
-                    $clearance->inTwoPlaces,
+                    number_format($clearance->files),
+                    number_format($clearance->inTwoPlaces),
                 ),
             );
         } else {

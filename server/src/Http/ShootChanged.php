@@ -12,9 +12,9 @@ final class ShootChanged extends \RuntimeException implements Refusal
     public static function since(int $shown, int $now): self
     {
         return new self(\sprintf(
-            'The shoot had %d frames when they were selected and has %d now. Nothing was changed. Select them again.',
-            $shown,
-            $now,
+            'The shoot had %s frames when they were selected and has %s now. Nothing was changed. Select them again.',
+            number_format($shown),
+            number_format($now),
         ));
     }
 

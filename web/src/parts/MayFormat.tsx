@@ -8,7 +8,7 @@ import { answerOf, mayBeLookedAt } from './may-format'
 export function Reasons({ card, clearance }: { card: number; clearance: Clearance }) {
   return (
     <>
-      {clearance.missing.join(' ')}{' '}
+      <span className="wrap-anywhere">{clearance.missing.join(' ')}</span>{' '}
       {clearance.left_out > 0 && clearance.missing.length === 1 && <LetGo card={card} frames={clearance.left_out} />}
       {clearance.copied && <OneDrive card={card} />}
       {mayBeLookedAt(clearance) && <LookAgain card={card} />}

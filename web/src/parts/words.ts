@@ -23,6 +23,7 @@ export function bytes(count: number): string {
     value /= 1000
     unit++
   }
+  if (count === 1) return '1 byte'
   return `${unit === 0 ? value : value.toFixed(value >= 100 ? 0 : value >= 10 ? 1 : 2)} ${UNITS[unit] ?? ''}`
 }
 

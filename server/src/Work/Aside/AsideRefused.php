@@ -31,10 +31,10 @@ final class AsideRefused extends \RuntimeException implements Refusal
     public static function othersNow(int $frames, int $files): self
     {
         return new self(\sprintf(
-            'There are %d frames with %d files now, others than you were asked about. Nothing was touched; look '
+            'There are %s frames with %s files now, others than you were asked about. Nothing was touched; look '
                 .'again and say so once more.',
-            $frames,
-            $files,
+            number_format($frames),
+            number_format($files),
         ));
     }
 }

@@ -57,9 +57,9 @@ final readonly class CardNow
             unset($known[$file->path]);
         }
         $what = array_filter([
-            0 === $new ? '' : \sprintf(1 === $new ? '%d file is new' : '%d files are new', $new),
-            0 === $changed ? '' : \sprintf(1 === $changed ? '%d is changed' : '%d are changed', $changed),
-            [] === $known ? '' : \sprintf(1 === \count($known) ? '%d is gone' : '%d are gone', \count($known)),
+            0 === $new ? '' : \sprintf(1 === $new ? '%s file is new' : '%s files are new', number_format($new)),
+            0 === $changed ? '' : \sprintf(1 === $changed ? '%s is changed' : '%s are changed', number_format($changed)),
+            [] === $known ? '' : \sprintf(1 === \count($known) ? '%s is gone' : '%s are gone', number_format(\count($known))),
         ], static fn (string $part): bool => '' !== $part);
 
         return \sprintf(

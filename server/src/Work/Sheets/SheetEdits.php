@@ -218,7 +218,7 @@ final readonly class SheetEdits
         $day = null === $number && [] !== $frames ? $this->dayOf($intake, $frames[0]) : null;
         $this->rearrange(
             $intake,
-            \sprintf(1 === \count($frames) ? '%d frame moved' : '%d frames moved', \count($frames)),
+            \sprintf(1 === \count($frames) ? '%s frame moved' : '%s frames moved', number_format(\count($frames))),
             static fn (Arrangement $now, array $order): Arrangement => $now->move($frames, $number, $order, $day),
         );
     }

@@ -120,6 +120,28 @@ final readonly class Sheets
         }
     }
 
+    /** A shelf became known: sheets that were opened while there was none have it. */
+    public function shelfIsKnown(Shelf $shelf): void
+    {
+        $this->locks->with(Lock::OpenedSheets, 0, function () use ($shelf): void {
+            $without = ['state' => IntakeState::Sheet, 'shelf' => null];
+            foreach ($this->entities->getRepository(Intake::class)->findBy($without) as $intake) {
+                $this->locks->with(Lock::Sheet, $intake->id(), fn () => $this->takeShelf($intake, $shelf));
+            }
+        });
+    }
+
+    private function takeShelf(Intake $intake, Shelf $shelf): void
+    {
+        $this->entities->refresh($intake);
+        if (IntakeState::Sheet === $intake->state && null === $intake->shelf) {
+            $intake->shelf = $shelf;
+            ++$intake->revision;
+            $this->entities->flush();
+            $this->happenings->tell('sheet', ['id' => $intake->id(), 'revision' => $intake->revision]);
+        }
+    }
+
     private function takeInNew(Intake $intake): void
     {
         $this->entities->refresh($intake);

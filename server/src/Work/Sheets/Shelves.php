@@ -37,6 +37,7 @@ final readonly class Shelves
         private EntityManagerInterface $entities,
         private DriveTable $drives,
         private Locks $locks,
+        private Sheets $sheets,
         private string $home,
         #[Autowire('%env(default::VELVET_BAYS)%')]
         private ?string $bays,
@@ -67,7 +68,7 @@ final readonly class Shelves
      */
     private function atAlone(string $root, ?string $twin, array $cards, ?string $name): Shelf
     {
-        $shelf = $this->known($root);
+        $shelf = $known = $this->known($root);
         $twin = null === $twin ? $shelf?->twinRoot : self::real($twin);
         $this->mustBeApart($root, $twin, $cards);
         foreach (array_filter([$root, $twin], is_string(...)) as $place) {
@@ -86,6 +87,9 @@ final readonly class Shelves
         $shelf->twinRoot = $twin;
         $shelf->remember($this->drives);
         $this->entities->flush();
+        if (null === $known) {
+            $this->sheets->shelfIsKnown($shelf);
+        }
 
         return $shelf;
     }

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
-import { useNavigate } from 'react-router'
+import { useLocation, useNavigate } from 'react-router'
 import { api, type Bays, type Card, type Shelf } from '../../api/client'
 import { Filling } from '../../parts/Filling'
 import { Heading } from '../../parts/Heading'
@@ -291,7 +291,8 @@ function Tray({ labels }: { labels: string[] }) {
 }
 
 function Shelves({ shelves }: { shelves: Shelf[] }) {
-  const [editing, setEditing] = useState<Shelf | 'new' | null>(null)
+  // a sheet that has no shelf to copy to leads here
+  const [editing, setEditing] = useState<Shelf | 'new' | null>(useLocation().hash === '#shelf' ? 'new' : null)
   const done = () => {
     setEditing(null)
   }

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { memo, useEffect, useRef, useState } from 'react'
 import { api, type Sheet } from '../../api/client'
+import { PathText } from '../../parts/PathText'
 import { ShowMore } from '../../parts/ShowMore'
 import { bytes } from '../../parts/words'
 import { texts } from './texts'
@@ -36,22 +37,25 @@ export const OtherFiles = memo(function OtherFiles({ sheet }: { sheet: Sheet }) 
           role="region"
           aria-label={says.list}
         >
-          <table className="w-full text-left">
+          <table className="w-full table-fixed text-left">
             <thead className="sticky top-0 bg-leaf text-soft">
               <tr>
-                {sheet.cards.length > 1 && <th className="px-4 py-1.5 font-normal">{says.card}</th>}
-                <th className="px-4 py-1.5 font-normal">{says.head[0]}</th>
-                <th className="px-4 py-1.5 text-right font-normal">{says.head[1]}</th>
+                {sheet.cards.length > 1 && <th className="w-[14%] px-4 py-1.5 font-normal">{says.card}</th>}
+                <th className="w-[38%] px-4 py-1.5 font-normal">{says.head[0]}</th>
+                <th className="w-28 px-4 py-1.5 text-right font-normal max-sm:hidden">{says.head[1]}</th>
                 <th className="px-4 py-1.5 font-normal">{says.head[2]}</th>
               </tr>
             </thead>
             <tbody>
               {files.map((file) => (
                 <tr key={`${file.card}/${file.path}`} className="border-t border-rule align-top">
-                  {sheet.cards.length > 1 && <td className="px-4 py-1.5">{file.card}</td>}
-                  <td className="px-4 py-1.5 wrap-anywhere">{file.path}</td>
-                  <td className="px-4 py-1.5 text-right whitespace-nowrap">{bytes(file.bytes)}</td>
-                  <td className="px-4 py-1.5 break-words text-soft">{says.becomes(file)}</td>
+                  {sheet.cards.length > 1 && <td className="px-4 py-1.5 wrap-anywhere">{file.card}</td>}
+                  <td className="px-4 py-1.5 wrap-anywhere">
+                    <PathText path={file.path} />
+                    <span className="block text-soft sm:hidden">{bytes(file.bytes)}</span>
+                  </td>
+                  <td className="px-4 py-1.5 text-right whitespace-nowrap max-sm:hidden">{bytes(file.bytes)}</td>
+                  <td className="px-4 py-1.5 wrap-anywhere text-soft">{says.becomes(file)}</td>
                 </tr>
               ))}
             </tbody>

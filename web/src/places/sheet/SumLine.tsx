@@ -143,7 +143,16 @@ function Where({ sheet }: { sheet: Sheet }) {
   const bays = useQuery({ queryKey: ['bays'], queryFn: api.bays })
   const ask = useAsk(sheet.id)
   const shelves = bays.data?.shelves ?? []
-  if (sheet.shelf === null) return <div className="text-[13px] text-soft">{says.noShelf}</div>
+  if (sheet.shelf === null) {
+    return (
+      <div className="text-[13px] text-soft">
+        {says.noShelf}{' '}
+        <Link to="/bays#shelf" className="link">
+          {says.addShelf}
+        </Link>
+      </div>
+    )
+  }
   const short = sheet.rooms.some((room) => room.missing > 0 || room.free === null)
   return (
     <div>
