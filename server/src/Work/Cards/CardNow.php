@@ -56,11 +56,16 @@ final readonly class CardNow
             }
             unset($known[$file->path]);
         }
-        $what = array_filter([
-            0 === $new ? '' : \sprintf(1 === $new ? '%s file is new' : '%s files are new', number_format($new)),
-            0 === $changed ? '' : \sprintf(1 === $changed ? '%s is changed' : '%s are changed', number_format($changed)),
-            [] === $known ? '' : \sprintf(1 === \count($known) ? '%s is gone' : '%s are gone', number_format(\count($known))),
-        ], static fn (string $part): bool => '' !== $part);
+        $what = [];
+        foreach ([
+            [$new, 'file is new', 'files are new'],
+            [$changed, 'is changed', 'are changed'],
+            [\count($known), 'is gone', 'are gone'],
+        ] as [$files, $one, $many]) {
+            if ($files > 0) {
+                $what[] = number_format($files).' '.(1 === $files ? $one : $many);
+            }
+        }
 
         return \sprintf(
             'The card changed since it was read%s. It must be read again first.',
