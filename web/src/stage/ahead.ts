@@ -1,11 +1,11 @@
 import { pictureUrl } from '../api/client'
 
-/** The long edges of the pictures that are kept of a frame. */
+/** The long edges of the pictures that are kept of a frame, at the least. */
 export const SIZES = [320, 1024, 2560] as const
 export type Size = (typeof SIZES)[number]
 
-/** Pictures of a size that are held decoded: one takes some 0.3, 3 or 17 MB. */
-const MOST: Record<Size, number> = { 320: 80, 1024: 14, 2560: 8 }
+/** Pictures of a size that are held decoded: one takes some 0.3, 3 to 6, or 17 MB. */
+const MOST: Record<Size, number> = { 320: 80, 1024: 8, 2560: 6 }
 
 /** Milliseconds. Who goes through frames faster than this sees small pictures, and waits for no large one. */
 export const REST = 120

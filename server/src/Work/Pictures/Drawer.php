@@ -103,7 +103,7 @@ final class Drawer
             [$grey, $width] = $order->measured ? $picture->shrink(PictureMeasures::EDGE)->grey() : ['', 0];
 
             return new Drawing(
-                null === $order->size ? '' : $picture->shrink($order->size->value)->jpeg($order->size->quality()),
+                null === $order->size ? '' : $picture->fit($order->size)->jpeg($order->size->quality()),
                 $grey,
                 $width,
             );

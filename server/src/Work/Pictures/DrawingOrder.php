@@ -57,6 +57,12 @@ final readonly class DrawingOrder
         return max($this->size->value ?? 0, $this->measured ? PictureMeasures::EDGE : 0);
     }
 
+    /** The long edge, in pixels, up to which it is as good. */
+    public function most(): int
+    {
+        return max($this->size?->most() ?? 0, $this->edge());
+    }
+
     /**
      * @param resource $file that holds the picture
      *

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Velvet\Server\Work\Pictures;
 
-/** The long edge, in pixels, of the pictures shown in the browser; none is enlarged to it. */
+/** The least long edge, in pixels, of the pictures shown in the browser; none is enlarged to it. */
 enum PictureSize: int
 {
     case Strip = 320;
@@ -17,6 +17,15 @@ enum PictureSize: int
     public function isOfTheLargest(): bool
     {
         return $this->value >= self::Look->value;
+    }
+
+    /**
+     * The long edge of a picture that need not be shrunk to it: what the decoder made, and is hardly larger. The small
+     * ones are held by the hundred, and each pixel more of the large ones is painted later.
+     */
+    public function most(): int
+    {
+        return self::Near === $this ? 1536 : $this->value;
     }
 
     public function quality(): int

@@ -47,7 +47,8 @@ final class Vips
     }
 
     /**
-     * The picture at the size that is ordered; a smaller one stays as it is.
+     * The picture at the size that is ordered; a smaller one stays as it is, and a JPEG that was decoded to what is
+     * hardly larger.
      *
      * @param resource $file that holds it
      *
@@ -57,22 +58,24 @@ final class Vips
     {
         $ffi = self::ffi();
         [$buffer, $head] = self::read($ffi, $file, $order);
-        $longEdge = $order->edge();
+        $edge = $order->edge();
         $isJpeg = str_starts_with($head, "\xFF\xD8");
         // a JPEG without a profile is in sRGB already, and taking it there again would cost as much as all the rest
         $profile = $isJpeg && !str_contains($head, "ICC_PROFILE\0") ? [] : ['export_profile', 'srgb'];
-        $size = ['height', $longEdge, 'size', 2, ...$profile, null];
         $turns = self::TURNS[$order->turn->value] ?? [];
         $images = [];
         try {
             if ($isJpeg) {
-                $images[] = self::ofJpeg($ffi, $buffer, $order->length, $longEdge);
+                $images[] = self::ofJpeg($ffi, $buffer, $order->length, $edge);
+                $decoded = self::longEdge($ffi, $images[0]);
+                $edge = $decoded <= $order->most() ? $decoded : $edge;
             }
+            $size = ['height', $edge, 'size', 2, ...$profile, null];
             $images[] = self::call(
                 $ffi,
                 static fn (\FFI\CData $out): int => $isJpeg
-                    ? $ffi->vips_thumbnail_image($images[0], $out, $longEdge, ...$size)
-                    : $ffi->vips_thumbnail_buffer($buffer, $order->length, $out, $longEdge, ...$size),
+                    ? $ffi->vips_thumbnail_image($images[0], $out, $edge, ...$size)
+                    : $ffi->vips_thumbnail_buffer($buffer, $order->length, $out, $edge, ...$size),
             );
             if ([] !== $turns) {
                 // it comes row by row, and a turned one is asked for in another order
@@ -116,7 +119,7 @@ final class Vips
             ),
         );
         $whole = $loaded(1); // its head, until more is asked for
-        $edge = max($ffi->vips_image_get_width($whole), $ffi->vips_image_get_height($whole));
+        $edge = self::longEdge($ffi, $whole);
         foreach (self::SHRINKS as $shrink) {
             if (intdiv($edge, $shrink) >= $longEdge) {
                 $ffi->g_object_unref($whole);
@@ -158,11 +161,21 @@ final class Vips
         return [$buffer, $head];
     }
 
+    /**
+     * Shrunk to a size where it is much larger.
+     *
+     * @throws PictureUndrawable
+     */
+    public function fit(PictureSize $size): self
+    {
+        return self::longEdge(self::ffi(), $this->image) <= $size->most() ? $this : $this->shrink($size->value);
+    }
+
     /** @throws PictureUndrawable */
     public function shrink(int $longEdge): self
     {
         $ffi = self::ffi();
-        if (max($ffi->vips_image_get_width($this->image), $ffi->vips_image_get_height($this->image)) <= $longEdge) {
+        if (self::longEdge($ffi, $this->image) <= $longEdge) {
             return $this;
         }
 
@@ -233,6 +246,11 @@ final class Vips
                 $ffi->g_object_unref($image);
             }
         }
+    }
+
+    private static function longEdge(\FFI $ffi, \FFI\CData $image): int
+    {
+        return max($ffi->vips_image_get_width($image), $ffi->vips_image_get_height($image));
     }
 
     /** @param \Closure(\FFI\CData): int $operation gets the place for its result */
