@@ -233,18 +233,21 @@ test('blurred frames are hinted at, and a closer look has its neighbours ready',
   await openKiln(page)
   const entry = await inHand(page, 3)
   await expect(entry).toContainText('2 look blurred')
-  const large = new Set<string>()
+  const fetched = { 1024: new Set<string>(), 2560: new Set<string>() }
   page.on('requestfinished', (request) => {
-    const picture = /pictures\/2560\/(.*)\.jpg/.exec(request.url())
-    if (picture?.[1]) large.add(picture[1])
+    const [, size, picture] = /pictures\/(1024|2560)\/(.*)\.jpg/.exec(request.url()) ?? []
+    if (picture !== undefined) fetched[size as '1024' | '2560'].add(picture)
   })
   await entry.getByRole('button', { name: 'Contact sheet' }).click()
   await page.getByRole('option', { name: /TARA0371/ }).dblclick()
   await expect(page.getByRole('dialog')).toContainText('TARA0371')
-  await expect.poll(() => large.size).toBe(3) // the frame and both neighbours
+  await expect.poll(() => fetched[1024].size).toBe(6) // the frame, two before it and three behind
   await page.keyboard.press('ArrowRight')
   await expect(page.getByRole('dialog')).toContainText('TARA0372')
-  await expect.poll(() => large.size).toBe(4) // only the next neighbour was missing
+  await expect.poll(() => fetched[1024].size).toBe(7) // only one further out was missing
+  expect(fetched[2560].size).toBe(0) // this window has no use for more pixels than these have
+  await page.setViewportSize({ width: 1920, height: 1080 })
+  await expect.poll(() => fetched[2560].size).toBeGreaterThan(0)
 })
 
 test('the button says why it waits when a drive is gone', async ({ page }) => {

@@ -1,7 +1,7 @@
-import { useEffect, type ReactNode } from 'react'
+import { useEffect, useRef, type ReactNode } from 'react'
 import type { FrameWindow } from '../api/frames'
 import { act } from '../keys/keys'
-import { fetchAhead } from '../stage/ahead'
+import { fetchAhead, fetchFor } from '../stage/ahead'
 import { OnStage } from '../stage/OnStage'
 import { describe, type Seen } from './Frame'
 import { Back, Over } from './Over'
@@ -9,15 +9,11 @@ import { bias, camera, exposure, fromMakerNote, lens, playing, shots, size, star
 import { momentWithSeconds } from './words'
 import { Tip } from './Tip'
 
-const AHEAD = [
-  [1, 1024],
-  [-1, 1024],
-  [1, 2560],
-  [-1, 2560],
-  [2, 1024],
-  [-2, 1024],
-  [3, 1024],
-] as const
+/** The pictures next door are fetched as large as they will be shown, middling ones further out. */
+const [NEXT, FURTHER] = [
+  [1, -1],
+  [2, -2, 3],
+]
 
 interface Props {
   frames: FrameWindow<Seen>
@@ -35,12 +31,14 @@ export function Look({ frames, position, onMove, onClose, more }: Props) {
     want(Math.max(0, position - 3), Math.min(count - 1, position + 3))
   }, [want, count, position])
   const frame = frames.at(position)
+  const stage = useRef<HTMLDivElement>(null)
   useEffect(() => {
-    // the pictures on either side are fetched ahead: middling ones further out, large ones next door
-    for (const [neighbour, size] of AHEAD) {
-      const picture = frames.at(position + neighbour)?.picture
-      if (picture) void fetchAhead(size, picture).catch(() => undefined)
+    const fetch = (by: number, how: (picture: string) => Promise<void>) => {
+      const picture = frames.at(position + by)?.picture
+      if (picture) how(picture).catch(() => undefined)
     }
+    for (const by of NEXT) fetch(by, (picture) => fetchFor(picture, stage.current?.querySelector('img') ?? null))
+    for (const by of FURTHER) fetch(by, (picture) => fetchAhead(1024, picture))
   })
   const move = (by: number) => {
     onMove(Math.max(0, Math.min(count - 1, position + by)))
@@ -68,7 +66,7 @@ export function Look({ frames, position, onMove, onClose, more }: Props) {
         })
       }}
     >
-      <div className="relative min-h-0 flex-1 p-5 pb-2">
+      <div ref={stage} className="relative min-h-0 flex-1 p-5 pb-2">
         {frame && (
           <OnStage key={frame.picture ?? frame.name} name={frame.name} picture={frame.picture} kinds={frame.kinds} />
         )}

@@ -1,7 +1,7 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { pictureUrl, recordingUrl } from '../api/client'
 import type { Place } from '../model/closer'
-import { fetchAhead, readySize, REST, SIZES, type Size } from './ahead'
+import { fetchAhead, fetchFor, readySize, REST, SIZES, type Size } from './ahead'
 import { Closer } from './Closer'
 
 interface Props {
@@ -62,33 +62,42 @@ export function OnStage({ name, picture, kinds, closer, onCloser }: Props) {
   )
 }
 
-/** What is ready at once, and each larger picture in its place as soon as it is decoded. */
+/** What is ready at once, and each larger picture in its place as soon as it is decoded, as far as there is room. */
 function Still({ name, picture, onFail }: { name: string; picture: string; onFail: (failed: true) => void }) {
   const [size, setSize] = useState<Size | null>(() => readySize(picture))
+  const box = useRef<HTMLImageElement>(null)
   useEffect(() => {
     let isShown = true
-    const fetch = (each: Size) => {
-      fetchAhead(each, picture).then(
+    const show = (each: Size) => {
+      if (isShown) setSize((now) => (now !== null && now > each ? now : each))
+    }
+    const [smallest] = SIZES
+    if (readySize(picture) === null) {
+      fetchAhead(smallest, picture).then(
         () => {
-          if (isShown) setSize((now) => (now !== null && now > each ? now : each))
+          show(smallest)
         },
-        () => {
-          if (isShown && each === SIZES.at(-1)) onFail(true)
-        },
+        () => undefined, // a larger one may be there
       )
     }
-    const ready = readySize(picture)
-    if (ready === null) fetch(SIZES[0])
+    // also when there is more room than before
+    const watch = new ResizeObserver(() => {
+      fetchFor(picture, box.current, show).catch(() => {
+        if (isShown) onFail(true)
+      })
+    })
     const rest = setTimeout(() => {
-      SIZES.filter((each) => each > (ready ?? 0)).forEach(fetch)
+      if (box.current) watch.observe(box.current)
     }, REST)
     return () => {
       isShown = false
       clearTimeout(rest)
+      watch.disconnect()
     }
   }, [picture, onFail])
   return (
     <img
+      ref={box}
       src={size === null ? undefined : pictureUrl(size, picture)}
       alt={name}
       decoding="sync"

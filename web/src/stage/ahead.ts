@@ -42,6 +42,40 @@ export function fetchAhead(size: Size, picture: string): Promise<void> {
   return entry.ready
 }
 
+/**
+ * Fetches what can be shown of a picture where another one is shown, and no more: the largest only where the middling
+ * one has fewer pixels than the screen has for it.
+ *
+ * @param box the picture that is shown; null where none is: the middling one will do for now
+ * @param onReady told of each size that is decoded
+ * @throws where none of them can be had
+ */
+export async function fetchFor(
+  picture: string,
+  box: Element | null,
+  onReady: (size: Size) => void = () => undefined,
+): Promise<void> {
+  for (const size of [1024, 2560] as const) {
+    try {
+      await fetchAhead(size, picture)
+      onReady(size)
+      if (!box || isEnough(held.get(pictureUrl(size, picture))?.image, box)) return
+    } catch (error) {
+      if (size === SIZES.at(-1)) throw error
+    }
+  }
+}
+
+function isEnough(image: HTMLImageElement | undefined, box: Element): boolean {
+  if (!image?.naturalWidth) return false
+  const style = getComputedStyle(box)
+  const within = (edges: readonly string[]) => edges.reduce((sum, edge) => sum + Number.parseFloat(edge), 0)
+  const width = box.clientWidth - within([style.paddingLeft, style.paddingRight])
+  const height = box.clientHeight - within([style.paddingTop, style.paddingBottom])
+  const scale = Math.min(width / image.naturalWidth, height / image.naturalHeight)
+  return scale * window.devicePixelRatio <= 1
+}
+
 /** A picture to read pixels from. */
 export async function pixelsOf(size: Size, picture: string): Promise<ImageData> {
   await fetchAhead(size, picture)

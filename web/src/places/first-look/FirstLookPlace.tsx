@@ -20,7 +20,7 @@ import { classes } from '../../parts/classes'
 import { useTabs } from '../../parts/TabMarks'
 import { Pick } from '../../parts/Pick'
 import { Refusal, Waiting } from '../../parts/Trouble'
-import { fetchAhead, REST, type Size } from '../../stage/ahead'
+import { fetchAhead, fetchFor, REST } from '../../stage/ahead'
 import { useLight } from '../../stage/useLight'
 import { usePass } from '../../store/judging'
 import { LightPanel } from './LightPanel'
@@ -36,15 +36,9 @@ import { usePassFilter } from './usePassFilter'
 import { VerdictLine } from './VerdictLine'
 import { WhoField } from './WhoField'
 
-/** Fetched when one stays with a frame. */
-const AHEAD = [
-  [1, 2560],
-  [1, 1024],
-  [-1, 2560],
-  [2, 1024],
-  [2, 2560],
-  [3, 1024],
-] as const
+/** Fetched when one stays with a frame, as large as they will be shown; and one further out. */
+const AHEAD = [1, -1, 2]
+const FURTHER = 3
 /** Small ones, fetched at once: for who holds the arrow down. */
 const NEAR = [1, 2, 3, 4, 5, 6, 7, 8, -1, -2, -3, -4]
 
@@ -89,15 +83,17 @@ export function FirstLookPlace() {
   const isCloser = closer !== null
   useEffect(() => {
     if (position !== undefined) want(position)
-    const fetch = (by: number, size: Size) => {
-      const picture = frames?.[positions[place + by] ?? -1]?.picture
-      if (picture) void fetchAhead(size, picture).catch(() => undefined)
+    const at = (by: number) => frames?.[positions[place + by] ?? -1]?.picture ?? null
+    const fetch = (by: number, how: (picture: string) => Promise<void>) => {
+      const picture = at(by)
+      if (picture !== null) how(picture).catch(() => undefined)
     }
-    for (const by of NEAR) fetch(by, 320)
+    for (const by of NEAR) fetch(by, (picture) => fetchAhead(320, picture))
     const rest = setTimeout(() => {
-      for (const [by, size] of AHEAD) fetch(by, size)
-      const next = frames?.[positions[place + 1] ?? -1]?.picture
-      if (isCloser && next) new Image().src = pictureUrl(16384, next) // the server draws it meanwhile
+      for (const by of AHEAD) fetch(by, (picture) => fetchFor(picture, stage.current?.querySelector('img') ?? null))
+      fetch(FURTHER, (picture) => fetchAhead(1024, picture))
+      const next = at(1)
+      if (isCloser && next !== null) new Image().src = pictureUrl(16384, next) // the server draws it meanwhile
     }, REST)
     return () => {
       clearTimeout(rest)
