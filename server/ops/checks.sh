@@ -24,12 +24,24 @@ server_tests() {
     return $result
 }
 
+# browser_tests [SPEC...] [PLAYWRIGHT'S OPTIONS]. Each spec begins with a demo of its own, so that none needs another.
 browser_tests() {
-    local result=0
-    export VELVET_DEMO_SCALE=1 # the same pictures, a quarter of their pixels
-    cmd_demo --fresh
-    (cd "$ROOT/web" && npx playwright test "$@") || result=$?
+    local result=0 specs=() spec
+    while [[ -n ${1:-} && $1 != -* ]]; do
+        specs+=("$1")
+        shift
+    done
+    ((${#specs[@]} > 0)) || mapfile -t specs < <(cd "$ROOT/web/e2e" && printf '%s\n' *.spec.ts)
+    setup
+    export VELVET_DEMO_CARDS=$VELVET_HOME.cards
+    rm -rf "$VELVET_DEMO_CARDS"
+    demo_draw "$VELVET_DEMO_CARDS" 1 # the same pictures as the demo's, a quarter of their pixels
+    for spec in "${specs[@]}"; do
+        cmd_demo --fresh
+        (cd "$ROOT/web" && npx playwright test --pass-with-no-tests "$spec" "$@") || result=$?
+    done
     services_stop
+    rm -rf "$VELVET_DEMO_CARDS"
     return $result
 }
 

@@ -6,6 +6,13 @@
 DEMO_DRIVES=(Studio Twin)
 DEMO_DRIVE_SIZE=16G # on paper; the file takes what is written into it
 
+# Draws the cards of Tarn Hollow into a folder: demo_draw FOLDER SCALE.
+demo_draw() {
+    say "Demo: drawing the cards of Tarn Hollow (a minute or two)"
+    php -d memory_limit=1G -d opcache.enable_cli=1 -d opcache.jit=function -d opcache.jit_buffer_size=64M \
+        "$ROOT/demo/build.php" "$1" "$2" >&2
+}
+
 demo_drives_connect() {
     local name folder image
     [[ -d $VELVET_HOME/demo/drives ]] || return 0

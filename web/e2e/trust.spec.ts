@@ -15,9 +15,14 @@ import {
 import { join } from 'node:path'
 import { refusedBy } from './axe'
 import { inHand } from './entries'
+import { file } from './filed'
 import { bay, drives, home, names, putIn, supervise, takeOut, tree } from './home'
 
-// after slice.spec.ts: LANTERN and TIDE are filed
+test.beforeAll(async ({ request }) => {
+  test.setTimeout(180_000)
+  await file(request, ['LANTERN'], 'Lantern Regatta')
+  await file(request, ['TIDE'], 'Tide clock')
+})
 
 test('who made it and whose it is are rules of the house style, seen on the sheet before anything is written', async ({
   page,
@@ -193,9 +198,9 @@ test('the card of the second slot bears witness, and gives what the first one co
 test('a file that changes is set down as failed with its reason, and tried again when it is whole', async ({
   page,
 }) => {
-  const file = join(bay('TIDE'), 'DCIM/100TARNA/TARA0772.JPG')
+  const changing = join(bay('TIDE'), 'DCIM/100TARNA/TARA0772.JPG')
   await page.goto('/bays')
-  appendFileSync(file, 'x')
+  appendFileSync(changing, 'x')
   const row = page.getByRole('region', { name: 'Card TIDE' })
   await expect(row).toBeVisible()
   takeOut('TIDE')
@@ -207,14 +212,14 @@ test('a file that changes is set down as failed with its reason, and tried again
   await expect(page.getByRole('button', { name: 'Copy 1 frame' })).toBeEnabled()
   // settled, and not copied yet: then it changes
   supervise('stop', 'work:copies_0', 'work:copies_1')
-  const { mtime } = statSync(file)
+  const { mtime } = statSync(changing)
   await page.getByRole('button', { name: 'Copy 1 frame' }).click()
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible()
-  appendFileSync(file, 'y')
+  appendFileSync(changing, 'y')
   supervise('start', 'work:copies_0', 'work:copies_1')
   await expect(page.getByRole('alert')).toContainText('TARA0772.JPG has')
-  truncateSync(file, Number(execFileSync('stat', ['-c', '%s', file])) - 1)
-  utimesSync(file, mtime, mtime)
+  truncateSync(changing, Number(execFileSync('stat', ['-c', '%s', changing])) - 1)
+  utimesSync(changing, mtime, mtime)
   await page.getByRole('button', { name: 'Try 1 file again' }).click()
   // when the card, which changed meanwhile, was looked at again
   await expect(page.getByText('TIDE is cleared')).toBeVisible()

@@ -1,9 +1,16 @@
 import { expect, test, type Page } from '@playwright/test'
 import { execFileSync, spawnSync } from 'node:child_process'
 import { refusedBy } from './axe'
-import { drives } from './home'
+import { file } from './filed'
+import { drives, putIn, takeOut } from './home'
 
-// after slice.spec.ts: LANTERN is filed, with bursts and brackets, and after trust.spec.ts one frame more
+test.beforeAll(async ({ request }) => {
+  test.setTimeout(180_000)
+  await file(request, ['LANTERN'], 'Lantern Regatta') // with bursts and brackets
+  putIn('LANTERN_2') // with one frame more, so that two intakes filed the shoot
+  await file(request, ['LANTERN', 'LANTERN_2'], 'Lantern Regatta')
+  takeOut('LANTERN_2')
+})
 
 const shootOf = async (page: Page, name: string): Promise<number> => {
   const answer = (await (await page.request.get('/api/shoots')).json()) as {

@@ -3,9 +3,13 @@ import { execFileSync } from 'node:child_process'
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
+import { file } from './filed'
 import { bay, drives, tree } from './home'
 
-// after trust.spec.ts: KILN is filed with metadata
+test.beforeAll(async ({ request }) => {
+  test.setTimeout(180_000)
+  await file(request, ['KILN'], 'Kiln opening, Saltmarsh Pottery')
+})
 
 /** What exiftool from Debian finds in a file. */
 const said = (path: string): Record<string, unknown> => allSaid([path])[0] ?? {}
