@@ -20,7 +20,7 @@ export const texts = {
     lookAtAll: 'First look at all of them',
     open: (frames: number) => (frames === 0 ? 'every frame is judged' : `${plural(frames, 'frame')} open`),
     framesOf: (open: number, all: number) =>
-      open > 0 && open < all ? `frames, ${open.toLocaleString('en')} open` : 'frames',
+      open > 0 && open < all ? `frames, ${open.toLocaleString('en')}\u00A0open` : 'frames',
     oneDrive: 'in two places, on one drive',
     twoPlaces: '✓ verified in two places',
     notInTwo: (frames: number) => `${plural(frames, 'frame')} not in two places that are connected`,
