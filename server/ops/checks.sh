@@ -38,7 +38,7 @@ browser_tests() {
     demo_draw "$VELVET_DEMO_CARDS" 1 # the same pictures as the demo's, a quarter of their pixels
     for spec in "${specs[@]}"; do
         cmd_demo --fresh
-        (cd "$ROOT/web" && npx playwright test --pass-with-no-tests "$spec" "$@") || result=$?
+        (cd "$ROOT/web" && npx playwright test ${1:+--pass-with-no-tests} "$spec" "$@") || result=$?
     done
     services_stop
     rm -rf "$VELVET_DEMO_CARDS"
