@@ -117,11 +117,12 @@ for (const [width, height] of [
     press('Home')
     await pause(1_000)
     const whole = async (key) => {
-      const [since, before] = [performance.now(), document.querySelector('img[alt$=" at 1:1"]')?.alt]
-      const isThere = (img) => img && img.alt !== before && img.complete && !img.classList.contains('invisible')
+      // it is there when its pixels are
+      const there = () => document.querySelector('canvas[aria-label$=" at 1:1"]')?.ariaLabel
+      const [since, before] = [performance.now(), there()]
       press(key)
       do await painted()
-      while (!isThere(document.querySelector('img[alt$=" at 1:1"]')))
+      while ((there() ?? before) === before)
       return performance.now() - since
     }
     const wholes = []

@@ -1,6 +1,6 @@
-import { useEffect, useRef, useState, type PointerEvent } from 'react'
-import { pictureUrl } from '../api/client'
+import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent } from 'react'
 import { pointed, within, type Place } from '../model/closer'
+import { lookAtWhole, readyWhole } from './wholes'
 
 interface Props {
   name: string
@@ -16,9 +16,8 @@ interface Props {
  */
 export function Closer({ name, picture, place, onPlace }: Props) {
   const box = useRef<HTMLDivElement>(null)
-  const [whole, setWhole] = useState<{ width: number; height: number } | null>(null)
   const [window_, setWindow] = useState({ width: 0, height: 0 })
-  const [failed, setFailed] = useState(false)
+  const { whole, failed } = useWhole(place === null ? null : picture)
   const dragged = useRef(false)
   useEffect(() => {
     if (!box.current) return
@@ -74,35 +73,74 @@ export function Closer({ name, picture, place, onPlace }: Props) {
         else if (!dragged.current) onPlace(null)
       }}
     >
-      {place !== null && (
-        <img
-          src={pictureUrl(16384, picture)}
-          alt={`${name} at 1:1`}
-          draggable={false}
-          className={`absolute max-w-none ${middle ? '' : 'invisible'}`}
-          style={
-            middle
-              ? {
-                  width: pixels.width,
-                  height: pixels.height,
-                  left: window_.width / 2 - middle.x * pixels.width,
-                  top: window_.height / 2 - middle.y * pixels.height,
-                }
-              : undefined
-          }
-          onLoad={({ currentTarget }) => {
-            setWhole({ width: currentTarget.naturalWidth, height: currentTarget.naturalHeight })
-          }}
-          onError={() => {
-            setFailed(true)
-          }}
-        />
-      )}
+      {whole && middle && <Pixels name={name} whole={whole} middle={middle} window={window_} />}
       {place !== null && !middle && (
         <p className="grid h-full place-items-center">
           {failed ? `${name} cannot be shown at 1:1.` : 'Fetching it at 1:1…'}
         </p>
       )}
     </div>
+  )
+}
+
+/** A picture with every pixel, once it is decoded. */
+function useWhole(picture: string | null): { whole: ImageBitmap | null; failed: boolean } {
+  const [whole, setWhole] = useState<ImageBitmap | null>(null)
+  const [failed, setFailed] = useState(false)
+  useEffect(() => {
+    if (picture === null) return
+    let isMeant = true
+    const { bitmap, end } = lookAtWhole(picture)
+    bitmap.then(
+      (decoded) => {
+        if (isMeant) setWhole(decoded)
+      },
+      () => {
+        if (isMeant) setFailed(true)
+      },
+    )
+    return () => {
+      isMeant = false
+      setWhole(null)
+      setFailed(false)
+      end()
+    }
+  }, [picture])
+  return { whole: whole ?? (picture === null ? null : readyWhole(picture)), failed }
+}
+
+interface PixelsProps {
+  name: string
+  whole: ImageBitmap
+  middle: Place
+  window: { width: number; height: number }
+}
+
+/**
+ * As much of a picture as there is room for, one of its pixels to each of the screen. `data-from` says which one is in
+ * the upper left corner.
+ */
+function Pixels({ name, whole, middle, window }: PixelsProps) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const width = Math.round(window.width * devicePixelRatio)
+  const height = Math.round(window.height * devicePixelRatio)
+  const left = Math.round(middle.x * whole.width - width / 2)
+  const top = Math.round(middle.y * whole.height - height / 2)
+  useLayoutEffect(() => {
+    // read often: it is drawn here, and the picture is not taken to the graphics card as a whole
+    const drawn = canvas.current?.getContext('2d', { willReadFrequently: true })
+    drawn?.clearRect(0, 0, width, height)
+    drawn?.drawImage(whole, -left, -top)
+  }, [whole, left, top, width, height])
+  return (
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label={`${name} at 1:1`}
+      data-from={`${left} ${top}`}
+      width={width}
+      height={height}
+      className="absolute inset-0 h-full w-full"
+    />
   )
 }

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState, type MouseEvent } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { pictureUrl, type Judgement, type Verdict } from '../../api/client'
+import type { Judgement, Verdict } from '../../api/client'
 import { useKeys } from '../../keys/useKeys'
 import { beside, MOST_BESIDE } from '../../model/beside'
 import type { Place } from '../../model/closer'
@@ -22,6 +22,7 @@ import { Pick } from '../../parts/Pick'
 import { Refusal, Waiting } from '../../parts/Trouble'
 import { fetchAhead, fetchFor, REST } from '../../stage/ahead'
 import { useLight } from '../../stage/useLight'
+import { wholeAhead } from '../../stage/wholes'
 import { usePass } from '../../store/judging'
 import { LightPanel } from './LightPanel'
 import { NarrowRow } from './NarrowRow'
@@ -93,7 +94,7 @@ export function FirstLookPlace() {
       for (const by of AHEAD) fetch(by, (picture) => fetchFor(picture, stage.current?.querySelector('img') ?? null))
       fetch(FURTHER, (picture) => fetchAhead(1024, picture))
       const next = at(1)
-      if (isCloser && next !== null) new Image().src = pictureUrl(16384, next) // the server draws it meanwhile
+      if (isCloser && next !== null) wholeAhead(next)
     }, REST)
     return () => {
       clearTimeout(rest)

@@ -61,7 +61,12 @@ export function VerdictLine(props: Props) {
   return (
     <>
       <TabChips tabs={props.tabs} frame={frame} />
-      <div className="grid grid-cols-[1fr_auto_1fr] items-baseline gap-x-5 max-md:grid-cols-1 max-md:gap-y-1">
+      <div
+        className={classes(
+          'grid min-h-[30px] grid-cols-[1fr_auto_1fr] items-baseline gap-x-5',
+          'max-md:grid-cols-1 max-md:gap-y-1',
+        )}
+      >
         <span className="min-w-0 truncate">
           <b className="serif mr-3 text-[24px] leading-none">{number}</b>
           {shot?.filter(Boolean).join(' · ')}
@@ -112,7 +117,13 @@ export function VerdictLine(props: Props) {
           <span />
         )}
       </div>
-      <div className="mt-0.5 mb-2 flex min-h-6 flex-wrap items-baseline gap-x-4 text-[13px] text-desk-soft">
+      <div
+        className={classes(
+          'mt-0.5 mb-2 flex min-h-6 flex-wrap items-baseline gap-x-4 text-[13px] text-desk-soft',
+          // one line, whatever is undone and shown: the picture must not move under the eye
+          frame.beside.length === 0 && 'xl:flex-nowrap xl:whitespace-nowrap',
+        )}
+      >
         <label className="flex items-center gap-1.5">
           <input
             type="checkbox"
@@ -134,7 +145,7 @@ export function VerdictLine(props: Props) {
           {texts.folds}
         </label>
         <button type="button" className="link" aria-pressed={isCloser} onClick={onCloser}>
-          {isCloser ? texts.allOfIt : texts.closer}
+          {texts.closer}
         </button>
         <Pick
           label={texts.besides}
@@ -156,17 +167,17 @@ export function VerdictLine(props: Props) {
         </button>
         <Rotate onRotate={props.onRotate} />
         {undo && (
-          <button type="button" className="link" onClick={undo.act}>
+          <button type="button" className="link min-w-0 truncate" title={`Undo ${undo.what}`} onClick={undo.act}>
             Undo {undo.what}
           </button>
         )}
         {redo && (
-          <button type="button" className="link" onClick={redo.act}>
+          <button type="button" className="link min-w-0 truncate" title={`Redo ${redo.what}`} onClick={redo.act}>
             Redo {redo.what}
           </button>
         )}
         <Marks frame={frame} onJudge={onJudge} />
-        <span className="ml-auto flex flex-wrap items-baseline gap-x-2">
+        <span className="ml-auto flex flex-wrap items-baseline gap-x-2 xl:shrink-0 xl:flex-nowrap">
           {group ? (
             <Group
               group={group}

@@ -68,7 +68,6 @@ export const texts = {
     keyword: { label: 'Keyword', any: 'any keyword', of: String },
   } satisfies Record<Narrow, { label: string; any: string; of: (value: string) => string }>,
   closer: '1:1',
-  allOfIt: 'whole picture',
   besides: 'Frames beside each other',
   besidesChoices: ['one frame', 'two side by side', 'three side by side', 'four at once'].map((label, n) => ({
     value: String(n + 1),
