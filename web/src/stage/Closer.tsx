@@ -19,10 +19,15 @@ export function Closer({ name, picture, place, onPlace }: Props) {
   const [window_, setWindow] = useState({ width: 0, height: 0 })
   const { whole, failed } = useWhole(place === null ? null : picture)
   const dragged = useRef(false)
-  useEffect(() => {
+  // known before it is painted: the next frame stands where the last one stood
+  useLayoutEffect(() => {
     if (!box.current) return
+    const fit = ({ width, height }: DOMRectReadOnly) => {
+      setWindow({ width, height })
+    }
+    fit(box.current.getBoundingClientRect())
     const seen = new ResizeObserver(([entry]) => {
-      if (entry) setWindow({ width: entry.contentRect.width, height: entry.contentRect.height })
+      if (entry) fit(entry.contentRect)
     })
     seen.observe(box.current)
     return () => {
