@@ -20,6 +20,7 @@ import { classes } from '../../parts/classes'
 import { useTabs } from '../../parts/TabMarks'
 import { Pick } from '../../parts/Pick'
 import { Refusal, Waiting } from '../../parts/Trouble'
+import { useWho } from '../../parts/who'
 import { fetchAhead, fetchFor, REST } from '../../stage/ahead'
 import { useLight } from '../../stage/useLight'
 import { wholeAhead } from '../../stage/wholes'
@@ -74,6 +75,11 @@ export function FirstLookPlace() {
   const leave = useNavigate()
   const frames = pass?.frames
   const counts = useMemo(() => countsOf(frames ?? []), [frames])
+  const who = useWho()
+  const isOfSeveral = useMemo(
+    () => frames?.some(({ by, beside }) => beside.length > 0 || (by !== null && by !== who)) ?? false,
+    [frames, who],
+  )
   const firstOpen = () => Math.max(0, frames?.findIndex((frame) => frame.verdict === 'open') ?? 0)
   const meant = at !== null && through.positions.includes(at) ? at : through.isEvery ? firstOpen() : positions[0]
   const position = meant === undefined ? undefined : fold.shown(meant)
@@ -373,6 +379,7 @@ export function FirstLookPlace() {
             onTabsOpen={setIsTabsOpen}
             onTab={tab}
             counts={counts}
+            isOfSeveral={isOfSeveral}
             goesOn={goesOn}
             onGoesOn={(now) => {
               setGoesOn(now)

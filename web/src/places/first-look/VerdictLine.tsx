@@ -33,6 +33,8 @@ interface Props {
   onTabsOpen: (isOpen: boolean) => void
   onTab: (tab: number, isGroup: boolean) => void
   counts: Counts
+  /** Whether somebody else judged some of the frames, which is said beside the verdict. */
+  isOfSeveral: boolean
   goesOn: boolean
   onGoesOn: (goesOn: boolean) => void
   onJudge: (judgement: Judgement) => void
@@ -63,7 +65,7 @@ export function VerdictLine(props: Props) {
       <TabChips tabs={props.tabs} frame={frame} />
       <div
         className={classes(
-          'grid min-h-[30px] grid-cols-[1fr_auto_1fr] items-baseline gap-x-5',
+          'grid grid-cols-[1fr_auto_1fr] items-baseline gap-x-5 xl:h-[30px]',
           'max-md:grid-cols-1 max-md:gap-y-1',
         )}
       >
@@ -120,8 +122,8 @@ export function VerdictLine(props: Props) {
       <div
         className={classes(
           'mt-0.5 mb-2 flex min-h-6 flex-wrap items-baseline gap-x-4 text-[13px] text-desk-soft',
-          // one line, whatever is undone and shown: the picture must not move under the eye
-          frame.beside.length === 0 && 'xl:flex-nowrap xl:whitespace-nowrap',
+          // as many lines with each frame, whatever is undone and said: the picture must not move under the eye
+          props.isOfSeveral ? 'xl:h-[52px] xl:content-start' : 'xl:h-[26px] xl:flex-nowrap xl:whitespace-nowrap',
         )}
       >
         <label className="flex items-center gap-1.5">
